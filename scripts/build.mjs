@@ -1,0 +1,4 @@
+import { build, installNpmPackages } from './setup.mjs';
+
+installNpmPackages();
+build();

@@ -1,0 +1,63 @@
+// Set-up shared by `npm run demo`, `npm test` and CI. Runs with nothing installed: Node built-ins only.
+import { execFileSync, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const root = dirname(dirname(fileURLToPath(import.meta.url)));
+const say = (text) => process.stderr.write(`set-up: ${text}\n`);
+
+/** Installs the npm packages of the lock file, unless exactly these are installed. */
+export function installNpmPackages() {
+  const stamp = join(root, 'node_modules', '.fenlok-lock');
+  const wanted = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  say('installing the npm packages of package-lock.json (npm ci) …');
+  execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 2, 2] });
+  writeFileSync(stamp, wanted);
+}
+
+/** Compiles src/ to dist/; incremental, so it costs little when nothing changed. */
+export function build() {
+  const tsc = join(root, 'node_modules', 'typescript', 'bin', 'tsc');
+  const run = spawnSync(process.execPath, [tsc, '-p', 'tsconfig.build.json'], { cwd: root, encoding: 'utf8' });
+  if (run.status === 0) return;
+  process.stderr.write(run.stdout + run.stderr);
+  process.exit(1);
+}
+
+// Debian's packages that some tests hold Fenlok against, and what is left out where one is missing.
+const NATIVE_TOOLS = [
+  { path: '/usr/bin/chromium', packages: ['chromium'], without: 'tests that open pages (report page, captures laid out by a browser)' },
+  { path: '/usr/bin/aapt2', packages: ['aapt'], without: 'tests that compare the package reader with aapt2, or rebuild the demo app' },
+  { path: '/usr/bin/apksigner', packages: ['apksigner'], without: 'tests that rebuild the demo app' },
+  { path: '/usr/bin/zipalign', packages: ['zipalign'], without: 'tests that rebuild the demo app' },
+  { path: '/usr/share/java/smali.jar', packages: ['libsmali-java'], without: 'tests that rebuild the demo app' },
+  {
+    path: '/usr/share/android-framework-res/framework-res.apk',
+    packages: ['android-framework-res'],
+    without: 'tests on the framework resource package, and those that rebuild the demo app',
+  },
+];
+
+/**
+ * Installs the native tools on Debian as root; elsewhere names what is missing.
+ * With CI set, a tool that is still missing ends the run.
+ */
+export function installNativeTools() {
+  const missing = () => NATIVE_TOOLS.filter((tool) => !existsSync(tool.path));
+  if (missing().length > 0 && process.getuid?.() === 0 && existsSync('/etc/debian_version')) {
+    const packages = [...new Set(missing().flatMap((tool) => tool.packages))];
+    say(`installing Debian packages for the tests: ${packages.join(', ')} …`);
+    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+    const apt = (...args) => spawnSync('apt-get', args, { stdio: ['ignore', 'ignore', 2], env }).status === 0;
+    apt('update', '-q');
+    apt('install', '-y', '-q', '--no-install-recommends', ...packages);
+  }
+  for (const tool of missing()) say(`${tool.path} is missing (${tool.packages.join(', ')}); left out: ${tool.without}`);
+  if (missing().length > 0 && process.env.CI) {
+    say('CI is set, so nothing may be left out. Install the packages named above and run again.');
+    process.exit(1);
+  }
+}

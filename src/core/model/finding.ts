@@ -1,0 +1,54 @@
+import { z } from 'zod';
+import { cellSchema } from './cell.ts';
+import { areaSchema } from './checklist.ts';
+import { boxSchema } from './geometry.ts';
+import { basisSchema } from './outcome.ts';
+
+/** Plain values that the message table turns into words. */
+export const findingDataSchema = z.record(z.string(), z.union([z.string(), z.number(), z.boolean(), z.array(z.string())]));
+export type FindingData = z.infer<typeof findingDataSchema>;
+
+/** One place where a finding was seen. */
+export const occurrenceSchema = z.strictObject({
+  evidence: z.string(),
+  cell: cellSchema.optional(),
+  boundsPx: boxSchema.optional(),
+  shown: z.string().default(''),
+  data: findingDataSchema,
+});
+export type Occurrence = z.infer<typeof occurrenceSchema>;
+
+/** What a person reads of a finding. */
+export const wordsSchema = z.strictObject({
+  what: z.string(),
+  measured: z.string(),
+  required: z.string(),
+  why: z.string(),
+  remedy: z.string(),
+});
+export type Words = z.infer<typeof wordsSchema>;
+
+/** One departure. Its identity says *what* departs, its digest *how*; raw evidence is in neither. */
+export const findingSchema = z.strictObject({
+  /** Short name made from the identity, `xxxx-xxxx`. */
+  id: z.string(),
+  check: z.string(),
+  area: areaSchema,
+  identity: z.strictObject({
+    screen: z.string().optional(),
+    /** Language-free element key, resource key or component. */
+    subject: z.string(),
+    /** Tells apart departures of one subject that are mended apart, such as the theme of a colour. */
+    aspect: z.string().optional(),
+  }),
+  digest: z.string(),
+  basis: basisSchema,
+  /** Worst first; higher is worse. Comparable within one check. */
+  severity: z.number(),
+  /** The worst one first. */
+  occurrences: z.array(occurrenceSchema).min(1),
+  words: wordsSchema,
+  ruling: z.strictObject({ ruling: z.enum(['false-alarm', 'accepted', 'real']), why: z.string(), by: z.string() }).optional(),
+});
+export type Finding = z.infer<typeof findingSchema>;
+export type FindingIdentity = Finding['identity'];

@@ -1,0 +1,58 @@
+import { z } from 'zod';
+import { platformSchema } from './candidate.ts';
+import { orientationSchema, themeSchema } from './cell.ts';
+
+const id = z.string().regex(/^[a-z0-9][a-z0-9._-]*$/i, 'letters, digits, dot, dash and underscore');
+const localeTag = z.string().refine(isLocaleTag, 'a BCP 47 language tag, such as "de" or "pt-BR"');
+
+/** A set of cells that must be covered: every screen (or the ones named) under each combination. */
+const coverageRow = z.strictObject({
+  procedure: z.string().default('as-is'),
+  screens: z.array(id).optional(),
+  locales: z.array(localeTag).optional(),
+  themes: z.array(themeSchema).default(['light']),
+  textScales: z.array(z.number()).default([1]),
+  orientations: z.array(orientationSchema).default(['portrait']),
+});
+
+export const limitsSchema = z.strictObject({
+  /** WCAG 2.2, 1.4.3: minimum ratio of ordinary text. */
+  textContrast: z.number().min(1).max(21).default(4.5),
+  /** WCAG 2.2, 1.4.3: minimum ratio of large text. */
+  largeTextContrast: z.number().min(1).max(21).default(3),
+  /** What 18 and 14 bold are counted in: mobile practice says dp, WCAG says points (24 and 18.66 CSS px). */
+  largeTextCountedIn: z.enum(['dp', 'pt']).default('dp'),
+  androidTargetDp: z.number().min(1).default(48),
+  iosTargetPt: z.number().min(1).default(44),
+});
+
+/** `fenlok.yaml`: what *should* be, kept beside the app's source. */
+export const intentSchema = z.strictObject({
+  fenlok: z.literal('intent/1'),
+  app: z.strictObject({ id: z.string().min(1), name: z.string().optional(), platforms: z.array(platformSchema).default(['android']) }),
+  /** The shipped list to start from, and the team's own list file beside this one. */
+  checklist: z.strictObject({ base: z.literal('mobile-release').default('mobile-release'), own: z.string().optional() }).prefault({}),
+  sourceLocale: localeTag.default('en'),
+  locales: z.array(localeTag).default([]),
+  /** Keys that are the same in every language on purpose. */
+  untranslated: z.array(z.string()).default([]),
+  themes: z.array(themeSchema).default(['light', 'dark']),
+  screens: z.array(z.strictObject({ id, title: z.string().optional() })).default([]),
+  coverage: z.array(coverageRow).default([]),
+  links: z
+    .strictObject({ schemes: z.array(z.string()).default([]), hosts: z.array(z.string()).default([]) })
+    .prefault({}),
+  limits: limitsSchema.prefault({}),
+});
+export type Intent = z.infer<typeof intentSchema>;
+
+export function isLocaleTag(tag: string): boolean {
+  try {
+    return Intl.getCanonicalLocales(tag).length === 1 && /^[a-z]{2,3}(-|$)/i.test(tag);
+  } catch {
+    return false;
+  }
+}
+
+/** What is assumed of an app that has no intent file yet. */
+export const emptyIntent = (appId: string): Intent => intentSchema.parse({ fenlok: 'intent/1', app: { id: appId } });

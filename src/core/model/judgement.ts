@@ -1,0 +1,50 @@
+import { z } from 'zod';
+import { buildKeySchema, platformSchema } from './candidate.ts';
+import { cellSchema } from './cell.ts';
+import { areaSchema } from './checklist.ts';
+import { findingSchema } from './finding.ts';
+import { outcomeSchema } from './outcome.ts';
+import { rulingSchema, signOffSchema } from './ruling.ts';
+
+export const itemOutcomeSchema = z.strictObject({
+  id: z.string(),
+  area: areaSchema,
+  shows: z.string(),
+  level: z.enum(['blocking', 'advisory']),
+  outcome: outcomeSchema,
+  /** Why it came out so, in one sentence. */
+  why: z.string(),
+  findings: z.array(z.string()),
+  by: z.strictObject({ checks: z.array(z.string()), drill: z.string().optional(), person: z.boolean() }),
+});
+export type ItemOutcome = z.infer<typeof itemOutcomeSchema>;
+
+export const coverageCellSchema = z.strictObject({
+  cell: cellSchema.omit({ device: true }),
+  outcome: outcomeSchema,
+  findings: z.array(z.string()),
+});
+export type CoverageCell = z.infer<typeof coverageCellSchema>;
+
+export const verdictSchema = z.enum(['clear', 'blocked', 'open']);
+export type Verdict = z.infer<typeof verdictSchema>;
+
+/** The whole of what was decided about one candidate: `fenlok judge --json`. */
+export const judgementSchema = z.strictObject({
+  fenlok: z.literal('judgement/1'),
+  candidate: z.strictObject({ platform: platformSchema, name: z.string(), build: buildKeySchema }),
+  judgedAt: z.iso.datetime(),
+  checklist: z.string(),
+  strict: z.boolean(),
+  verdict: verdictSchema,
+  counts: z.record(outcomeSchema, z.number().int()),
+  items: z.array(itemOutcomeSchema),
+  findings: z.array(findingSchema),
+  switchedOff: z.array(z.strictObject({ item: z.string(), why: z.string() })),
+  lapsed: z.array(z.strictObject({ ruling: rulingSchema, why: z.string() })),
+  lapsedSignOffs: z.array(z.strictObject({ signOff: signOffSchema, why: z.string() })),
+  coverage: z.array(coverageCellSchema),
+  /** Evidence bound to the build only by a person's word. */
+  assertedEvidence: z.number().int(),
+});
+export type Judgement = z.infer<typeof judgementSchema>;

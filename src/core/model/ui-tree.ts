@@ -1,0 +1,82 @@
+import { z } from 'zod';
+import { type Box, boxSchema, intersect } from './geometry.ts';
+
+const nodeFields = {
+  /** The toolkit's class or role name, as the source wrote it. */
+  className: z.string().default(''),
+  /** Resource id or accessibility identifier, without package prefix. */
+  id: z.string().default(''),
+  text: z.string().default(''),
+  /** Accessibility label given in so many words (content description). */
+  label: z.string().default(''),
+  hint: z.string().default(''),
+  bounds: boxSchema,
+  clickable: z.boolean().default(false),
+  longClickable: z.boolean().default(false),
+  checkable: z.boolean().default(false),
+  checked: z.boolean().default(false),
+  enabled: z.boolean().default(true),
+  focusable: z.boolean().default(false),
+  scrollable: z.boolean().default(false),
+  selected: z.boolean().default(false),
+  password: z.boolean().default(false),
+  visible: z.boolean().default(true),
+};
+
+/** One element of a screen, bounds in picture pixels; children in drawing order. */
+export interface UiNode extends z.infer<z.ZodObject<typeof nodeFields>> {
+  children: UiNode[];
+}
+
+export const uiNodeSchema: z.ZodType<UiNode> = z
+  .strictObject({
+    ...nodeFields,
+    get children(): z.ZodDefault<z.ZodArray<z.ZodType<UiNode>>> {
+      return z.array(uiNodeSchema).default([]);
+    },
+  })
+  .meta({ id: 'UiNode' });
+
+export const isField = (node: UiNode): boolean => /EditText|TextField|TextInput|TextView\$Editable/.test(node.className);
+export const isActionable = (node: UiNode): boolean => node.clickable || node.longClickable || node.checkable || isField(node);
+
+/** A node on its way from the root, with what its place in the tree says about it. */
+export interface PlacedNode {
+  node: UiNode;
+  ancestors: readonly UiNode[];
+  /** Position in drawing order; later ones lie on top. */
+  order: number;
+  /** Stays the same in every language: see `placeNodes`. */
+  key: string;
+}
+
+/**
+ * All nodes in drawing order. The key is the resource id where there is one; otherwise the nearest
+ * ancestor's id (or `root`), then class and position among siblings of that class on the way down.
+ * It holds no text, so that it is the same in each language, and rows of a list share theirs.
+ */
+export function placeNodes(root: UiNode): PlacedNode[] {
+  const placed: PlacedNode[] = [];
+  const walk = (node: UiNode, ancestors: readonly UiNode[], key: string) => {
+    placed.push({ node, ancestors, order: placed.length, key });
+    const inside = [...ancestors, node];
+    const seen = new Map<string, number>();
+    for (const child of node.children) {
+      const name = shortClass(child.className);
+      const position = (seen.get(name) ?? 0) + 1;
+      seen.set(name, position);
+      walk(child, inside, child.id || `${key} > ${name}[${position}]`);
+    }
+  };
+  walk(root, [], root.id || 'root');
+  return placed;
+}
+
+export const shortClass = (className: string): string => className.slice(className.lastIndexOf('.') + 1) || 'element';
+
+/** The part of a node that can be seen: cut by the screen and by every scrolling ancestor. */
+export function visibleBounds(placed: PlacedNode, screen: Box): Box {
+  let box = intersect(placed.node.bounds, screen);
+  for (const ancestor of placed.ancestors) if (ancestor.scrollable) box = intersect(box, ancestor.bounds);
+  return box;
+}

@@ -1,0 +1,129 @@
+/**
+ * How an app on the stand-in phone describes a screen: a tree of boxes, texts and icons, sized in dp,
+ * coloured by the names of its own colour resources, with the accessibility properties that its author gave it.
+ */
+
+export interface Edges {
+  top: number;
+  end: number;
+  bottom: number;
+  start: number;
+}
+
+export interface Style {
+  direction?: 'row' | 'column';
+  width?: number | 'fill';
+  height?: number;
+  grow?: number;
+  /** One value for all sides, `[vertical, horizontal]`, or the four. */
+  padding?: number | [number, number] | Edges;
+  margin?: number | [number, number] | Edges;
+  gap?: number;
+  align?: 'start' | 'center' | 'end' | 'stretch';
+  justify?: 'start' | 'center' | 'end' | 'between';
+  /** Name of a colour resource. */
+  background?: string;
+  border?: string;
+  radius?: number;
+}
+
+/** What the platform's accessibility layer is told. */
+export interface Semantics {
+  id?: string;
+  className?: string;
+  contentDescription?: string;
+  clickable?: boolean;
+  checkable?: boolean;
+  checked?: boolean;
+  selected?: boolean;
+  enabled?: boolean;
+  focusable?: boolean;
+  scrollable?: boolean;
+  hint?: string;
+}
+
+export interface BoxElement extends Semantics {
+  kind: 'box';
+  style: Style;
+  children: Element[];
+}
+
+export interface TextElement extends Semantics {
+  kind: 'text';
+  text: string;
+  sizeSp: number;
+  weight: 400 | 500 | 600 | 700;
+  colour: string;
+  style: Style;
+  /** Shown where the field holds no text yet; drawn like text. */
+  align?: 'start' | 'center';
+}
+
+/** A vector drawable of the app: tinted with one colour, or in its own colours. */
+export interface PictureElement extends Semantics {
+  kind: 'picture';
+  drawable: string;
+  tint?: string;
+  style: Style & { width: number; height: number };
+}
+
+export type Element = BoxElement | TextElement | PictureElement;
+
+type BoxOptions = Style & Semantics;
+
+const SEMANTIC_KEYS = ['id', 'className', 'contentDescription', 'clickable', 'checkable', 'checked', 'selected', 'enabled', 'focusable', 'scrollable', 'hint'] as const;
+
+function split(options: BoxOptions): { style: Style; semantics: Semantics } {
+  const style: Record<string, unknown> = { ...options };
+  const semantics: Record<string, unknown> = {};
+  for (const key of SEMANTIC_KEYS) {
+    if (options[key] !== undefined) semantics[key] = options[key];
+    delete style[key];
+  }
+  return { style: style as Style, semantics: semantics as Semantics };
+}
+
+export function box(options: BoxOptions, ...children: (Element | false | undefined)[]): BoxElement {
+  const { style, semantics } = split(options);
+  return { kind: 'box', style, ...semantics, children: children.filter((child) => child !== false && child !== undefined) };
+}
+
+export const row = (options: BoxOptions, ...children: (Element | false | undefined)[]): BoxElement =>
+  box({ direction: 'row', align: 'center', ...options }, ...children);
+
+export const column = (options: BoxOptions, ...children: (Element | false | undefined)[]): BoxElement =>
+  box({ direction: 'column', ...options }, ...children);
+
+interface TextOptions extends BoxOptions {
+  sizeSp?: number;
+  weight?: TextElement['weight'];
+  colour?: string;
+}
+
+export function text(content: string, options: TextOptions = {}): TextElement {
+  const { sizeSp = 15, weight = 400, colour = 'ink', ...rest } = options;
+  const { style, semantics } = split(rest);
+  return { kind: 'text', text: content, sizeSp, weight, colour, style, ...semantics };
+}
+
+export function picture(drawable: string, options: BoxOptions & { tint?: string; width: number; height: number }): PictureElement {
+  const { tint, ...rest } = options;
+  const { style, semantics } = split(rest);
+  return { kind: 'picture', drawable, tint, style: style as PictureElement['style'], ...semantics };
+}
+
+/** What an app may ask of the phone while it builds a screen. */
+export interface AppContext {
+  /** BCP 47 language that the app runs in. */
+  locale: string;
+  /** A string resource with its format arguments filled in. */
+  string(key: string, ...args: (string | number)[]): string;
+  /** A plurals resource for a count; the count is its first argument. */
+  plural(key: string, count: number, ...args: (string | number)[]): string;
+}
+
+/** An app that can be installed: its screens by id, in the order of its own navigation. */
+export interface PhoneApp {
+  appId: string;
+  screens: Record<string, (app: AppContext) => Element>;
+}

@@ -1,0 +1,32 @@
+import { type AppContext, column, type Element, picture, text } from '../../app-model.ts';
+import { button, card, iconButton, tabScreen } from './parts.ts';
+
+const ALERTS = [
+  { icon: 'ic_wind', title: 'alert_late_title', body: 'alert_late_body' },
+  { icon: 'ic_clock', title: 'alert_winter_title', body: 'alert_winter_body' },
+  { icon: 'ic_cup', title: 'alert_cafe_title', body: 'alert_cafe_body' },
+] as const;
+
+export const alerts = (app: AppContext): Element =>
+  tabScreen(
+    app,
+    'title_alerts',
+    'nav_alerts',
+    column(
+      { id: 'content', className: 'androidx.recyclerview.widget.RecyclerView', scrollable: true, grow: 1, padding: [0, 16], gap: 12 },
+      ...ALERTS.map(({ icon, title, body }) =>
+        card(
+          { id: 'alert_row', direction: 'row', align: 'start', gap: 12, padding: { top: 14, bottom: 14, start: 16, end: 4 } },
+          picture(icon, { width: 24, height: 24, tint: 'primary' }),
+          column(
+            { grow: 1, gap: 3 },
+            text(app.string(title), { id: 'alert_title', sizeSp: 16, weight: 600 }),
+            text(app.string(body), { id: 'alert_body', sizeSp: 14, colour: 'ink_soft' }),
+          ),
+          // planted: nothing says what the cross does, or to which alert
+          iconButton('alert_dismiss', 'ic_close', undefined, 48, { tint: 'ink_soft' }),
+        ),
+      ),
+      button('alerts_choose', app.string('alerts_choose'), 'soft'),
+    ),
+  );

@@ -1,0 +1,14 @@
+import type { PhoneApp } from '../../app-model.ts';
+import { alerts } from './alerts.ts';
+import { booking } from './booking.ts';
+import { pass } from './pass.ts';
+import { sailing } from './sailing.ts';
+import { settings } from './settings.ts';
+import { tickets } from './tickets.ts';
+import { timetable } from './timetable.ts';
+
+/** Kelpline, the made-up island-ferry app. Defects are planted here and in its resources, and marked so. */
+export const kelpline: PhoneApp = {
+  appId: 'example.kelpline',
+  screens: { timetable, sailing, booking, tickets, pass, alerts, settings },
+};

@@ -1,0 +1,75 @@
+/** What Kelpline's screens share: bars, cards, buttons. */
+import { type AppContext, type BoxElement, box, column, type Element, picture, row, text } from '../../app-model.ts';
+
+const TABS = [
+  { id: 'nav_timetable', icon: 'ic_ferry', label: 'nav_timetable' },
+  { id: 'nav_tickets', icon: 'ic_ticket', label: 'nav_tickets' },
+  { id: 'nav_alerts', icon: 'ic_bell', label: 'nav_alerts' },
+  { id: 'nav_settings', icon: 'ic_gear', label: 'nav_settings' },
+] as const;
+
+/** A top-level screen: title, content, tab bar. */
+export const tabScreen = (app: AppContext, title: string, current: (typeof TABS)[number]['id'], ...content: (Element | undefined)[]): Element =>
+  column(
+    { id: 'screen_root', background: 'surface' },
+    row({ id: 'title_bar', height: 60, padding: [0, 20] }, text(app.string(title), { id: 'title', sizeSp: 26, weight: 700, colour: 'ink' })),
+    ...content,
+    row(
+      { id: 'tab_bar', height: 68, background: 'card', justify: 'between', padding: [0, 8] },
+      ...TABS.map((tab) => tabItem(app, tab, tab.id === current)),
+    ),
+  );
+
+const tabItem = (app: AppContext, { id, icon, label }: (typeof TABS)[number], selected: boolean): Element =>
+  column(
+    { id, clickable: true, selected, grow: 1, height: 60, align: 'center', justify: 'center', gap: 3 },
+    box({ background: selected ? 'primary_soft' : undefined, radius: 14, padding: [3, 16] }, picture(icon, { width: 22, height: 22, tint: selected ? 'on_primary_soft' : 'ink_soft' })),
+    text(app.string(label), { sizeSp: 12, weight: selected ? 600 : 500, colour: selected ? 'ink' : 'ink_soft', align: 'center' }),
+  );
+
+/** A screen that was opened from another: back, title, content. */
+export const innerScreen = (app: AppContext, title: string, ...content: (Element | undefined)[]): Element =>
+  column(
+    { id: 'screen_root', background: 'surface' },
+    row(
+      { id: 'title_bar', height: 60, padding: [0, 8], gap: 4 },
+      iconButton('back', 'ic_back', app.string('action_back'), 48),
+      text(app.string(title), { id: 'title', sizeSp: 20, weight: 600 }),
+    ),
+    ...content,
+  );
+
+/** An icon that can be tapped; without a description where its author gave none. */
+export const iconButton = (id: string, icon: string, contentDescription: string | undefined, sizeDp: number, options: { tint?: string; background?: string } = {}): Element =>
+  box(
+    { id, className: 'android.widget.ImageButton', contentDescription, clickable: true, width: sizeDp, height: sizeDp, align: 'center', justify: 'center', radius: sizeDp / 2, background: options.background },
+    picture(icon, { width: Math.min(24, sizeDp - 8), height: Math.min(24, sizeDp - 8), tint: options.tint ?? 'ink' }),
+  );
+
+export const card = (options: Parameters<typeof box>[0], ...children: (Element | false | undefined)[]): BoxElement =>
+  box({ background: 'card', radius: 16, padding: 16, gap: 10, ...options }, ...children);
+
+export const button = (id: string, label: string, kind: 'filled' | 'soft' | 'plain' = 'filled'): Element =>
+  box(
+    {
+      id,
+      className: 'android.widget.Button',
+      clickable: true,
+      height: 52,
+      radius: 26,
+      align: 'center',
+      justify: 'center',
+      padding: [0, 20],
+      background: { filled: 'primary', soft: 'primary_soft', plain: undefined }[kind],
+    },
+    text(label, { sizeSp: 16, weight: 600, colour: { filled: 'on_primary', soft: 'on_primary_soft', plain: 'primary' }[kind], align: 'center' }),
+  );
+
+export const divider = (): Element => box({ height: 1, background: 'outline' });
+
+/** An amount of money as the platform writes it in the app's language. */
+export const euros = (app: AppContext, amount: number): string => new Intl.NumberFormat(app.locale, { style: 'currency', currency: 'EUR' }).format(amount);
+
+/** A date as the platform writes it, short. */
+export const shortDate = (app: AppContext, isoDate: string): string =>
+  new Intl.DateTimeFormat(app.locale, { day: 'numeric', month: 'short', timeZone: 'UTC' }).format(new Date(isoDate));

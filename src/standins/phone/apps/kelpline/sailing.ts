@@ -1,0 +1,41 @@
+import { type AppContext, box, column, type Element, picture, row, text } from '../../app-model.ts';
+import { button, card, divider, innerScreen } from './parts.ts';
+
+const STOPS = [
+  { at: '17:40', harbour: 'harbour_skerrin' },
+  { at: '18:02', harbour: 'harbour_fennholm' },
+  { at: '18:22', harbour: 'harbour_aldwick' },
+] as const;
+
+export const sailing = (app: AppContext): Element =>
+  innerScreen(
+    app,
+    'title_sailing',
+    column(
+      { id: 'content', className: 'android.widget.ScrollView', scrollable: true, grow: 1, padding: [0, 16], gap: 12 },
+      box({ radius: 16, background: 'sky' }, picture('harbour', { width: 328, height: 140 })),
+      column(
+        { gap: 2, padding: [4, 2] },
+        text(app.string('sailing_route', app.string('harbour_skerrin'), app.string('harbour_aldwick')), { id: 'route', sizeSp: 22, weight: 700 }),
+        text(app.string('sailing_boat'), { id: 'boat', sizeSp: 15, colour: 'ink_soft' }),
+      ),
+      card(
+        {},
+        fact('ic_clock', app.string('sailing_duration', 42), 'duration'),
+        fact('ic_info', app.string('sailing_boarding', 10), 'boarding'),
+        fact('ic_check', app.string('sailing_bikes'), 'bikes'),
+      ),
+      text(app.string('sailing_stops'), { id: 'stops_heading', sizeSp: 15, weight: 600, padding: [2, 2] }),
+      card(
+        { padding: [6, 16], gap: 0 },
+        ...STOPS.flatMap((stop, i) => [
+          i > 0 ? divider() : undefined,
+          row({ padding: [9, 0], gap: 16 }, text(stop.at, { sizeSp: 15, weight: 600, width: 52 }), text(app.string(stop.harbour), { sizeSp: 15, grow: 1 })),
+        ]),
+      ),
+    ),
+    column({ padding: [12, 16], gap: 8 }, button('book', app.string('book_this')), button('add_alert', app.string('add_alert'), 'plain')),
+  );
+
+const fact = (icon: string, words: string, id: string): Element =>
+  row({ gap: 12 }, picture(icon, { width: 20, height: 20, tint: 'primary' }), text(words, { id, sizeSp: 15, grow: 1 }));

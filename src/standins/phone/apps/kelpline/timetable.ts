@@ -1,0 +1,59 @@
+import { type AppContext, box, column, type Element, picture, row, text } from '../../app-model.ts';
+import { card, divider, iconButton, shortDate, tabScreen } from './parts.ts';
+
+const SAILINGS = [
+  { departs: '16:10', arrives: '16:52', boat: 'Heron', lateMin: 0, seats: 31 },
+  { departs: '17:40', arrives: '18:22', boat: 'Heron', lateMin: 15, seats: 12 },
+  { departs: '18:30', arrives: '19:05', boat: 'Tern', lateMin: 0, seats: 2 },
+  { departs: '20:15', arrives: '20:57', boat: 'Heron', lateMin: 0, seats: 0 },
+] as const;
+
+export const timetable = (app: AppContext): Element =>
+  tabScreen(
+    app,
+    'title_timetable',
+    'nav_timetable',
+    column(
+      { id: 'content', className: 'androidx.recyclerview.widget.RecyclerView', scrollable: true, grow: 1, padding: [0, 16], gap: 12 },
+      card(
+        { direction: 'row', align: 'center', gap: 8 },
+        column({ grow: 1, gap: 8 }, harbour(app, 'from_label', 'harbour_skerrin', 'from'), divider(), harbour(app, 'to_label', 'harbour_aldwick', 'to')),
+        // planted: the button has no description
+        iconButton('swap_direction', 'ic_swap', undefined, 48, { background: 'primary_soft', tint: 'on_primary_soft' }),
+      ),
+      row(
+        { id: 'notice', background: 'notice', radius: 12, padding: [10, 14], gap: 10 },
+        picture('ic_wind', { width: 22, height: 22, tint: 'notice_ink' }),
+        text(app.string('notice_wind'), { id: 'notice_text', sizeSp: 14, weight: 500, colour: 'notice_ink', grow: 1 }),
+      ),
+      text(app.string('today_date', shortDate(app, '2026-11-23')), { id: 'day', sizeSp: 14, weight: 600, colour: 'ink_soft', padding: [2, 4] }),
+      ...SAILINGS.map((sailing) => sailingRow(app, sailing)),
+    ),
+  );
+
+const harbour = (app: AppContext, label: string, name: string, id: string): Element =>
+  column(
+    { id: `${id}_harbour`, clickable: true, padding: [3, 0] },
+    text(app.string(label), { sizeSp: 13, colour: 'ink_soft' }),
+    text(app.string(name), { sizeSp: 19, weight: 600 }),
+  );
+
+function sailingRow(app: AppContext, { departs, arrives, boat, lateMin, seats }: (typeof SAILINGS)[number]): Element {
+  const full = seats === 0;
+  return card(
+    { id: 'sailing_row', clickable: true, direction: 'row', align: 'center', gap: 14, padding: [12, 16] },
+    column({ width: 60 }, text(departs, { id: 'departs', sizeSp: 20, weight: 700 }), text(arrives, { id: 'arrives', sizeSp: 14, colour: 'ink_soft' })),
+    column(
+      { grow: 1, gap: 2 },
+      text(boat, { id: 'boat', sizeSp: 15, weight: 500 }),
+      text(full ? app.string('status_full') : app.plural('seats_left', seats), { id: 'seats', sizeSp: 13, colour: 'ink_soft' }),
+    ),
+    column(
+      { align: 'end' },
+      lateMin > 0
+        ? text(app.string('status_late', lateMin), { id: 'status', sizeSp: 13, weight: 600, colour: 'late' })
+        : text(app.string('status_on_time'), { id: 'status', sizeSp: 13, weight: 600, colour: 'on_time' }),
+    ),
+    box({}, picture('ic_chevron', { width: 18, height: 18, tint: 'ink_soft' })),
+  );
+}

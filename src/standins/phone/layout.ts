@@ -1,0 +1,122 @@
+/** From an app's element tree to boxes in picture pixels: flexbox by yoga, lines broken between words. */
+import { Align, Direction, Edge, FlexDirection, Gutter, Justify, loadYoga, MeasureMode, type Node, type Yoga } from 'yoga-layout/load';
+import type { Box } from '../../core/model/geometry.ts';
+import type { Edges, Element, Style, TextElement } from './app-model.ts';
+import type { PhoneShape } from './shapes.ts';
+import type { Typeface } from './typeface.ts';
+
+/** One element with its place on the screen. */
+export interface Placed {
+  element: Element;
+  boundsPx: Box;
+  /** Lines of a text element, as broken for its width. */
+  lines: string[];
+  children: Placed[];
+}
+
+export interface LayoutSettings {
+  shape: PhoneShape;
+  typeface: Typeface;
+  rtl: boolean;
+  textScale: number;
+}
+
+export const LINE_HEIGHT = 1.35;
+
+let yogaLoading: Promise<Yoga> | undefined;
+
+/** Lays a screen out under the status bar and above the navigation bar. */
+export async function layOut(root: Element, settings: LayoutSettings): Promise<Placed> {
+  yogaLoading ??= loadYoga();
+  const yoga = await yogaLoading;
+  const { shape, rtl } = settings;
+  const scale = shape.densityDpi / 160;
+  const node = nodeOf(yoga, root, settings);
+  node.setWidth(shape.widthPx / scale);
+  node.setHeight(shape.heightPx / scale - shape.statusBarDp - shape.navigationBarDp);
+  node.calculateLayout(undefined, undefined, rtl ? Direction.RTL : Direction.LTR);
+  const placed = place(root, node, 0, shape.statusBarDp, settings);
+  node.freeRecursive();
+  return placed;
+}
+
+function nodeOf(yoga: Yoga, element: Element, settings: LayoutSettings): Node {
+  const node = yoga.Node.create();
+  applyStyle(node, element.style);
+  if (element.kind === 'text') {
+    node.setMeasureFunc((width, mode) => {
+      const lines = breakLines(element, mode === MeasureMode.Undefined ? Number.POSITIVE_INFINITY : width, settings);
+      const widest = Math.max(0, ...lines.map((line) => lineWidth(line, element, settings)));
+      // a hair wider than the glyphs, so that rounding never breaks a line that fits
+      return { width: mode === MeasureMode.Exactly ? width : Math.ceil(widest) + 0.5, height: lines.length * lineHeight(element, settings) };
+    });
+  } else if (element.kind === 'box') {
+    element.children.forEach((child, i) => {
+      node.insertChild(nodeOf(yoga, child, settings), i);
+    });
+  }
+  return node;
+}
+
+const FLEX_ALIGN = { start: Align.FlexStart, center: Align.Center, end: Align.FlexEnd, stretch: Align.Stretch };
+const FLEX_JUSTIFY = { start: Justify.FlexStart, center: Justify.Center, end: Justify.FlexEnd, between: Justify.SpaceBetween };
+
+function applyStyle(node: Node, style: Style): void {
+  node.setFlexDirection(style.direction === 'row' ? FlexDirection.Row : FlexDirection.Column);
+  node.setAlignItems(FLEX_ALIGN[style.align ?? 'stretch']);
+  node.setJustifyContent(FLEX_JUSTIFY[style.justify ?? 'start']);
+  if (style.width === 'fill') node.setWidthPercent(100);
+  else if (style.width !== undefined) node.setWidth(style.width);
+  if (style.height !== undefined) node.setHeight(style.height);
+  if (style.grow !== undefined) {
+    node.setFlexGrow(style.grow);
+    node.setFlexBasis(0);
+  }
+  // only text gives way when a row is too narrow
+  node.setFlexShrink(style.width === undefined && style.height === undefined ? 1 : 0);
+  if (style.gap !== undefined) node.setGap(Gutter.All, style.gap);
+  for (const [edge, value] of edgesOf(style.padding)) node.setPadding(edge, value);
+  for (const [edge, value] of edgesOf(style.margin)) node.setMargin(edge, value);
+}
+
+function edgesOf(value: number | [number, number] | Edges | undefined): [Edge, number][] {
+  if (value === undefined) return [];
+  if (typeof value === 'number') return [[Edge.All, value]];
+  if (Array.isArray(value)) return [[Edge.Vertical, value[0]], [Edge.Horizontal, value[1]]];
+  return [[Edge.Top, value.top], [Edge.End, value.end], [Edge.Bottom, value.bottom], [Edge.Start, value.start]];
+}
+
+function place(element: Element, node: Node, leftDp: number, topDp: number, settings: LayoutSettings): Placed {
+  const scale = settings.shape.densityDpi / 160;
+  const left = leftDp + node.getComputedLeft();
+  const top = topDp + node.getComputedTop();
+  const x = Math.round(left * scale);
+  const y = Math.round(top * scale);
+  const boundsPx = {
+    x,
+    y,
+    width: Math.round((left + node.getComputedWidth()) * scale) - x,
+    height: Math.round((top + node.getComputedHeight()) * scale) - y,
+  };
+  if (element.kind === 'text') return { element, boundsPx, lines: breakLines(element, node.getComputedWidth(), settings), children: [] };
+  const children = element.kind === 'box' ? element.children.map((child, i) => place(child, node.getChild(i), left, top, settings)) : [];
+  return { element, boundsPx, lines: [], children };
+}
+
+export const lineHeight = (element: TextElement, { textScale }: LayoutSettings): number => element.sizeSp * textScale * LINE_HEIGHT;
+
+export const lineWidth = (line: string, element: TextElement, { typeface, textScale }: LayoutSettings): number =>
+  typeface.width(line, element.sizeSp * textScale, element.weight);
+
+function breakLines(element: TextElement, widthDp: number, settings: LayoutSettings): string[] {
+  const lines: string[] = [];
+  let line = '';
+  for (const word of element.text.split(' ')) {
+    const longer = line ? `${line} ${word}` : word;
+    if (line && lineWidth(longer, element, settings) > widthDp) {
+      lines.push(line);
+      line = word;
+    } else line = longer;
+  }
+  return [...lines, line];
+}
