@@ -9,6 +9,8 @@ import type { Typeface } from './typeface.ts';
 export interface Placed {
   element: Element;
   boundsPx: Box;
+  /** The bounds without the padding: where text is drawn. */
+  contentPx: Box;
   /** Lines of a text element, as broken for its width. */
   lines: string[];
   children: Placed[];
@@ -98,9 +100,15 @@ function place(element: Element, node: Node, leftDp: number, topDp: number, sett
     width: Math.round((left + node.getComputedWidth()) * scale) - x,
     height: Math.round((top + node.getComputedHeight()) * scale) - y,
   };
-  if (element.kind === 'text') return { element, boundsPx, lines: breakLines(element, node.getComputedWidth(), settings), children: [] };
+  const contentPx = withoutPadding(boundsPx, node, scale);
+  if (element.kind === 'text') return { element, boundsPx, contentPx, lines: breakLines(element, contentPx.width / scale + 0.5, settings), children: [] };
   const children = element.kind === 'box' ? element.children.map((child, i) => place(child, node.getChild(i), left, top, settings)) : [];
-  return { element, boundsPx, lines: [], children };
+  return { element, boundsPx, contentPx, lines: [], children };
+}
+
+function withoutPadding({ x, y, width, height }: Box, node: Node, scale: number): Box {
+  const [left, top, right, bottom] = [Edge.Left, Edge.Top, Edge.Right, Edge.Bottom].map((edge) => node.getComputedPadding(edge) * scale) as [number, number, number, number];
+  return { x: x + left, y: y + top, width: width - left - right, height: height - top - bottom };
 }
 
 export const lineHeight = (element: TextElement, { textScale }: LayoutSettings): number => element.sizeSp * textScale * LINE_HEIGHT;

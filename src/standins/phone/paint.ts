@@ -55,20 +55,24 @@ function frame({ element, boundsPx: { x, y, width, height } }: Placed, scale: nu
   return `<rect x="${x + inset}" y="${y + inset}" width="${width - 2 * inset}" height="${height - 2 * inset}" rx="${radius * scale}" fill="${fill}"${stroke}/>`;
 }
 
-function textLines({ element, boundsPx, lines }: Placed, settings: LayoutSettings, paints: Paints): string[] {
+function textLines({ element, contentPx, lines }: Placed, settings: LayoutSettings, paints: Paints): string[] {
   if (element.kind !== 'text') return [];
   const scale = settings.shape.densityDpi / 160;
   const { ascent, descent } = settings.typeface;
   const sizePx = element.sizeSp * settings.textScale * scale;
   const linePx = lineHeight(element, settings) * scale;
-  const firstBaseline = boundsPx.y + (linePx - (ascent + descent) * sizePx) / 2 + ascent * sizePx;
+  const firstBaseline = contentPx.y + (linePx - (ascent + descent) * sizePx) / 2 + ascent * sizePx;
   return lines.map((line, i) => {
     const widthPx = lineWidth(line, element, settings) * scale;
-    const spare = boundsPx.width - widthPx;
-    const x = boundsPx.x + (element.style.align === 'center' ? spare / 2 : settings.rtl ? spare : 0);
-    return `<text x="${x.toFixed(2)}" y="${(firstBaseline + i * linePx).toFixed(2)}" font-size="${sizePx}" font-weight="${element.weight}" fill="${paints.colour(element.colour)}" xml:space="preserve">${escapeXml(line)}</text>`;
+    const spare = contentPx.width - widthPx;
+    const x = contentPx.x + (element.style.align === 'center' ? spare / 2 : settings.rtl ? spare : 0);
+    return `<text x="${x.toFixed(2)}" y="${(firstBaseline + i * linePx).toFixed(2)}" font-size="${sizePx}" font-weight="${element.weight}" fill="${paints.colour(element.colour)}" xml:space="preserve">${escapeXml(settings.rtl ? `${RIGHT_TO_LEFT_EMBEDDING}${line}${POP_EMBEDDING}` : line)}</text>`;
   });
 }
+
+// the renderer takes a line's base direction from nowhere else (Unicode Standard Annex 9, 2.1)
+const RIGHT_TO_LEFT_EMBEDDING = '\u202b';
+const POP_EMBEDDING = '\u202c';
 
 function vectorShapes(vector: Vector, { x, y, width, height }: Box, tint: string | undefined, mirrored: boolean): string {
   const sx = width / vector.viewportWidth;

@@ -1,0 +1,23 @@
+import type { CaptureFact } from '../../model/fact.ts';
+import { placeNodes } from '../../model/ui-tree.ts';
+import type { CaptureObserver } from '../observer.ts';
+
+/** That a capture was looked at, so that cells nobody looked at stay untested. */
+export const observeCapture = {
+  id: 'capture',
+  version: 1,
+  reads: 'capture',
+  *observe({ capture, digest, buildBasis, tree, pixels }) {
+    yield {
+      kind: 'capture',
+      cell: capture.cell,
+      evidence: digest,
+      platform: capture.platform,
+      widthPx: pixels.widthPx,
+      heightPx: pixels.heightPx,
+      densityDpi: capture.densityDpi,
+      elementCount: placeNodes(tree).length,
+      buildBasis,
+    } satisfies CaptureFact;
+  },
+} satisfies CaptureObserver;

@@ -1,0 +1,39 @@
+/** The nearest colour that passes: hue kept, lightness changed as little as possible (OKLCH, CSS Color 4, section 9.4). */
+import { clampChroma, modeOklch, modeRgb, useMode } from 'culori/fn';
+import { contrastRatio, type Rgb, toHex } from './colour.ts';
+
+const oklch = useMode(modeOklch);
+const rgb = useMode(modeRgb);
+
+const STEPS = 200;
+
+export interface Suggestion {
+  colour: string;
+  /** Ratio of the suggested colour as rounded to 8 bits, against the colour that stays. */
+  ratio: number;
+}
+
+/**
+ * Moves `colour` away from or towards `against` until the ratio is at least `required`.
+ *
+ * @returns undefined where no lightness of this hue reaches it
+ */
+export function suggestColour(colour: Rgb, against: Rgb, required: number): Suggestion | undefined {
+  const start = oklch({ mode: 'rgb', r: colour[0] / 255, g: colour[1] / 255, b: colour[2] / 255 });
+  // by growing distance in lightness, so that the first that passes is the nearest
+  for (let step = 0; step <= STEPS; step++) {
+    const passing = [start.l - step / STEPS, start.l + step / STEPS]
+      .filter((l) => l >= 0 && l <= 1)
+      .map((l) => to8Bits(rgb(clampChroma({ ...start, l }, 'oklch'))))
+      .map((candidate) => ({ colour: toHex(candidate), ratio: contrastRatio(candidate, against) }))
+      .filter((candidate) => candidate.ratio >= required)
+      .sort((a, b) => a.ratio - b.ratio);
+    if (passing[0]) return passing[0];
+  }
+  return undefined;
+}
+
+const to8Bits = ({ r, g, b }: { r: number; g: number; b: number }): Rgb => {
+  const channel = (value: number) => Math.min(255, Math.max(0, Math.round(value * 255)));
+  return [channel(r), channel(g), channel(b)];
+};

@@ -1,0 +1,67 @@
+/** WCAG 2.2, success criterion 1.4.3 Contrast (Minimum): 4.5 to 1, large text 3 to 1. */
+import type { TextContrastFact } from '../../model/fact.ts';
+import type { Intent } from '../../model/intent.ts';
+import { type Assertion, type Check, elementDraft } from '../check.ts';
+import { parseHex } from './colour.ts';
+import { suggestColour } from './suggest-colour.ts';
+
+// "Large scale" in the definitions of WCAG 2.2: 18 point, or 14 point bold. One point is 4/3 CSS px, counted as dp.
+const LARGE_DP = { dp: { any: 18, bold: 14 }, pt: { any: 24, bold: 56 / 3 } } as const;
+
+export const textContrast = {
+  id: 'text-contrast',
+  area: 'contrast',
+  needs: ['capture', 'text-contrast'],
+  *run(facts, intent) {
+    for (const fact of facts.of('text-contrast')) yield judgeText(fact, intent.limits);
+  },
+} satisfies Check;
+
+function judgeText(fact: TextContrastFact, limits: Intent['limits']): Assertion {
+  const { cell, enabled, interval, unseen } = fact;
+  if (!enabled || unseen === 'no-ink') return { outcome: 'inapplicable', cell };
+  if (unseen) return { outcome: 'cantTell', cell, draft: elementDraft(fact, { basis: 'estimated', severity: 0, digest: unseen, aspect: cell.theme, data: { unseen } }) };
+  const large = isLarge(fact.textSizeDp, limits.largeTextCountedIn);
+  const [least, most] = large === 'unknown' ? [limits.largeTextContrast, limits.textContrast] : large ? [limits.largeTextContrast, limits.largeTextContrast] : [limits.textContrast, limits.textContrast];
+  if (interval[0] >= most) return { outcome: 'passed', cell };
+  const measured = interval[1] < least;
+  const draft = elementDraft(fact, {
+    basis: measured ? 'measured' : 'estimated',
+    severity: most - fact.ratio,
+    digest: `${fact.foreground} on ${fact.background}`,
+    aspect: cell.theme,
+    data: dataOf(fact, measured ? least : most, large, limits),
+  });
+  return { outcome: measured ? 'failed' : 'cantTell', cell, draft };
+}
+
+function isLarge([lowest, highest]: [number, number], countedIn: keyof typeof LARGE_DP): boolean | 'unknown' {
+  const { any, bold } = LARGE_DP[countedIn];
+  if (lowest >= any) return true;
+  // boldness is not known yet, so everything from the smaller bound on may be large
+  return highest < bold ? false : 'unknown';
+}
+
+function dataOf(fact: TextContrastFact, required: number, large: boolean | 'unknown', limits: Intent['limits']) {
+  const foreground = parseHex(fact.foreground)!;
+  const background = parseHex(fact.background)!;
+  const forText = suggestColour(foreground, background, required);
+  const forBackground = suggestColour(background, foreground, required);
+  return {
+    ratio: fact.ratio,
+    lowest: fact.interval[0],
+    highest: fact.interval[1],
+    required,
+    requiredIfLarge: limits.largeTextContrast,
+    large: String(large),
+    countedIn: limits.largeTextCountedIn,
+    foreground: fact.foreground,
+    background: fact.background,
+    reached: fact.reached,
+    smallestDp: fact.textSizeDp[0],
+    largestDp: fact.textSizeDp[1],
+    theme: fact.cell.theme,
+    ...(forText ? { suggestedText: forText.colour, suggestedTextRatio: forText.ratio } : {}),
+    ...(forBackground ? { suggestedBackground: forBackground.colour, suggestedBackgroundRatio: forBackground.ratio } : {}),
+  };
+}

@@ -1,0 +1,60 @@
+/**
+ * A link opens an app from a browser only through a filter with VIEW, DEFAULT and BROWSABLE on an enabled,
+ * exported component (Android developers, *Create deep links to app content*).
+ */
+import type { LinkFilterFact } from '../../model/fact.ts';
+import type { Intent } from '../../model/intent.ts';
+import type { Assertion, Check } from '../check.ts';
+
+const VIEW = 'android.intent.action.VIEW';
+const DEFAULT = 'android.intent.category.DEFAULT';
+const BROWSABLE = 'android.intent.category.BROWSABLE';
+// Since target SDK 31 a component with a filter must say whether it is exported; before, a filter meant yes.
+const EXPORTED_MUST_BE_SAID = 31;
+
+export const closedLinkFilter = {
+  id: 'closed-link-filter',
+  area: 'links',
+  needs: ['package', 'link-filter'],
+  *run(facts, intent) {
+    const targetSdk = facts.of('package')[0]?.targetSdk ?? 1;
+    for (const filter of facts.of('link-filter')) yield judgeFilter(filter, targetSdk, intent);
+  },
+} satisfies Check;
+
+function judgeFilter(filter: LinkFilterFact, targetSdk: number, intent: Intent): Assertion {
+  const schemes = filter.schemes.filter((scheme) => scheme !== 'content' && scheme !== 'file');
+  if (!filter.actions.includes(VIEW) || schemes.length === 0) return { outcome: 'inapplicable' };
+  const exported = filter.exported === 'unset' ? targetSdk < EXPORTED_MUST_BE_SAID : filter.exported;
+  const lacks = [
+    !filter.categories.includes(BROWSABLE) && 'browsable',
+    !filter.categories.includes(DEFAULT) && 'default',
+    !exported && 'exported',
+    !filter.enabled && 'enabled',
+  ].filter((lack) => lack !== false);
+  if (lacks.length === 0) return { outcome: 'passed' };
+  // A private scheme without BROWSABLE may be meant for the team's own apps; all else is asked for by a browser.
+  const meantForBrowsers =
+    filter.autoVerify || filter.categories.includes(BROWSABLE) || schemes.some((scheme) => /^https?$/i.test(scheme) || intent.links.schemes.includes(scheme));
+  return {
+    outcome: meantForBrowsers ? 'failed' : 'cantTell',
+    draft: {
+      identity: { subject: `${filter.component} ${sayLinks(filter)}` },
+      basis: meantForBrowsers ? 'measured' : 'estimated',
+      severity: lacks.length,
+      digest: lacks.join(' '),
+      occurrence: {
+        evidence: filter.evidence,
+        shown: sayLinks(filter),
+        data: { component: filter.component, position: filter.position, links: sayLinks(filter), lacks, exported: String(filter.exported), meantForBrowsers },
+      },
+    },
+  };
+}
+
+/** `https://kelpline.example/sailings…`: the first of each part, with how many more there are. */
+function sayLinks({ schemes, hosts, paths }: LinkFilterFact): string {
+  const first = (list: string[]) => (list.length > 1 ? `${list[0]} (+${list.length - 1})` : (list[0] ?? ''));
+  const path = first(paths.map((attribute) => attribute.replace(/^pathPrefix=(.*)$/, '$1…').replace(/^\w+=/, '')));
+  return `${first(schemes)}://${first(hosts)}${path}`;
+}

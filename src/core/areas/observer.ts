@@ -1,0 +1,34 @@
+import type { AppPackage } from '../model/app-package.ts';
+import type { Capture } from '../model/capture.ts';
+import type { Fact } from '../model/fact.ts';
+import type { Pixels } from '../model/ports.ts';
+import type { UiNode } from '../model/ui-tree.ts';
+
+/** One capture, decoded. Observers must not keep the pixels. */
+export interface CaptureEvidence {
+  digest: string;
+  capture: Capture;
+  buildBasis: 'seen' | 'asserted';
+  tree: UiNode;
+  pixels: Pixels;
+}
+
+export interface PackageEvidence {
+  digest: string;
+  app: AppPackage;
+}
+
+/**
+ * Measures one piece of evidence. Pure: it knows no threshold, no intent and no other piece.
+ * The version goes up whenever its output may change, since facts are kept by it.
+ */
+interface ObserverOf<Reads, Evidence> {
+  id: string;
+  version: number;
+  reads: Reads;
+  observe(evidence: Evidence): Iterable<Fact>;
+}
+
+export type CaptureObserver = ObserverOf<'capture', CaptureEvidence>;
+export type PackageObserver = ObserverOf<'package', PackageEvidence>;
+export type Observer = CaptureObserver | PackageObserver;

@@ -1,0 +1,65 @@
+import type { Assertion, Check, Draft, FactIndex } from '../areas/check.ts';
+import { messages } from '../areas/messages.ts';
+import type { Finding, Occurrence } from '../model/finding.ts';
+import type { Intent } from '../model/intent.ts';
+import { findingDigest, findingId } from './finding-id.ts';
+
+/** What one check said: its findings, and how many subjects passed or did not apply. */
+export interface CheckReport {
+  check: Check;
+  findings: Finding[];
+  passed: number;
+  inapplicable: number;
+  /** There were facts of every kind that the check needs. */
+  hadFacts: boolean;
+}
+
+/** Runs the checks; drafts of one identity become one finding, worst occurrence first. */
+export function collectFindings(checks: readonly Check[], facts: FactIndex, intent: Intent): CheckReport[] {
+  return checks.map((check) => {
+    const assertions = [...check.run(facts, intent)];
+    const count = (outcome: Assertion['outcome']) => assertions.filter((assertion) => assertion.outcome === outcome).length;
+    const drafts = assertions.flatMap((assertion) => ('draft' in assertion ? [assertion.draft] : []));
+    return {
+      check,
+      findings: groupDrafts(check, drafts),
+      passed: count('passed'),
+      inapplicable: count('inapplicable'),
+      hadFacts: facts.of(check.needs[0]!).length > 0,
+    };
+  });
+}
+
+function groupDrafts(check: Check, drafts: readonly Draft[]): Finding[] {
+  const groups = new Map<string, Draft[]>();
+  for (const draft of drafts) {
+    const id = findingId(check.id, draft.identity);
+    groups.set(id, [...(groups.get(id) ?? []), draft]);
+  }
+  return [...groups].map(([id, group]) => findingOf(id, check, group)).sort((a, b) => b.severity - a.severity || (a.id < b.id ? -1 : 1));
+}
+
+function findingOf(id: string, check: Check, drafts: readonly Draft[]): Finding {
+  const sorted = [...drafts].sort((a, b) => rank(b) - rank(a) || b.severity - a.severity);
+  const worst = sorted[0]!;
+  const occurrences: Occurrence[] = sorted.map((draft) => draft.occurrence);
+  const say = messages[check.id];
+  if (!say) throw new Error(`the check ${check.id} has no words in messages.ts`);
+  const identity = withoutUndefined(worst.identity);
+  return {
+    id,
+    check: check.id,
+    area: check.area,
+    identity,
+    digest: findingDigest(drafts.map((draft) => draft.digest)),
+    basis: worst.basis,
+    severity: worst.severity,
+    occurrences,
+    words: say(occurrences[0]!.data, { identity, occurrences }),
+  };
+}
+
+/** What is measured stands before what is estimated. */
+const rank = (draft: Draft): number => (draft.basis === 'measured' ? 1 : 0);
+
+const withoutUndefined = <T extends object>(value: T): T => Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as T;

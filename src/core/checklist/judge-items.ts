@@ -1,0 +1,67 @@
+import type { Platform } from '../model/candidate.ts';
+import type { Item } from '../model/checklist.ts';
+import type { CoverageCell, ItemOutcome } from '../model/judgement.ts';
+import { type Outcome, worstOf } from '../model/outcome.ts';
+import type { SignOff } from '../model/ruling.ts';
+import { outcomeOf } from './apply-rulings.ts';
+import type { CheckReport } from './collect-findings.ts';
+
+export interface ItemEvidence {
+  reports: readonly CheckReport[];
+  signOffs: ReadonlyMap<string, SignOff>;
+  coverage: readonly CoverageCell[];
+  platform: Platform;
+  strict: boolean;
+}
+
+/** One part of what an item rests on: a check, a drill, a person. */
+interface Part {
+  outcome: Outcome;
+  why: string;
+  findings: string[];
+}
+
+/** The outcome of every item: the worst of what shows it. */
+export function judgeItems(items: readonly Item[], evidence: ItemEvidence): ItemOutcome[] {
+  return items.map((item) => {
+    const parts = item.platforms.includes(evidence.platform) ? partsOf(item, evidence) : [{ outcome: 'inapplicable' as const, why: `Only on ${item.platforms.join(', ')}.`, findings: [] }];
+    const outcome = worstOf(parts.map((part) => part.outcome)) ?? 'untested';
+    return {
+      id: item.id,
+      area: item.area,
+      shows: item.shows,
+      level: item.level,
+      outcome,
+      why: parts.filter((part) => part.outcome === outcome).map((part) => part.why).join(' ') || 'Nothing shows this yet.',
+      findings: [...new Set(parts.flatMap((part) => part.findings))],
+      by: item.by,
+    };
+  });
+}
+
+function partsOf(item: Item, evidence: ItemEvidence): Part[] {
+  const signOff = evidence.signOffs.get(item.id);
+  const parts = item.by.checks.map((id) => checkPart(evidence.reports.find((report) => report.check.id === id)!, evidence));
+  if (signOff) parts.push({ outcome: signOff.outcome, why: `Signed by ${signOff.by} on ${signOff.at}: ${signOff.why}`, findings: [] });
+  else if (item.by.drill) parts.push({ outcome: 'untested', why: `The drill "${item.by.drill}" has not been run, and nobody has signed.`, findings: [] });
+  else if (item.by.person) parts.push({ outcome: 'untested', why: 'Waits for a person to look and sign.', findings: [] });
+  return parts;
+}
+
+function checkPart(report: CheckReport, { coverage, strict }: ItemEvidence): Part {
+  const open = report.findings.filter((finding) => outcomeOf(finding, strict) !== 'passed');
+  const ids = report.findings.map(({ id }) => id);
+  const failing = open.filter((finding) => outcomeOf(finding, strict) === 'failed');
+  if (failing.length > 0) return { outcome: 'failed', why: count(failing.length, 'finding'), findings: ids };
+  if (open.length > 0) return { outcome: 'cantTell', why: `${count(open.length, 'finding').slice(0, -1)} to rule on.`, findings: ids };
+  const needsCaptures = report.check.needs.includes('capture');
+  if (!report.hadFacts) return { outcome: 'untested', why: needsCaptures ? 'No capture has been added.' : 'No package has been added.', findings: ids };
+  const missing = needsCaptures ? coverage.filter((cell) => cell.cell.procedure === 'as-is' && cell.outcome === 'untested') : [];
+  if (missing.length > 0)
+    return { outcome: 'untested', why: `${missing.length} of ${coverage.length} planned cells have no capture, the first: ${missing[0]!.cell.screen}, ${missing[0]!.cell.theme}, ${missing[0]!.cell.locale}.`, findings: ids };
+  if (report.passed + report.findings.length === 0) return { outcome: 'inapplicable', why: 'There is nothing of the kind in this candidate.', findings: ids };
+  const ruled = report.findings.length > 0 ? `, ${count(report.findings.length, 'finding').slice(0, -1)} ruled on` : '';
+  return { outcome: 'passed', why: `${report.passed} looked at${ruled}.`, findings: ids };
+}
+
+const count = (n: number, noun: string): string => `${n} ${noun}${n === 1 ? '' : 's'}.`;

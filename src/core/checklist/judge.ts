@@ -1,0 +1,67 @@
+import { type Check, indexFacts } from '../areas/check.ts';
+import type { BuildKey, Platform } from '../model/candidate.ts';
+import type { Fact } from '../model/fact.ts';
+import type { Intent } from '../model/intent.ts';
+import type { ItemOutcome, Judgement, Verdict } from '../model/judgement.ts';
+import { type Outcome, outcomeSchema } from '../model/outcome.ts';
+import type { RulingsFile } from '../model/ruling.ts';
+import { applyRulings, applySignOffs } from './apply-rulings.ts';
+import type { AssembledChecklist } from './assemble-checklist.ts';
+import { collectFindings } from './collect-findings.ts';
+import { coverCells } from './coverage.ts';
+import { judgeItems } from './judge-items.ts';
+
+export interface JudgeInput {
+  candidate: { platform: Platform; name: string; build: BuildKey };
+  facts: Iterable<Fact>;
+  intent: Intent;
+  checklist: AssembledChecklist;
+  rulings: RulingsFile;
+  checks: readonly Check[];
+  /** Estimated findings fail their items too. */
+  strict?: boolean;
+  /** ISO 8601, UTC. */
+  now: string;
+}
+
+/** Facts, intent, checklist and rulings in; findings, outcomes and the verdict out. Measures nothing. */
+export function judge(input: JudgeInput): Judgement {
+  const { candidate, checklist, intent, strict = false } = input;
+  const facts = indexFacts(input.facts);
+  const reports = collectFindings(input.checks, facts, intent);
+  const ruled = applyRulings(reports.flatMap((report) => report.findings), input.rulings.rulings, candidate.build, input.now.slice(0, 10));
+  const byId = new Map(ruled.findings.map((finding) => [finding.id, finding]));
+  const ruledReports = reports.map((report) => ({ ...report, findings: report.findings.map((finding) => byId.get(finding.id)!) }));
+  const signOffs = applySignOffs(input.rulings.signOffs, new Set(checklist.items.map(({ id }) => id)), candidate.build);
+  const coverage = coverCells(facts, ruled.findings, intent, strict);
+  const items = judgeItems(checklist.items, { reports: ruledReports, signOffs: signOffs.holding, coverage, platform: candidate.platform, strict });
+  return {
+    fenlok: 'judgement/1',
+    candidate,
+    judgedAt: input.now,
+    checklist: checklist.name,
+    strict,
+    verdict: verdictOf(items),
+    counts: countOutcomes(items),
+    items,
+    findings: ruled.findings,
+    switchedOff: checklist.switchedOff,
+    lapsed: ruled.lapsed,
+    lapsedSignOffs: signOffs.lapsed,
+    coverage,
+    assertedEvidence: facts.of('capture').filter((fact) => fact.buildBasis === 'asserted').length,
+  };
+}
+
+/** Blocked when something blocking failed; open while something blocking is undecided. */
+export function verdictOf(items: readonly Pick<ItemOutcome, 'level' | 'outcome'>[]): Verdict {
+  const blocking = new Set(items.filter((item) => item.level === 'blocking').map((item) => item.outcome));
+  if (blocking.has('failed')) return 'blocked';
+  return blocking.has('cantTell') || blocking.has('untested') ? 'open' : 'clear';
+}
+
+function countOutcomes(items: readonly ItemOutcome[]): Record<Outcome, number> {
+  const counts = Object.fromEntries(outcomeSchema.options.map((outcome) => [outcome, 0])) as Record<Outcome, number>;
+  for (const item of items) counts[item.outcome] += 1;
+  return counts;
+}
