@@ -2,41 +2,53 @@
 import type { Finding, FindingData, Words } from '../model/finding.ts';
 import { sayRatio } from './contrast/colour.ts';
 
-type Say = (data: FindingData, finding: Pick<Finding, 'identity' | 'occurrences'>) => Words;
+type Say = (data: FindingData, finding: Pick<Finding, 'basis' | 'identity' | 'occurrences'>) => Words;
 
 export const messages: Record<string, Say> = {
-  'text-contrast': (data, { occurrences }) => {
-    if (data.unseen) return unseenText(String(data.unseen), occurrences[0]!.shown);
-    const sure = data.large !== 'unknown';
+  'text-contrast': (data, { basis, occurrences }) => {
+    const { shown } = occurrences[0]!;
+    if (data.unseen) return unseenText(String(data.unseen), shown);
     const interval = Number(data.highest) - Number(data.lowest) > 0.15 ? ` (between ${ratio(data.lowest)} and ${ratio(data.highest)})` : '';
-    const size = `${round(data.smallestDp)}–${round(data.largestDp)} ${data.countedIn === 'pt' ? 'CSS px' : 'dp'}`;
+    const glyphs = `The glyphs measure about ${round(data.smallestDp)} to ${round(data.largestDp)} ${data.countedIn === 'pt' ? 'CSS px' : 'dp'}`;
+    const why = {
+      true: `${glyphs}, so this is large text, and even that needs more.`,
+      false: `${glyphs}, so this is not large text.`,
+      unknown:
+        basis === 'measured'
+          ? `${glyphs}. Even if that counts as large text, it would need ${data.requiredIfLarge} : 1.`
+          : `${glyphs}. That is large text only if it is bold or at the upper end, and the picture does not settle it; a person must.`,
+    }[String(data.large)];
     return {
-      what: `Text ${quote(occurrences[0]!.shown)} is too faint on its background in the ${data.theme} theme`,
+      what: `“${cut(shown)}” is ${basis === 'measured' ? '' : 'perhaps '}too faint on its background in the ${data.theme} theme`,
       measured: `${ratio(data.ratio)} : 1${interval}, text ${data.foreground} on ${data.background}`,
-      required: sure
-        ? `${data.required} : 1 (WCAG 2.2, 1.4.3${data.large === 'true' ? ', large text' : ''})`
-        : `${data.required} : 1, or ${data.requiredIfLarge} : 1 if this is large text (WCAG 2.2, 1.4.3)`,
-      why: sure
-        ? `Glyphs of about ${size} were measured in the picture; their colour stands too close to what lies behind.`
-        : `Glyphs of about ${size}: large text only if it is bold, or at the upper end. The picture does not settle that, so a person must.`,
+      required: `${data.required} : 1${data.large === 'unknown' ? `, or ${data.requiredIfLarge} : 1 if it is large text` : ''} (WCAG 2.2, 1.4.3)`,
+      why: why!,
       remedy: suggestionWords(data),
     };
   },
 
-  'unnamed-control': ({ className }) => ({
-    what: `A control has no name, so a screen reader can say only what kind of thing it is`,
-    measured: `${className || 'element'} with neither description nor text, and none inside it`,
+  'unnamed-control': ({ className, platform }, { identity }) => ({
+    what: `${lastPart(String(className)) || 'A control'} ${identity.subject} has no name`,
+    measured: 'neither a description nor a text, and none inside it',
     required: 'a name (WCAG 2.2, 4.1.2)',
-    why: 'People who listen to the screen, speak to it or scan it with a switch cannot tell what this does.',
-    remedy: 'Give it a short description of what it does: android:contentDescription, or semantics { contentDescription } in Compose.',
+    why: 'A screen reader can say only what kind of thing it is, and voice control has nothing to call it by.',
+    remedy: `Say in a few words what it does: ${platform === 'ios' ? 'accessibilityLabel' : 'android:contentDescription, or contentDescription in Compose semantics'}.`,
   }),
 
-  'small-target': ({ cutBy, heightDp, required, unit, widthDp }) => ({
-    what: `A touch target is smaller than ${required} × ${required} ${unit}`,
+  'small-target': ({ cutBy, heightDp, required, unit, widthDp }, { identity, occurrences }) => ({
+    what: `Touch target ${occurrences[0]!.shown ? `“${cut(occurrences[0]!.shown)}”` : identity.subject} is too small${cutBy ? ', or cut off' : ''}`,
     measured: `${round(widthDp)} × ${round(heightDp)} ${unit}${cutBy ? `, cut by the ${cutBy === 'scroll' ? 'scrolling area' : 'screen edge'}` : ''}`,
     required: `${required} × ${required} ${unit} (${unit === 'pt' ? 'Human Interface Guidelines' : 'Android accessibility guidance'})`,
-    why: cutBy ? 'Only a part of it is on the screen, so its whole size is not known.' : 'Small targets are missed by unsteady hands, and by everyone on a moving boat.',
-    remedy: cutBy ? 'Capture the screen scrolled so that all of it shows.' : `Enlarge the element itself, or its padding, to ${required} ${unit}; the icon in it may stay as it is.`,
+    why: cutBy ? 'Only a part of it is on the screen, so its whole size is not known.' : 'Small targets are missed by unsteady hands, and by everyone who is moving.',
+    remedy: cutBy ? 'Capture the screen scrolled so that all of it shows.' : `Enlarge the element or its padding to ${required} ${unit}; what is drawn in it may stay as it is.`,
+  }),
+
+  'nameless-build': ({ lacks }) => ({
+    what: 'The package does not name its build',
+    measured: `no ${(lacks as string[]).join(', no ')}`,
+    required: 'a version, a build number and code',
+    why: 'Evidence is bound to the build that it was seen on; without these, two builds cannot be told apart.',
+    remedy: 'Set android:versionName and android:versionCode, and give the package as it ships.',
   }),
 
   'missing-translation': ({ key, locale, measured, source, textCount, wholeLocale }) =>
@@ -128,7 +140,9 @@ function suggestionWords(data: FindingData): string {
   return options.length > 0 ? `Nearest colours that pass: ${options.join(', or ')}.` : 'No lightness of either colour reaches the ratio: choose another pair.';
 }
 
-const quote = (text: string): string => `“${text.length > 60 ? `${text.slice(0, 59)}…` : text}”`;
+const cut = (text: string): string => (text.length > 60 ? `${text.slice(0, 59)}…` : text);
+const quote = (text: string): string => `“${cut(text)}”`;
+const lastPart = (name: string): string => name.slice(name.lastIndexOf('.') + 1);
 const ratio = (value: FindingData[string] | undefined): string => sayRatio(Number(value));
 const round = (value: FindingData[string] | undefined): string => String(Math.round(Number(value) * 10) / 10);
 const list = (value: FindingData[string] | undefined): boolean => Array.isArray(value) && value.length > 0;

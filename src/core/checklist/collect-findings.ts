@@ -55,7 +55,7 @@ function findingOf(id: string, check: Check, drafts: readonly Draft[]): Finding 
     basis: worst.basis,
     severity: worst.severity,
     occurrences,
-    words: say(occurrences[0]!.data, { identity, occurrences }),
+    words: say(occurrences[0]!.data, { basis: worst.basis, identity, occurrences }),
   };
 }
 

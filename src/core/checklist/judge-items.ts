@@ -43,7 +43,7 @@ function partsOf(item: Item, evidence: ItemEvidence): Part[] {
   const signOff = evidence.signOffs.get(item.id);
   const parts = item.by.checks.map((id) => checkPart(evidence.reports.find((report) => report.check.id === id)!, evidence));
   if (signOff) parts.push({ outcome: signOff.outcome, why: `Signed by ${signOff.by} on ${signOff.at}: ${signOff.why}`, findings: [] });
-  else if (item.by.drill) parts.push({ outcome: 'untested', why: `The drill "${item.by.drill}" has not been run, and nobody has signed.`, findings: [] });
+  else if (item.by.drill) parts.push({ outcome: 'untested', why: `Needs the drill "${item.by.drill}", which this version cannot run; a person can sign for it.`, findings: [] });
   else if (item.by.person) parts.push({ outcome: 'untested', why: 'Waits for a person to look and sign.', findings: [] });
   return parts;
 }

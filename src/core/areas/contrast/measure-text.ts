@@ -36,12 +36,12 @@ const LEAST_COVERAGE = 0.75;
 export function measureText(pixels: Pixels, box: Box, covers: readonly Box[]): TextSeen | TextUnseen {
   const area = samplingArea(pixels, box, covers);
   if (area.widthPx < 3 || area.heightPx < 3) return 'too-small';
-  if (area.countUncovered() < area.widthPx * area.heightPx * 0.5) return 'covered';
+  if (area.uncoveredCount < area.widthPx * area.heightPx * 0.5) return 'covered';
   const background = findBackground(pixels, area);
   if (!background) return 'busy-background';
   const ink = findInk(area, background);
   dropFrames(ink, area);
-  const inked = colourCounts(area, (i) => ink[i] === 1);
+  const inked = colourCounts(area, ink);
   const foreground = findForeground(inked, background);
   if (!foreground) return 'no-ink';
   return { ...foreground, background, lineHeightsPx: lineHeights(ink, area) };
@@ -54,7 +54,7 @@ interface Area {
   top: number;
   /** 24-bit colours, row by row; -1 where something lies over the element. */
   colours: Int32Array;
-  countUncovered(): number;
+  uncoveredCount: number;
 }
 
 function samplingArea(pixels: Pixels, box: Box, covers: readonly Box[]): Area {
@@ -68,7 +68,9 @@ function samplingArea(pixels: Pixels, box: Box, covers: readonly Box[]): Area {
   for (const cover of covers)
     for (let y = Math.max(0, cover.y - top); y < Math.min(heightPx, cover.y + cover.height - top); y++)
       colours.fill(-1, y * widthPx + clamp(cover.x - left, widthPx), y * widthPx + clamp(cover.x + cover.width - left, widthPx));
-  return { widthPx, heightPx, left, top, colours, countUncovered: () => colours.reduce((count, colour) => count + (colour >= 0 ? 1 : 0), 0) };
+  let uncoveredCount = 0;
+  for (const colour of colours) if (colour >= 0) uncoveredCount += 1;
+  return { widthPx, heightPx, left, top, colours, uncoveredCount };
 }
 
 const clamp = (value: number, max: number): number => Math.min(max, Math.max(0, value));
@@ -80,21 +82,27 @@ function colourAt({ data, widthPx }: Pixels, x: number, y: number): number {
 
 const toRgb = (colour: number): Rgb => [colour >> 16, (colour >> 8) & 0xff, colour & 0xff];
 
-const distance = (a: Rgb, b: Rgb): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+const distance = (a: Rgb, b: Rgb): number => Math.sqrt((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2 + (a[2] - b[2]) ** 2);
 
-function colourCounts(area: Area, counts: (index: number) => boolean): Map<number, number> {
+/** How often each colour occurs. Neighbours are mostly alike, so runs are counted before they are looked up. */
+function colourCounts({ colours }: Area, mask?: Uint8Array): Map<number, number> {
   const found = new Map<number, number>();
-  for (let i = 0; i < area.colours.length; i++) {
-    const colour = area.colours[i]!;
-    if (colour >= 0 && counts(i)) found.set(colour, (found.get(colour) ?? 0) + 1);
+  let run = 0;
+  for (let i = 0; i < colours.length; i++) {
+    const colour = colours[i]!;
+    if (colour >= 0 && (!mask || mask[i])) run += 1;
+    if (run > 0 && colours[i + 1] !== colour) {
+      found.set(colour, (found.get(colour) ?? 0) + run);
+      run = 0;
+    }
   }
   return found;
 }
 
 /** The commonest colour; where heavy text covers as much, the one that also surrounds the box. */
 function findBackground(pixels: Pixels, area: Area): Rgb | undefined {
-  const counts = colourCounts(area, () => true);
-  const total = area.countUncovered();
+  const counts = colourCounts(area);
+  const total = area.uncoveredCount;
   const common = [...counts].filter(([, count]) => count >= total * 0.15);
   if (common.length === 0) return undefined;
   const ring = ringCounts(pixels, area);
@@ -125,15 +133,27 @@ function ringCounts(pixels: Pixels, { left, top, widthPx, heightPx }: Area): Map
   return counts;
 }
 
-function findInk(area: Area, background: Rgb): Uint8Array {
-  return Uint8Array.from(area.colours, (colour) => (colour >= 0 && distance(toRgb(colour), background) > BACKGROUND_TOLERANCE ? 1 : 0));
+function findInk({ colours }: Area, background: Rgb): Uint8Array {
+  const ink = new Uint8Array(colours.length);
+  let last = -1;
+  let lastIsInk = 0;
+  for (let i = 0; i < colours.length; i++) {
+    const colour = colours[i]!;
+    if (colour !== last) {
+      last = colour;
+      lastIsInk = colour >= 0 && distance(toRgb(colour), background) > BACKGROUND_TOLERANCE ? 1 : 0;
+    }
+    ink[i] = lastIsInk;
+  }
+  return ink;
 }
 
 /** Takes out what is not writing: an outline around the box, and corners rounded off onto what lies behind. */
 function dropFrames(ink: Uint8Array, { widthPx, heightPx }: Area): void {
   const seen = new Uint8Array(ink.length);
   const corners = new Set([0, widthPx - 1, (heightPx - 1) * widthPx, heightPx * widthPx - 1]);
-  const border = [...rangeOf(0, widthPx), ...rangeOf((heightPx - 1) * widthPx, heightPx * widthPx)];
+  const border: number[] = [];
+  for (let x = 0; x < widthPx; x++) border.push(x, (heightPx - 1) * widthPx + x);
   for (let y = 0; y < heightPx; y++) border.push(y * widthPx, y * widthPx + widthPx - 1);
   for (const start of border) {
     if (!ink[start] || seen[start]) continue;
@@ -143,8 +163,6 @@ function dropFrames(ink: Uint8Array, { widthPx, heightPx }: Area): void {
     if ((spansWidth && spansHeight) || part.some((i) => corners.has(i))) for (const i of part) ink[i] = 0;
   }
 }
-
-const rangeOf = (from: number, to: number): number[] => Array.from({ length: to - from }, (_, i) => from + i);
 
 const spread = (values: number[]): number => values.reduce((a, b) => Math.max(a, b), 0) - values.reduce((a, b) => Math.min(a, b), Infinity) + 1;
 

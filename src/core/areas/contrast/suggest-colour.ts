@@ -11,6 +11,8 @@ export interface Suggestion {
   colour: string;
   /** Ratio of the suggested colour as rounded to 8 bits, against the colour that stays. */
   ratio: number;
+  /** How far the lightness had to move, 0 to 1 (OKLCH L). */
+  lightnessChange: number;
 }
 
 /**
@@ -25,7 +27,7 @@ export function suggestColour(colour: Rgb, against: Rgb, required: number): Sugg
     const passing = [start.l - step / STEPS, start.l + step / STEPS]
       .filter((l) => l >= 0 && l <= 1)
       .map((l) => to8Bits(rgb(clampChroma({ ...start, l }, 'oklch'))))
-      .map((candidate) => ({ colour: toHex(candidate), ratio: contrastRatio(candidate, against) }))
+      .map((candidate) => ({ colour: toHex(candidate), ratio: contrastRatio(candidate, against), lightnessChange: step / STEPS }))
       .filter((candidate) => candidate.ratio >= required)
       .sort((a, b) => a.ratio - b.ratio);
     if (passing[0]) return passing[0];

@@ -3,10 +3,13 @@ import type { TextContrastFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
 import { type Assertion, type Check, elementDraft } from '../check.ts';
 import { parseHex } from './colour.ts';
-import { suggestColour } from './suggest-colour.ts';
+import { type Suggestion, suggestColour } from './suggest-colour.ts';
 
 // "Large scale" in the definitions of WCAG 2.2: 18 point, or 14 point bold. One point is 4/3 CSS px, counted as dp.
 const LARGE_DP = { dp: { any: 18, bold: 14 }, pt: { any: 24, bold: 56 / 3 } } as const;
+
+// A suggestion that moves lightness further than this is given only where there is no nearer one.
+const FAR_LIGHTNESS = 0.3;
 
 export const textContrast = {
   id: 'text-contrast',
@@ -30,7 +33,7 @@ function judgeText(fact: TextContrastFact, limits: Intent['limits']): Assertion 
     severity: most - fact.ratio,
     digest: `${fact.foreground} on ${fact.background}`,
     aspect: cell.theme,
-    data: dataOf(fact, measured ? least : most, large, limits),
+    data: dataOf(fact, most, large, limits),
   });
   return { outcome: measured ? 'failed' : 'cantTell', cell, draft };
 }
@@ -47,6 +50,9 @@ function dataOf(fact: TextContrastFact, required: number, large: boolean | 'unkn
   const background = parseHex(fact.background)!;
   const forText = suggestColour(foreground, background, required);
   const forBackground = suggestColour(background, foreground, required);
+  // white made dark is no help to a designer while the other colour would only shift a little
+  const nearest = Math.min(forText?.lightnessChange ?? 1, forBackground?.lightnessChange ?? 1);
+  const isNear = (suggestion: Suggestion | undefined): suggestion is Suggestion => suggestion !== undefined && suggestion.lightnessChange <= Math.max(nearest, FAR_LIGHTNESS);
   return {
     ratio: fact.ratio,
     lowest: fact.interval[0],
@@ -61,7 +67,7 @@ function dataOf(fact: TextContrastFact, required: number, large: boolean | 'unkn
     smallestDp: fact.textSizeDp[0],
     largestDp: fact.textSizeDp[1],
     theme: fact.cell.theme,
-    ...(forText ? { suggestedText: forText.colour, suggestedTextRatio: forText.ratio } : {}),
-    ...(forBackground ? { suggestedBackground: forBackground.colour, suggestedBackgroundRatio: forBackground.ratio } : {}),
+    ...(isNear(forText) ? { suggestedText: forText.colour, suggestedTextRatio: forText.ratio } : {}),
+    ...(isNear(forBackground) ? { suggestedBackground: forBackground.colour, suggestedBackgroundRatio: forBackground.ratio } : {}),
   };
 }

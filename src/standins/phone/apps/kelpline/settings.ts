@@ -28,7 +28,7 @@ export const settings = (app: AppContext): Element =>
 
 const link = (id: string, icon: string, title: string, value?: string): Element =>
   row(
-    { id: `setting_${id}`, clickable: true, padding: [12, 0], gap: 14 },
+    { id: `setting_${id}`, clickable: true, padding: [14, 0], gap: 14 },
     picture(icon, { width: 22, height: 22, tint: 'primary' }),
     column({ grow: 1, gap: 1 }, text(title, { sizeSp: 16 }), value === undefined ? undefined : text(value, { sizeSp: 14, colour: 'ink_soft' })),
     picture('ic_chevron', { width: 18, height: 18, tint: 'ink_soft' }),

@@ -1,0 +1,121 @@
+import { readFile, stat } from 'node:fs/promises';
+import { basename, extname, join } from 'node:path';
+import { readdir } from 'node:fs/promises';
+import { type Capture, captureSchema } from '../../core/model/capture.ts';
+import { sayProblem, UnreadableError } from '../../core/model/problem.ts';
+import { addCapture, addFile, addPackage, addTrace, openDossier, type Taken } from '../../node/dossier.ts';
+import { parseCapture } from '../../node/read-capture.ts';
+import { readTextFile } from '../../node/read-yaml.ts';
+import { exitCode, type Io, progress, WrongCall } from '../io.ts';
+import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
+
+interface PairOptions {
+  screen?: string;
+  locale: string;
+  theme: string;
+  textScale: number;
+  density: number;
+  device: string;
+  procedure: string;
+  json?: boolean;
+}
+
+/** `fenlok add`: takes evidence into the dossier. */
+export const addCommand: AddCommand = (program, io, finish) => {
+  withDossier(program.command('add'))
+    .description('take evidence in: a package, captures (JSON, or PNG with XML beside it), traces, files')
+    .argument('<files...>', 'files, or folders that hold captures')
+    .option('--screen <id>', 'for a PNG and XML pair: which screen it shows')
+    .option('--locale <tag>', 'for a pair: language of the app (BCP 47)', 'en')
+    .option('--theme <light|dark>', 'for a pair', 'light')
+    .option('--text-scale <factor>', 'for a pair: 2 is 200 %', Number, 1)
+    .option('--density <dpi>', 'for a pair: logical density of the device', Number, 480)
+    .option('--device <name>', 'for a pair', 'unnamed')
+    .option('--procedure <name>', 'for a pair: what was done before', 'as-is')
+    .option('--json', 'print what was taken as JSON')
+    .addHelpText('after', '\nExample:\n  fenlok add app-release.apk captures/\n  fenlok add home.png --screen home --locale de --theme dark --density 420   (home.xml lies beside it)')
+    .action(async (files: string[], options: DossierOptions & PairOptions) => {
+      const paths = (await Promise.all(files.map((file) => expand(inCwd(io, file))))).flat();
+      // the package first, since it begins the dossier
+      paths.sort((a, b) => Number(isPackage(b)) - Number(isPackage(a)));
+      const { taken, problems } = await takeAll(paths, inCwd(io, options.dossier), options, io);
+      if (options.json) io.out(`${JSON.stringify({ taken, problems: problems.map(({ problem }) => problem) }, null, 2)}\n`);
+      else for (const line of sayTaken(taken)) io.out(`${line}\n`);
+      for (const { problem } of problems) io.err(`fenlok: ${sayProblem(problem)}\n`);
+      finish(problems.length > 0 ? exitCode.unreadable : exitCode.done);
+    });
+};
+
+async function takeAll(paths: string[], folder: string, options: PairOptions, io: Io): Promise<{ taken: Taken[]; problems: UnreadableError[] }> {
+  const taken: Taken[] = [];
+  const problems: UnreadableError[] = [];
+  const tell = paths.length > 3 ? progress(io, 'Taking evidence in') : () => {};
+  for (const [i, path] of paths.entries()) {
+    io.signal.throwIfAborted();
+    try {
+      taken.push(await take(path, folder, options));
+    } catch (error) {
+      if (!(error instanceof UnreadableError)) throw error;
+      problems.push(error);
+    }
+    tell(i + 1, paths.length);
+  }
+  return { taken, problems };
+}
+
+const isPackage = (path: string): boolean => extname(path).toLowerCase() === '.apk';
+
+async function expand(path: string): Promise<string[]> {
+  const info = await stat(path).catch(() => undefined);
+  if (!info) throw new UnreadableError({ code: 'file.missing', file: path, found: 'no such file' });
+  if (!info.isDirectory()) return [path];
+  const inside = (await readdir(path, { recursive: true })).filter((name) => name.endsWith('.json')).map((name) => join(path, name));
+  if (inside.length === 0) throw new UnreadableError({ code: 'add.empty-folder', file: path, found: 'a folder without captures', expected: 'capture files (*.json)' });
+  return inside.sort();
+}
+
+async function take(path: string, folder: string, options: PairOptions): Promise<Taken> {
+  if (isPackage(path)) return addPackage(folder, path);
+  const dossier = await openDossier(folder);
+  switch (extname(path).toLowerCase()) {
+    case '.json':
+      return addCapture(dossier, path);
+    case '.png':
+    case '.webp':
+    case '.jpg':
+      return addCapture(dossier, path, await readPair(path, dossier.candidate.platform, options));
+    case '.jsonl':
+      return addTrace(dossier, path);
+    case '.xml':
+      throw new WrongCall(`${path}: give the picture; the XML of the same name beside it is taken with it`);
+    default:
+      return addFile(dossier, path);
+  }
+}
+
+/** A screenshot and the OS's dump of the same moment, as `NAME.png` and `NAME.xml`; the settings come from the call. */
+async function readPair(picture: string, platform: Capture['platform'], options: PairOptions) {
+  if (!options.screen) throw new WrongCall(`${picture}: say which screen this is, with --screen ID (and --locale, --theme, --density where they are not en, light and 480)`);
+  const hierarchy = picture.replace(/\.\w+$/, '.xml');
+  const { screen, locale, theme, textScale, device, procedure, density } = options;
+  const capture = {
+    fenlok: 'capture/1',
+    platform,
+    cell: { screen, locale, theme, textScale, device, procedure },
+    densityDpi: density,
+    picture: basename(picture),
+    hierarchy: basename(hierarchy),
+  } as unknown as ReturnType<typeof captureSchema.parse>;
+  return {
+    capture: parseCapture(picture, JSON.stringify(capture)),
+    picture: new Uint8Array(await readFile(picture)),
+    hierarchyXml: await readTextFile(hierarchy, 64 * 2 ** 20),
+  };
+}
+
+function sayTaken(taken: Taken[]): string[] {
+  const many = taken.length > 8;
+  const again = taken.filter((one) => one.again).length;
+  const lines = many ? [`${taken.length - again} taken in, ${again} already there`] : taken.map((one) => `${one.again ? 'already there' : 'taken in'}  ${one.kind} ${one.name}  ${one.digest.slice(0, 16)}`);
+  return taken.length > 0 ? lines : [];
+}

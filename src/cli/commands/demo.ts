@@ -1,0 +1,75 @@
+import { copyFile, mkdir, rm } from 'node:fs/promises';
+import { join, relative } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { plannedCells } from '../../core/checklist/coverage.ts';
+import type { Capture } from '../../core/model/capture.ts';
+import { intentSchema } from '../../core/model/intent.ts';
+import { textReport } from '../../core/reports/text.ts';
+import { addCapture, addPackage, exists, openDossier } from '../../node/dossier.ts';
+import { withApk } from '../../node/read-package.ts';
+import { readYaml } from '../../node/read-yaml.ts';
+import { kelpline } from '../../standins/phone/apps/kelpline/kelpline.ts';
+import { startPhone } from '../../standins/phone/phone.ts';
+import { shapes } from '../../standins/phone/shapes.ts';
+import { type Io, progress } from '../io.ts';
+import { styleFor } from '../style.ts';
+import { judgeAndReport, sayReports } from './judge.ts';
+import { type AddCommand, inCwd } from './options.ts';
+
+const DATA = fileURLToPath(new URL('../../../demo/kelpline/', import.meta.url));
+
+/** `fenlok demo`: the whole job on a made-up island-ferry app. */
+export const demoCommand: AddCommand = (program, io) => {
+  program
+    .command('demo')
+    .description('run the whole job on a made-up app: read its package, capture its screens, judge')
+    .option('--out <folder>', 'where to put it', 'fenlok-demo')
+    .option('--all', 'print every item and finding')
+    .option('--json', 'print the judgement as JSON')
+    .addHelpText('after', '\nExample:\n  fenlok demo\nThe exit code is 0 when the demo ran, whatever its verdict.')
+    .action(async (options: { out: string; all?: boolean; json?: boolean }) => {
+      const out = inCwd(io, options.out);
+      await prepare(out);
+      await captureScreens(join(out, 'dossier'), join(out, 'fenlok.yaml'), io);
+      const { judgement, reports } = await judgeAndReport({ ...io, cwd: out }, { dossier: 'dossier' });
+      io.out(options.json ? `${JSON.stringify(judgement, null, 2)}\n` : textReport(judgement, { style: styleFor(io), widthColumns: io.columns, all: options.all ?? false }));
+      sayReports(io, reports);
+      io.err(`\nGo on by hand:  cd ${relative(io.cwd, out) || '.'}  and there  fenlok judge,  fenlok rule …,  fenlok sign …\n`);
+    });
+};
+
+/** A folder as a team would have it: intent and rulings beside the dossier. A person's rulings stay; evidence is made anew. */
+async function prepare(out: string): Promise<void> {
+  await mkdir(out, { recursive: true });
+  await copyFile(join(DATA, 'fenlok.yaml'), join(out, 'fenlok.yaml'));
+  if (!(await exists(join(out, 'rulings.yaml')))) await copyFile(join(DATA, 'rulings.yaml'), join(out, 'rulings.yaml'));
+  await rm(join(out, 'dossier'), { recursive: true, force: true });
+}
+
+/** Installs the package on the stand-in phone and captures every planned cell. */
+async function captureScreens(folder: string, intentFile: string, io: Io): Promise<void> {
+  const apkFile = join(DATA, 'kelpline.apk');
+  io.err(`Reading ${relative(io.cwd, apkFile) || apkFile}\n`);
+  await addPackage(folder, apkFile);
+  const dossier = await openDossier(folder);
+  const cells = plannedCells((await readYaml(intentFile, intentSchema)).value);
+  const tell = progress(io, 'Capturing screens on the stand-in phone');
+  await withApk(apkFile, async (apk) => {
+    const phone = startPhone(shapes.common, apk, kelpline);
+    for (const [i, cell] of cells.entries()) {
+      io.signal.throwIfAborted();
+      const shown = await phone.show(cell);
+      const capture: Capture = {
+        fenlok: 'capture/1',
+        platform: 'android',
+        build: dossier.candidate.build,
+        cell: { ...cell, device: phone.shape.name },
+        densityDpi: phone.shape.densityDpi,
+        picture: 'screen.png',
+        hierarchy: 'screen.xml',
+      };
+      await addCapture(dossier, `${cell.screen}.json`, { capture, picture: shown.png, hierarchyXml: shown.hierarchyXml });
+      tell(i + 1, cells.length);
+    }
+  });
+}

@@ -1,0 +1,49 @@
+import type { Judgement } from '../../core/model/judgement.ts';
+import { textReport } from '../../core/reports/text.ts';
+import { openDossier } from '../../node/dossier.ts';
+import { judgeDossier } from '../../node/judge-dossier.ts';
+import { readProject } from '../../node/project.ts';
+import { type WrittenReports, writeReports } from '../../node/write-reports.ts';
+import { type ExitCode, exitCode, type Io, progress } from '../io.ts';
+import { styleFor } from '../style.ts';
+import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
+
+interface JudgeOptions extends DossierOptions {
+  strict?: boolean;
+  json?: boolean;
+  all?: boolean;
+  report?: string;
+}
+
+/** `fenlok judge`: measures what is new, judges everything, writes the reports. */
+export const judgeCommand: AddCommand = (program, io, finish) => {
+  withDossier(program.command('judge'))
+    .description('judge the candidate in the dossier against the checklist, and write the reports')
+    .option('--strict', 'estimated findings fail their items too')
+    .option('--all', 'print every item and finding')
+    .option('--report <folder>', 'where to write the reports (default: report/ in the dossier)')
+    .option('--json', 'print the judgement as JSON')
+    .addHelpText('after', '\nExample:\n  fenlok judge --dossier dossier --intent fenlok.yaml\nExit codes: 0 clear, 1 blocked, 4 open')
+    .action(async (options: JudgeOptions) => {
+      const { judgement, reports } = await judgeAndReport(io, options);
+      if (options.json) io.out(`${JSON.stringify(judgement, null, 2)}\n`);
+      else io.out(textReport(judgement, { style: styleFor(io), widthColumns: io.columns, all: options.all ?? false }));
+      sayReports(io, reports);
+      finish(verdictCode(judgement));
+    });
+};
+
+export async function judgeAndReport(io: Io, options: JudgeOptions): Promise<{ judgement: Judgement; reports: WrittenReports }> {
+  const dossier = await openDossier(inCwd(io, options.dossier));
+  const project = await readProject(io.cwd, dossier.candidate.build.appId, options.intent && inCwd(io, options.intent));
+  if (!project.intentFile) io.err('No intent file (fenlok.yaml) here, so nothing is known of what the app intends: screens, languages, links.\n');
+  const judgement = await judgeDossier(dossier, project, { strict: options.strict ?? false, now: io.now(), onProgress: progress(io, 'Measuring'), signal: io.signal });
+  const reports = await writeReports(dossier, judgement, options.report && inCwd(io, options.report));
+  return { judgement, reports };
+}
+
+export function sayReports(io: Io, reports: WrittenReports): void {
+  io.err(`\nReport page  ${reports.html}\nJSON         ${reports.json}\nJUnit XML    ${reports.junit}\n`);
+}
+
+export const verdictCode = ({ verdict }: Judgement): ExitCode => ({ clear: exitCode.done, blocked: exitCode.blocked, open: exitCode.open })[verdict];

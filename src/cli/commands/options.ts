@@ -1,0 +1,16 @@
+import { resolve } from 'node:path';
+import type { Command } from 'commander';
+import type { ExitCode, Io } from '../io.ts';
+
+export type AddCommand = (program: Command, io: Io, finish: (code: ExitCode) => void) => void;
+
+export interface DossierOptions {
+  dossier: string;
+  intent?: string;
+}
+
+/** Options of every command that works on a dossier. */
+export const withDossier = (command: Command): Command =>
+  command.option('--dossier <folder>', 'the folder of this candidate', 'dossier').option('--intent <file>', 'the intent file (default: fenlok.yaml in this folder, if there is one)');
+
+export const inCwd = (io: Io, path: string): string => resolve(io.cwd, path);

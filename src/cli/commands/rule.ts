@@ -1,0 +1,71 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Option } from 'commander';
+import { nearest } from '../../core/checklist/nearest.ts';
+import { judgementSchema } from '../../core/model/judgement.ts';
+import { type Ruling, rulingSchema } from '../../core/model/ruling.ts';
+import { sayPlaces } from '../../core/reports/outline.ts';
+import { exists, openDossier } from '../../node/dossier.ts';
+import { readProject } from '../../node/project.ts';
+import { writeRuling } from '../../node/write-rulings.ts';
+import { type Io, WrongCall } from '../io.ts';
+import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
+
+interface RuleOptions extends DossierOptions {
+  as: Ruling['ruling'];
+  why: string;
+  by?: string;
+  until?: string;
+  untilBuild?: string;
+  json?: boolean;
+}
+
+/** `fenlok rule`: a person's decision on one finding, kept in rulings.yaml. */
+export const ruleCommand: AddCommand = (program, io) => {
+  withDossier(program.command('rule'))
+    .description('decide on a finding: false alarm, accepted for a time, or real')
+    .argument('<finding>', 'its name, such as k3f9-02ab')
+    .addOption(new Option('--as <ruling>', 'the decision').choices(['false-alarm', 'accepted', 'real']).makeOptionMandatory())
+    .requiredOption('--why <text>', 'the reason, for those who read it later')
+    .option('--by <name>', 'who decides (default: FENLOK_NAME)')
+    .option('--until <date>', 'accepted until this day, YYYY-MM-DD')
+    .option('--until-build <number>', 'accepted until this build')
+    .option('--json', 'print the ruling as JSON')
+    .addHelpText('after', '\nExample:\n  fenlok rule k3f9-02ab --as false-alarm --why "The label is bold, so 3 : 1 is enough" --by Ada')
+    .action(async (name: string, options: RuleOptions) => {
+      const dossier = await openDossier(inCwd(io, options.dossier));
+      const project = await readProject(io.cwd, dossier.candidate.build.appId, options.intent && inCwd(io, options.intent));
+      const finding = await findFinding(dossier.folder, name);
+      const parsed = rulingSchema.safeParse({
+        finding: finding.id,
+        about: `${finding.check}: ${sayPlaces(finding)}`,
+        digest: finding.digest,
+        ruling: options.as,
+        why: options.why,
+        by: whoSays(io, options.by),
+        at: io.now().toISOString().slice(0, 10),
+        until: options.until,
+        untilBuild: options.untilBuild,
+      });
+      if (!parsed.success) throw new WrongCall(`--${String(parsed.error.issues[0]!.path[0])}: ${parsed.error.issues[0]!.message}`);
+      if (options.as !== 'accepted' && (options.until || options.untilBuild)) throw new WrongCall(`--until and --until-build go with --as accepted, not with ${options.as}`);
+      await writeRuling(project.rulingsFile, parsed.data);
+      io.out(options.json ? `${JSON.stringify(parsed.data, null, 2)}\n` : `${finding.id} is ruled ${options.as} in ${project.rulingsFile}; run "fenlok judge" to see what follows\n`);
+    });
+};
+
+async function findFinding(folder: string, name: string) {
+  const file = join(folder, 'judgement.json');
+  if (!(await exists(file))) throw new WrongCall(`${folder} has not been judged yet, so there is nothing to rule on: run "fenlok judge" first`);
+  const { findings } = judgementSchema.parse(JSON.parse(await readFile(file, 'utf8')));
+  const matches = findings.filter(({ id }) => id.startsWith(name));
+  if (matches.length === 1) return matches[0]!;
+  const meant = nearest(name, findings.map(({ id }) => id));
+  throw new WrongCall(matches.length > 1 ? `${name} fits ${matches.map(({ id }) => id).join(', ')}: give more of its name` : `no finding ${name} in the last judgement${meant ? `; did you mean ${meant}?` : ''}`);
+}
+
+export function whoSays(io: Io, given: string | undefined): string {
+  const name = given ?? io.env.FENLOK_NAME;
+  if (!name) throw new WrongCall('say who decides, with --by NAME or the environment variable FENLOK_NAME');
+  return name;
+}

@@ -1,0 +1,34 @@
+/** What the command line needs from its surroundings; handed in, so that it can be driven in-process. */
+export interface Io {
+  out(text: string): void;
+  err(text: string): void;
+  cwd: string;
+  env: Record<string, string | undefined>;
+  outIsTerminal: boolean;
+  errIsTerminal: boolean;
+  columns: number;
+  now(): Date;
+  /** Aborted by Ctrl-C. */
+  signal: AbortSignal;
+}
+
+export const exitCode = { done: 0, blocked: 1, wrongCall: 2, unreadable: 3, open: 4, outOfReach: 5, interrupted: 130 } as const;
+export type ExitCode = (typeof exitCode)[keyof typeof exitCode];
+
+/** A call that cannot be carried out as given: exit code 2. */
+export class WrongCall extends Error {}
+
+/** A line on stderr that is rewritten in a terminal, and said once at the end elsewhere. */
+export function progress(io: Io, label: string): (done: number, total: number) => void {
+  let said = false;
+  return (done, total) => {
+    if (io.errIsTerminal) {
+      const width = 24;
+      const filled = total === 0 ? width : Math.round((done / total) * width);
+      io.err(`\r${label}  ${'■'.repeat(filled)}${'·'.repeat(width - filled)} ${done}/${total}${done === total ? '\n' : ''}`);
+    } else if (done === total && !said) {
+      said = true;
+      io.err(`${label}  ${done}/${total}\n`);
+    }
+  };
+}

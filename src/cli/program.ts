@@ -1,0 +1,56 @@
+import { Command, CommanderError } from 'commander';
+import { sayProblem, UnreadableError } from '../core/model/problem.ts';
+import { addCommand } from './commands/add.ts';
+import { demoCommand } from './commands/demo.ts';
+import { judgeCommand } from './commands/judge.ts';
+import { readCommand } from './commands/read.ts';
+import { ruleCommand } from './commands/rule.ts';
+import { signCommand } from './commands/sign.ts';
+import { tryCommand } from './commands/try.ts';
+import { type ExitCode, exitCode, type Io, WrongCall } from './io.ts';
+
+/** Runs one call. Everything that a user can cause ends in an exit code and one clear message. */
+export async function runProgram(args: readonly string[], io: Io): Promise<ExitCode> {
+  let code: ExitCode = exitCode.done;
+  const finish = (result: ExitCode) => {
+    code = result;
+  };
+  const program = new Command('fenlok')
+    .description('Checks a mobile release candidate against a pre-release checklist, and says why and what to do.')
+    .option('--debug', 'print stack traces of errors')
+    .showHelpAfterError('(fenlok --help lists the commands)')
+    .addHelpText('after', '\nBegin with:  fenlok demo\nExit codes: 0 done or clear, 1 blocked, 2 wrong call, 3 unreadable input, 4 open, 5 device or service out of reach');
+  for (const add of [demoCommand, readCommand, addCommand, judgeCommand, ruleCommand, signCommand, tryCommand]) add(program, io, finish);
+  configure(program, io);
+  try {
+    await program.parseAsync(args as string[], { from: 'user' });
+    return code;
+  } catch (error) {
+    return explain(error, io, program.opts<{ debug?: boolean }>().debug ?? false);
+  }
+}
+
+function configure(command: Command, io: Io): void {
+  command.exitOverride().configureOutput({ writeOut: io.out, writeErr: io.err, getOutHelpWidth: () => io.columns, getErrHelpWidth: () => io.columns });
+  for (const child of command.commands) configure(child, io);
+}
+
+function explain(error: unknown, io: Io, debug: boolean): ExitCode {
+  // commander has said it already; help asked for is no error
+  if (error instanceof CommanderError) return error.exitCode === 0 ? exitCode.done : exitCode.wrongCall;
+  if (io.signal.aborted) {
+    io.err('\nfenlok: stopped; what was finished is kept, run the same command to go on\n');
+    return exitCode.interrupted;
+  }
+  if (debug && error instanceof Error) io.err(`${error.stack}\n`);
+  if (error instanceof UnreadableError) {
+    io.err(`fenlok: ${sayProblem(error.problem)}\n`);
+    return exitCode.unreadable;
+  }
+  if (error instanceof WrongCall) {
+    io.err(`fenlok: ${error.message}\n`);
+    return exitCode.wrongCall;
+  }
+  io.err(`fenlok: a defect in Fenlok itself: ${error instanceof Error ? error.message : String(error)}. Run again with --debug and report what it prints.\n`);
+  return exitCode.unreadable;
+}

@@ -1,0 +1,62 @@
+import { outcomeOf } from '../../checklist/apply-rulings.ts';
+import type { Finding } from '../../model/finding.ts';
+import { escapeMarkup as esc } from '../escape.ts';
+import { outcomeMark, outcomeWord, sayPlaces } from '../outline.ts';
+import type { Proof, ProofPicture } from './proof.ts';
+
+/** One finding: its pictures left, the numbers, why and remedy right. */
+export function findingCard(finding: Finding, proof: Proof | undefined, strict: boolean): string {
+  const outcome = outcomeOf(finding, strict);
+  const { words, ruling } = finding;
+  const rows: [string, string][] = [
+    ['where', sayPlaces(finding)],
+    [finding.basis === 'measured' ? 'measured' : 'estimate', words.measured],
+    ['required', words.required],
+    ['why', words.why],
+    ['do', words.remedy],
+  ];
+  return [
+    `<article class="finding ${outcome}${proof ? '' : ' no-picture'}" id="finding-${esc(finding.id)}">`,
+    proof ? pictures(proof, finding) : '',
+    '<div>',
+    `<h3><span class="${outcome}">${outcomeMark[outcome]} ${outcomeWord[outcome]}</span> · ${esc(words.what)} <code class="name">${esc(finding.id)}</code></h3>`,
+    `<dl>${rows.map(([name, text]) => `<dt>${name}</dt><dd>${esc(text)}</dd>`).join('')}</dl>`,
+    swatches(finding),
+    ruling ? `<p class="ruling">Ruled <b>${esc(ruling.ruling)}</b> by ${esc(ruling.by)}: ${esc(ruling.why)}</p>` : '',
+    '</div></article>',
+  ].join('');
+}
+
+function pictures({ screen, crop, pictureHref }: Proof, { identity, occurrences }: Finding): string {
+  const shown = occurrences[0]!.shown;
+  return [
+    '<div class="pictures">',
+    `<a href="${esc(pictureHref)}" aria-label="Whole screenshot of ${esc(identity.screen ?? '')}">${svgPicture(screen, 9)}</a>`,
+    `<div>${svgPicture(crop, 2)}<p><a href="${esc(pictureHref)}">whole screenshot</a>${shown ? ` · <span dir="auto">${esc(shown)}</span>` : ''}</p></div>`,
+    '</div>',
+  ].join('');
+}
+
+/** Drawn in screenshot pixels, so that the outline sits on the element at any size. */
+function svgPicture({ dataUri, elementPx, showsPx }: ProofPicture, strokePx: number): string {
+  const { x, y, width, height } = showsPx;
+  const grow = strokePx;
+  const rect = (name: string, stroke: number) =>
+    `<rect class="${name}" x="${elementPx.x - grow}" y="${elementPx.y - grow}" width="${elementPx.width + 2 * grow}" height="${elementPx.height + 2 * grow}" rx="${strokePx * 2}" stroke-width="${stroke}"/>`;
+  return `<svg viewBox="${x} ${y} ${width} ${height}" role="img" aria-label="The element, outlined"><image href="${esc(dataUri)}" x="${x}" y="${y}" width="${width}" height="${height}"/>${rect('halo', strokePx * 2)}${rect('outline', strokePx)}</svg>`;
+}
+
+/** Measured and suggested colours side by side, each with its ratio. */
+function swatches({ occurrences }: Finding): string {
+  const { background, foreground, ratio, suggestedBackground, suggestedBackgroundRatio, suggestedText, suggestedTextRatio } = occurrences[0]!.data;
+  if (!foreground || !background) return '';
+  const cut = (value: unknown) => (Math.floor(Number(value) * 100) / 100).toFixed(2);
+  const all = [
+    { label: 'measured', text: foreground, on: background, ratio },
+    ...(suggestedText ? [{ label: `text ${suggestedText}`, text: suggestedText, on: background, ratio: suggestedTextRatio }] : []),
+    ...(suggestedBackground ? [{ label: `background ${suggestedBackground}`, text: foreground, on: suggestedBackground, ratio: suggestedBackgroundRatio }] : []),
+  ];
+  const one = (of: (typeof all)[number]) =>
+    `<li><svg viewBox="0 0 136 48" aria-hidden="true"><rect width="136" height="48" fill="${esc(String(of.on))}"/><text x="68" y="30" text-anchor="middle" font-size="17" fill="${esc(String(of.text))}">Sample text</text></svg><span class="value">${esc(of.label)}</span><span class="value">${cut(of.ratio)} : 1</span></li>`;
+  return `<ul class="swatches" aria-label="Colours">${all.map(one).join('')}</ul>`;
+}

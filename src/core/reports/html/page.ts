@@ -1,0 +1,127 @@
+/**
+ * The report as one self-contained page. Nothing is loaded from anywhere: styles and the one script are
+ * allowed by their hashes (Content Security Policy Level 3, section 2.3.1), fonts and crops are data URIs.
+ */
+import { sha256 } from '@noble/hashes/sha2.js';
+import { sayBuild } from '../../model/candidate.ts';
+import type { Finding } from '../../model/finding.ts';
+import type { CoverageCell, ItemOutcome, Judgement } from '../../model/judgement.ts';
+import { type Outcome, worstFirst } from '../../model/outcome.ts';
+import { escapeMarkup as esc } from '../escape.ts';
+import { type AreaOutline, areaTitle, nextSteps, outcomeMark, outcomeWord, outlineAreas, sayVerdict } from '../outline.ts';
+import { findingCard } from './finding-card.ts';
+import type { Proof } from './proof.ts';
+import { script } from './script.ts';
+import { css } from './style.ts';
+
+export interface PageParts {
+  /** By finding id; a finding without pictures has none. */
+  proofs: ReadonlyMap<string, Proof>;
+  /** `@font-face` rules with data URIs. */
+  fontCss: string;
+}
+
+export function htmlReport(judgement: Judgement, { proofs, fontCss }: PageParts): string {
+  const style = fontCss + css;
+  const areas = outlineAreas(judgement);
+  const { candidate, verdict } = judgement;
+  const mood = ({ blocked: 'failed', open: 'cantTell', clear: 'passed' } as const)[verdict];
+  return `<!doctype html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src '${hashSource(style)}'; script-src '${hashSource(script)}'; img-src data:; font-src data:; base-uri 'none'; form-action 'none'">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<title>${esc(`${candidate.name} ${candidate.build.version}: ${verdict}`)}</title>
+<style>${style}</style>
+</head>
+<body>
+<header class="top">
+<h1><b>${esc(candidate.name)}</b> ${esc(sayBuild(candidate.build))}</h1>
+<p class="verdict ${mood}"><span class="mark" aria-hidden="true">${outcomeMark[mood]}</span>${esc(sayVerdict(judgement))}</p>
+<ul class="counts" aria-label="Items by outcome">${worstFirst.map((outcome) => `<li class="${outcome}"><span aria-hidden="true">${outcomeMark[outcome]}</span> <b>${judgement.counts[outcome]}</b> ${outcomeWord[outcome]}</li>`).join('')}</ul>
+</header>
+<main>
+${nextSection(judgement)}
+${coverageSection(judgement)}
+${filters(areas)}
+${areas.map((area) => areaSection(area, proofs, judgement.strict)).join('\n')}
+${notesSection(judgement)}
+</main>
+<footer>Judged ${esc(judgement.judgedAt.slice(0, 16).replace('T', ' '))} UTC by the list ${esc(judgement.checklist)}${judgement.strict ? ', strictly' : ''}. An empty cell is untested, never passed.</footer>
+<script>${script}</script>
+</body>
+</html>
+`;
+}
+
+const hashSource = (text: string): string => `sha256-${btoa(String.fromCharCode(...sha256(new TextEncoder().encode(text))))}`;
+
+function nextSection(judgement: Judgement): string {
+  const steps = nextSteps(judgement).map(
+    ({ outcome, words, finding, command }) =>
+      `<li><span class="${outcome}" aria-label="${outcomeWord[outcome]}">${outcomeMark[outcome]}</span> ${esc(words)}${finding ? ` <a href="#finding-${esc(finding)}">See ${esc(finding)}</a>` : ''}${command ? `<br><code>${esc(command)}</code>` : ''}</li>`,
+  );
+  return steps.length > 0 ? `<section class="sheet next"><h2>Do next</h2><ol>${steps.join('')}</ol></section>` : '';
+}
+
+function filters(areas: readonly AreaOutline[]): string {
+  const outcomes: readonly Outcome[] = worstFirst;
+  return [
+    '<div class="filters" hidden>',
+    `<fieldset><legend>Show only</legend>${outcomes.map((outcome) => `<button type="button" aria-pressed="false" data-outcome="${outcome}"><span class="${outcome}" aria-hidden="true">${outcomeMark[outcome]}</span> ${outcomeWord[outcome]}</button>`).join('')}</fieldset>`,
+    `<label>Area <select id="area"><option value="">all</option>${areas.map(({ area }) => `<option value="${area}">${areaTitle[area]}</option>`).join('')}</select></label>`,
+    '<span id="shown" role="status"></span></div>',
+  ].join('');
+}
+
+function areaSection({ area, counts, items }: AreaOutline, proofs: PageParts['proofs'], strict: boolean): string {
+  const summary = counts.map(({ outcome, count }) => `<li class="${outcome}"><span aria-hidden="true">${outcomeMark[outcome]}</span> ${count} ${outcomeWord[outcome]}</li>`);
+  return `<section class="area" data-area="${area}" id="area-${area}"><header><h2>${areaTitle[area]}</h2><ul>${summary.join('')}</ul></header>${items.map(({ item, findings }) => itemRow(item, findings, proofs, strict)).join('')}</section>`;
+}
+
+function itemRow(item: ItemOutcome, findings: readonly Finding[], proofs: PageParts['proofs'], strict: boolean): string {
+  return [
+    `<div class="item" data-outcome="${item.outcome}" id="item-${esc(item.id)}">`,
+    `<div class="state ${item.outcome}"><span aria-hidden="true">${outcomeMark[item.outcome]}</span> ${outcomeWord[item.outcome]}</div>`,
+    `<div class="says"><p>${esc(item.shows)}</p><p class="note">${esc(item.why)} <code>${esc(item.id)}</code>, ${item.level}</p></div>`,
+    ...findings.map((finding) => findingCard(finding, proofs.get(finding.id), strict)),
+    '</div>',
+  ].join('');
+}
+
+/** Screens down, what they were captured under across. */
+function coverageSection({ coverage }: Judgement): string {
+  if (coverage.length === 0) return '';
+  const columnOf = ({ cell }: CoverageCell) => [cell.locale, cell.theme, cell.textScale === 1 ? '' : `${cell.textScale * 100} %`, cell.orientation === 'portrait' ? '' : cell.orientation, cell.procedure === 'as-is' ? '' : cell.procedure].filter(Boolean).join(' · ');
+  const columns = [...new Set(coverage.map(columnOf))];
+  const screens = [...new Set(coverage.map(({ cell }) => cell.screen))];
+  const at = new Map(coverage.map((cell) => [`${cell.cell.screen}|${columnOf(cell)}`, cell]));
+  const cell = (screen: string, column: string) => {
+    const found = at.get(`${screen}|${column}`);
+    if (!found) return '<td></td>';
+    const mark = `<span aria-hidden="true">${outcomeMark[found.outcome]}</span>`;
+    const words = `${outcomeWord[found.outcome]}${found.findings.length > 0 ? `, ${found.findings.length}` : ''}`;
+    const body = `${mark} ${found.findings.length > 0 ? found.findings.length : ''}`;
+    return found.findings.length > 0
+      ? `<td><a class="${found.outcome}" href="#finding-${esc(found.findings[0]!)}" aria-label="${words}">${body}</a></td>`
+      : `<td class="${found.outcome}" aria-label="${words}">${body}</td>`;
+  };
+  const captured = coverage.filter(({ outcome }) => outcome !== 'untested').length;
+  return [
+    `<section class="sheet"><h2>Coverage</h2><p>${captured} of ${coverage.length} planned captures were looked at. The number is that of findings in a cell.</p><div class="scroll"><table>`,
+    `<thead><tr><th scope="col">Screen</th>${columns.map((column) => `<th scope="col">${esc(column)}</th>`).join('')}</tr></thead>`,
+    `<tbody>${screens.map((screen) => `<tr><th scope="row">${esc(screen)}</th>${columns.map((column) => cell(screen, column)).join('')}</tr>`).join('')}</tbody>`,
+    '</table></div></section>',
+  ].join('');
+}
+
+function notesSection({ assertedEvidence, lapsed, lapsedSignOffs, switchedOff }: Judgement): string {
+  const notes = [
+    ...lapsed.map(({ ruling, why }) => `Ruling on ${ruling.finding} has lapsed: ${why}. It is kept in the file. (${ruling.about})`),
+    ...lapsedSignOffs.map(({ signOff, why }) => `Sign-off of ${signOff.item} by ${signOff.by} has lapsed: ${why}.`),
+    ...(assertedEvidence > 0 ? [`${assertedEvidence} captures are bound to this build only by a person's word.`] : []),
+    ...switchedOff.map(({ item, why }) => `${item} is switched off: ${why}`),
+  ];
+  return notes.length > 0 ? `<section class="sheet"><h2>Notes</h2><ul>${notes.map((note) => `<li>${esc(note)}</li>`).join('')}</ul></section>` : '';
+}

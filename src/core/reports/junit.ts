@@ -1,0 +1,47 @@
+/** JUnit XML: an area is a suite, an item a case. What cannot be told or is untested counts as skipped, since nothing failed. */
+import { outcomeOf } from '../checklist/apply-rulings.ts';
+import type { Finding } from '../model/finding.ts';
+import type { ItemOutcome, Judgement } from '../model/judgement.ts';
+import { escapeMarkup } from './escape.ts';
+import { type AreaOutline, areaTitle, outcomeWord, outlineAreas, sayPlaces } from './outline.ts';
+
+export function junitReport(judgement: Judgement): string {
+  const { build } = judgement.candidate;
+  const suites = outlineAreas(judgement).map((area) => suite(area, judgement));
+  const failures = judgement.items.filter((item) => item.outcome === 'failed').length;
+  return [
+    '<?xml version="1.0" encoding="UTF-8"?>',
+    `<testsuites name="${escapeMarkup(`${judgement.candidate.name} ${build.version} (${build.build})`)}" tests="${judgement.items.length}" failures="${failures}">`,
+    ...suites,
+    '</testsuites>',
+    '',
+  ].join('\n');
+}
+
+function suite({ area, items }: AreaOutline, { judgedAt, strict }: Judgement): string {
+  const failures = items.filter(({ item }) => item.outcome === 'failed').length;
+  const skipped = items.filter(({ item }) => item.outcome !== 'failed' && item.outcome !== 'passed').length;
+  return [
+    `  <testsuite name="${areaTitle[area]}" timestamp="${judgedAt.slice(0, 19)}" tests="${items.length}" failures="${failures}" errors="0" skipped="${skipped}">`,
+    ...items.map(({ item, findings }) => testCase(item, findings, strict)),
+    '  </testsuite>',
+  ].join('\n');
+}
+
+function testCase(item: ItemOutcome, findings: Finding[], strict: boolean): string {
+  const head = `    <testcase classname="fenlok.${item.area}" name="${escapeMarkup(`${item.id}: ${item.shows}`)}"`;
+  if (item.outcome === 'passed') return `${head} />`;
+  if (item.outcome !== 'failed') return `${head}>\n      <skipped message="${escapeMarkup(`${outcomeWord[item.outcome]}: ${item.why}`)}" />\n    </testcase>`;
+  const details = findings.filter((finding) => outcomeOf(finding, strict) === 'failed').map(sayFinding);
+  return `${head}>\n      <failure type="${item.level}" message="${escapeMarkup(item.why)}">${escapeMarkup(details.join('\n\n'))}</failure>\n    </testcase>`;
+}
+
+const sayFinding = (finding: Finding): string =>
+  [
+    `${finding.id}  ${finding.words.what}`,
+    `where: ${sayPlaces(finding)}`,
+    `measured: ${finding.words.measured}`,
+    `required: ${finding.words.required}`,
+    `why: ${finding.words.why}`,
+    `do: ${finding.words.remedy}`,
+  ].join('\n');

@@ -1,0 +1,137 @@
+/** What every report says, in the order in which it should be read. */
+import { outcomeOf } from '../checklist/apply-rulings.ts';
+import { areas, type Area } from '../model/checklist.ts';
+import { sayCell } from '../model/cell.ts';
+import type { Finding } from '../model/finding.ts';
+import type { ItemOutcome, Judgement } from '../model/judgement.ts';
+import { type Outcome, worstFirst, worstOf } from '../model/outcome.ts';
+
+export const outcomeMark: Record<Outcome, string> = { passed: '■', failed: '▲', cantTell: '◐', untested: '□', inapplicable: '–' };
+
+export const outcomeWord: Record<Outcome, string> = {
+  passed: 'passed',
+  failed: 'failed',
+  cantTell: "can't tell",
+  untested: 'untested',
+  inapplicable: 'does not apply',
+};
+
+export const areaTitle: Record<Area, string> = {
+  candidate: 'Candidate',
+  accessibility: 'Accessibility',
+  contrast: 'Contrast',
+  localization: 'Localization',
+  resources: 'Per-device resources',
+  lifecycle: 'Lifecycle and state',
+  links: 'Deep links',
+  push: 'Push notifications',
+  purchases: 'In-app purchases',
+  ads: 'Ads',
+  ratings: 'Ratings prompt',
+  quality: 'Quality',
+  listing: 'Store listing',
+};
+
+export interface AreaOutline {
+  area: Area;
+  counts: { outcome: Outcome; count: number }[];
+  items: { item: ItemOutcome; findings: Finding[] }[];
+}
+
+/** Areas in the order of work, the ones in trouble first; within each, the worst items first. */
+export function outlineAreas(judgement: Judgement): AreaOutline[] {
+  const findings = new Map(judgement.findings.map((finding) => [finding.id, finding]));
+  return areas
+    .map((area) => {
+      const items = judgement.items.filter((item) => item.area === area);
+      return {
+        area,
+        counts: countOutcomes(items),
+        items: items
+          .map((item) => ({ item, findings: sortFindings(item.findings.map((id) => findings.get(id)!), judgement.strict) }))
+          .sort((a, b) => rankItem(a.item) - rankItem(b.item)),
+      };
+    })
+    .filter(({ items }) => items.length > 0)
+    .sort((a, b) => rankArea(a) - rankArea(b));
+}
+
+const countOutcomes = (items: readonly ItemOutcome[]) =>
+  worstFirst.map((outcome) => ({ outcome, count: items.filter((item) => item.outcome === outcome).length })).filter(({ count }) => count > 0);
+
+const rankItem = (item: ItemOutcome): number => worstFirst.indexOf(item.outcome) * 2 + (item.level === 'blocking' ? 0 : 1);
+
+/** Only what failed or cannot be told moves an area up; the rest keep the order of work. */
+const rankArea = ({ items }: AreaOutline): number => {
+  const worst = worstOf(items.map(({ item }) => item.outcome));
+  return worst === 'failed' ? 0 : worst === 'cantTell' ? 1 : 2;
+};
+
+function sortFindings(findings: Finding[], strict: boolean): Finding[] {
+  return findings.sort((a, b) => worstFirst.indexOf(outcomeOf(a, strict)) - worstFirst.indexOf(outcomeOf(b, strict)) || b.severity - a.severity);
+}
+
+/** The verdict as a sentence. */
+export function sayVerdict({ items, verdict }: Judgement): string {
+  const count = (...outcomes: Outcome[]) => items.filter((item) => item.level === 'blocking' && outcomes.includes(item.outcome)).length;
+  const open = count('cantTell', 'untested');
+  const undecided = `${open} blocking ${plural(open, 'item is', 'items are')} undecided`;
+  switch (verdict) {
+    case 'blocked':
+      return `Blocked: ${count('failed')} blocking ${plural(count('failed'), 'item', 'items')} failed${open > 0 ? `, and ${undecided}` : ''}.`;
+    case 'open':
+      return `Open: nothing blocking failed, but ${undecided}.`;
+    case 'clear':
+      return 'Clear: every blocking item is decided, and none failed.';
+    default:
+      return verdict satisfies never;
+  }
+}
+
+export interface NextStep {
+  outcome: Outcome;
+  words: string;
+  /** The finding to look at, where it is about one. */
+  finding?: string;
+  command?: string;
+}
+
+/** What to do next, worst first: mend what failed, rule on what cannot be told, then show what nobody has looked at. */
+export function nextSteps(judgement: Judgement, limit = 6): NextStep[] {
+  const failed = judgement.items.filter((item) => item.outcome === 'failed').sort((a, b) => rankItem(a) - rankItem(b));
+  const cantTell = judgement.items.filter((item) => item.outcome === 'cantTell');
+  const waiting = judgement.items.filter((item) => item.outcome === 'untested' && item.level === 'blocking');
+  const byId = new Map(judgement.findings.map((finding) => [finding.id, finding]));
+  const worstFinding = (item: ItemOutcome, wanted: Outcome) =>
+    sortFindings(item.findings.map((id) => byId.get(id)!), judgement.strict).find((finding) => outcomeOf(finding, judgement.strict) === wanted);
+
+  const steps: NextStep[] = failed.map((item) => {
+    const finding = worstFinding(item, 'failed');
+    const more = item.findings.length - 1;
+    return { outcome: 'failed', words: finding ? `${finding.words.what}${sayPlaceOf(finding)}${more > 0 ? `; ${more} more of its kind` : ''}. ${finding.words.remedy}` : `${item.shows} ${item.why}`, finding: finding?.id };
+  });
+  for (const item of cantTell) {
+    const finding = worstFinding(item, 'cantTell');
+    if (finding) steps.push({ outcome: 'cantTell', words: `Look, then rule: ${lowerFirst(finding.words.what)}${sayPlaceOf(finding)}.`, finding: finding.id, command: `fenlok rule ${finding.id} --as false-alarm --why "…"` });
+  }
+  const shown = steps.slice(0, waiting.length > 0 ? limit - 1 : limit);
+  const [first] = waiting;
+  if (first) shown.push({ outcome: 'untested', words: `Show what nobody has looked at: ${waiting.length} blocking items, the first: ${first.shows}`, command: `fenlok sign ${first.id} --as passed --why "…"` });
+  return shown;
+}
+
+const sayPlaceOf = (finding: Finding): string => (finding.occurrences[0]!.cell ? ` (${finding.identity.screen}, ${finding.identity.subject})` : '');
+
+/** Where a finding was seen: its worst place, and how many more there are. */
+export function sayPlaces(finding: Finding): string {
+  const { occurrences, identity } = finding;
+  const first = occurrences[0]!;
+  if (!first.cell) return identity.subject;
+  const cells = new Set(occurrences.map(({ cell }) => cell && sayCell(cell)));
+  const more = occurrences.length > 1 ? `; seen ${occurrences.length} times in ${cells.size} ${plural(cells.size, 'capture', 'captures')}` : '';
+  return `${sayCell(first.cell)}, ${identity.subject}${more}`;
+}
+
+export const plural = (n: number, one: string, many: string): string => (n === 1 ? one : many);
+
+const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);

@@ -1,0 +1,169 @@
+/**
+ * A dossier on disk: a folder for one candidate.
+ *
+ *     dossier.json              which candidate
+ *     package/NAME.apk          the package
+ *     captures/DIGEST/          capture.json, its picture, its hierarchy
+ *     traces/DIGEST.jsonl       files/DIGEST-NAME
+ *     facts/DIGEST.jsonl        what observers measured; may be deleted at any time
+ *     judgement.json, report/   the judgement on it
+ *
+ * Evidence is written beside its place and moved there whole, so that a stop in the middle leaves nothing half-written.
+ */
+import { copyFile, mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { basename, join } from 'node:path';
+import { z } from 'zod';
+import { buildKeySchema, platformSchema, sameBuild, sayBuild } from '../core/model/candidate.ts';
+import type { Capture } from '../core/model/capture.ts';
+import { UnreadableError } from '../core/model/problem.ts';
+import { traceLineSchema } from '../core/model/trace.ts';
+import { type CaptureFiles, captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
+import { fileDigest, withApk } from './read-package.ts';
+import { readTextFile } from './read-yaml.ts';
+
+export const candidateSchema = z.strictObject({
+  fenlok: z.literal('dossier/1'),
+  platform: platformSchema,
+  name: z.string(),
+  build: buildKeySchema,
+  package: z.strictObject({ file: z.string(), digest: z.string() }),
+});
+export type Candidate = z.infer<typeof candidateSchema>;
+
+export interface Dossier {
+  folder: string;
+  candidate: Candidate;
+}
+
+export interface CaptureEntry {
+  digest: string;
+  /** Path of its `capture.json`. */
+  file: string;
+}
+
+/** What was taken in; `again` where the dossier held it already. */
+export interface Taken {
+  kind: 'package' | 'capture' | 'trace' | 'file';
+  name: string;
+  digest: string;
+  again: boolean;
+}
+
+export async function openDossier(folder: string): Promise<Dossier> {
+  const file = join(folder, 'dossier.json');
+  if (!(await exists(file)))
+    throw new UnreadableError({ code: 'dossier.none', file: folder, found: 'no dossier here', remedy: `Begin one with its package: fenlok add app-release.apk --dossier ${folder}` });
+  const parsed = candidateSchema.safeParse(JSON.parse(await readTextFile(file)));
+  if (!parsed.success) throw new UnreadableError({ code: 'dossier.value', file, found: parsed.error.issues[0]!.message, expected: 'a dossier.json as Fenlok writes it' });
+  return { folder, candidate: parsed.data };
+}
+
+/** Takes the package in; the first one begins the dossier, another build is refused. */
+export async function addPackage(folder: string, path: string): Promise<Taken> {
+  const app = await withApk(path, (apk) => apk.app);
+  const name = basename(path);
+  if (await exists(join(folder, 'dossier.json'))) {
+    const { candidate } = await openDossier(folder);
+    if (!sameBuild(candidate.build, app.build)) throw otherBuild(path, sayBuild(app.build), folder, sayBuild(candidate.build));
+    if (candidate.package.digest === app.digest) return { kind: 'package', name, digest: app.digest, again: true };
+  }
+  await mkdir(folder, { recursive: true });
+  await whole(folder, 'package', async (staged) => {
+    await mkdir(staged);
+    await copyFile(path, join(staged, name));
+  });
+  const candidate: Candidate = { fenlok: 'dossier/1', platform: app.platform, name: app.name, build: app.build, package: { file: `package/${name}`, digest: app.digest } };
+  await whole(folder, 'dossier.json', (staged) => writeFile(staged, json(candidate)));
+  return { kind: 'package', name, digest: app.digest, again: false };
+}
+
+/** Takes a capture in, decoded once to be sure that it can be judged; one of another build is refused. */
+export async function addCapture({ folder, candidate }: Dossier, path: string, files?: CaptureFiles): Promise<Taken> {
+  const read = files ?? (await readCaptureFiles(path));
+  const { build } = read.capture;
+  if (build && !sameBuild(build, candidate.build)) throw otherBuild(path, sayBuild(build), folder, sayBuild(candidate.build));
+  const digest = await captureDigest(read);
+  const name = `captures/${digest.slice(0, 16)}`;
+  const taken: Taken = { kind: 'capture', name: basename(path), digest, again: await exists(join(folder, name)) };
+  if (taken.again) return taken;
+  await decodeCapture(path, digest, read, build ? 'seen' : 'asserted');
+  await whole(folder, name, async (staged) => {
+    await mkdir(staged);
+    await writeFile(join(staged, 'capture.json'), json(read.capture));
+    await writeFile(join(staged, read.capture.picture), read.picture);
+    if (read.capture.hierarchy) await writeFile(join(staged, read.capture.hierarchy), read.hierarchyXml ?? '');
+  });
+  return taken;
+}
+
+export async function addTrace({ folder }: Dossier, path: string): Promise<Taken> {
+  const text = await readTextFile(path, 256 * 2 ** 20);
+  text.split('\n').forEach((line, i) => {
+    if (line.trim()) checkTraceLine(path, line, i + 1);
+  });
+  return addWhole(folder, path, 'trace', (digest) => `traces/${digest.slice(0, 16)}.jsonl`);
+}
+
+function checkTraceLine(file: string, line: string, number: number): void {
+  let value: unknown;
+  try {
+    value = JSON.parse(line);
+  } catch (cause) {
+    throw new UnreadableError({ code: 'trace.json', file, place: `line ${number}`, found: 'a line that is not JSON', expected: '{"at": ISO time, "kind": "…", …}' }, { cause });
+  }
+  const parsed = traceLineSchema.safeParse(value);
+  if (!parsed.success) throw new UnreadableError({ code: 'trace.value', file, place: `line ${number}, ${parsed.error.issues[0]!.path.join('.')}`, found: parsed.error.issues[0]!.message });
+}
+
+/** Keeps a file that people want beside the evidence; nothing reads it. */
+export const addFile = ({ folder }: Dossier, path: string): Promise<Taken> => addWhole(folder, path, 'file', (digest) => `files/${digest.slice(0, 16)}-${basename(path)}`);
+
+async function addWhole(folder: string, path: string, kind: Taken['kind'], nameOf: (digest: string) => string): Promise<Taken> {
+  const digest = await fileDigest(path);
+  const taken: Taken = { kind, name: basename(path), digest, again: await exists(join(folder, nameOf(digest))) };
+  if (!taken.again) await whole(folder, nameOf(digest), (staged) => copyFile(path, staged));
+  return taken;
+}
+
+export async function listCaptures({ folder }: Dossier): Promise<CaptureEntry[]> {
+  const names = await readdir(join(folder, 'captures')).catch(() => []);
+  return names
+    .filter((name) => /^[0-9a-f]{16}$/.test(name))
+    .sort()
+    .map((name) => ({ digest: name, file: join(folder, 'captures', name, 'capture.json') }));
+}
+
+export async function readCaptureSettings(entry: CaptureEntry): Promise<Capture> {
+  return JSON.parse(await readFile(entry.file, 'utf8')) as Capture;
+}
+
+/** Writes beside the place, then moves there; what was there before is replaced. */
+export async function whole(folder: string, name: string, write: (staged: string) => Promise<void>): Promise<void> {
+  const place = join(folder, name);
+  const staged = join(folder, `.incoming-${process.pid}-${basename(name)}`);
+  await rm(staged, { recursive: true, force: true });
+  try {
+    await mkdir(join(place, '..'), { recursive: true });
+    await write(staged);
+    await rm(place, { recursive: true, force: true });
+    await rename(staged, place);
+  } finally {
+    await rm(staged, { recursive: true, force: true });
+  }
+}
+
+export const exists = (path: string): Promise<boolean> => stat(path).then(
+  () => true,
+  () => false,
+);
+
+export const json = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`;
+
+const otherBuild = (file: string, found: string, folder: string, expected: string) =>
+  new UnreadableError({
+    code: 'dossier.other-build',
+    file,
+    found: `evidence of another build: ${found}`,
+    expected: `the build of ${folder}: ${expected}`,
+    remedy: 'What was seen on one build proves nothing about another: begin a new dossier with --dossier.',
+  });

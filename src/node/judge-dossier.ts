@@ -1,0 +1,31 @@
+import { writeFile } from 'node:fs/promises';
+import { checks } from '../core/areas/checks.ts';
+import { judge } from '../core/checklist/judge.ts';
+import type { Judgement } from '../core/model/judgement.ts';
+import { type Dossier, json, whole } from './dossier.ts';
+import { observeDossier } from './observe.ts';
+import type { Project } from './project.ts';
+
+export interface JudgeOptions {
+  strict: boolean;
+  now: Date;
+  onProgress?: (done: number, total: number) => void;
+  signal?: AbortSignal;
+}
+
+/** Observes what is new in the dossier, judges the whole of it, and keeps the judgement there. */
+export async function judgeDossier(dossier: Dossier, project: Project, options: JudgeOptions): Promise<Judgement> {
+  const { platform, name, build } = dossier.candidate;
+  const judgement = judge({
+    candidate: { platform, name, build },
+    facts: await observeDossier(dossier, options.onProgress, options.signal),
+    intent: project.intent,
+    checklist: project.checklist,
+    rulings: project.rulings,
+    checks,
+    strict: options.strict,
+    now: options.now.toISOString(),
+  });
+  await whole(dossier.folder, 'judgement.json', (staged) => writeFile(staged, json(judgement)));
+  return judgement;
+}

@@ -1,0 +1,45 @@
+/** The files that a team keeps beside its source: intent, own checklist, rulings. */
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { checks } from '../core/areas/checks.ts';
+import { type AssembledChecklist, assembleChecklist } from '../core/checklist/assemble-checklist.ts';
+import { checklistSchema } from '../core/model/checklist.ts';
+import { emptyIntent, type Intent, intentSchema } from '../core/model/intent.ts';
+import { UnreadableError } from '../core/model/problem.ts';
+import { type RulingsFile, rulingsFileSchema } from '../core/model/ruling.ts';
+import { exists } from './dossier.ts';
+import { readYaml } from './read-yaml.ts';
+
+export interface Project {
+  /** Undefined where there is no intent file, and little is known of what should be. */
+  intentFile?: string;
+  intent: Intent;
+  checklist: AssembledChecklist;
+  rulingsFile: string;
+  rulings: RulingsFile;
+}
+
+const SHIPPED = fileURLToPath(new URL('../../checklists/mobile-release.yaml', import.meta.url));
+
+/**
+ * @param intentFile as given; otherwise `fenlok.yaml` in `folder` is taken where it exists
+ * @param appId what the intent file must be about
+ */
+export async function readProject(folder: string, appId: string, intentFile?: string): Promise<Project> {
+  const inFolder = join(folder, 'fenlok.yaml');
+  const file = intentFile ?? ((await exists(inFolder)) ? inFolder : undefined);
+  const intent = file ? (await readYaml(file, intentSchema)).value : emptyIntent(appId);
+  if (intent.app.id !== appId)
+    throw new UnreadableError({ code: 'intent.other-app', file, place: 'app.id', found: intent.app.id, expected: `${appId}, the app of the candidate`, remedy: 'Name the right intent file with --intent.' });
+  const beside = file ? dirname(file) : folder;
+  const rulingsFile = join(beside, 'rulings.yaml');
+  const base = (await readYaml(SHIPPED, checklistSchema)).value;
+  const own = intent.checklist.own ? (await readYaml(join(beside, intent.checklist.own), checklistSchema)).value : undefined;
+  return {
+    intentFile: file,
+    intent,
+    checklist: assembleChecklist(base, own, checks.map(({ id }) => id)),
+    rulingsFile,
+    rulings: (await exists(rulingsFile)) ? (await readYaml(rulingsFile, rulingsFileSchema)).value : { fenlok: 'rulings/1', rulings: [], signOffs: [] },
+  };
+}

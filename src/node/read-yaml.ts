@@ -1,0 +1,82 @@
+/** YAML files of people: every error says the line, and for an unknown key which one was probably meant. */
+import { readFile, stat } from 'node:fs/promises';
+import { type Document, isMap, isNode, LineCounter, parseDocument } from 'yaml';
+import { z } from 'zod';
+import { nearest } from '../core/checklist/nearest.ts';
+import { UnreadableError } from '../core/model/problem.ts';
+
+const MAX_BYTES = 8 * 2 ** 20;
+
+export interface YamlFile<T> {
+  value: T;
+  document: Document.Parsed;
+}
+
+/** @throws UnreadableError where the file is missing, no YAML, or not of the schema */
+export async function readYaml<T>(path: string, schema: z.ZodType<T>): Promise<YamlFile<T>> {
+  const text = await readTextFile(path);
+  const lineCounter = new LineCounter();
+  const document = parseDocument(text, { lineCounter, prettyErrors: false });
+  const lineOf = (offset: number) => `line ${lineCounter.linePos(offset).line}`;
+  const broken = document.errors[0];
+  if (broken) throw new UnreadableError({ code: 'yaml.syntax', file: path, place: lineOf(broken.pos[0]), found: `YAML that cannot be read: ${broken.message}` });
+  const parsed = schema.safeParse(document.toJS({ maxAliasCount: 100 }));
+  if (parsed.success) return { value: parsed.data, document };
+  const issue = deepest(parsed.error.issues);
+  const more = parsed.error.issues.length > 1 ? ` (and ${parsed.error.issues.length - 1} more)` : '';
+  if (issue.code === 'unrecognized_keys') throw unknownKey(path, issue.keys[0]!, issue.path, schema, document, lineOf, more);
+  const offset = offsetOf(document, issue.path);
+  throw new UnreadableError({
+    code: 'yaml.value',
+    file: path,
+    place: offset === undefined ? undefined : `${lineOf(offset)}, ${issue.path.join('.')}`,
+    found: `${issue.message}${more}`,
+  });
+}
+
+export async function readTextFile(path: string, maxBytes = MAX_BYTES): Promise<string> {
+  const info = await stat(path).catch((cause: NodeJS.ErrnoException) => {
+    throw new UnreadableError({ code: 'file.missing', file: path, found: cause.code === 'ENOENT' ? 'no such file' : `a file that cannot be opened (${cause.code})` }, { cause });
+  });
+  if (!info.isFile()) throw new UnreadableError({ code: 'file.kind', file: path, found: 'not a file', expected: 'a file' });
+  if (info.size > maxBytes) throw new UnreadableError({ code: 'file.too-large', file: path, found: `${info.size} bytes`, expected: `at most ${maxBytes}` });
+  return readFile(path, 'utf8');
+}
+
+// an unknown key is the likeliest typo, and says more than what is missing because of it
+const deepest = (issues: z.core.$ZodIssue[]): z.core.$ZodIssue => issues.find((issue) => issue.code === 'unrecognized_keys') ?? issues[0]!;
+
+function unknownKey(file: string, key: string, path: PropertyKey[], schema: z.ZodType, document: Document.Parsed, lineOf: (offset: number) => string, more: string): UnreadableError {
+  const known = keysAt(z.toJSONSchema(schema, { unrepresentable: 'any', io: 'input' }) as JsonSchema, path);
+  const parent = document.getIn(path, true);
+  const pair = isMap(parent) ? parent.items.find((item) => String(item.key) === key) : undefined;
+  const offset = pair && isNode(pair.key) ? pair.key.range?.[0] : undefined;
+  const meant = nearest(key, known);
+  return new UnreadableError({
+    code: 'yaml.unknown-key',
+    file,
+    place: offset === undefined ? undefined : lineOf(offset),
+    found: `unknown key "${key}"${path.length > 0 ? ` under ${path.join('.')}` : ''}${more}`,
+    expected: `one of ${known.join(', ')}`,
+    remedy: meant && `Did you mean "${meant}"?`,
+  });
+}
+
+interface JsonSchema {
+  properties?: Record<string, JsonSchema>;
+  items?: JsonSchema;
+}
+
+function keysAt(schema: JsonSchema, path: PropertyKey[]): string[] {
+  let at: JsonSchema | undefined = schema;
+  for (const step of path) at = typeof step === 'number' ? at?.items : at?.properties?.[String(step)];
+  return Object.keys(at?.properties ?? {});
+}
+
+function offsetOf(document: Document.Parsed, path: PropertyKey[]): number | undefined {
+  for (let length = path.length; length > 0; length--) {
+    const node = document.getIn(path.slice(0, length), true);
+    if (isNode(node) && node.range) return node.range[0];
+  }
+  return undefined;
+}
