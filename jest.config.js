@@ -4,7 +4,10 @@ export default {
   roots: ['<rootDir>/tests'],
   extensionsToTreatAsEsm: ['.ts'],
   transform: {
-    '^.+\\.ts$': ['@swc/jest', { jsc: { target: 'es2023', parser: { syntax: 'typescript' } }, module: { type: 'es6' } }],
+    '^.+\\.ts$': [
+      '@swc/jest',
+      { jsc: { target: 'es2023', parser: { syntax: 'typescript' } }, module: { type: 'es6' } },
+    ],
   },
   testTimeout: 120_000,
   maxWorkers: 2,

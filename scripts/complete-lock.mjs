@@ -2,7 +2,18 @@
 // platforms' optional packages to package-lock.json, so that `npm ci` accepts the file everywhere.
 import { readFileSync, writeFileSync } from 'node:fs';
 
-const OS = ['android', 'darwin', 'freebsd', 'linux', 'openharmony', 'win32', 'aix', 'sunos', 'netbsd', 'openbsd'];
+const OS = [
+  'android',
+  'darwin',
+  'freebsd',
+  'linux',
+  'openharmony',
+  'win32',
+  'aix',
+  'sunos',
+  'netbsd',
+  'openbsd',
+];
 const CPU = ['arm64', 'arm', 'x64', 'ia32', 'ppc64', 'riscv64', 's390x', 'loong64', 'wasm32', 'universal'];
 const file = new URL('../package-lock.json', import.meta.url);
 const lock = JSON.parse(readFileSync(file, 'utf8'));
@@ -13,7 +24,12 @@ for (const entry of Object.values(lock.packages))
     const path = `node_modules/${name}`;
     if (lock.packages[path] || !/^\d/.test(version)) continue;
     const words = name.split(/[-/@]/);
-    const os = OS.find((known) => words.includes(known) || words.includes(`${known}musl`) || (known === 'linux' && words.includes('linuxmusl')));
+    const os = OS.find(
+      (known) =>
+        words.includes(known) ||
+        words.includes(`${known}musl`) ||
+        (known === 'linux' && words.includes('linuxmusl')),
+    );
     const cpu = CPU.find((known) => words.includes(known));
     lock.packages[path] = {
       version,

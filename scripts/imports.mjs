@@ -16,18 +16,32 @@ const MAY_IMPORT = {
   standins: ['core/model', 'core/formats'],
   node: ['core', 'core/model', 'core/formats', 'core/areas', 'core/checklist', 'core/reports'],
   device: ['core', 'core/model', 'core/formats', 'core/areas', 'core/checklist', 'core/reports', 'node'],
-  cli: ['core', 'core/model', 'core/formats', 'core/areas', 'core/checklist', 'core/reports', 'node', 'device', 'standins'],
+  cli: [
+    'core',
+    'core/model',
+    'core/formats',
+    'core/areas',
+    'core/checklist',
+    'core/reports',
+    'node',
+    'device',
+    'standins',
+  ],
 };
 
-const files = readdirSync(src, { recursive: true }).filter((file) => file.endsWith('.ts')).map((file) => join(src, file));
+const files = readdirSync(src, { recursive: true })
+  .filter((file) => file.endsWith('.ts'))
+  .map((file) => join(src, file));
 const roomOf = (file) => {
   const [first, second] = relative(src, file).split(sep);
   return first === 'core' && `core/${second}` in MAY_IMPORT ? `core/${second}` : first;
 };
 const importsOf = (file) =>
-  [...readFileSync(file, 'utf8').matchAll(/^(?:import|export)\s(?:(type)\s)?[^'";]*?from\s+'([^']+)'|^import\s+'([^']+)'|\bimport\('([^']+)'\)/gm)].map(
-    (match) => ({ typeOnly: match[1] === 'type', target: match[2] ?? match[3] ?? match[4] }),
-  );
+  [
+    ...readFileSync(file, 'utf8').matchAll(
+      /^(?:import|export)\s(?:(type)\s)?[^'";]*?from\s+'([^']+)'|^import\s+'([^']+)'|\bimport\('([^']+)'\)/gm,
+    ),
+  ].map((match) => ({ typeOnly: match[1] === 'type', target: match[2] ?? match[3] ?? match[4] }));
 
 const problems = [];
 const graph = new Map();
@@ -37,13 +51,16 @@ for (const file of files) {
   graph.set(file, []);
   for (const { target, typeOnly } of importsOf(file)) {
     if (!target.startsWith('.')) {
-      if (room.startsWith('core') && target.startsWith('node:')) problems.push(`${name}: the core must not import ${target}`);
+      if (room.startsWith('core') && target.startsWith('node:'))
+        problems.push(`${name}: the core must not import ${target}`);
       continue;
     }
     const to = resolve(dirname(file), target);
     const toRoom = roomOf(to);
-    if (to.endsWith(`${sep}index.ts`)) problems.push(`${name}: imports an index (${target}); import the leaf file`);
-    if (toRoom !== room && !(MAY_IMPORT[room] ?? []).includes(toRoom)) problems.push(`${name}: ${room} must not import ${toRoom} (${target})`);
+    if (to.endsWith(`${sep}index.ts`))
+      problems.push(`${name}: imports an index (${target}); import the leaf file`);
+    if (toRoom !== room && !(MAY_IMPORT[room] ?? []).includes(toRoom))
+      problems.push(`${name}: ${room} must not import ${toRoom} (${target})`);
     if (!typeOnly) graph.get(file).push(to);
   }
 }
@@ -52,7 +69,9 @@ const state = new Map();
 const walk = (file, path) => {
   if (state.get(file) === 'done') return;
   if (state.get(file) === 'open') {
-    problems.push(`circle: ${[...path.slice(path.indexOf(file)), file].map((f) => relative(src, f)).join(' → ')}`);
+    problems.push(
+      `circle: ${[...path.slice(path.indexOf(file)), file].map((f) => relative(src, f)).join(' → ')}`,
+    );
     return;
   }
   state.set(file, 'open');
@@ -62,5 +81,9 @@ const walk = (file, path) => {
 for (const file of files) walk(file, []);
 
 for (const problem of problems) console.error(problem);
-console.error(problems.length > 0 ? `${problems.length} imports go the wrong way` : `imports: ${files.length} files, all one way`);
+console.error(
+  problems.length > 0
+    ? `${problems.length} imports go the wrong way`
+    : `imports: ${files.length} files, all one way`,
+);
 process.exit(problems.length > 0 ? 1 : 0);

@@ -11,17 +11,25 @@ const say = (text) => process.stderr.write(`set-up: ${text}\n`);
 /** Installs the npm packages of the lock file, unless exactly these are installed. */
 export function installNpmPackages() {
   const stamp = join(root, 'node_modules', '.fenlok-lock');
-  const wanted = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const wanted = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   say('installing the npm packages of package-lock.json (npm ci) …');
-  execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 2, 2] });
+  execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    stdio: ['ignore', 2, 2],
+  });
   writeFileSync(stamp, wanted);
 }
 
 /** Compiles src/ to dist/; incremental, so it costs little when nothing changed. */
 export function build() {
   const tsc = join(root, 'node_modules', 'typescript', 'bin', 'tsc');
-  const run = spawnSync(process.execPath, [tsc, '-p', 'tsconfig.build.json'], { cwd: root, encoding: 'utf8' });
+  const run = spawnSync(process.execPath, [tsc, '-p', 'tsconfig.build.json'], {
+    cwd: root,
+    encoding: 'utf8',
+  });
   if (run.status === 0) return;
   process.stderr.write(run.stdout + run.stderr);
   process.exit(1);
@@ -29,11 +37,23 @@ export function build() {
 
 // Debian's packages that some tests hold Fenlok against, and what is left out where one is missing.
 const NATIVE_TOOLS = [
-  { path: '/usr/bin/chromium', packages: ['chromium'], without: 'tests that open pages (report page, captures laid out by a browser)' },
-  { path: '/usr/bin/aapt2', packages: ['aapt'], without: 'tests that compare the package reader with aapt2, or rebuild the demo app' },
+  {
+    path: '/usr/bin/chromium',
+    packages: ['chromium'],
+    without: 'tests that open pages (report page, captures laid out by a browser)',
+  },
+  {
+    path: '/usr/bin/aapt2',
+    packages: ['aapt'],
+    without: 'tests that compare the package reader with aapt2, or rebuild the demo app',
+  },
   { path: '/usr/bin/apksigner', packages: ['apksigner'], without: 'tests that rebuild the demo app' },
   { path: '/usr/bin/zipalign', packages: ['zipalign'], without: 'tests that rebuild the demo app' },
-  { path: '/usr/share/java/smali.jar', packages: ['libsmali-java'], without: 'tests that rebuild the demo app' },
+  {
+    path: '/usr/share/java/smali.jar',
+    packages: ['libsmali-java'],
+    without: 'tests that rebuild the demo app',
+  },
   {
     path: '/usr/share/android-framework-res/framework-res.apk',
     packages: ['android-framework-res'],
@@ -55,7 +75,8 @@ export function installNativeTools() {
     apt('update', '-q');
     apt('install', '-y', '-q', '--no-install-recommends', ...packages);
   }
-  for (const tool of missing()) say(`${tool.path} is missing (${tool.packages.join(', ')}); left out: ${tool.without}`);
+  for (const tool of missing())
+    say(`${tool.path} is missing (${tool.packages.join(', ')}); left out: ${tool.without}`);
   if (missing().length > 0 && process.env.CI) {
     say('CI is set, so nothing may be left out. Install the packages named above and run again.');
     process.exit(1);

@@ -18,22 +18,65 @@ const SMALI = `${JAVA}/smali.jar`;
 
 for (const needed of [FRAMEWORK, SMALI])
   if (!existsSync(needed)) {
-    console.error(`${needed} is missing; on Debian: apt-get install aapt zipalign apksigner libsmali-java android-framework-res`);
+    console.error(
+      `${needed} is missing; on Debian: apt-get install aapt zipalign apksigner libsmali-java android-framework-res`,
+    );
     process.exit(3);
   }
 
 const work = mkdtempSync(join(tmpdir(), 'kelpline-'));
 try {
-  const run = (command, ...args) => execFileSync(command, args, { stdio: ['ignore', 'ignore', 'inherit'], cwd: work });
+  const run = (command, ...args) =>
+    execFileSync(command, args, { stdio: ['ignore', 'ignore', 'inherit'], cwd: work });
   run('aapt2', 'compile', '--dir', join(sources, 'res'), '-o', 'compiled.zip');
-  run('aapt2', 'link', '-I', FRAMEWORK, '--manifest', join(sources, 'AndroidManifest.xml'), '-o', 'linked.apk', 'compiled.zip');
-  const jars = ['smali', 'smali-util', 'dexlib2', 'antlr3-runtime', 'stringtemplate', 'jcommander', 'guava', 'failureaccess'];
-  run('java', '-cp', jars.map((jar) => `${JAVA}/${jar}.jar`).join(':'), 'org.jf.smali.Main', 'assemble', '-o', 'classes.dex', join(sources, 'kelpline.smali'));
+  run(
+    'aapt2',
+    'link',
+    '-I',
+    FRAMEWORK,
+    '--manifest',
+    join(sources, 'AndroidManifest.xml'),
+    '-o',
+    'linked.apk',
+    'compiled.zip',
+  );
+  const jars = [
+    'smali',
+    'smali-util',
+    'dexlib2',
+    'antlr3-runtime',
+    'stringtemplate',
+    'jcommander',
+    'guava',
+    'failureaccess',
+  ];
+  run(
+    'java',
+    '-cp',
+    jars.map((jar) => `${JAVA}/${jar}.jar`).join(':'),
+    'org.jf.smali.Main',
+    'assemble',
+    '-o',
+    'classes.dex',
+    join(sources, 'kelpline.smali'),
+  );
   run('aapt', 'add', 'linked.apk', 'classes.dex');
   run('zipalign', '-f', '4', 'linked.apk', 'aligned.apk');
   // A key for the demo alone: it guards nothing, so its password may stand here.
   const key = join(here, 'throwaway.keystore');
-  run('apksigner', 'sign', '--ks', key, '--ks-pass', 'pass:throwaway', '--v1-signing-enabled', 'true', '--out', 'signed.apk', 'aligned.apk');
+  run(
+    'apksigner',
+    'sign',
+    '--ks',
+    key,
+    '--ks-pass',
+    'pass:throwaway',
+    '--v1-signing-enabled',
+    'true',
+    '--out',
+    'signed.apk',
+    'aligned.apk',
+  );
   copyFileSync(join(work, 'signed.apk'), out);
   console.error(`built ${out}`);
 } finally {

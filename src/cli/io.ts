@@ -12,7 +12,15 @@ export interface Io {
   signal: AbortSignal;
 }
 
-export const exitCode = { done: 0, blocked: 1, wrongCall: 2, unreadable: 3, open: 4, outOfReach: 5, interrupted: 130 } as const;
+export const exitCode = {
+  done: 0,
+  blocked: 1,
+  wrongCall: 2,
+  unreadable: 3,
+  open: 4,
+  outOfReach: 5,
+  interrupted: 130,
+} as const;
 export type ExitCode = (typeof exitCode)[keyof typeof exitCode];
 
 /** A call that cannot be carried out as given: exit code 2. */
@@ -25,7 +33,9 @@ export function progress(io: Io, label: string): (done: number, total: number) =
     if (io.errIsTerminal) {
       const width = 24;
       const filled = total === 0 ? width : Math.round((done / total) * width);
-      io.err(`\r${label}  ${'■'.repeat(filled)}${'·'.repeat(width - filled)} ${done}/${total}${done === total ? '\n' : ''}`);
+      io.err(
+        `\r${label}  ${'■'.repeat(filled)}${'·'.repeat(width - filled)} ${done}/${total}${done === total ? '\n' : ''}`,
+      );
     } else if (done === total && !said) {
       said = true;
       io.err(`${label}  ${done}/${total}\n`);

@@ -16,11 +16,25 @@ export async function runProgram(args: readonly string[], io: Io): Promise<ExitC
     code = result;
   };
   const program = new Command('fenlok')
-    .description('Checks a mobile release candidate against a pre-release checklist, and says why and what to do.')
+    .description(
+      'Checks a mobile release candidate against a pre-release checklist, and says why and what to do.',
+    )
     .option('--debug', 'print stack traces of errors')
     .showHelpAfterError('(fenlok --help lists the commands)')
-    .addHelpText('after', '\nBegin with:  fenlok demo\nExit codes: 0 done or clear, 1 blocked, 2 wrong call, 3 unreadable input, 4 open, 5 device or service out of reach');
-  for (const add of [demoCommand, readCommand, addCommand, judgeCommand, ruleCommand, signCommand, tryCommand]) add(program, io, finish);
+    .addHelpText(
+      'after',
+      '\nBegin with:  fenlok demo\nExit codes: 0 done or clear, 1 blocked, 2 wrong call, 3 unreadable input, 4 open, 5 device or service out of reach',
+    );
+  for (const add of [
+    demoCommand,
+    readCommand,
+    addCommand,
+    judgeCommand,
+    ruleCommand,
+    signCommand,
+    tryCommand,
+  ])
+    add(program, io, finish);
   configure(program, io);
   try {
     await program.parseAsync(args as string[], { from: 'user' });
@@ -31,7 +45,14 @@ export async function runProgram(args: readonly string[], io: Io): Promise<ExitC
 }
 
 function configure(command: Command, io: Io): void {
-  command.exitOverride().configureOutput({ writeOut: io.out, writeErr: io.err, getOutHelpWidth: () => io.columns, getErrHelpWidth: () => io.columns });
+  command
+    .exitOverride()
+    .configureOutput({
+      writeOut: io.out,
+      writeErr: io.err,
+      getOutHelpWidth: () => io.columns,
+      getErrHelpWidth: () => io.columns,
+    });
   for (const child of command.commands) configure(child, io);
 }
 
@@ -51,6 +72,8 @@ function explain(error: unknown, io: Io, debug: boolean): ExitCode {
     io.err(`fenlok: ${error.message}\n`);
     return exitCode.wrongCall;
   }
-  io.err(`fenlok: a defect in Fenlok itself: ${error instanceof Error ? error.message : String(error)}. Run again with --debug and report what it prints.\n`);
+  io.err(
+    `fenlok: a defect in Fenlok itself: ${error instanceof Error ? error.message : String(error)}. Run again with --debug and report what it prints.\n`,
+  );
   return exitCode.unreadable;
 }

@@ -19,7 +19,13 @@ export async function decodeImage(file: string, bytes: Uint8Array): Promise<Pixe
     return { widthPx: info.width, heightPx: info.height, data };
   } catch (cause) {
     throw new UnreadableError(
-      { code: 'picture.unreadable', file, found: `a picture that cannot be decoded: ${(cause as Error).message}`, expected: 'a whole PNG, WebP or JPEG of at most 64 megapixels', remedy: 'Take the screenshot again.' },
+      {
+        code: 'picture.unreadable',
+        file,
+        found: `a picture that cannot be decoded: ${(cause as Error).message}`,
+        expected: 'a whole PNG, WebP or JPEG of at most 64 megapixels',
+        remedy: 'Take the screenshot again.',
+      },
       { cause },
     );
   }

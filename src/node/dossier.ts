@@ -52,9 +52,20 @@ export interface Taken {
 export async function openDossier(folder: string): Promise<Dossier> {
   const file = join(folder, 'dossier.json');
   if (!(await exists(file)))
-    throw new UnreadableError({ code: 'dossier.none', file: folder, found: 'no dossier here', remedy: `Begin one with its package: fenlok add app-release.apk --dossier ${folder}` });
+    throw new UnreadableError({
+      code: 'dossier.none',
+      file: folder,
+      found: 'no dossier here',
+      remedy: `Begin one with its package: fenlok add app-release.apk --dossier ${folder}`,
+    });
   const parsed = candidateSchema.safeParse(JSON.parse(await readTextFile(file)));
-  if (!parsed.success) throw new UnreadableError({ code: 'dossier.value', file, found: parsed.error.issues[0]!.message, expected: 'a dossier.json as Fenlok writes it' });
+  if (!parsed.success)
+    throw new UnreadableError({
+      code: 'dossier.value',
+      file,
+      found: parsed.error.issues[0]!.message,
+      expected: 'a dossier.json as Fenlok writes it',
+    });
   return { folder, candidate: parsed.data };
 }
 
@@ -64,34 +75,53 @@ export async function addPackage(folder: string, path: string): Promise<Taken> {
   const name = basename(path);
   if (await exists(join(folder, 'dossier.json'))) {
     const { candidate } = await openDossier(folder);
-    if (!sameBuild(candidate.build, app.build)) throw otherBuild(path, sayBuild(app.build), folder, sayBuild(candidate.build));
-    if (candidate.package.digest === app.digest) return { kind: 'package', name, digest: app.digest, again: true };
+    if (!sameBuild(candidate.build, app.build))
+      throw otherBuild(path, sayBuild(app.build), folder, sayBuild(candidate.build));
+    if (candidate.package.digest === app.digest)
+      return { kind: 'package', name, digest: app.digest, again: true };
   }
   await mkdir(folder, { recursive: true });
   await whole(folder, 'package', async (staged) => {
     await mkdir(staged);
     await copyFile(path, join(staged, name));
   });
-  const candidate: Candidate = { fenlok: 'dossier/1', platform: app.platform, name: app.name, build: app.build, package: { file: `package/${name}`, digest: app.digest } };
+  const candidate: Candidate = {
+    fenlok: 'dossier/1',
+    platform: app.platform,
+    name: app.name,
+    build: app.build,
+    package: { file: `package/${name}`, digest: app.digest },
+  };
   await whole(folder, 'dossier.json', (staged) => writeFile(staged, json(candidate)));
   return { kind: 'package', name, digest: app.digest, again: false };
 }
 
 /** Takes a capture in, decoded once to be sure that it can be judged; one of another build is refused. */
-export async function addCapture({ folder, candidate }: Dossier, path: string, files?: CaptureFiles): Promise<Taken> {
+export async function addCapture(
+  { folder, candidate }: Dossier,
+  path: string,
+  files?: CaptureFiles,
+): Promise<Taken> {
   const read = files ?? (await readCaptureFiles(path));
   const { build } = read.capture;
-  if (build && !sameBuild(build, candidate.build)) throw otherBuild(path, sayBuild(build), folder, sayBuild(candidate.build));
+  if (build && !sameBuild(build, candidate.build))
+    throw otherBuild(path, sayBuild(build), folder, sayBuild(candidate.build));
   const digest = await captureDigest(read);
   const name = `captures/${digest.slice(0, 16)}`;
-  const taken: Taken = { kind: 'capture', name: basename(path), digest, again: await exists(join(folder, name)) };
+  const taken: Taken = {
+    kind: 'capture',
+    name: basename(path),
+    digest,
+    again: await exists(join(folder, name)),
+  };
   if (taken.again) return taken;
   await decodeCapture(path, digest, read, build ? 'seen' : 'asserted');
   await whole(folder, name, async (staged) => {
     await mkdir(staged);
     await writeFile(join(staged, 'capture.json'), json(read.capture));
     await writeFile(join(staged, read.capture.picture), read.picture);
-    if (read.capture.hierarchy) await writeFile(join(staged, read.capture.hierarchy), read.hierarchyXml ?? '');
+    if (read.capture.hierarchy)
+      await writeFile(join(staged, read.capture.hierarchy), read.hierarchyXml ?? '');
   });
   return taken;
 }
@@ -109,18 +139,44 @@ function checkTraceLine(file: string, line: string, number: number): void {
   try {
     value = JSON.parse(line);
   } catch (cause) {
-    throw new UnreadableError({ code: 'trace.json', file, place: `line ${number}`, found: 'a line that is not JSON', expected: '{"at": ISO time, "kind": "…", …}' }, { cause });
+    throw new UnreadableError(
+      {
+        code: 'trace.json',
+        file,
+        place: `line ${number}`,
+        found: 'a line that is not JSON',
+        expected: '{"at": ISO time, "kind": "…", …}',
+      },
+      { cause },
+    );
   }
   const parsed = traceLineSchema.safeParse(value);
-  if (!parsed.success) throw new UnreadableError({ code: 'trace.value', file, place: `line ${number}, ${parsed.error.issues[0]!.path.join('.')}`, found: parsed.error.issues[0]!.message });
+  if (!parsed.success)
+    throw new UnreadableError({
+      code: 'trace.value',
+      file,
+      place: `line ${number}, ${parsed.error.issues[0]!.path.join('.')}`,
+      found: parsed.error.issues[0]!.message,
+    });
 }
 
 /** Keeps a file that people want beside the evidence; nothing reads it. */
-export const addFile = ({ folder }: Dossier, path: string): Promise<Taken> => addWhole(folder, path, 'file', (digest) => `files/${digest.slice(0, 16)}-${basename(path)}`);
+export const addFile = ({ folder }: Dossier, path: string): Promise<Taken> =>
+  addWhole(folder, path, 'file', (digest) => `files/${digest.slice(0, 16)}-${basename(path)}`);
 
-async function addWhole(folder: string, path: string, kind: Taken['kind'], nameOf: (digest: string) => string): Promise<Taken> {
+async function addWhole(
+  folder: string,
+  path: string,
+  kind: Taken['kind'],
+  nameOf: (digest: string) => string,
+): Promise<Taken> {
   const digest = await fileDigest(path);
-  const taken: Taken = { kind, name: basename(path), digest, again: await exists(join(folder, nameOf(digest))) };
+  const taken: Taken = {
+    kind,
+    name: basename(path),
+    digest,
+    again: await exists(join(folder, nameOf(digest))),
+  };
   if (!taken.again) await whole(folder, nameOf(digest), (staged) => copyFile(path, staged));
   return taken;
 }
@@ -138,7 +194,11 @@ export async function readCaptureSettings(entry: CaptureEntry): Promise<Capture>
 }
 
 /** Writes beside the place, then moves there; what was there before is replaced. */
-export async function whole(folder: string, name: string, write: (staged: string) => Promise<void>): Promise<void> {
+export async function whole(
+  folder: string,
+  name: string,
+  write: (staged: string) => Promise<void>,
+): Promise<void> {
   const place = join(folder, name);
   const staged = join(folder, `.incoming-${process.pid}-${basename(name)}`);
   await rm(staged, { recursive: true, force: true });
@@ -152,10 +212,11 @@ export async function whole(folder: string, name: string, write: (staged: string
   }
 }
 
-export const exists = (path: string): Promise<boolean> => stat(path).then(
-  () => true,
-  () => false,
-);
+export const exists = (path: string): Promise<boolean> =>
+  stat(path).then(
+    () => true,
+    () => false,
+  );
 
 export const json = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`;
 

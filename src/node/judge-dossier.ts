@@ -14,7 +14,11 @@ export interface JudgeOptions {
 }
 
 /** Observes what is new in the dossier, judges the whole of it, and keeps the judgement there. */
-export async function judgeDossier(dossier: Dossier, project: Project, options: JudgeOptions): Promise<Judgement> {
+export async function judgeDossier(
+  dossier: Dossier,
+  project: Project,
+  options: JudgeOptions,
+): Promise<Judgement> {
   const { platform, name, build } = dossier.candidate;
   const judgement = judge({
     candidate: { platform, name, build },

@@ -1,22 +1,30 @@
 /** Facts of a dossier: each piece of evidence is observed once, and kept until an observer or the decoder changes. */
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { observers } from '../core/areas/observers.ts';
 import type { CaptureObserver, PackageObserver } from '../core/areas/observer.ts';
+import { observers } from '../core/areas/observers.ts';
 import type { Fact } from '../core/model/fact.ts';
 import { decoderVersion } from './decode-image.ts';
 import { type CaptureEntry, type Dossier, exists, listCaptures } from './dossier.ts';
 import { decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { withApk } from './read-package.ts';
 
-const packageObservers = observers.filter((observer): observer is PackageObserver => observer.reads === 'package');
-const captureObservers = observers.filter((observer): observer is CaptureObserver => observer.reads === 'capture');
+const packageObservers = observers.filter(
+  (observer): observer is PackageObserver => observer.reads === 'package',
+);
+const captureObservers = observers.filter(
+  (observer): observer is CaptureObserver => observer.reads === 'capture',
+);
 
 // Two captures are in hand at once: one is decoded while the other is measured.
 const AT_ONCE = 2;
 
 /** Reads facts that are kept, observes what is new, and tells how far it has come. */
-export async function observeDossier(dossier: Dossier, onProgress: (done: number, total: number) => void = () => {}, signal?: AbortSignal): Promise<Fact[]> {
+export async function observeDossier(
+  dossier: Dossier,
+  onProgress: (done: number, total: number) => void = () => {},
+  signal?: AbortSignal,
+): Promise<Fact[]> {
   const captures = await listCaptures(dossier);
   const total = captures.length + 1;
   const facts: Fact[][] = [];
@@ -39,29 +47,46 @@ export async function observeDossier(dossier: Dossier, onProgress: (done: number
 function observePackage({ folder, candidate }: Dossier): Promise<Fact[]> {
   const { digest, file } = candidate.package;
   return kept(folder, digest, keyOf(packageObservers), () =>
-    withApk(join(folder, file), ({ app }) => packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })])),
+    withApk(join(folder, file), ({ app }) =>
+      packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]),
+    ),
   );
 }
 
 function observeCapture({ folder }: Dossier, entry: CaptureEntry): Promise<Fact[]> {
   return kept(folder, entry.digest, `${decoderVersion}; ${keyOf(captureObservers)}`, async () => {
     const files = await readCaptureFiles(entry.file);
-    const evidence = await decodeCapture(entry.file, entry.digest, files, files.capture.build ? 'seen' : 'asserted');
+    const evidence = await decodeCapture(
+      entry.file,
+      entry.digest,
+      files,
+      files.capture.build ? 'seen' : 'asserted',
+    );
     return captureObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 
-const keyOf = (of: readonly { id: string; version: number }[]): string => of.map(({ id, version }) => `${id} ${version}`).join(', ');
+const keyOf = (of: readonly { id: string; version: number }[]): string =>
+  of.map(({ id, version }) => `${id} ${version}`).join(', ');
 
 /** First line: the cache key. Then one fact a line. */
-async function kept(folder: string, digest: string, key: string, observe: () => Promise<Fact[]>): Promise<Fact[]> {
+async function kept(
+  folder: string,
+  digest: string,
+  key: string,
+  observe: () => Promise<Fact[]>,
+): Promise<Fact[]> {
   const file = join(folder, 'facts', `${digest.slice(0, 16)}.jsonl`);
   if (await exists(file)) {
     const [head, ...lines] = (await readFile(file, 'utf8')).split('\n');
-    if (head === JSON.stringify({ key })) return lines.filter(Boolean).map((line) => JSON.parse(line) as Fact);
+    if (head === JSON.stringify({ key }))
+      return lines.filter(Boolean).map((line) => JSON.parse(line) as Fact);
   }
   const facts = await observe();
   await mkdir(dirname(file), { recursive: true });
-  await writeFile(file, `${[JSON.stringify({ key }), ...facts.map((fact) => JSON.stringify(fact))].join('\n')}\n`);
+  await writeFile(
+    file,
+    `${[JSON.stringify({ key }), ...facts.map((fact) => JSON.stringify(fact))].join('\n')}\n`,
+  );
   return facts;
 }

@@ -5,7 +5,10 @@ import { promisify } from 'node:util';
 import { inflateRaw } from 'node:zlib';
 import type { ByteSource, Ports } from '../core/model/ports.ts';
 
-const inflate = promisify(inflateRaw) as (bytes: Uint8Array, options: { maxOutputLength: number }) => Promise<Uint8Array>;
+const inflate = promisify(inflateRaw) as (
+  bytes: Uint8Array,
+  options: { maxOutputLength: number },
+) => Promise<Uint8Array>;
 
 export const nodePorts: Ports = {
   inflateRaw: (bytes, maxBytes) => inflate(bytes, { maxOutputLength: Math.max(1, maxBytes) }),

@@ -30,16 +30,31 @@ export async function readProject(folder: string, appId: string, intentFile?: st
   const file = intentFile ?? ((await exists(inFolder)) ? inFolder : undefined);
   const intent = file ? (await readYaml(file, intentSchema)).value : emptyIntent(appId);
   if (intent.app.id !== appId)
-    throw new UnreadableError({ code: 'intent.other-app', file, place: 'app.id', found: intent.app.id, expected: `${appId}, the app of the candidate`, remedy: 'Name the right intent file with --intent.' });
+    throw new UnreadableError({
+      code: 'intent.other-app',
+      file,
+      place: 'app.id',
+      found: intent.app.id,
+      expected: `${appId}, the app of the candidate`,
+      remedy: 'Name the right intent file with --intent.',
+    });
   const beside = file ? dirname(file) : folder;
   const rulingsFile = join(beside, 'rulings.yaml');
   const base = (await readYaml(SHIPPED, checklistSchema)).value;
-  const own = intent.checklist.own ? (await readYaml(join(beside, intent.checklist.own), checklistSchema)).value : undefined;
+  const own = intent.checklist.own
+    ? (await readYaml(join(beside, intent.checklist.own), checklistSchema)).value
+    : undefined;
   return {
     intentFile: file,
     intent,
-    checklist: assembleChecklist(base, own, checks.map(({ id }) => id)),
+    checklist: assembleChecklist(
+      base,
+      own,
+      checks.map(({ id }) => id),
+    ),
     rulingsFile,
-    rulings: (await exists(rulingsFile)) ? (await readYaml(rulingsFile, rulingsFileSchema)).value : { fenlok: 'rulings/1', rulings: [], signOffs: [] },
+    rulings: (await exists(rulingsFile))
+      ? (await readYaml(rulingsFile, rulingsFileSchema)).value
+      : { fenlok: 'rulings/1', rulings: [], signOffs: [] },
   };
 }

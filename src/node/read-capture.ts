@@ -4,7 +4,7 @@ import { basename, dirname, join } from 'node:path';
 import type { CaptureEvidence } from '../core/areas/observer.ts';
 import { readHierarchy } from '../core/formats/android/hierarchy.ts';
 import { type Capture, captureSchema } from '../core/model/capture.ts';
-import { isLocaleTag } from '../core/model/intent.ts';
+import { isLocaleTag } from '../core/model/locale.ts';
 import type { Pixels } from '../core/model/ports.ts';
 import { UnreadableError, unwrap } from '../core/model/problem.ts';
 import type { UiNode } from '../core/model/ui-tree.ts';
@@ -22,13 +22,22 @@ export interface CaptureFiles {
 export async function readCaptureFiles(path: string): Promise<CaptureFiles> {
   const capture = parseCapture(path, await readTextFile(path));
   const beside = (name: string) => {
-    if (basename(name) !== name) throw new UnreadableError({ code: 'capture.path', file: path, found: `a file name with a path (${name})`, expected: 'a file beside the capture' });
+    if (basename(name) !== name)
+      throw new UnreadableError({
+        code: 'capture.path',
+        file: path,
+        found: `a file name with a path (${name})`,
+        expected: 'a file beside the capture',
+      });
     return join(dirname(path), name);
   };
   return {
     capture,
     picture: await readBytes(beside(capture.picture)),
-    hierarchyXml: capture.hierarchy === undefined ? undefined : await readTextFile(beside(capture.hierarchy), 64 * 2 ** 20),
+    hierarchyXml:
+      capture.hierarchy === undefined
+        ? undefined
+        : await readTextFile(beside(capture.hierarchy), 64 * 2 ** 20),
   };
 }
 
@@ -37,23 +46,45 @@ export function parseCapture(file: string, json: string): Capture {
   try {
     value = JSON.parse(json);
   } catch (cause) {
-    throw new UnreadableError({ code: 'capture.json', file, found: `JSON that cannot be read: ${(cause as Error).message}` }, { cause });
+    throw new UnreadableError(
+      { code: 'capture.json', file, found: `JSON that cannot be read: ${(cause as Error).message}` },
+      { cause },
+    );
   }
   const parsed = captureSchema.safeParse(value);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
-    throw new UnreadableError({ code: 'capture.value', file, place: issue.path.join('.') || undefined, found: issue.message, expected: 'a capture as in docs/schemas/capture.json' });
+    throw new UnreadableError({
+      code: 'capture.value',
+      file,
+      place: issue.path.join('.') || undefined,
+      found: issue.message,
+      expected: 'a capture as in docs/schemas/capture.json',
+    });
   }
   if (!isLocaleTag(parsed.data.cell.locale))
-    throw new UnreadableError({ code: 'capture.locale', file, place: 'cell.locale', found: `unknown locale "${parsed.data.cell.locale}"`, expected: 'a BCP 47 language tag, such as "de" or "pt-BR"' });
+    throw new UnreadableError({
+      code: 'capture.locale',
+      file,
+      place: 'cell.locale',
+      found: `unknown locale "${parsed.data.cell.locale}"`,
+      expected: 'a BCP 47 language tag, such as "de" or "pt-BR"',
+    });
   return parsed.data;
 }
 
 /** Decodes what the observers measure. */
-export async function decodeCapture(file: string, digest: string, files: CaptureFiles, buildBasis: CaptureEvidence['buildBasis']): Promise<CaptureEvidence> {
+export async function decodeCapture(
+  file: string,
+  digest: string,
+  files: CaptureFiles,
+  buildBasis: CaptureEvidence['buildBasis'],
+): Promise<CaptureEvidence> {
   const { capture } = files;
   const pixels = await decodeImage(join(dirname(file), capture.picture), files.picture);
-  const tree = capture.tree ?? unwrap(await readHierarchy(join(dirname(file), capture.hierarchy ?? ''), files.hierarchyXml ?? ''));
+  const tree =
+    capture.tree ??
+    unwrap(await readHierarchy(join(dirname(file), capture.hierarchy ?? ''), files.hierarchyXml ?? ''));
   demandSameSize(file, pixels, tree);
   return { digest, capture, buildBasis, tree, pixels };
 }
@@ -63,7 +94,11 @@ function demandSameSize(file: string, pixels: Pixels, tree: UiNode): void {
   const right = tree.bounds.x + tree.bounds.width;
   const bottom = tree.bounds.y + tree.bounds.height;
   // the dump's root may leave out the bars of the system, so it can be smaller, down to four fifths
-  const fits = right <= pixels.widthPx + 1 && bottom <= pixels.heightPx + 1 && right >= pixels.widthPx * 0.8 && bottom >= pixels.heightPx * 0.5;
+  const fits =
+    right <= pixels.widthPx + 1 &&
+    bottom <= pixels.heightPx + 1 &&
+    right >= pixels.widthPx * 0.8 &&
+    bottom >= pixels.heightPx * 0.5;
   if (!fits)
     throw new UnreadableError({
       code: 'capture.sizes',
@@ -76,13 +111,24 @@ function demandSameSize(file: string, pixels: Pixels, tree: UiNode): void {
 
 /** One digest over everything that a capture consists of. */
 export async function captureDigest({ capture, picture, hierarchyXml = '' }: CaptureFiles): Promise<string> {
-  const parts = [new TextEncoder().encode(JSON.stringify(capture)), picture, new TextEncoder().encode(hierarchyXml)];
+  const parts = [
+    new TextEncoder().encode(JSON.stringify(capture)),
+    picture,
+    new TextEncoder().encode(hierarchyXml),
+  ];
   const digests = await Promise.all(parts.map((part) => nodePorts.sha256(part)));
   return nodePorts.sha256(new TextEncoder().encode(digests.join('\n')));
 }
 
 async function readBytes(path: string): Promise<Uint8Array> {
   return readFile(path).catch((cause: NodeJS.ErrnoException) => {
-    throw new UnreadableError({ code: 'file.missing', file: path, found: cause.code === 'ENOENT' ? 'no such file' : `a file that cannot be opened (${cause.code})` }, { cause });
+    throw new UnreadableError(
+      {
+        code: 'file.missing',
+        file: path,
+        found: cause.code === 'ENOENT' ? 'no such file' : `a file that cannot be opened (${cause.code})`,
+      },
+      { cause },
+    );
   });
 }

@@ -15,7 +15,13 @@ import { nodePorts, withFile } from './ports.ts';
 export async function withApk<T>(path: string, use: (apk: Apk) => T | Promise<T>): Promise<T> {
   const info = await stat(path).catch(() => undefined);
   if (!info) throw new UnreadableError({ code: 'file.missing', file: path, found: 'no such file' });
-  if (!info.isFile()) throw new UnreadableError({ code: 'file.kind', file: path, found: info.isDirectory() ? 'a folder' : 'not a file', expected: 'an APK' });
+  if (!info.isFile())
+    throw new UnreadableError({
+      code: 'file.kind',
+      file: path,
+      found: info.isDirectory() ? 'a folder' : 'not a file',
+      expected: 'an APK',
+    });
   const digest = await fileDigest(path);
   return withFile(path, async (source) => use(unwrap(await readApk(path, source, digest, nodePorts))));
 }

@@ -19,12 +19,19 @@ export async function readYaml<T>(path: string, schema: z.ZodType<T>): Promise<Y
   const document = parseDocument(text, { lineCounter, prettyErrors: false });
   const lineOf = (offset: number) => `line ${lineCounter.linePos(offset).line}`;
   const broken = document.errors[0];
-  if (broken) throw new UnreadableError({ code: 'yaml.syntax', file: path, place: lineOf(broken.pos[0]), found: `YAML that cannot be read: ${broken.message}` });
+  if (broken)
+    throw new UnreadableError({
+      code: 'yaml.syntax',
+      file: path,
+      place: lineOf(broken.pos[0]),
+      found: `YAML that cannot be read: ${broken.message}`,
+    });
   const parsed = schema.safeParse(document.toJS({ maxAliasCount: 100 }));
   if (parsed.success) return { value: parsed.data, document };
   const issue = deepest(parsed.error.issues);
   const more = parsed.error.issues.length > 1 ? ` (and ${parsed.error.issues.length - 1} more)` : '';
-  if (issue.code === 'unrecognized_keys') throw unknownKey(path, issue.keys[0]!, issue.path, schema, document, lineOf, more);
+  if (issue.code === 'unrecognized_keys')
+    throw unknownKey(path, issue.keys[0]!, issue.path, schema, document, lineOf, more);
   const offset = offsetOf(document, issue.path);
   throw new UnreadableError({
     code: 'yaml.value',
@@ -36,17 +43,40 @@ export async function readYaml<T>(path: string, schema: z.ZodType<T>): Promise<Y
 
 export async function readTextFile(path: string, maxBytes = MAX_BYTES): Promise<string> {
   const info = await stat(path).catch((cause: NodeJS.ErrnoException) => {
-    throw new UnreadableError({ code: 'file.missing', file: path, found: cause.code === 'ENOENT' ? 'no such file' : `a file that cannot be opened (${cause.code})` }, { cause });
+    throw new UnreadableError(
+      {
+        code: 'file.missing',
+        file: path,
+        found: cause.code === 'ENOENT' ? 'no such file' : `a file that cannot be opened (${cause.code})`,
+      },
+      { cause },
+    );
   });
-  if (!info.isFile()) throw new UnreadableError({ code: 'file.kind', file: path, found: 'not a file', expected: 'a file' });
-  if (info.size > maxBytes) throw new UnreadableError({ code: 'file.too-large', file: path, found: `${info.size} bytes`, expected: `at most ${maxBytes}` });
+  if (!info.isFile())
+    throw new UnreadableError({ code: 'file.kind', file: path, found: 'not a file', expected: 'a file' });
+  if (info.size > maxBytes)
+    throw new UnreadableError({
+      code: 'file.too-large',
+      file: path,
+      found: `${info.size} bytes`,
+      expected: `at most ${maxBytes}`,
+    });
   return readFile(path, 'utf8');
 }
 
 // an unknown key is the likeliest typo, and says more than what is missing because of it
-const deepest = (issues: z.core.$ZodIssue[]): z.core.$ZodIssue => issues.find((issue) => issue.code === 'unrecognized_keys') ?? issues[0]!;
+const deepest = (issues: z.core.$ZodIssue[]): z.core.$ZodIssue =>
+  issues.find((issue) => issue.code === 'unrecognized_keys') ?? issues[0]!;
 
-function unknownKey(file: string, key: string, path: PropertyKey[], schema: z.ZodType, document: Document.Parsed, lineOf: (offset: number) => string, more: string): UnreadableError {
+function unknownKey(
+  file: string,
+  key: string,
+  path: PropertyKey[],
+  schema: z.ZodType,
+  document: Document.Parsed,
+  lineOf: (offset: number) => string,
+  more: string,
+): UnreadableError {
   const known = keysAt(z.toJSONSchema(schema, { unrepresentable: 'any', io: 'input' }) as JsonSchema, path);
   const parent = document.getIn(path, true);
   const pair = isMap(parent) ? parent.items.find((item) => String(item.key) === key) : undefined;

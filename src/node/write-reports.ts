@@ -3,13 +3,21 @@ import { copyFile, mkdir, readFile, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import type { Box } from '../core/model/geometry.ts';
 import type { Finding } from '../core/model/finding.ts';
+import type { Box } from '../core/model/geometry.ts';
 import type { Judgement } from '../core/model/judgement.ts';
+import { isRightToLeft } from '../core/model/locale.ts';
 import { htmlReport } from '../core/reports/html/page.ts';
 import type { Proof, ProofPicture } from '../core/reports/html/proof.ts';
 import { junitReport } from '../core/reports/junit.ts';
-import { type CaptureEntry, type Dossier, json, listCaptures, readCaptureSettings, whole } from './dossier.ts';
+import {
+  type CaptureEntry,
+  type Dossier,
+  json,
+  listCaptures,
+  readCaptureSettings,
+  whole,
+} from './dossier.ts';
 
 export interface WrittenReports {
   html: string;
@@ -21,7 +29,11 @@ export interface WrittenReports {
 const EMBEDDED_BYTES_CAP = 12 * 2 ** 20;
 
 /** Writes the reports; each replaces the one before as a whole. */
-export async function writeReports(dossier: Dossier, judgement: Judgement, folder = join(dossier.folder, 'report')): Promise<WrittenReports> {
+export async function writeReports(
+  dossier: Dossier,
+  judgement: Judgement,
+  folder = join(dossier.folder, 'report'),
+): Promise<WrittenReports> {
   await mkdir(folder, { recursive: true });
   const proofs = await cutProofs(dossier, judgement.findings, folder);
   const page = htmlReport(judgement, { proofs, fontCss: await fontFaces() });
@@ -37,14 +49,18 @@ export async function writeReports(dossier: Dossier, judgement: Judgement, folde
 }
 
 /** Cuts the worst occurrence of each finding out of its capture again. */
-async function cutProofs(dossier: Dossier, findings: readonly Finding[], folder: string): Promise<Map<string, Proof>> {
+async function cutProofs(
+  dossier: Dossier,
+  findings: readonly Finding[],
+  folder: string,
+): Promise<Map<string, Proof>> {
   const captures = new Map((await listCaptures(dossier)).map((entry) => [entry.digest, entry]));
   const proofs = new Map<string, Proof>();
   const screens = new Map<string, Omit<ProofPicture, 'elementPx'>>();
   let embedded = 0;
   await mkdir(join(folder, 'pictures'), { recursive: true });
   for (const finding of findings) {
-    const { boundsPx, evidence } = finding.occurrences[0]!;
+    const { boundsPx, cell, evidence } = finding.occurrences[0]!;
     const entry = captures.get(evidence);
     if (!boundsPx || !entry || embedded > EMBEDDED_BYTES_CAP) continue;
     const picture = await pictureOf(entry);
@@ -52,41 +68,87 @@ async function cutProofs(dossier: Dossier, findings: readonly Finding[], folder:
     await copyFile(picture, join(folder, pictureHref));
     const screen = screens.get(picture) ?? (await cut(picture, undefined, 240));
     screens.set(picture, screen);
-    const crop = await cut(picture, around(boundsPx, screen.showsPx), 560);
-    proofs.set(finding.id, { screen: { ...screen, elementPx: boundsPx }, crop: { ...crop, elementPx: boundsPx }, pictureHref });
+    const crop = await cut(
+      picture,
+      around(boundsPx, screen.showsPx, cell !== undefined && isRightToLeft(cell.locale)),
+      CROP_WIDTH_PX,
+    );
+    proofs.set(finding.id, {
+      screen: { ...screen, elementPx: boundsPx },
+      crop: { ...crop, elementPx: boundsPx },
+      pictureHref,
+    });
     embedded += screen.dataUri.length + crop.dataUri.length;
   }
   return proofs;
 }
 
-const pictureOf = async (entry: CaptureEntry): Promise<string> => join(entry.file, '..', (await readCaptureSettings(entry)).picture);
+const pictureOf = async (entry: CaptureEntry): Promise<string> =>
+  join(entry.file, '..', (await readCaptureSettings(entry)).picture);
 
-/** The element with its surroundings, at least 360 × 200 px, within the screen. */
-function around(element: Box, screen: Box): Box {
-  const width = Math.min(screen.width, Math.max(360, Math.round(element.width + 60)));
+// Wider than this, a crop would be scaled down until its text cannot be read.
+const CROP_WIDTH_PX = 620;
+
+/** The element with its surroundings; of a wide one the side where its text begins. */
+function around(element: Box, screen: Box, rtl: boolean): Box {
+  const width = Math.min(screen.width, CROP_WIDTH_PX, Math.max(360, Math.round(element.width + 60)));
   const height = Math.min(screen.height, Math.max(200, Math.round(element.height + 60)));
   const clamp = (value: number, max: number) => Math.round(Math.min(Math.max(0, value), max));
+  const fits = element.width <= width;
+  const x = fits
+    ? element.x + element.width / 2 - width / 2
+    : rtl
+      ? element.x + element.width + 30 - width
+      : element.x - 30;
   return {
-    x: clamp(element.x + element.width / 2 - width / 2, screen.width - width),
+    x: clamp(x, screen.width - width),
     y: clamp(element.y + element.height / 2 - height / 2, screen.height - height),
     width,
     height,
   };
 }
 
-async function cut(picture: string, box: Box | undefined, maxWidthPx: number): Promise<Omit<ProofPicture, 'elementPx'>> {
+async function cut(
+  picture: string,
+  box: Box | undefined,
+  maxWidthPx: number,
+): Promise<Omit<ProofPicture, 'elementPx'>> {
   const { width, height } = await sharp(picture).metadata();
   const showsPx = box ?? { x: 0, y: 0, width, height };
-  const image = sharp(picture).extract({ left: showsPx.x, top: showsPx.y, width: showsPx.width, height: showsPx.height });
-  const bytes = await image.resize({ width: Math.min(showsPx.width, maxWidthPx) }).webp({ quality: 88 }).toBuffer();
+  const image = sharp(picture).extract({
+    left: showsPx.x,
+    top: showsPx.y,
+    width: showsPx.width,
+    height: showsPx.height,
+  });
+  const bytes = await image
+    .resize({ width: Math.min(showsPx.width, maxWidthPx) })
+    .webp({ quality: 88 })
+    .toBuffer();
   return { dataUri: `data:image/webp;base64,${bytes.toString('base64')}`, showsPx };
 }
 
 const FONTS = [
-  { family: 'Atkinson Hyperlegible Next', file: '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2', range: 'U+0000-00FF, U+2000-22FF, U+25A0-25FF' },
-  { family: 'Atkinson Hyperlegible Next', file: '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-wght-normal.woff2', range: 'U+0100-024F, U+1E00-1EFF' },
-  { family: 'Atkinson Hyperlegible Mono', file: '@fontsource-variable/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-wght-normal.woff2', range: 'U+0000-00FF, U+2000-22FF' },
-  { family: 'Noto Kufi Arabic', file: '@fontsource-variable/noto-kufi-arabic/files/noto-kufi-arabic-arabic-wght-normal.woff2', range: 'U+0600-06FF, U+0750-077F, U+200C-200F' },
+  {
+    family: 'Atkinson Hyperlegible Next',
+    file: '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2',
+    range: 'U+0000-00FF, U+2000-22FF, U+25A0-25FF',
+  },
+  {
+    family: 'Atkinson Hyperlegible Next',
+    file: '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-wght-normal.woff2',
+    range: 'U+0100-024F, U+1E00-1EFF',
+  },
+  {
+    family: 'Atkinson Hyperlegible Mono',
+    file: '@fontsource-variable/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-wght-normal.woff2',
+    range: 'U+0000-00FF, U+2000-22FF',
+  },
+  {
+    family: 'Noto Kufi Arabic',
+    file: '@fontsource-variable/noto-kufi-arabic/files/noto-kufi-arabic-arabic-wght-normal.woff2',
+    range: 'U+0600-06FF, U+0750-077F, U+200C-200F',
+  },
 ];
 
 async function fontFaces(): Promise<string> {

@@ -13,21 +13,38 @@ signOffs: []
 `;
 
 /** Writes a ruling; an earlier one on the same finding is replaced. */
-export const writeRuling = (file: string, ruling: Ruling): Promise<void> => writeEntry(file, 'rulings', ruling, (entry) => entry.finding === ruling.finding);
+export const writeRuling = (file: string, ruling: Ruling): Promise<void> =>
+  writeEntry(file, 'rulings', ruling, (entry) => entry.finding === ruling.finding);
 
 /** Writes a sign-off; an earlier one on the same item for the same build is replaced. */
 export const writeSignOff = (file: string, signOff: SignOff): Promise<void> =>
-  writeEntry(file, 'signOffs', signOff, (entry) => entry.item === signOff.item && JSON.stringify(entry.build) === JSON.stringify(signOff.build));
+  writeEntry(
+    file,
+    'signOffs',
+    signOff,
+    (entry) => entry.item === signOff.item && JSON.stringify(entry.build) === JSON.stringify(signOff.build),
+  );
 
-async function writeEntry(file: string, list: 'rulings' | 'signOffs', entry: object, replaces: (entry: Record<string, unknown>) => boolean): Promise<void> {
+async function writeEntry(
+  file: string,
+  list: 'rulings' | 'signOffs',
+  entry: object,
+  replaces: (entry: Record<string, unknown>) => boolean,
+): Promise<void> {
   // reading by the schema first: a file with a typo is reported, never rewritten
-  const document: Document = (await exists(file)) ? (await readYaml(file, rulingsFileSchema)).document : parseDocument(NEW_FILE);
+  const document: Document = (await exists(file))
+    ? (await readYaml(file, rulingsFileSchema)).document
+    : parseDocument(NEW_FILE);
   if (!isSeq(document.get(list))) document.set(list, document.createNode([]));
   const entries = document.get(list) as YAMLSeq;
   entries.flow = false;
   const node = document.createNode(JSON.parse(JSON.stringify(entry)));
-  const at = entries.items.findIndex((item) => isMap(item) && replaces(item.toJS(document) as Record<string, unknown>));
+  const at = entries.items.findIndex(
+    (item) => isMap(item) && replaces(item.toJS(document) as Record<string, unknown>),
+  );
   if (at >= 0) entries.items[at] = node;
   else entries.items.push(node);
-  await whole(dirname(file), basename(file), (staged) => writeFile(staged, document.toString({ lineWidth: 0 })));
+  await whole(dirname(file), basename(file), (staged) =>
+    writeFile(staged, document.toString({ lineWidth: 0 })),
+  );
 }

@@ -1,7 +1,6 @@
-import { readFile, stat } from 'node:fs/promises';
+import { readdir, readFile, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
-import { readdir } from 'node:fs/promises';
-import { type Capture, captureSchema } from '../../core/model/capture.ts';
+import type { Capture, captureSchema } from '../../core/model/capture.ts';
 import { sayProblem, UnreadableError } from '../../core/model/problem.ts';
 import { addCapture, addFile, addPackage, addTrace, openDossier, type Taken } from '../../node/dossier.ts';
 import { parseCapture } from '../../node/read-capture.ts';
@@ -33,20 +32,29 @@ export const addCommand: AddCommand = (program, io, finish) => {
     .option('--device <name>', 'for a pair', 'unnamed')
     .option('--procedure <name>', 'for a pair: what was done before', 'as-is')
     .option('--json', 'print what was taken as JSON')
-    .addHelpText('after', '\nExample:\n  fenlok add app-release.apk captures/\n  fenlok add home.png --screen home --locale de --theme dark --density 420   (home.xml lies beside it)')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok add app-release.apk captures/\n  fenlok add home.png --screen home --locale de --theme dark --density 420   (home.xml lies beside it)',
+    )
     .action(async (files: string[], options: DossierOptions & PairOptions) => {
       const paths = (await Promise.all(files.map((file) => expand(inCwd(io, file))))).flat();
       // the package first, since it begins the dossier
       paths.sort((a, b) => Number(isPackage(b)) - Number(isPackage(a)));
       const { taken, problems } = await takeAll(paths, inCwd(io, options.dossier), options, io);
-      if (options.json) io.out(`${JSON.stringify({ taken, problems: problems.map(({ problem }) => problem) }, null, 2)}\n`);
+      if (options.json)
+        io.out(`${JSON.stringify({ taken, problems: problems.map(({ problem }) => problem) }, null, 2)}\n`);
       else for (const line of sayTaken(taken)) io.out(`${line}\n`);
       for (const { problem } of problems) io.err(`fenlok: ${sayProblem(problem)}\n`);
       finish(problems.length > 0 ? exitCode.unreadable : exitCode.done);
     });
 };
 
-async function takeAll(paths: string[], folder: string, options: PairOptions, io: Io): Promise<{ taken: Taken[]; problems: UnreadableError[] }> {
+async function takeAll(
+  paths: string[],
+  folder: string,
+  options: PairOptions,
+  io: Io,
+): Promise<{ taken: Taken[]; problems: UnreadableError[] }> {
   const taken: Taken[] = [];
   const problems: UnreadableError[] = [];
   const tell = paths.length > 3 ? progress(io, 'Taking evidence in') : () => {};
@@ -69,8 +77,16 @@ async function expand(path: string): Promise<string[]> {
   const info = await stat(path).catch(() => undefined);
   if (!info) throw new UnreadableError({ code: 'file.missing', file: path, found: 'no such file' });
   if (!info.isDirectory()) return [path];
-  const inside = (await readdir(path, { recursive: true })).filter((name) => name.endsWith('.json')).map((name) => join(path, name));
-  if (inside.length === 0) throw new UnreadableError({ code: 'add.empty-folder', file: path, found: 'a folder without captures', expected: 'capture files (*.json)' });
+  const inside = (await readdir(path, { recursive: true }))
+    .filter((name) => name.endsWith('.json'))
+    .map((name) => join(path, name));
+  if (inside.length === 0)
+    throw new UnreadableError({
+      code: 'add.empty-folder',
+      file: path,
+      found: 'a folder without captures',
+      expected: 'capture files (*.json)',
+    });
   return inside.sort();
 }
 
@@ -95,7 +111,10 @@ async function take(path: string, folder: string, options: PairOptions): Promise
 
 /** A screenshot and the OS's dump of the same moment, as `NAME.png` and `NAME.xml`; the settings come from the call. */
 async function readPair(picture: string, platform: Capture['platform'], options: PairOptions) {
-  if (!options.screen) throw new WrongCall(`${picture}: say which screen this is, with --screen ID (and --locale, --theme, --density where they are not en, light and 480)`);
+  if (!options.screen)
+    throw new WrongCall(
+      `${picture}: say which screen this is, with --screen ID (and --locale, --theme, --density where they are not en, light and 480)`,
+    );
   const hierarchy = picture.replace(/\.\w+$/, '.xml');
   const { screen, locale, theme, textScale, device, procedure, density } = options;
   const capture = {
@@ -116,6 +135,11 @@ async function readPair(picture: string, platform: Capture['platform'], options:
 function sayTaken(taken: Taken[]): string[] {
   const many = taken.length > 8;
   const again = taken.filter((one) => one.again).length;
-  const lines = many ? [`${taken.length - again} taken in, ${again} already there`] : taken.map((one) => `${one.again ? 'already there' : 'taken in'}  ${one.kind} ${one.name}  ${one.digest.slice(0, 16)}`);
+  const lines = many
+    ? [`${taken.length - again} taken in, ${again} already there`]
+    : taken.map(
+        (one) =>
+          `${one.again ? 'already there' : 'taken in'}  ${one.kind} ${one.name}  ${one.digest.slice(0, 16)}`,
+      );
   return taken.length > 0 ? lines : [];
 }

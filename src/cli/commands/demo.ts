@@ -26,15 +26,28 @@ export const demoCommand: AddCommand = (program, io) => {
     .option('--out <folder>', 'where to put it', 'fenlok-demo')
     .option('--all', 'print every item and finding')
     .option('--json', 'print the judgement as JSON')
-    .addHelpText('after', '\nExample:\n  fenlok demo\nThe exit code is 0 when the demo ran, whatever its verdict.')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok demo\nThe exit code is 0 when the demo ran, whatever its verdict.',
+    )
     .action(async (options: { out: string; all?: boolean; json?: boolean }) => {
       const out = inCwd(io, options.out);
       await prepare(out);
       await captureScreens(join(out, 'dossier'), join(out, 'fenlok.yaml'), io);
       const { judgement, reports } = await judgeAndReport({ ...io, cwd: out }, { dossier: 'dossier' });
-      io.out(options.json ? `${JSON.stringify(judgement, null, 2)}\n` : textReport(judgement, { style: styleFor(io), widthColumns: io.columns, all: options.all ?? false }));
+      io.out(
+        options.json
+          ? `${JSON.stringify(judgement, null, 2)}\n`
+          : textReport(judgement, {
+              style: styleFor(io),
+              widthColumns: io.columns,
+              all: options.all ?? false,
+            }),
+      );
       sayReports(io, reports);
-      io.err(`\nGo on by hand:  cd ${relative(io.cwd, out) || '.'}  and there  fenlok judge,  fenlok rule …,  fenlok sign …\n`);
+      io.err(
+        `\nGo on by hand:  cd ${relative(io.cwd, out) || '.'}  and there  fenlok judge,  fenlok rule …,  fenlok sign …\n`,
+      );
     });
 };
 
@@ -42,7 +55,8 @@ export const demoCommand: AddCommand = (program, io) => {
 async function prepare(out: string): Promise<void> {
   await mkdir(out, { recursive: true });
   await copyFile(join(DATA, 'fenlok.yaml'), join(out, 'fenlok.yaml'));
-  if (!(await exists(join(out, 'rulings.yaml')))) await copyFile(join(DATA, 'rulings.yaml'), join(out, 'rulings.yaml'));
+  if (!(await exists(join(out, 'rulings.yaml'))))
+    await copyFile(join(DATA, 'rulings.yaml'), join(out, 'rulings.yaml'));
   await rm(join(out, 'dossier'), { recursive: true, force: true });
 }
 
@@ -68,7 +82,11 @@ async function captureScreens(folder: string, intentFile: string, io: Io): Promi
         picture: 'screen.png',
         hierarchy: 'screen.xml',
       };
-      await addCapture(dossier, `${cell.screen}.json`, { capture, picture: shown.png, hierarchyXml: shown.hierarchyXml });
+      await addCapture(dossier, `${cell.screen}.json`, {
+        capture,
+        picture: shown.png,
+        hierarchyXml: shown.hierarchyXml,
+      });
       tell(i + 1, cells.length);
     }
   });

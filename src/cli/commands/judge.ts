@@ -23,21 +23,42 @@ export const judgeCommand: AddCommand = (program, io, finish) => {
     .option('--all', 'print every item and finding')
     .option('--report <folder>', 'where to write the reports (default: report/ in the dossier)')
     .option('--json', 'print the judgement as JSON')
-    .addHelpText('after', '\nExample:\n  fenlok judge --dossier dossier --intent fenlok.yaml\nExit codes: 0 clear, 1 blocked, 4 open')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok judge --dossier dossier --intent fenlok.yaml\nExit codes: 0 clear, 1 blocked, 4 open',
+    )
     .action(async (options: JudgeOptions) => {
       const { judgement, reports } = await judgeAndReport(io, options);
       if (options.json) io.out(`${JSON.stringify(judgement, null, 2)}\n`);
-      else io.out(textReport(judgement, { style: styleFor(io), widthColumns: io.columns, all: options.all ?? false }));
+      else
+        io.out(
+          textReport(judgement, { style: styleFor(io), widthColumns: io.columns, all: options.all ?? false }),
+        );
       sayReports(io, reports);
       finish(verdictCode(judgement));
     });
 };
 
-export async function judgeAndReport(io: Io, options: JudgeOptions): Promise<{ judgement: Judgement; reports: WrittenReports }> {
+export async function judgeAndReport(
+  io: Io,
+  options: JudgeOptions,
+): Promise<{ judgement: Judgement; reports: WrittenReports }> {
   const dossier = await openDossier(inCwd(io, options.dossier));
-  const project = await readProject(io.cwd, dossier.candidate.build.appId, options.intent && inCwd(io, options.intent));
-  if (!project.intentFile) io.err('No intent file (fenlok.yaml) here, so nothing is known of what the app intends: screens, languages, links.\n');
-  const judgement = await judgeDossier(dossier, project, { strict: options.strict ?? false, now: io.now(), onProgress: progress(io, 'Measuring'), signal: io.signal });
+  const project = await readProject(
+    io.cwd,
+    dossier.candidate.build.appId,
+    options.intent && inCwd(io, options.intent),
+  );
+  if (!project.intentFile)
+    io.err(
+      'No intent file (fenlok.yaml) here, so nothing is known of what the app intends: screens, languages, links.\n',
+    );
+  const judgement = await judgeDossier(dossier, project, {
+    strict: options.strict ?? false,
+    now: io.now(),
+    onProgress: progress(io, 'Measuring'),
+    signal: io.signal,
+  });
   const reports = await writeReports(dossier, judgement, options.report && inCwd(io, options.report));
   return { judgement, reports };
 }
@@ -46,4 +67,5 @@ export function sayReports(io: Io, reports: WrittenReports): void {
   io.err(`\nReport page  ${reports.html}\nJSON         ${reports.json}\nJUnit XML    ${reports.junit}\n`);
 }
 
-export const verdictCode = ({ verdict }: Judgement): ExitCode => ({ clear: exitCode.done, blocked: exitCode.blocked, open: exitCode.open })[verdict];
+export const verdictCode = ({ verdict }: Judgement): ExitCode =>
+  ({ clear: exitCode.done, blocked: exitCode.blocked, open: exitCode.open })[verdict];

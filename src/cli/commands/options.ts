@@ -11,6 +11,8 @@ export interface DossierOptions {
 
 /** Options of every command that works on a dossier. */
 export const withDossier = (command: Command): Command =>
-  command.option('--dossier <folder>', 'the folder of this candidate', 'dossier').option('--intent <file>', 'the intent file (default: fenlok.yaml in this folder, if there is one)');
+  command
+    .option('--dossier <folder>', 'the folder of this candidate', 'dossier')
+    .option('--intent <file>', 'the intent file (default: fenlok.yaml in this folder, if there is one)');
 
 export const inCwd = (io: Io, path: string): string => resolve(io.cwd, path);

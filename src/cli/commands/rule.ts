@@ -25,16 +25,27 @@ export const ruleCommand: AddCommand = (program, io) => {
   withDossier(program.command('rule'))
     .description('decide on a finding: false alarm, accepted for a time, or real')
     .argument('<finding>', 'its name, such as k3f9-02ab')
-    .addOption(new Option('--as <ruling>', 'the decision').choices(['false-alarm', 'accepted', 'real']).makeOptionMandatory())
+    .addOption(
+      new Option('--as <ruling>', 'the decision')
+        .choices(['false-alarm', 'accepted', 'real'])
+        .makeOptionMandatory(),
+    )
     .requiredOption('--why <text>', 'the reason, for those who read it later')
     .option('--by <name>', 'who decides (default: FENLOK_NAME)')
     .option('--until <date>', 'accepted until this day, YYYY-MM-DD')
     .option('--until-build <number>', 'accepted until this build')
     .option('--json', 'print the ruling as JSON')
-    .addHelpText('after', '\nExample:\n  fenlok rule k3f9-02ab --as false-alarm --why "The label is bold, so 3 : 1 is enough" --by Ada')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok rule k3f9-02ab --as false-alarm --why "The label is bold, so 3 : 1 is enough" --by Ada',
+    )
     .action(async (name: string, options: RuleOptions) => {
       const dossier = await openDossier(inCwd(io, options.dossier));
-      const project = await readProject(io.cwd, dossier.candidate.build.appId, options.intent && inCwd(io, options.intent));
+      const project = await readProject(
+        io.cwd,
+        dossier.candidate.build.appId,
+        options.intent && inCwd(io, options.intent),
+      );
       const finding = await findFinding(dossier.folder, name);
       const parsed = rulingSchema.safeParse({
         finding: finding.id,
@@ -47,21 +58,39 @@ export const ruleCommand: AddCommand = (program, io) => {
         until: options.until,
         untilBuild: options.untilBuild,
       });
-      if (!parsed.success) throw new WrongCall(`--${String(parsed.error.issues[0]!.path[0])}: ${parsed.error.issues[0]!.message}`);
-      if (options.as !== 'accepted' && (options.until || options.untilBuild)) throw new WrongCall(`--until and --until-build go with --as accepted, not with ${options.as}`);
+      if (!parsed.success)
+        throw new WrongCall(
+          `--${String(parsed.error.issues[0]!.path[0])}: ${parsed.error.issues[0]!.message}`,
+        );
+      if (options.as !== 'accepted' && (options.until || options.untilBuild))
+        throw new WrongCall(`--until and --until-build go with --as accepted, not with ${options.as}`);
       await writeRuling(project.rulingsFile, parsed.data);
-      io.out(options.json ? `${JSON.stringify(parsed.data, null, 2)}\n` : `${finding.id} is ruled ${options.as} in ${project.rulingsFile}; run "fenlok judge" to see what follows\n`);
+      io.out(
+        options.json
+          ? `${JSON.stringify(parsed.data, null, 2)}\n`
+          : `${finding.id} is ruled ${options.as} in ${project.rulingsFile}; run "fenlok judge" to see what follows\n`,
+      );
     });
 };
 
 async function findFinding(folder: string, name: string) {
   const file = join(folder, 'judgement.json');
-  if (!(await exists(file))) throw new WrongCall(`${folder} has not been judged yet, so there is nothing to rule on: run "fenlok judge" first`);
+  if (!(await exists(file)))
+    throw new WrongCall(
+      `${folder} has not been judged yet, so there is nothing to rule on: run "fenlok judge" first`,
+    );
   const { findings } = judgementSchema.parse(JSON.parse(await readFile(file, 'utf8')));
   const matches = findings.filter(({ id }) => id.startsWith(name));
   if (matches.length === 1) return matches[0]!;
-  const meant = nearest(name, findings.map(({ id }) => id));
-  throw new WrongCall(matches.length > 1 ? `${name} fits ${matches.map(({ id }) => id).join(', ')}: give more of its name` : `no finding ${name} in the last judgement${meant ? `; did you mean ${meant}?` : ''}`);
+  const meant = nearest(
+    name,
+    findings.map(({ id }) => id),
+  );
+  throw new WrongCall(
+    matches.length > 1
+      ? `${name} fits ${matches.map(({ id }) => id).join(', ')}: give more of its name`
+      : `no finding ${name} in the last judgement${meant ? `; did you mean ${meant}?` : ''}`,
+  );
 }
 
 export function whoSays(io: Io, given: string | undefined): string {

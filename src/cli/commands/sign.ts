@@ -20,11 +20,18 @@ export const signCommand: AddCommand = (program, io) => {
   withDossier(program.command('sign'))
     .description('give your outcome for an item that no machine can decide')
     .argument('<item>', 'its id, such as a11y.reader-walk')
-    .addOption(new Option('--as <outcome>', 'the outcome').choices(['passed', 'failed', 'inapplicable']).makeOptionMandatory())
+    .addOption(
+      new Option('--as <outcome>', 'the outcome')
+        .choices(['passed', 'failed', 'inapplicable'])
+        .makeOptionMandatory(),
+    )
     .requiredOption('--why <text>', 'what you did and saw')
     .option('--by <name>', 'who signs (default: FENLOK_NAME)')
     .option('--json', 'print the sign-off as JSON')
-    .addHelpText('after', '\nExample:\n  fenlok sign a11y.reader-walk --as passed --why "Booked and paid a crossing, eyes shut" --by Ada')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok sign a11y.reader-walk --as passed --why "Booked and paid a crossing, eyes shut" --by Ada',
+    )
     .action(async (item: string, options: SignOptions) => {
       const dossier = await openDossier(inCwd(io, options.dossier));
       const { build } = dossier.candidate;
@@ -34,8 +41,19 @@ export const signCommand: AddCommand = (program, io) => {
         const meant = nearest(item, ids);
         throw new WrongCall(`the checklist has no item ${item}${meant ? `; did you mean ${meant}?` : ''}`);
       }
-      const signOff = signOffSchema.parse({ item, outcome: options.as, why: options.why, by: whoSays(io, options.by), at: io.now().toISOString().slice(0, 10), build });
+      const signOff = signOffSchema.parse({
+        item,
+        outcome: options.as,
+        why: options.why,
+        by: whoSays(io, options.by),
+        at: io.now().toISOString().slice(0, 10),
+        build,
+      });
       await writeSignOff(project.rulingsFile, signOff);
-      io.out(options.json ? `${JSON.stringify(signOff, null, 2)}\n` : `${item} is signed ${options.as} for build ${build.build} in ${project.rulingsFile}; run "fenlok judge" to see what follows\n`);
+      io.out(
+        options.json
+          ? `${JSON.stringify(signOff, null, 2)}\n`
+          : `${item} is signed ${options.as} for build ${build.build} in ${project.rulingsFile}; run "fenlok judge" to see what follows\n`,
+      );
     });
 };

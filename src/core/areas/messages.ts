@@ -8,7 +8,10 @@ export const messages: Record<string, Say> = {
   'text-contrast': (data, { basis, occurrences }) => {
     const { shown } = occurrences[0]!;
     if (data.unseen) return unseenText(String(data.unseen), shown);
-    const interval = Number(data.highest) - Number(data.lowest) > 0.15 ? ` (between ${ratio(data.lowest)} and ${ratio(data.highest)})` : '';
+    const interval =
+      Number(data.highest) - Number(data.lowest) > 0.15
+        ? ` (between ${ratio(data.lowest)} and ${ratio(data.highest)})`
+        : '';
     const glyphs = `The glyphs measure about ${round(data.smallestDp)} to ${round(data.largestDp)} ${data.countedIn === 'pt' ? 'CSS px' : 'dp'}`;
     const why = {
       true: `${glyphs}, so this is large text, and even that needs more.`,
@@ -39,8 +42,12 @@ export const messages: Record<string, Say> = {
     what: `Touch target ${occurrences[0]!.shown ? `“${cut(occurrences[0]!.shown)}”` : identity.subject} is too small${cutBy ? ', or cut off' : ''}`,
     measured: `${round(widthDp)} × ${round(heightDp)} ${unit}${cutBy ? `, cut by the ${cutBy === 'scroll' ? 'scrolling area' : 'screen edge'}` : ''}`,
     required: `${required} × ${required} ${unit} (${unit === 'pt' ? 'Human Interface Guidelines' : 'Android accessibility guidance'})`,
-    why: cutBy ? 'Only a part of it is on the screen, so its whole size is not known.' : 'Small targets are missed by unsteady hands, and by everyone who is moving.',
-    remedy: cutBy ? 'Capture the screen scrolled so that all of it shows.' : `Enlarge the element or its padding to ${required} ${unit}; what is drawn in it may stay as it is.`,
+    why: cutBy
+      ? 'Only a part of it is on the screen, so its whole size is not known.'
+      : 'Small targets are missed by unsteady hands, and by everyone who is moving.',
+    remedy: cutBy
+      ? 'Capture the screen scrolled so that all of it shows.'
+      : `Enlarge the element or its padding to ${required} ${unit}; what is drawn in it may stay as it is.`,
   }),
 
   'nameless-build': ({ lacks }) => ({
@@ -64,8 +71,12 @@ export const messages: Record<string, Say> = {
           what: `${key} is not translated into ${locale}`,
           measured: `no value; the user reads ${quote(String(source))}`,
           required: `a text of its own in ${locale}`,
-          why: measured ? 'Other languages have this text, so it is meant to be translated.' : 'No language has this text: it may be the same everywhere on purpose.',
-          remedy: measured ? `Translate ${key}, or remove it if it is no longer used.` : `Translate ${key}, or list it under "untranslated" in fenlok.yaml.`,
+          why: measured
+            ? 'Other languages have this text, so it is meant to be translated.'
+            : 'No language has this text: it may be the same everywhere on purpose.',
+          remedy: measured
+            ? `Translate ${key}, or remove it if it is no longer used.`
+            : `Translate ${key}, or list it under "untranslated" in fenlok.yaml.`,
         },
 
   'placeholder-mismatch': ({ added, expected, form, found, key, locale, lost, retyped, source, text }) => ({
@@ -75,7 +86,8 @@ export const messages: Record<string, Say> = {
     why: [
       list(lost) && `${sayPlaceholders(lost)} is lost, so the user never sees that value.`,
       list(added) && `${sayPlaceholders(added)} is given no value, so formatting throws.`,
-      list(retyped) && `${sayPlaceholders(retyped)} has another type than in the source, so formatting throws or writes the number in another form.`,
+      list(retyped) &&
+        `${sayPlaceholders(retyped)} has another type than in the source, so formatting throws or writes the number in another form.`,
     ]
       .filter(Boolean)
       .join(' '),
@@ -106,9 +118,11 @@ const LACKS: Record<string, { measured: (exported: string) => string; why: strin
     remedy: 'Add <category android:name="android.intent.category.DEFAULT" /> to the filter.',
   },
   exported: {
-    measured: (exported) => (exported === 'unset' ? 'android:exported is not set' : 'android:exported="false"'),
+    measured: (exported) =>
+      exported === 'unset' ? 'android:exported is not set' : 'android:exported="false"',
     why: 'other apps may not start a component that is not exported',
-    remedy: 'Set android:exported="true" on the component, and check what it does with arguments from outside.',
+    remedy:
+      'Set android:exported="true" on the component, and check what it does with arguments from outside.',
   },
   enabled: {
     measured: () => 'android:enabled="false"',
@@ -135,9 +149,12 @@ function unseenText(unseen: string, shown: string): Words {
 function suggestionWords(data: FindingData): string {
   const options = [
     data.suggestedText && `text ${data.suggestedText} (${ratio(data.suggestedTextRatio)} : 1)`,
-    data.suggestedBackground && `background ${data.suggestedBackground} (${ratio(data.suggestedBackgroundRatio)} : 1)`,
+    data.suggestedBackground &&
+      `background ${data.suggestedBackground} (${ratio(data.suggestedBackgroundRatio)} : 1)`,
   ].filter(Boolean);
-  return options.length > 0 ? `Nearest colours that pass: ${options.join(', or ')}.` : 'No lightness of either colour reaches the ratio: choose another pair.';
+  return options.length > 0
+    ? `Nearest colours that pass: ${options.join(', or ')}.`
+    : 'No lightness of either colour reaches the ratio: choose another pair.';
 }
 
 const cut = (text: string): string => (text.length > 60 ? `${text.slice(0, 59)}…` : text);
@@ -150,5 +167,7 @@ const list = (value: FindingData[string] | undefined): boolean => Array.isArray(
 /** `1:s` as the source writes it: `%1$s`. */
 function sayPlaceholders(value: FindingData[string] | undefined): string {
   const placeholders = Array.isArray(value) ? value : [];
-  return placeholders.length > 0 ? placeholders.map((placeholder) => `%${placeholder.replace(':', '$')}`).join(', ') : 'no placeholder';
+  return placeholders.length > 0
+    ? placeholders.map((placeholder) => `%${placeholder.replace(':', '$')}`).join(', ')
+    : 'no placeholder';
 }

@@ -18,7 +18,8 @@ export interface CheckReport {
 export function collectFindings(checks: readonly Check[], facts: FactIndex, intent: Intent): CheckReport[] {
   return checks.map((check) => {
     const assertions = [...check.run(facts, intent)];
-    const count = (outcome: Assertion['outcome']) => assertions.filter((assertion) => assertion.outcome === outcome).length;
+    const count = (outcome: Assertion['outcome']) =>
+      assertions.filter((assertion) => assertion.outcome === outcome).length;
     const drafts = assertions.flatMap((assertion) => ('draft' in assertion ? [assertion.draft] : []));
     return {
       check,
@@ -36,7 +37,9 @@ function groupDrafts(check: Check, drafts: readonly Draft[]): Finding[] {
     const id = findingId(check.id, draft.identity);
     groups.set(id, [...(groups.get(id) ?? []), draft]);
   }
-  return [...groups].map(([id, group]) => findingOf(id, check, group)).sort((a, b) => b.severity - a.severity || (a.id < b.id ? -1 : 1));
+  return [...groups]
+    .map(([id, group]) => findingOf(id, check, group))
+    .sort((a, b) => b.severity - a.severity || (a.id < b.id ? -1 : 1));
 }
 
 function findingOf(id: string, check: Check, drafts: readonly Draft[]): Finding {
@@ -62,4 +65,5 @@ function findingOf(id: string, check: Check, drafts: readonly Draft[]): Finding 
 /** What is measured stands before what is estimated. */
 const rank = (draft: Draft): number => (draft.basis === 'measured' ? 1 : 0);
 
-const withoutUndefined = <T extends object>(value: T): T => Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as T;
+const withoutUndefined = <T extends object>(value: T): T =>
+  Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as T;

@@ -17,26 +17,47 @@ export function plannedCells(intent: Intent): PlannedCell[] {
         for (const theme of row.themes)
           for (const textScale of row.textScales)
             for (const orientation of row.orientations) {
-              const cell = { screen, procedure: row.procedure, step: '', locale, theme, textScale, orientation };
+              const cell = {
+                screen,
+                procedure: row.procedure,
+                step: '',
+                locale,
+                theme,
+                textScale,
+                orientation,
+              };
               cells.set(keyOf(cell), cell);
             }
   return [...cells.values()];
 }
 
 /** Planned cells and those captured besides, each with its outcome. An empty cell is untested, never passed. */
-export function coverCells(facts: FactIndex, findings: readonly Finding[], intent: Intent, strict: boolean): CoverageCell[] {
+export function coverCells(
+  facts: FactIndex,
+  findings: readonly Finding[],
+  intent: Intent,
+  strict: boolean,
+): CoverageCell[] {
   const captured = new Map(facts.of('capture').map(({ cell }) => [keyOf(cell), withoutDevice(cell)]));
   const touching = new Map<string, Finding[]>();
   for (const finding of findings)
-    for (const key of new Set(finding.occurrences.flatMap(({ cell }) => (cell ? [keyOf(cell)] : [])))) touching.set(key, [...(touching.get(key) ?? []), finding]);
+    for (const key of new Set(finding.occurrences.flatMap(({ cell }) => (cell ? [keyOf(cell)] : []))))
+      touching.set(key, [...(touching.get(key) ?? []), finding]);
   const cells = new Map([...plannedCells(intent).map((cell) => [keyOf(cell), cell] as const), ...captured]);
   return [...cells].map(([key, cell]) => {
     if (!captured.has(key)) return { cell, outcome: 'untested', findings: [] };
     const here = touching.get(key) ?? [];
-    return { cell, outcome: worstOf(here.map((finding) => outcomeOf(finding, strict))) ?? 'passed', findings: here.map(({ id }) => id) };
+    return {
+      cell,
+      outcome: worstOf(here.map((finding) => outcomeOf(finding, strict))) ?? 'passed',
+      findings: here.map(({ id }) => id),
+    };
   });
 }
 
-const keyOf = (cell: Omit<Cell, 'device'>): string => [cell.screen, cell.procedure, cell.step, cell.locale, cell.theme, cell.textScale, cell.orientation].join('|');
+const keyOf = (cell: Omit<Cell, 'device'>): string =>
+  [cell.screen, cell.procedure, cell.step, cell.locale, cell.theme, cell.textScale, cell.orientation].join(
+    '|',
+  );
 
 const withoutDevice = ({ device: _, ...cell }: Cell): PlannedCell => cell;

@@ -10,7 +10,8 @@ export function findingId(check: string, { screen, subject, aspect }: FindingIde
 }
 
 /** Short digest of measured values; the order in which occurrences were seen does not count. */
-export const findingDigest = (values: Iterable<string>): string => shortHash([...new Set(values)].sort().join('\n'), 12);
+export const findingDigest = (values: Iterable<string>): string =>
+  shortHash([...new Set(values)].sort().join('\n'), 12);
 
 function shortHash(text: string, length: number): string {
   const hash = sha256(new TextEncoder().encode(text));

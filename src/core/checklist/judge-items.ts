@@ -24,7 +24,9 @@ interface Part {
 /** The outcome of every item: the worst of what shows it. */
 export function judgeItems(items: readonly Item[], evidence: ItemEvidence): ItemOutcome[] {
   return items.map((item) => {
-    const parts = item.platforms.includes(evidence.platform) ? partsOf(item, evidence) : [{ outcome: 'inapplicable' as const, why: `Only on ${item.platforms.join(', ')}.`, findings: [] }];
+    const parts = item.platforms.includes(evidence.platform)
+      ? partsOf(item, evidence)
+      : [{ outcome: 'inapplicable' as const, why: `Only on ${item.platforms.join(', ')}.`, findings: [] }];
     const outcome = worstOf(parts.map((part) => part.outcome)) ?? 'untested';
     return {
       id: item.id,
@@ -32,7 +34,11 @@ export function judgeItems(items: readonly Item[], evidence: ItemEvidence): Item
       shows: item.shows,
       level: item.level,
       outcome,
-      why: parts.filter((part) => part.outcome === outcome).map((part) => part.why).join(' ') || 'Nothing shows this yet.',
+      why:
+        parts
+          .filter((part) => part.outcome === outcome)
+          .map((part) => part.why)
+          .join(' ') || 'Nothing shows this yet.',
       findings: [...new Set(parts.flatMap((part) => part.findings))],
       by: item.by,
     };
@@ -41,10 +47,23 @@ export function judgeItems(items: readonly Item[], evidence: ItemEvidence): Item
 
 function partsOf(item: Item, evidence: ItemEvidence): Part[] {
   const signOff = evidence.signOffs.get(item.id);
-  const parts = item.by.checks.map((id) => checkPart(evidence.reports.find((report) => report.check.id === id)!, evidence));
-  if (signOff) parts.push({ outcome: signOff.outcome, why: `Signed by ${signOff.by} on ${signOff.at}: ${signOff.why}`, findings: [] });
-  else if (item.by.drill) parts.push({ outcome: 'untested', why: `Needs the drill "${item.by.drill}", which this version cannot run; a person can sign for it.`, findings: [] });
-  else if (item.by.person) parts.push({ outcome: 'untested', why: 'Waits for a person to look and sign.', findings: [] });
+  const parts = item.by.checks.map((id) =>
+    checkPart(evidence.reports.find((report) => report.check.id === id)!, evidence),
+  );
+  if (signOff)
+    parts.push({
+      outcome: signOff.outcome,
+      why: `Signed by ${signOff.by} on ${signOff.at}: ${signOff.why}`,
+      findings: [],
+    });
+  else if (item.by.drill)
+    parts.push({
+      outcome: 'untested',
+      why: `Needs the drill "${item.by.drill}", which this version cannot run; a person can sign for it.`,
+      findings: [],
+    });
+  else if (item.by.person)
+    parts.push({ outcome: 'untested', why: 'Waits for a person to look and sign.', findings: [] });
   return parts;
 }
 
@@ -52,15 +71,39 @@ function checkPart(report: CheckReport, { coverage, strict }: ItemEvidence): Par
   const open = report.findings.filter((finding) => outcomeOf(finding, strict) !== 'passed');
   const ids = report.findings.map(({ id }) => id);
   const failing = open.filter((finding) => outcomeOf(finding, strict) === 'failed');
-  if (failing.length > 0) return { outcome: 'failed', why: count(failing.length, 'finding'), findings: ids };
-  if (open.length > 0) return { outcome: 'cantTell', why: `${count(open.length, 'finding').slice(0, -1)} to rule on.`, findings: ids };
+  const undecided = open.length - failing.length;
+  if (failing.length > 0)
+    return {
+      outcome: 'failed',
+      why: `${count(failing.length, 'finding')}${undecided > 0 ? ` ${undecided} more to rule on.` : ''}`,
+      findings: ids,
+    };
+  if (open.length > 0)
+    return {
+      outcome: 'cantTell',
+      why: `${count(open.length, 'finding').slice(0, -1)} to rule on.`,
+      findings: ids,
+    };
   const needsCaptures = report.check.needs.includes('capture');
-  if (!report.hadFacts) return { outcome: 'untested', why: needsCaptures ? 'No capture has been added.' : 'No package has been added.', findings: ids };
-  const missing = needsCaptures ? coverage.filter((cell) => cell.cell.procedure === 'as-is' && cell.outcome === 'untested') : [];
+  if (!report.hadFacts)
+    return {
+      outcome: 'untested',
+      why: needsCaptures ? 'No capture has been added.' : 'No package has been added.',
+      findings: ids,
+    };
+  const missing = needsCaptures
+    ? coverage.filter((cell) => cell.cell.procedure === 'as-is' && cell.outcome === 'untested')
+    : [];
   if (missing.length > 0)
-    return { outcome: 'untested', why: `${missing.length} of ${coverage.length} planned cells have no capture, the first: ${missing[0]!.cell.screen}, ${missing[0]!.cell.theme}, ${missing[0]!.cell.locale}.`, findings: ids };
-  if (report.passed + report.findings.length === 0) return { outcome: 'inapplicable', why: 'There is nothing of the kind in this candidate.', findings: ids };
-  const ruled = report.findings.length > 0 ? `, ${count(report.findings.length, 'finding').slice(0, -1)} ruled on` : '';
+    return {
+      outcome: 'untested',
+      why: `${missing.length} of ${coverage.length} planned cells have no capture, the first: ${missing[0]!.cell.screen}, ${missing[0]!.cell.theme}, ${missing[0]!.cell.locale}.`,
+      findings: ids,
+    };
+  if (report.passed + report.findings.length === 0)
+    return { outcome: 'inapplicable', why: 'There is nothing of the kind in this candidate.', findings: ids };
+  const ruled =
+    report.findings.length > 0 ? `, ${count(report.findings.length, 'finding').slice(0, -1)} ruled on` : '';
   return { outcome: 'passed', why: `${report.passed} looked at${ruled}.`, findings: ids };
 }
 

@@ -29,12 +29,30 @@ export function judge(input: JudgeInput): Judgement {
   const { candidate, checklist, intent, strict = false } = input;
   const facts = indexFacts(input.facts);
   const reports = collectFindings(input.checks, facts, intent);
-  const ruled = applyRulings(reports.flatMap((report) => report.findings), input.rulings.rulings, candidate.build, input.now.slice(0, 10));
+  const ruled = applyRulings(
+    reports.flatMap((report) => report.findings),
+    input.rulings.rulings,
+    candidate.build,
+    input.now.slice(0, 10),
+  );
   const byId = new Map(ruled.findings.map((finding) => [finding.id, finding]));
-  const ruledReports = reports.map((report) => ({ ...report, findings: report.findings.map((finding) => byId.get(finding.id)!) }));
-  const signOffs = applySignOffs(input.rulings.signOffs, new Set(checklist.items.map(({ id }) => id)), candidate.build);
+  const ruledReports = reports.map((report) => ({
+    ...report,
+    findings: report.findings.map((finding) => byId.get(finding.id)!),
+  }));
+  const signOffs = applySignOffs(
+    input.rulings.signOffs,
+    new Set(checklist.items.map(({ id }) => id)),
+    candidate.build,
+  );
   const coverage = coverCells(facts, ruled.findings, intent, strict);
-  const items = judgeItems(checklist.items, { reports: ruledReports, signOffs: signOffs.holding, coverage, platform: candidate.platform, strict });
+  const items = judgeItems(checklist.items, {
+    reports: ruledReports,
+    signOffs: signOffs.holding,
+    coverage,
+    platform: candidate.platform,
+    strict,
+  });
   return {
     fenlok: 'judgement/1',
     candidate,
@@ -61,7 +79,10 @@ export function verdictOf(items: readonly Pick<ItemOutcome, 'level' | 'outcome'>
 }
 
 function countOutcomes(items: readonly ItemOutcome[]): Record<Outcome, number> {
-  const counts = Object.fromEntries(outcomeSchema.options.map((outcome) => [outcome, 0])) as Record<Outcome, number>;
+  const counts = Object.fromEntries(outcomeSchema.options.map((outcome) => [outcome, 0])) as Record<
+    Outcome,
+    number
+  >;
   for (const item of items) counts[item.outcome] += 1;
   return counts;
 }

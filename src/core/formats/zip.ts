@@ -43,7 +43,12 @@ const ZIP64_END = 0x06064b50;
 const CENTRAL_ENTRY = 0x02014b50;
 const LOCAL_ENTRY = 0x04034b50;
 
-export function openZip(file: string, source: ByteSource, ports: Ports, limits = zipLimits): Promise<Result<Zip>> {
+export function openZip(
+  file: string,
+  source: ByteSource,
+  ports: Ports,
+  limits = zipLimits,
+): Promise<Result<Zip>> {
   return attempt(file, async () => {
     const end = await findEnd(source);
     const directory = await readAll(source, end.directoryOffset, end.directoryBytes, 'central directory');
@@ -73,39 +78,59 @@ async function findEnd(source: ByteSource): Promise<End> {
     const entryCount = reader.u16(at + 10);
     const directoryBytes = reader.u32(at + 12);
     const directoryOffset = reader.u32(at + 16);
-    if (reader.u16(at + 4) !== 0 && reader.u16(at + 4) !== 0xffff) throw notZip('one part of an archive over several disks');
-    const needsZip64 = entryCount === 0xffff || directoryBytes === 0xffffffff || directoryOffset === 0xffffffff;
-    const end = needsZip64 ? await readZip64End(source, tailOffset + at) : { entryCount, directoryBytes, directoryOffset };
-    if (end.directoryOffset + end.directoryBytes > source.sizeBytes) throw truncatedZip('its central directory lies beyond its end');
+    if (reader.u16(at + 4) !== 0 && reader.u16(at + 4) !== 0xffff)
+      throw notZip('one part of an archive over several disks');
+    const needsZip64 =
+      entryCount === 0xffff || directoryBytes === 0xffffffff || directoryOffset === 0xffffffff;
+    const end = needsZip64
+      ? await readZip64End(source, tailOffset + at)
+      : { entryCount, directoryBytes, directoryOffset };
+    if (end.directoryOffset + end.directoryBytes > source.sizeBytes)
+      throw truncatedZip('its central directory lies beyond its end');
     return end;
   }
   const head = await source.read(0, Math.min(4, source.sizeBytes));
   const startsLikeZip = head.length === 4 && new ByteReader(head, 'head').u32(0) === LOCAL_ENTRY;
-  throw startsLikeZip ? truncatedZip('it begins as a zip archive but its end is missing') : notZip('no zip end record');
+  throw startsLikeZip
+    ? truncatedZip('it begins as a zip archive but its end is missing')
+    : notZip('no zip end record');
 }
 
 async function readZip64End(source: ByteSource, endOffset: number): Promise<End> {
   if (endOffset < 20) throw truncatedZip('its zip64 locator is missing');
   const locator = new ByteReader(await source.read(endOffset - 20, 20), 'zip64 locator');
   if (locator.u32(0) !== ZIP64_LOCATOR) throw truncatedZip('its zip64 locator is missing');
-  const record = new ByteReader(await readAll(source, locator.u64(8), 56, 'zip64 end record'), 'zip64 end record');
+  const record = new ByteReader(
+    await readAll(source, locator.u64(8), 56, 'zip64 end record'),
+    'zip64 end record',
+  );
   if (record.u32(0) !== ZIP64_END) throw truncatedZip('its zip64 end record is missing');
   return { entryCount: record.u64(32), directoryBytes: record.u64(40), directoryOffset: record.u64(48) };
 }
 
 function readDirectory(reader: ByteReader, count: number, limits: ZipLimits): Map<string, ZipEntry> {
   if (count > limits.entryCount)
-    throw new UnreadableError({ code: 'zip.too-many-entries', found: `${count} entries`, expected: `at most ${limits.entryCount}` });
+    throw new UnreadableError({
+      code: 'zip.too-many-entries',
+      found: `${count} entries`,
+      expected: `at most ${limits.entryCount}`,
+    });
   const entries = new Map<string, ZipEntry>();
   let at = 0;
   for (let i = 0; i < count; i++) {
-    if (reader.u32(at) !== CENTRAL_ENTRY) throw truncatedZip(`entry ${i + 1} of its central directory is damaged`);
+    if (reader.u32(at) !== CENTRAL_ENTRY)
+      throw truncatedZip(`entry ${i + 1} of its central directory is damaged`);
     const nameBytes = reader.u16(at + 28);
     const extraBytes = reader.u16(at + 30);
     const name = new TextDecoder().decode(reader.slice(at + 46, nameBytes));
     checkName(name, entries);
     const sizes = withZip64(reader, at, at + 46 + nameBytes, extraBytes);
-    entries.set(name, { name, method: methodOf(reader.u16(at + 10), reader.u16(at + 8), name), crc32: reader.u32(at + 16), ...sizes });
+    entries.set(name, {
+      name,
+      method: methodOf(reader.u16(at + 10), reader.u16(at + 8), name),
+      crc32: reader.u32(at + 16),
+      ...sizes,
+    });
     at += 46 + nameBytes + extraBytes + reader.u16(at + 32);
   }
   return entries;
@@ -113,7 +138,11 @@ function readDirectory(reader: ByteReader, count: number, limits: ZipLimits): Ma
 
 /** Sizes and offset of an entry; a field of all ones stands in its zip64 extra field instead (4.5.3). */
 function withZip64(reader: ByteReader, entryAt: number, extraAt: number, extraBytes: number) {
-  const fields = { sizeBytes: reader.u32(entryAt + 24), compressedBytes: reader.u32(entryAt + 20), localHeaderOffset: reader.u32(entryAt + 42) };
+  const fields = {
+    sizeBytes: reader.u32(entryAt + 24),
+    compressedBytes: reader.u32(entryAt + 20),
+    localHeaderOffset: reader.u32(entryAt + 42),
+  };
   for (let at = extraAt; at + 4 <= extraAt + extraBytes; at += 4 + reader.u16(at + 2)) {
     if (reader.u16(at) !== 0x0001) continue;
     let field = at + 4;
@@ -127,33 +156,74 @@ function withZip64(reader: ByteReader, entryAt: number, extraAt: number, extraBy
 }
 
 function methodOf(method: number, flags: number, name: string): ZipEntry['method'] {
-  if (flags & 1) throw new UnreadableError({ code: 'zip.encrypted', place: `entry ${name}`, found: 'an encrypted entry', expected: 'a package without a password' });
+  if (flags & 1)
+    throw new UnreadableError({
+      code: 'zip.encrypted',
+      place: `entry ${name}`,
+      found: 'an encrypted entry',
+      expected: 'a package without a password',
+    });
   if (method === 0) return 'stored';
   if (method === 8) return 'deflated';
-  throw new UnreadableError({ code: 'zip.method', place: `entry ${name}`, found: `compression method ${method}`, expected: 'stored (0) or deflated (8)' });
+  throw new UnreadableError({
+    code: 'zip.method',
+    place: `entry ${name}`,
+    found: `compression method ${method}`,
+    expected: 'stored (0) or deflated (8)',
+  });
 }
 
 function checkName(name: string, entries: Map<string, ZipEntry>): void {
   const refuse = (found: string) => {
-    throw new UnreadableError({ code: 'zip.name', place: `entry ${JSON.stringify(name)}`, found, remedy: 'A packer does not write such a name: the file was tampered with or badly repacked.' });
+    throw new UnreadableError({
+      code: 'zip.name',
+      place: `entry ${JSON.stringify(name)}`,
+      found,
+      remedy: 'A packer does not write such a name: the file was tampered with or badly repacked.',
+    });
   };
-  if (name.startsWith('/') || name.includes('\\') || name.includes('\0') || /^[a-z]:/i.test(name)) refuse('an absolute path or a forbidden character');
+  if (name.startsWith('/') || name.includes('\\') || name.includes('\0') || /^[a-z]:/i.test(name))
+    refuse('an absolute path or a forbidden character');
   if (name.split('/').includes('..')) refuse('a path that climbs out of the archive');
   if (entries.has(name)) refuse('a second entry of the same name, which would shadow the first');
 }
 
-async function readEntry(source: ByteSource, ports: Ports, entry: ZipEntry | undefined, name: string, limits: ZipLimits): Promise<Uint8Array> {
-  if (!entry) throw new UnreadableError({ code: 'zip.no-entry', place: `entry ${name}`, found: 'no such entry in the archive' });
+async function readEntry(
+  source: ByteSource,
+  ports: Ports,
+  entry: ZipEntry | undefined,
+  name: string,
+  limits: ZipLimits,
+): Promise<Uint8Array> {
+  if (!entry)
+    throw new UnreadableError({
+      code: 'zip.no-entry',
+      place: `entry ${name}`,
+      found: 'no such entry in the archive',
+    });
   const cap = Math.min(limits.entryBytes, Math.max(2 ** 20, entry.compressedBytes * limits.ratio));
   if (entry.sizeBytes > cap)
-    throw new UnreadableError({ code: 'zip.too-large', place: `entry ${name}`, found: `${entry.sizeBytes} bytes inflated from ${entry.compressedBytes}`, expected: `at most ${cap}` });
-  const local = new ByteReader(await readAll(source, entry.localHeaderOffset, 30, `entry ${name}`), `local header of ${name}`);
+    throw new UnreadableError({
+      code: 'zip.too-large',
+      place: `entry ${name}`,
+      found: `${entry.sizeBytes} bytes inflated from ${entry.compressedBytes}`,
+      expected: `at most ${cap}`,
+    });
+  const local = new ByteReader(
+    await readAll(source, entry.localHeaderOffset, 30, `entry ${name}`),
+    `local header of ${name}`,
+  );
   if (local.u32(0) !== LOCAL_ENTRY) throw truncatedZip(`the local header of ${name} is damaged`);
   const dataOffset = entry.localHeaderOffset + 30 + local.u16(26) + local.u16(28);
   const data = await readAll(source, dataOffset, entry.compressedBytes, `entry ${name}`);
   const bytes = entry.method === 'stored' ? data : await inflate(ports, data, entry, cap);
   if (bytes.length !== entry.sizeBytes || crc32(bytes) !== entry.crc32)
-    throw new UnreadableError({ code: 'zip.damaged', place: `entry ${name}`, found: 'contents that do not match their size and checksum', remedy: 'The file was damaged after it was packed: build or copy it again.' });
+    throw new UnreadableError({
+      code: 'zip.damaged',
+      place: `entry ${name}`,
+      found: 'contents that do not match their size and checksum',
+      remedy: 'The file was damaged after it was packed: build or copy it again.',
+    });
   return bytes;
 }
 
@@ -162,22 +232,43 @@ async function inflate(ports: Ports, data: Uint8Array, entry: ZipEntry, cap: num
     return await ports.inflateRaw(data, Math.min(cap, entry.sizeBytes + 1));
   } catch (cause) {
     throw new UnreadableError(
-      { code: 'zip.damaged', place: `entry ${entry.name}`, found: 'compressed data that does not inflate', remedy: 'The file was damaged after it was packed: build or copy it again.' },
+      {
+        code: 'zip.damaged',
+        place: `entry ${entry.name}`,
+        found: 'compressed data that does not inflate',
+        remedy: 'The file was damaged after it was packed: build or copy it again.',
+      },
       { cause },
     );
   }
 }
 
-async function readAll(source: ByteSource, offset: number, length: number, what: string): Promise<Uint8Array> {
-  if (offset + length > source.sizeBytes) throw truncatedZip(`${what} ends beyond the file's ${source.sizeBytes} bytes`);
+async function readAll(
+  source: ByteSource,
+  offset: number,
+  length: number,
+  what: string,
+): Promise<Uint8Array> {
+  if (offset + length > source.sizeBytes)
+    throw truncatedZip(`${what} ends beyond the file's ${source.sizeBytes} bytes`);
   return source.read(offset, length);
 }
 
 const notZip = (found: string) =>
-  new UnreadableError({ code: 'zip.none', found: `not a zip archive (${found})`, expected: 'an APK', remedy: 'Give the package file itself, such as app-release.apk.' });
+  new UnreadableError({
+    code: 'zip.none',
+    found: `not a zip archive (${found})`,
+    expected: 'an APK',
+    remedy: 'Give the package file itself, such as app-release.apk.',
+  });
 
 const truncatedZip = (found: string) =>
-  new UnreadableError({ code: 'zip.truncated', found: `a damaged zip archive: ${found}`, expected: 'a whole package', remedy: 'The file is cut off or damaged: copy or build it again.' });
+  new UnreadableError({
+    code: 'zip.truncated',
+    found: `a damaged zip archive: ${found}`,
+    expected: 'a whole package',
+    remedy: 'The file is cut off or damaged: copy or build it again.',
+  });
 
 const crcTable = Uint32Array.from({ length: 256 }, (_, n) => {
   let c = n;

@@ -15,7 +15,8 @@ export const buildKeySchema = z.strictObject({
 });
 export type BuildKey = z.infer<typeof buildKeySchema>;
 
-export const sayBuild = (key: BuildKey): string => `${key.appId} ${key.version} (${key.build}) code ${key.code}`;
+export const sayBuild = (key: BuildKey): string =>
+  `${key.appId} ${key.version} (${key.build}) code ${key.code}`;
 
 export const sameBuild = (a: BuildKey, b: BuildKey): boolean =>
   a.appId === b.appId && a.version === b.version && a.build === b.build && a.code === b.code;

@@ -43,6 +43,10 @@ export const checklistSchema = z.strictObject({
   name: z.string().min(1),
   items: z.array(itemSchema).default([]),
   off: z.array(z.strictObject({ item: z.string(), why: z.string().min(1) })).default([]),
-  levels: z.array(z.strictObject({ item: z.string(), level: z.enum(['blocking', 'advisory']), why: z.string().min(1) })).default([]),
+  levels: z
+    .array(
+      z.strictObject({ item: z.string(), level: z.enum(['blocking', 'advisory']), why: z.string().min(1) }),
+    )
+    .default([]),
 });
 export type Checklist = z.infer<typeof checklistSchema>;

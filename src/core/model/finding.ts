@@ -5,7 +5,10 @@ import { boxSchema } from './geometry.ts';
 import { basisSchema } from './outcome.ts';
 
 /** Plain values that the message table turns into words. */
-export const findingDataSchema = z.record(z.string(), z.union([z.string(), z.number(), z.boolean(), z.array(z.string())]));
+export const findingDataSchema = z.record(
+  z.string(),
+  z.union([z.string(), z.number(), z.boolean(), z.array(z.string())]),
+);
 export type FindingData = z.infer<typeof findingDataSchema>;
 
 /** One place where a finding was seen. */
@@ -48,7 +51,9 @@ export const findingSchema = z.strictObject({
   /** The worst one first. */
   occurrences: z.array(occurrenceSchema).min(1),
   words: wordsSchema,
-  ruling: z.strictObject({ ruling: z.enum(['false-alarm', 'accepted', 'real']), why: z.string(), by: z.string() }).optional(),
+  ruling: z
+    .strictObject({ ruling: z.enum(['false-alarm', 'accepted', 'real']), why: z.string(), by: z.string() })
+    .optional(),
 });
 export type Finding = z.infer<typeof findingSchema>;
 export type FindingIdentity = Finding['identity'];

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { platformSchema } from './candidate.ts';
 import { orientationSchema, themeSchema } from './cell.ts';
+import { isLocaleTag } from './locale.ts';
 
 const id = z.string().regex(/^[a-z0-9][a-z0-9._-]*$/i, 'letters, digits, dot, dash and underscore');
 const localeTag = z.string().refine(isLocaleTag, 'a BCP 47 language tag, such as "de" or "pt-BR"');
@@ -29,9 +30,15 @@ export const limitsSchema = z.strictObject({
 /** `fenlok.yaml`: what *should* be, kept beside the app's source. */
 export const intentSchema = z.strictObject({
   fenlok: z.literal('intent/1'),
-  app: z.strictObject({ id: z.string().min(1), name: z.string().optional(), platforms: z.array(platformSchema).default(['android']) }),
+  app: z.strictObject({
+    id: z.string().min(1),
+    name: z.string().optional(),
+    platforms: z.array(platformSchema).default(['android']),
+  }),
   /** The shipped list to start from, and the team's own list file beside this one. */
-  checklist: z.strictObject({ base: z.literal('mobile-release').default('mobile-release'), own: z.string().optional() }).prefault({}),
+  checklist: z
+    .strictObject({ base: z.literal('mobile-release').default('mobile-release'), own: z.string().optional() })
+    .prefault({}),
   sourceLocale: localeTag.default('en'),
   locales: z.array(localeTag).default([]),
   /** Keys that are the same in every language on purpose. */
@@ -46,13 +53,6 @@ export const intentSchema = z.strictObject({
 });
 export type Intent = z.infer<typeof intentSchema>;
 
-export function isLocaleTag(tag: string): boolean {
-  try {
-    return Intl.getCanonicalLocales(tag).length === 1 && /^[a-z]{2,3}(-|$)/i.test(tag);
-  } catch {
-    return false;
-  }
-}
-
 /** What is assumed of an app that has no intent file yet. */
-export const emptyIntent = (appId: string): Intent => intentSchema.parse({ fenlok: 'intent/1', app: { id: appId } });
+export const emptyIntent = (appId: string): Intent =>
+  intentSchema.parse({ fenlok: 'intent/1', app: { id: appId } });

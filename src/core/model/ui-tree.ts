@@ -37,8 +37,10 @@ export const uiNodeSchema: z.ZodType<UiNode> = z
   })
   .meta({ id: 'UiNode' });
 
-export const isField = (node: UiNode): boolean => /EditText|TextField|TextInput|TextView\$Editable/.test(node.className);
-export const isActionable = (node: UiNode): boolean => node.clickable || node.longClickable || node.checkable || isField(node);
+export const isField = (node: UiNode): boolean =>
+  /EditText|TextField|TextInput|TextView\$Editable/.test(node.className);
+export const isActionable = (node: UiNode): boolean =>
+  node.clickable || node.longClickable || node.checkable || isField(node);
 
 /** A node on its way from the root, with what its place in the tree says about it. */
 export interface PlacedNode {
@@ -72,7 +74,8 @@ export function placeNodes(root: UiNode): PlacedNode[] {
   return placed;
 }
 
-export const shortClass = (className: string): string => className.slice(className.lastIndexOf('.') + 1) || 'element';
+export const shortClass = (className: string): string =>
+  className.slice(className.lastIndexOf('.') + 1) || 'element';
 
 /** The part of a node that can be seen: cut by the screen and by every scrolling ancestor. */
 export function visibleBounds(placed: PlacedNode, screen: Box): Box {

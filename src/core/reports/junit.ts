@@ -31,7 +31,8 @@ function suite({ area, items }: AreaOutline, { judgedAt, strict }: Judgement): s
 function testCase(item: ItemOutcome, findings: Finding[], strict: boolean): string {
   const head = `    <testcase classname="fenlok.${item.area}" name="${escapeMarkup(`${item.id}: ${item.shows}`)}"`;
   if (item.outcome === 'passed') return `${head} />`;
-  if (item.outcome !== 'failed') return `${head}>\n      <skipped message="${escapeMarkup(`${outcomeWord[item.outcome]}: ${item.why}`)}" />\n    </testcase>`;
+  if (item.outcome !== 'failed')
+    return `${head}>\n      <skipped message="${escapeMarkup(`${outcomeWord[item.outcome]}: ${item.why}`)}" />\n    </testcase>`;
   const details = findings.filter((finding) => outcomeOf(finding, strict) === 'failed').map(sayFinding);
   return `${head}>\n      <failure type="${item.level}" message="${escapeMarkup(item.why)}">${escapeMarkup(details.join('\n\n'))}</failure>\n    </testcase>`;
 }

@@ -1,12 +1,18 @@
 /** What every report says, in the order in which it should be read. */
 import { outcomeOf } from '../checklist/apply-rulings.ts';
-import { areas, type Area } from '../model/checklist.ts';
 import { sayCell } from '../model/cell.ts';
+import { type Area, areas } from '../model/checklist.ts';
 import type { Finding } from '../model/finding.ts';
 import type { ItemOutcome, Judgement } from '../model/judgement.ts';
 import { type Outcome, worstFirst, worstOf } from '../model/outcome.ts';
 
-export const outcomeMark: Record<Outcome, string> = { passed: '■', failed: '▲', cantTell: '◐', untested: '□', inapplicable: '–' };
+export const outcomeMark: Record<Outcome, string> = {
+  passed: '■',
+  failed: '▲',
+  cantTell: '◐',
+  untested: '□',
+  inapplicable: '–',
+};
 
 export const outcomeWord: Record<Outcome, string> = {
   passed: 'passed',
@@ -48,7 +54,13 @@ export function outlineAreas(judgement: Judgement): AreaOutline[] {
         area,
         counts: countOutcomes(items),
         items: items
-          .map((item) => ({ item, findings: sortFindings(item.findings.map((id) => findings.get(id)!), judgement.strict) }))
+          .map((item) => ({
+            item,
+            findings: sortFindings(
+              item.findings.map((id) => findings.get(id)!),
+              judgement.strict,
+            ),
+          }))
           .sort((a, b) => rankItem(a.item) - rankItem(b.item)),
       };
     })
@@ -57,9 +69,12 @@ export function outlineAreas(judgement: Judgement): AreaOutline[] {
 }
 
 const countOutcomes = (items: readonly ItemOutcome[]) =>
-  worstFirst.map((outcome) => ({ outcome, count: items.filter((item) => item.outcome === outcome).length })).filter(({ count }) => count > 0);
+  worstFirst
+    .map((outcome) => ({ outcome, count: items.filter((item) => item.outcome === outcome).length }))
+    .filter(({ count }) => count > 0);
 
-const rankItem = (item: ItemOutcome): number => worstFirst.indexOf(item.outcome) * 2 + (item.level === 'blocking' ? 0 : 1);
+const rankItem = (item: ItemOutcome): number =>
+  worstFirst.indexOf(item.outcome) * 2 + (item.level === 'blocking' ? 0 : 1);
 
 /** Only what failed or cannot be told moves an area up; the rest keep the order of work. */
 const rankArea = ({ items }: AreaOutline): number => {
@@ -68,12 +83,17 @@ const rankArea = ({ items }: AreaOutline): number => {
 };
 
 function sortFindings(findings: Finding[], strict: boolean): Finding[] {
-  return findings.sort((a, b) => worstFirst.indexOf(outcomeOf(a, strict)) - worstFirst.indexOf(outcomeOf(b, strict)) || b.severity - a.severity);
+  return findings.sort(
+    (a, b) =>
+      worstFirst.indexOf(outcomeOf(a, strict)) - worstFirst.indexOf(outcomeOf(b, strict)) ||
+      b.severity - a.severity,
+  );
 }
 
 /** The verdict as a sentence. */
 export function sayVerdict({ items, verdict }: Judgement): string {
-  const count = (...outcomes: Outcome[]) => items.filter((item) => item.level === 'blocking' && outcomes.includes(item.outcome)).length;
+  const count = (...outcomes: Outcome[]) =>
+    items.filter((item) => item.level === 'blocking' && outcomes.includes(item.outcome)).length;
   const open = count('cantTell', 'untested');
   const undecided = `${open} blocking ${plural(open, 'item is', 'items are')} undecided`;
   switch (verdict) {
@@ -98,29 +118,52 @@ export interface NextStep {
 
 /** What to do next, worst first: mend what failed, rule on what cannot be told, then show what nobody has looked at. */
 export function nextSteps(judgement: Judgement, limit = 6): NextStep[] {
-  const failed = judgement.items.filter((item) => item.outcome === 'failed').sort((a, b) => rankItem(a) - rankItem(b));
+  const failed = judgement.items
+    .filter((item) => item.outcome === 'failed')
+    .sort((a, b) => rankItem(a) - rankItem(b));
   const cantTell = judgement.items.filter((item) => item.outcome === 'cantTell');
   const waiting = judgement.items.filter((item) => item.outcome === 'untested' && item.level === 'blocking');
   const byId = new Map(judgement.findings.map((finding) => [finding.id, finding]));
   const worstFinding = (item: ItemOutcome, wanted: Outcome) =>
-    sortFindings(item.findings.map((id) => byId.get(id)!), judgement.strict).find((finding) => outcomeOf(finding, judgement.strict) === wanted);
+    sortFindings(
+      item.findings.map((id) => byId.get(id)!),
+      judgement.strict,
+    ).find((finding) => outcomeOf(finding, judgement.strict) === wanted);
 
   const steps: NextStep[] = failed.map((item) => {
     const finding = worstFinding(item, 'failed');
     const more = item.findings.length - 1;
-    return { outcome: 'failed', words: finding ? `${finding.words.what}${sayPlaceOf(finding)}${more > 0 ? `; ${more} more of its kind` : ''}. ${finding.words.remedy}` : `${item.shows} ${item.why}`, finding: finding?.id };
+    return {
+      outcome: 'failed',
+      words: finding
+        ? `${finding.words.what}${sayPlaceOf(finding)}${more > 0 ? `; ${more} more of its kind` : ''}. ${finding.words.remedy}`
+        : `${item.shows} ${item.why}`,
+      finding: finding?.id,
+    };
   });
   for (const item of cantTell) {
     const finding = worstFinding(item, 'cantTell');
-    if (finding) steps.push({ outcome: 'cantTell', words: `Look, then rule: ${lowerFirst(finding.words.what)}${sayPlaceOf(finding)}.`, finding: finding.id, command: `fenlok rule ${finding.id} --as false-alarm --why "…"` });
+    if (finding)
+      steps.push({
+        outcome: 'cantTell',
+        words: `Look, then rule: ${lowerFirst(finding.words.what)}${sayPlaceOf(finding)}.`,
+        finding: finding.id,
+        command: `fenlok rule ${finding.id} --as false-alarm --why "…"`,
+      });
   }
   const shown = steps.slice(0, waiting.length > 0 ? limit - 1 : limit);
   const [first] = waiting;
-  if (first) shown.push({ outcome: 'untested', words: `Show what nobody has looked at: ${waiting.length} blocking items, the first: ${first.shows}`, command: `fenlok sign ${first.id} --as passed --why "…"` });
+  if (first)
+    shown.push({
+      outcome: 'untested',
+      words: `Show what nobody has looked at: ${waiting.length} blocking items, the first: ${first.shows}`,
+      command: `fenlok sign ${first.id} --as passed --why "…"`,
+    });
   return shown;
 }
 
-const sayPlaceOf = (finding: Finding): string => (finding.occurrences[0]!.cell ? ` (${finding.identity.screen}, ${finding.identity.subject})` : '');
+const sayPlaceOf = (finding: Finding): string =>
+  finding.identity.screen ? ` (${finding.identity.screen})` : '';
 
 /** Where a finding was seen: its worst place, and how many more there are. */
 export function sayPlaces(finding: Finding): string {
@@ -128,7 +171,10 @@ export function sayPlaces(finding: Finding): string {
   const first = occurrences[0]!;
   if (!first.cell) return identity.subject;
   const cells = new Set(occurrences.map(({ cell }) => cell && sayCell(cell)));
-  const more = occurrences.length > 1 ? `; seen ${occurrences.length} times in ${cells.size} ${plural(cells.size, 'capture', 'captures')}` : '';
+  const more =
+    occurrences.length > 1
+      ? `; seen ${occurrences.length} times in ${cells.size} ${plural(cells.size, 'capture', 'captures')}`
+      : '';
   return `${sayCell(first.cell)}, ${identity.subject}${more}`;
 }
 

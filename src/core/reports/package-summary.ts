@@ -10,8 +10,14 @@ export function packageSummary(app: AppPackage, style: TextStyle): string {
     `${style.strong(app.name)}  ${build.appId} ${build.version} (${build.build})`,
     row('code', build.code === 'none' ? 'no dex file' : build.code),
     row('file', `SHA-256 ${app.digest}`),
-    row('SDK', `runs from ${manifest.minSdk ?? '?'}, made for ${manifest.targetSdk ?? '?'}${manifest.debuggable ? ', DEBUGGABLE' : ''}`),
-    row('permissions', manifest.permissions.map((name) => name.replace(/^android\.permission\./, '')).join(', ') || 'none'),
+    row(
+      'SDK',
+      `runs from ${manifest.minSdk ?? '?'}, made for ${manifest.targetSdk ?? '?'}${manifest.debuggable ? ', DEBUGGABLE' : ''}`,
+    ),
+    row(
+      'permissions',
+      manifest.permissions.map((name) => name.replace(/^android\.permission\./, '')).join(', ') || 'none',
+    ),
     '',
     style.strong('Languages'),
     ...languageRows(app),
@@ -29,14 +35,21 @@ export function packageSummary(app: AppPackage, style: TextStyle): string {
 
 /** How many of the source's texts each language has. */
 function languageRows({ locales, texts }: AppPackage): string[] {
-  const keysOf = (locale: string) => new Set(texts.filter((text) => text.locale === locale).map((text) => text.key));
+  const keysOf = (locale: string) =>
+    new Set(texts.filter((text) => text.locale === locale).map((text) => text.key));
   const source = keysOf('default');
   const rows = locales.map((locale) => {
     const own = keysOf(locale);
     return { locale, present: [...source].filter((key) => own.has(key)).length };
   });
   const sorted = rows.sort((a, b) => a.present - b.present);
-  return [`  ${'source'.padEnd(8)} ${String(source.size).padStart(5)} texts`, ...sorted.map(({ locale, present }) => `  ${locale.padEnd(8)} ${String(present).padStart(5)} of them${present < source.size ? `, ${source.size - present} fewer` : ''}`)];
+  return [
+    `  ${'source'.padEnd(8)} ${String(source.size).padStart(5)} texts`,
+    ...sorted.map(
+      ({ locale, present }) =>
+        `  ${locale.padEnd(8)} ${String(present).padStart(5)} of them${present < source.size ? `, ${source.size - present} fewer` : ''}`,
+    ),
+  ];
 }
 
 function linkRows(components: readonly Component[]): string[] {
@@ -46,7 +59,9 @@ function linkRows(components: readonly Component[]): string[] {
       .map((filter) => {
         const hosts = filter.hosts.length > 0 ? filter.hosts : [''];
         const paths = filter.paths.length > 0 ? ` ${filter.paths.join(' ')}` : '';
-        const closed = filter.categories.includes('android.intent.category.BROWSABLE') ? '' : ', not from a browser';
+        const closed = filter.categories.includes('android.intent.category.BROWSABLE')
+          ? ''
+          : ', not from a browser';
         const inside = component.exported === true ? '' : ', component not exported';
         return `  ${filter.schemes.map((scheme) => hosts.map((host) => `${scheme}://${host}`).join(' ')).join(' ')}${paths}  → ${shortName(component.name)}${filter.autoVerify ? ', verified' : ''}${closed}${inside}`;
       }),
@@ -55,7 +70,12 @@ function linkRows(components: readonly Component[]): string[] {
 }
 
 function exportedRows(components: readonly Component[]): string[] {
-  const rows = components.filter((component) => component.exported === true).map((component) => `  ${component.type.padEnd(14)} ${component.name}${component.permission ? ` (needs ${component.permission})` : ''}`);
+  const rows = components
+    .filter((component) => component.exported === true)
+    .map(
+      (component) =>
+        `  ${component.type.padEnd(14)} ${component.name}${component.permission ? ` (needs ${component.permission})` : ''}`,
+    );
   return rows.length > 0 ? rows : ['  nothing'];
 }
 
@@ -79,5 +99,8 @@ function sizeRows({ files }: AppPackage): string[] {
   }
   return [...sums]
     .sort((a, b) => b[1].bytes - a[1].bytes)
-    .map(([kind, { count, bytes }]) => `  ${kind.padEnd(18)} ${(bytes / 1024).toFixed(1).padStart(9)} KiB  ${count} ${plural(count, 'file', 'files')}`);
+    .map(
+      ([kind, { count, bytes }]) =>
+        `  ${kind.padEnd(18)} ${(bytes / 1024).toFixed(1).padStart(9)} KiB  ${count} ${plural(count, 'file', 'files')}`,
+    );
 }

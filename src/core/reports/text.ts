@@ -4,7 +4,16 @@ import { sayBuild } from '../model/candidate.ts';
 import type { Finding } from '../model/finding.ts';
 import type { ItemOutcome, Judgement } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
-import { type AreaOutline, areaTitle, nextSteps, outcomeMark, outcomeWord, outlineAreas, sayPlaces, sayVerdict } from './outline.ts';
+import {
+  type AreaOutline,
+  areaTitle,
+  nextSteps,
+  outcomeMark,
+  outcomeWord,
+  outlineAreas,
+  sayPlaces,
+  sayVerdict,
+} from './outline.ts';
 
 export interface TextStyle {
   outcome(outcome: Outcome, text: string): string;
@@ -12,7 +21,11 @@ export interface TextStyle {
   faint(text: string): string;
 }
 
-export const plainStyle: TextStyle = { outcome: (_, text) => text, strong: (text) => text, faint: (text) => text };
+export const plainStyle: TextStyle = {
+  outcome: (_, text) => text,
+  strong: (text) => text,
+  faint: (text) => text,
+};
 
 export interface TextOptions {
   style: TextStyle;
@@ -25,14 +38,21 @@ const FINDINGS_SHOWN = 4;
 
 export function textReport(judgement: Judgement, options: TextOptions): string {
   const { style } = options;
-  const verdictOutcome = ({ blocked: 'failed', open: 'cantTell', clear: 'passed' } as const)[judgement.verdict];
+  const verdictOutcome = ({ blocked: 'failed', open: 'cantTell', clear: 'passed' } as const)[
+    judgement.verdict
+  ];
   const lines = [
     `${style.strong(judgement.candidate.name)}  ${sayBuild(judgement.candidate.build)}`,
     style.outcome(verdictOutcome, `${outcomeMark[verdictOutcome]} ${style.strong(sayVerdict(judgement))}`),
     '',
     style.strong('Do next'),
     ...nextSteps(judgement).flatMap((step, i) => [
-      ...wrap(`${i + 1}. ${style.outcome(step.outcome, outcomeMark[step.outcome])} ${step.words}`, options.widthColumns, 2, 7),
+      ...wrap(
+        `${i + 1}. ${style.outcome(step.outcome, outcomeMark[step.outcome])} ${step.words}`,
+        options.widthColumns,
+        2,
+        7,
+      ),
       ...(step.command ? [`       ${style.faint(step.command)}`] : []),
     ]),
     '',
@@ -41,30 +61,56 @@ export function textReport(judgement: Judgement, options: TextOptions): string {
   return `${[...lines, ...noteLines(judgement, options)].join('\n').trimEnd()}\n`;
 }
 
-function areaLines({ area, counts, items }: AreaOutline, judgement: Judgement, options: TextOptions): string[] {
+function areaLines(
+  { area, counts, items }: AreaOutline,
+  judgement: Judgement,
+  options: TextOptions,
+): string[] {
   const { style, all } = options;
-  const summary = counts.map(({ outcome, count }) => style.outcome(outcome, `${outcomeMark[outcome]} ${count} ${outcomeWord[outcome]}`)).join('   ');
+  const summary = counts
+    .map(({ outcome, count }) =>
+      style.outcome(outcome, `${outcomeMark[outcome]} ${count} ${outcomeWord[outcome]}`),
+    )
+    .join('   ');
   const shown = items.filter(({ item }) => all || item.outcome === 'failed' || item.outcome === 'cantTell');
   const detail = shown.flatMap(({ item, findings }) => itemLines(item, findings, judgement.strict, options));
-  return [`${style.strong(areaTitle[area].padEnd(22))} ${summary}`, ...detail, ...(detail.length > 0 ? [''] : [])];
+  return [
+    `${style.strong(areaTitle[area].padEnd(22))} ${summary}`,
+    ...detail,
+    ...(detail.length > 0 ? [''] : []),
+  ];
 }
 
 function itemLines(item: ItemOutcome, findings: Finding[], strict: boolean, options: TextOptions): string[] {
   const { style, widthColumns, all } = options;
   const open = findings.filter((finding) => all || outcomeOf(finding, strict) !== 'passed');
   const shown = all ? open : open.slice(0, FINDINGS_SHOWN);
-  const head = wrap(`${style.outcome(item.outcome, `${outcomeMark[item.outcome]} ${outcomeWord[item.outcome]}`)}  ${item.shows} ${style.faint(`[${item.id}, ${item.level}]`)}`, widthColumns, 2, 4);
+  const head = wrap(
+    `${style.outcome(item.outcome, `${outcomeMark[item.outcome]} ${outcomeWord[item.outcome]}`)}  ${item.shows} ${style.faint(`[${item.id}, ${item.level}]`)}`,
+    widthColumns,
+    2,
+    4,
+  );
   const why = shown.length === 0 ? wrap(item.why, widthColumns, 4, 4) : [];
-  const rest = open.length > shown.length ? [`    ${style.faint(`… and ${open.length - shown.length} more; --all shows them`)}`] : [];
+  const rest =
+    open.length > shown.length
+      ? [`    ${style.faint(`… and ${open.length - shown.length} more; --all shows them`)}`]
+      : [];
   return [...head, ...why, ...shown.flatMap((finding) => findingLines(finding, strict, options)), ...rest];
 }
 
 function findingLines(finding: Finding, strict: boolean, { style, widthColumns }: TextOptions): string[] {
   const { words, ruling } = finding;
   const outcome = outcomeOf(finding, strict);
-  const field = (name: string, text: string) => wrap(`${style.faint(name.padEnd(9))}${text}`, widthColumns, 6, 15);
+  const field = (name: string, text: string) =>
+    wrap(`${style.faint(name.padEnd(9))}${text}`, widthColumns, 6, 15);
   return [
-    ...wrap(`${style.outcome(outcome, outcomeMark[outcome])} ${style.strong(finding.id)}  ${words.what}`, widthColumns, 4, 6),
+    ...wrap(
+      `${style.outcome(outcome, outcomeMark[outcome])} ${style.strong(finding.id)}  ${words.what}`,
+      widthColumns,
+      4,
+      6,
+    ),
     ...field('where', sayPlaces(finding)),
     ...field(finding.basis === 'measured' ? 'measured' : 'estimate', words.measured),
     ...field('required', words.required),
@@ -74,14 +120,26 @@ function findingLines(finding: Finding, strict: boolean, { style, widthColumns }
   ];
 }
 
-function noteLines({ assertedEvidence, lapsed, lapsedSignOffs, switchedOff }: Judgement, { style, widthColumns }: TextOptions): string[] {
+function noteLines(
+  { assertedEvidence, lapsed, lapsedSignOffs, switchedOff }: Judgement,
+  { style, widthColumns }: TextOptions,
+): string[] {
   const notes = [
-    ...lapsed.map(({ ruling, why }) => `Ruling on ${ruling.finding} has lapsed: ${why}. It is kept in the file. (${ruling.about})`),
-    ...lapsedSignOffs.map(({ signOff, why }) => `Sign-off of ${signOff.item} by ${signOff.by} has lapsed: ${why}.`),
-    ...(assertedEvidence > 0 ? [`${assertedEvidence} captures are bound to this build only by a person's word.`] : []),
+    ...lapsed.map(
+      ({ ruling, why }) =>
+        `Ruling on ${ruling.finding} has lapsed: ${why}. It is kept in the file. (${ruling.about})`,
+    ),
+    ...lapsedSignOffs.map(
+      ({ signOff, why }) => `Sign-off of ${signOff.item} by ${signOff.by} has lapsed: ${why}.`,
+    ),
+    ...(assertedEvidence > 0
+      ? [`${assertedEvidence} captures are bound to this build only by a person's word.`]
+      : []),
     ...switchedOff.map(({ item, why }) => `${item} is switched off: ${why}`),
   ];
-  return notes.length > 0 ? ['', style.strong('Notes'), ...notes.flatMap((note) => wrap(note, widthColumns, 2, 4))] : [];
+  return notes.length > 0
+    ? ['', style.strong('Notes'), ...notes.flatMap((note) => wrap(note, widthColumns, 2, 4))]
+    : [];
 }
 
 // ANSI colour sequences take no room

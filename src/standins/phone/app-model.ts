@@ -71,7 +71,19 @@ export type Element = BoxElement | TextElement | PictureElement;
 
 type BoxOptions = Style & Semantics;
 
-const SEMANTIC_KEYS = ['id', 'className', 'contentDescription', 'clickable', 'checkable', 'checked', 'selected', 'enabled', 'focusable', 'scrollable', 'hint'] as const;
+const SEMANTIC_KEYS = [
+  'id',
+  'className',
+  'contentDescription',
+  'clickable',
+  'checkable',
+  'checked',
+  'selected',
+  'enabled',
+  'focusable',
+  'scrollable',
+  'hint',
+] as const;
 
 function split(options: BoxOptions): { style: Style; semantics: Semantics } {
   const style: Record<string, unknown> = { ...options };
@@ -85,7 +97,12 @@ function split(options: BoxOptions): { style: Style; semantics: Semantics } {
 
 export function box(options: BoxOptions, ...children: (Element | false | undefined)[]): BoxElement {
   const { style, semantics } = split(options);
-  return { kind: 'box', style, ...semantics, children: children.filter((child) => child !== false && child !== undefined) };
+  return {
+    kind: 'box',
+    style,
+    ...semantics,
+    children: children.filter((child) => child !== false && child !== undefined),
+  };
 }
 
 export const row = (options: BoxOptions, ...children: (Element | false | undefined)[]): BoxElement =>
@@ -106,7 +123,10 @@ export function text(content: string, options: TextOptions = {}): TextElement {
   return { kind: 'text', text: content, sizeSp, weight, colour, style, ...semantics };
 }
 
-export function picture(drawable: string, options: BoxOptions & { tint?: string; width: number; height: number }): PictureElement {
+export function picture(
+  drawable: string,
+  options: BoxOptions & { tint?: string; width: number; height: number },
+): PictureElement {
   const { tint, ...rest } = options;
   const { style, semantics } = split(rest);
   return { kind: 'picture', drawable, tint, style: style as PictureElement['style'], ...semantics };

@@ -9,7 +9,13 @@ export function dumpHierarchy(root: Placed, appId: string): string {
   return [...lines, '</hierarchy>', ''].join('\n');
 }
 
-function dumpNode({ element, boundsPx, children }: Placed, index: number, appId: string, depth: number, lines: string[]): void {
+function dumpNode(
+  { element, boundsPx, children }: Placed,
+  index: number,
+  appId: string,
+  depth: number,
+  lines: string[],
+): void {
   const attributes: [string, string | number | boolean][] = [
     ['index', index],
     ['text', element.kind === 'text' ? element.text : ''],
@@ -37,7 +43,9 @@ function dumpNode({ element, boundsPx, children }: Placed, index: number, appId:
   }
   lines.push(`${head}>`);
   // what lies wholly outside its scroller is not on the screen, and the platform leaves it out
-  const shown = element.scrollable ? children.filter((child) => overlaps(child.boundsPx, boundsPx)) : children;
+  const shown = element.scrollable
+    ? children.filter((child) => overlaps(child.boundsPx, boundsPx))
+    : children;
   shown.forEach((child, i) => {
     dumpNode(child, i, appId, depth + 1, lines);
   });
@@ -45,11 +53,20 @@ function dumpNode({ element, boundsPx, children }: Placed, index: number, appId:
 }
 
 const defaultClass = (element: Element): string =>
-  ({ box: 'android.view.ViewGroup', text: 'android.widget.TextView', picture: 'android.widget.ImageView' })[element.kind];
+  ({ box: 'android.view.ViewGroup', text: 'android.widget.TextView', picture: 'android.widget.ImageView' })[
+    element.kind
+  ];
 
 const sayBounds = ({ x, y, width, height }: Box): string => `[${x},${y}][${x + width},${y + height}]`;
 
-const overlaps = (a: Box, b: Box): boolean => a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
+const overlaps = (a: Box, b: Box): boolean =>
+  a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
 
-const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', '\n': '&#10;' };
+const ESCAPES: Record<string, string> = {
+  '&': '&amp;',
+  '<': '&lt;',
+  '>': '&gt;',
+  '"': '&quot;',
+  '\n': '&#10;',
+};
 const escapeAttribute = (text: string): string => text.replace(/[&<>"\n]/g, (c) => ESCAPES[c]!);

@@ -1,5 +1,16 @@
 /** From an app's element tree to boxes in picture pixels: flexbox by yoga, lines broken between words. */
-import { Align, Direction, Edge, FlexDirection, Gutter, Justify, loadYoga, MeasureMode, type Node, type Yoga } from 'yoga-layout/load';
+import {
+  Align,
+  Direction,
+  Edge,
+  FlexDirection,
+  Gutter,
+  Justify,
+  loadYoga,
+  MeasureMode,
+  type Node,
+  type Yoga,
+} from 'yoga-layout/load';
 import type { Box } from '../../core/model/geometry.ts';
 import type { Edges, Element, Style, TextElement } from './app-model.ts';
 import type { PhoneShape } from './shapes.ts';
@@ -47,10 +58,17 @@ function nodeOf(yoga: Yoga, element: Element, settings: LayoutSettings): Node {
   applyStyle(node, element.style);
   if (element.kind === 'text') {
     node.setMeasureFunc((width, mode) => {
-      const lines = breakLines(element, mode === MeasureMode.Undefined ? Number.POSITIVE_INFINITY : width, settings);
+      const lines = breakLines(
+        element,
+        mode === MeasureMode.Undefined ? Number.POSITIVE_INFINITY : width,
+        settings,
+      );
       const widest = Math.max(0, ...lines.map((line) => lineWidth(line, element, settings)));
       // a hair wider than the glyphs, so that rounding never breaks a line that fits
-      return { width: mode === MeasureMode.Exactly ? width : Math.ceil(widest) + 0.5, height: lines.length * lineHeight(element, settings) };
+      return {
+        width: mode === MeasureMode.Exactly ? width : Math.ceil(widest) + 0.5,
+        height: lines.length * lineHeight(element, settings),
+      };
     });
   } else if (element.kind === 'box') {
     element.children.forEach((child, i) => {
@@ -60,8 +78,18 @@ function nodeOf(yoga: Yoga, element: Element, settings: LayoutSettings): Node {
   return node;
 }
 
-const FLEX_ALIGN = { start: Align.FlexStart, center: Align.Center, end: Align.FlexEnd, stretch: Align.Stretch };
-const FLEX_JUSTIFY = { start: Justify.FlexStart, center: Justify.Center, end: Justify.FlexEnd, between: Justify.SpaceBetween };
+const FLEX_ALIGN = {
+  start: Align.FlexStart,
+  center: Align.Center,
+  end: Align.FlexEnd,
+  stretch: Align.Stretch,
+};
+const FLEX_JUSTIFY = {
+  start: Justify.FlexStart,
+  center: Justify.Center,
+  end: Justify.FlexEnd,
+  between: Justify.SpaceBetween,
+};
 
 function applyStyle(node: Node, style: Style): void {
   node.setFlexDirection(style.direction === 'row' ? FlexDirection.Row : FlexDirection.Column);
@@ -84,11 +112,26 @@ function applyStyle(node: Node, style: Style): void {
 function edgesOf(value: number | [number, number] | Edges | undefined): [Edge, number][] {
   if (value === undefined) return [];
   if (typeof value === 'number') return [[Edge.All, value]];
-  if (Array.isArray(value)) return [[Edge.Vertical, value[0]], [Edge.Horizontal, value[1]]];
-  return [[Edge.Top, value.top], [Edge.End, value.end], [Edge.Bottom, value.bottom], [Edge.Start, value.start]];
+  if (Array.isArray(value))
+    return [
+      [Edge.Vertical, value[0]],
+      [Edge.Horizontal, value[1]],
+    ];
+  return [
+    [Edge.Top, value.top],
+    [Edge.End, value.end],
+    [Edge.Bottom, value.bottom],
+    [Edge.Start, value.start],
+  ];
 }
 
-function place(element: Element, node: Node, leftDp: number, topDp: number, settings: LayoutSettings): Placed {
+function place(
+  element: Element,
+  node: Node,
+  leftDp: number,
+  topDp: number,
+  settings: LayoutSettings,
+): Placed {
   const scale = settings.shape.densityDpi / 160;
   const left = leftDp + node.getComputedLeft();
   const top = topDp + node.getComputedTop();
@@ -101,20 +144,36 @@ function place(element: Element, node: Node, leftDp: number, topDp: number, sett
     height: Math.round((top + node.getComputedHeight()) * scale) - y,
   };
   const contentPx = withoutPadding(boundsPx, node, scale);
-  if (element.kind === 'text') return { element, boundsPx, contentPx, lines: breakLines(element, contentPx.width / scale + 0.5, settings), children: [] };
-  const children = element.kind === 'box' ? element.children.map((child, i) => place(child, node.getChild(i), left, top, settings)) : [];
+  if (element.kind === 'text')
+    return {
+      element,
+      boundsPx,
+      contentPx,
+      lines: breakLines(element, contentPx.width / scale + 0.5, settings),
+      children: [],
+    };
+  const children =
+    element.kind === 'box'
+      ? element.children.map((child, i) => place(child, node.getChild(i), left, top, settings))
+      : [];
   return { element, boundsPx, contentPx, lines: [], children };
 }
 
 function withoutPadding({ x, y, width, height }: Box, node: Node, scale: number): Box {
-  const [left, top, right, bottom] = [Edge.Left, Edge.Top, Edge.Right, Edge.Bottom].map((edge) => node.getComputedPadding(edge) * scale) as [number, number, number, number];
+  const [left, top, right, bottom] = [Edge.Left, Edge.Top, Edge.Right, Edge.Bottom].map(
+    (edge) => node.getComputedPadding(edge) * scale,
+  ) as [number, number, number, number];
   return { x: x + left, y: y + top, width: width - left - right, height: height - top - bottom };
 }
 
-export const lineHeight = (element: TextElement, { textScale }: LayoutSettings): number => element.sizeSp * textScale * LINE_HEIGHT;
+export const lineHeight = (element: TextElement, { textScale }: LayoutSettings): number =>
+  element.sizeSp * textScale * LINE_HEIGHT;
 
-export const lineWidth = (line: string, element: TextElement, { typeface, textScale }: LayoutSettings): number =>
-  typeface.width(line, element.sizeSp * textScale, element.weight);
+export const lineWidth = (
+  line: string,
+  element: TextElement,
+  { typeface, textScale }: LayoutSettings,
+): number => typeface.width(line, element.sizeSp * textScale, element.weight);
 
 function breakLines(element: TextElement, widthDp: number, settings: LayoutSettings): string[] {
   const lines: string[] = [];

@@ -13,7 +13,11 @@ export interface Paints {
 }
 
 /** The display's contents as PNG bytes, as large as the phone's shape. */
-export async function paintScreen(root: Placed, settings: LayoutSettings, paints: Paints): Promise<Uint8Array> {
+export async function paintScreen(
+  root: Placed,
+  settings: LayoutSettings,
+  paints: Paints,
+): Promise<Uint8Array> {
   const { shape, typeface } = settings;
   const parts: string[] = [];
   await paintElement(root, settings, paints, parts, { next: 0 });
@@ -24,21 +28,40 @@ export async function paintScreen(root: Placed, settings: LayoutSettings, paints
     statusBar(settings, paints),
     '</svg>',
   ].join('\n');
-  const resvg = new Resvg(svg, { font: { fontFiles: typeface.files, loadSystemFonts: false, defaultFontFamily: typeface.family }, logLevel: 'off' });
+  const resvg = new Resvg(svg, {
+    font: { fontFiles: typeface.files, loadSystemFonts: false, defaultFontFamily: typeface.family },
+    logLevel: 'off',
+  });
   return resvg.render().asPng();
 }
 
-async function paintElement(placed: Placed, settings: LayoutSettings, paints: Paints, out: string[], clips: { next: number }): Promise<void> {
+async function paintElement(
+  placed: Placed,
+  settings: LayoutSettings,
+  paints: Paints,
+  out: string[],
+  clips: { next: number },
+): Promise<void> {
   const { element, boundsPx } = placed;
   const scale = settings.shape.densityDpi / 160;
   out.push(frame(placed, scale, paints));
   if (element.kind === 'text') out.push(...textLines(placed, settings, paints));
   if (element.kind === 'picture') {
     const tint = element.tint && paints.colour(element.tint);
-    out.push(vectorShapes(await paints.vector(element.drawable), boundsPx, tint, settings.rtl && DIRECTIONAL.has(element.drawable)));
+    out.push(
+      vectorShapes(
+        await paints.vector(element.drawable),
+        boundsPx,
+        tint,
+        settings.rtl && DIRECTIONAL.has(element.drawable),
+      ),
+    );
   }
   const clip = element.scrollable ? `clip${clips.next++}` : undefined;
-  if (clip) out.push(`<clipPath id="${clip}"><rect x="${boundsPx.x}" y="${boundsPx.y}" width="${boundsPx.width}" height="${boundsPx.height}"/></clipPath><g clip-path="url(#${clip})">`);
+  if (clip)
+    out.push(
+      `<clipPath id="${clip}"><rect x="${boundsPx.x}" y="${boundsPx.y}" width="${boundsPx.width}" height="${boundsPx.height}"/></clipPath><g clip-path="url(#${clip})">`,
+    );
   for (const child of placed.children) await paintElement(child, settings, paints, out, clips);
   if (clip) out.push('</g>');
 }
@@ -46,7 +69,11 @@ async function paintElement(placed: Placed, settings: LayoutSettings, paints: Pa
 /** Drawables that point somewhere are mirrored in right-to-left layouts (`android:autoMirrored`). */
 const DIRECTIONAL = new Set(['ic_back', 'ic_chevron']);
 
-function frame({ element, boundsPx: { x, y, width, height } }: Placed, scale: number, paints: Paints): string {
+function frame(
+  { element, boundsPx: { x, y, width, height } }: Placed,
+  scale: number,
+  paints: Paints,
+): string {
   const { background, border, radius = 0 } = element.style;
   if (!background && !border) return '';
   const inset = border ? scale / 2 : 0;
@@ -55,7 +82,11 @@ function frame({ element, boundsPx: { x, y, width, height } }: Placed, scale: nu
   return `<rect x="${x + inset}" y="${y + inset}" width="${width - 2 * inset}" height="${height - 2 * inset}" rx="${radius * scale}" fill="${fill}"${stroke}/>`;
 }
 
-function textLines({ element, contentPx, lines }: Placed, settings: LayoutSettings, paints: Paints): string[] {
+function textLines(
+  { element, contentPx, lines }: Placed,
+  settings: LayoutSettings,
+  paints: Paints,
+): string[] {
   if (element.kind !== 'text') return [];
   const scale = settings.shape.densityDpi / 160;
   const { ascent, descent } = settings.typeface;
@@ -74,12 +105,21 @@ function textLines({ element, contentPx, lines }: Placed, settings: LayoutSettin
 const RIGHT_TO_LEFT_EMBEDDING = '\u202b';
 const POP_EMBEDDING = '\u202c';
 
-function vectorShapes(vector: Vector, { x, y, width, height }: Box, tint: string | undefined, mirrored: boolean): string {
+function vectorShapes(
+  vector: Vector,
+  { x, y, width, height }: Box,
+  tint: string | undefined,
+  mirrored: boolean,
+): string {
   const sx = width / vector.viewportWidth;
   const sy = height / vector.viewportHeight;
-  const transform = mirrored ? `translate(${x + width} ${y}) scale(${-sx} ${sy})` : `translate(${x} ${y}) scale(${sx} ${sy})`;
+  const transform = mirrored
+    ? `translate(${x + width} ${y}) scale(${-sx} ${sy})`
+    : `translate(${x} ${y}) scale(${sx} ${sy})`;
   const paths = vector.paths.map(({ data, fill, stroke, strokeWidth }) => {
-    const strokes = stroke ? ` stroke="${tint ?? stroke}" stroke-width="${strokeWidth}" stroke-linecap="round" stroke-linejoin="round"` : '';
+    const strokes = stroke
+      ? ` stroke="${tint ?? stroke}" stroke-width="${strokeWidth}" stroke-linecap="round" stroke-linejoin="round"`
+      : '';
     return `<path d="${data}" fill="${fill ? (tint ?? fill) : 'none'}"${strokes}/>`;
   });
   return `<g transform="${transform}">${paths.join('')}</g>`;
@@ -89,13 +129,19 @@ function statusBar({ shape, typeface }: LayoutSettings, { statusInk }: Paints): 
   const scale = shape.densityDpi / 160;
   const right = shape.widthPx / scale - 16;
   const baseline = shape.statusBarDp / 2 + 5;
-  const handle = shape.navigationBarDp > 0 ? `<rect x="${shape.widthPx / scale / 2 - 54}" y="${shape.heightPx / scale - 12}" width="108" height="4" rx="2" fill="${statusInk}"/>` : '';
+  const handle =
+    shape.navigationBarDp > 0
+      ? `<rect x="${shape.widthPx / scale / 2 - 54}" y="${shape.heightPx / scale - 12}" width="108" height="4" rx="2" fill="${statusInk}"/>`
+      : '';
   return [
     `<g transform="scale(${scale})" fill="${statusInk}" font-family="${typeface.family}">`,
     `<text x="18" y="${baseline}" font-size="13" font-weight="600">9:41</text>`,
     `<rect x="${right - 22}" y="${baseline - 9}" width="19" height="9.5" rx="2.5" fill="none" stroke="${statusInk}" stroke-width="1.2"/>`,
     `<rect x="${right - 20.3}" y="${baseline - 7.3}" width="12" height="6.1" rx="1.2"/>`,
-    ...[0, 1, 2, 3].map((bar) => `<rect x="${right - 46 + bar * 4.4}" y="${baseline - 3 - bar * 2.1}" width="3" height="${3 + bar * 2.1}" rx="0.8"/>`),
+    ...[0, 1, 2, 3].map(
+      (bar) =>
+        `<rect x="${right - 46 + bar * 4.4}" y="${baseline - 3 - bar * 2.1}" width="3" height="${3 + bar * 2.1}" rx="0.8"/>`,
+    ),
     handle,
     '</g>',
   ].join('');

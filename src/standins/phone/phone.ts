@@ -1,6 +1,7 @@
 /** The stand-in phone, first stage: an app is installed from its package, and its screens are shown. */
 import type { Apk } from '../../core/formats/android/apk.ts';
 import type { Cell } from '../../core/model/cell.ts';
+import { isRightToLeft } from '../../core/model/locale.ts';
 import type { AppContext, PhoneApp } from './app-model.ts';
 import { dumpHierarchy } from './dump.ts';
 import { layOut, type Placed } from './layout.ts';
@@ -20,7 +21,8 @@ export type ShowSettings = Pick<Cell, 'screen' | 'locale' | 'theme' | 'textScale
 
 /** Installs an app: resources come from the package, screens from the app's model. */
 export function startPhone(shape: PhoneShape, apk: Apk, app: PhoneApp): Phone {
-  if (apk.app.build.appId !== app.appId) throw new Error(`the package is ${apk.app.build.appId}, the app model ${app.appId}`);
+  if (apk.app.build.appId !== app.appId)
+    throw new Error(`the package is ${apk.app.build.appId}, the app model ${app.appId}`);
   if (!apk.table) throw new Error('the package has no resource table');
   const resources = installResources(apk.table, apk.zip);
   return {
@@ -28,9 +30,12 @@ export function startPhone(shape: PhoneShape, apk: Apk, app: PhoneApp): Phone {
     screens: Object.keys(app.screens),
     show: async ({ screen, locale, theme, textScale }) => {
       const build = app.screens[screen];
-      if (!build) throw new Error(`${app.appId} has no screen ${screen}; it has ${Object.keys(app.screens).join(', ')}`);
+      if (!build)
+        throw new Error(
+          `${app.appId} has no screen ${screen}; it has ${Object.keys(app.screens).join(', ')}`,
+        );
       const config: DeviceConfig = { locale, night: theme === 'dark' };
-      const settings = { shape, typeface: typefaceFor(locale), rtl: isRtl(locale), textScale };
+      const settings = { shape, typeface: typefaceFor(locale), rtl: isRightToLeft(locale), textScale };
       const placed = await layOut(build(contextOf(resources, config)), settings);
       const png = await paintScreen(placed, settings, {
         colour: (name) => resources.colour(name, config),
@@ -50,5 +55,3 @@ function contextOf(resources: InstalledResources, config: DeviceConfig): AppCont
     plural: (key, count, ...args) => resources.plural(key, count, config, args),
   };
 }
-
-const isRtl = (locale: string): boolean => ['Arab', 'Hebr', 'Syrc', 'Thaa', 'Nkoo', 'Adlm'].includes(new Intl.Locale(locale).maximize().script ?? '');

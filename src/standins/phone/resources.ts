@@ -4,9 +4,9 @@
  */
 import type { XmlElement } from '../../core/formats/android/binary-xml.ts';
 import { attributeOf, readBinaryXml } from '../../core/formats/android/binary-xml.ts';
+import type { ResValue } from '../../core/formats/android/res-value.ts';
 import type { ResourceConfig } from '../../core/formats/android/resource-config.ts';
 import type { ResourceTable, ResourceVariant } from '../../core/formats/android/resource-table.ts';
-import type { ResValue } from '../../core/formats/android/res-value.ts';
 import type { Zip } from '../../core/formats/zip.ts';
 
 export interface DeviceConfig {
@@ -35,7 +35,14 @@ export interface InstalledResources {
   vector(name: string, config: DeviceConfig): Promise<Vector>;
 }
 
-const PLURAL_KEY: Record<string, number> = { other: 0x01000004, zero: 0x01000005, one: 0x01000006, two: 0x01000007, few: 0x01000008, many: 0x01000009 };
+const PLURAL_KEY: Record<string, number> = {
+  other: 0x01000004,
+  zero: 0x01000005,
+  one: 0x01000006,
+  two: 0x01000007,
+  few: 0x01000008,
+  many: 0x01000009,
+};
 
 export function installResources(table: ResourceTable, zip: Zip): InstalledResources {
   const pick = (type: string, name: string, config: DeviceConfig): ResourceVariant => {
@@ -43,7 +50,8 @@ export function installResources(table: ResourceTable, zip: Zip): InstalledResou
     if (!resource) throw new Error(`the installed app has no resource ${type}/${name}`);
     return bestVariant(resource.variants, config);
   };
-  const valueOf = (variant: ResourceVariant): ResValue => (variant.content.kind === 'value' ? variant.content.value : { kind: 'null' });
+  const valueOf = (variant: ResourceVariant): ResValue =>
+    variant.content.kind === 'value' ? variant.content.value : { kind: 'null' };
 
   const colourOf = (value: ResValue, config: DeviceConfig): string | undefined => {
     if (value.kind === 'colour') return `#${(value.argb & 0xffffff).toString(16).padStart(6, '0')}`;
@@ -54,20 +62,24 @@ export function installResources(table: ResourceTable, zip: Zip): InstalledResou
   return {
     string: (key, config, args) => {
       const value = valueOf(pick('string', key, config));
-      return format(value.kind === 'string' ? value.text : '', config.locale, args);
+      return fillIn(value.kind === 'string' ? value.text : '', config.locale, args);
     },
     plural: (key, count, config, args) => {
       const { content } = pick('plurals', key, config);
       const items = content.kind === 'bag' ? content.items : [];
       const category = new Intl.PluralRules(config.locale).select(count);
-      const item = items.find(({ name }) => name === PLURAL_KEY[category]) ?? items.find(({ name }) => name === PLURAL_KEY.other);
-      return format(item?.value.kind === 'string' ? item.value.text : '', config.locale, [count, ...args]);
+      const item =
+        items.find(({ name }) => name === PLURAL_KEY[category]) ??
+        items.find(({ name }) => name === PLURAL_KEY.other);
+      return fillIn(item?.value.kind === 'string' ? item.value.text : '', config.locale, [count, ...args]);
     },
     colour: (name, config) => colourOf(valueOf(pick('color', name, config)), config) ?? '#000000',
     vector: async (name, config) => {
       const value = valueOf(pick('drawable', name, config));
       if (value.kind !== 'string') throw new Error(`drawable/${name} is no file`);
-      return vectorOf(readBinaryXml(await zip.read(value.text), value.text), (colour) => colourOf(colour, config));
+      return vectorOf(readBinaryXml(await zip.read(value.text), value.text), (colour) =>
+        colourOf(colour, config),
+      );
     },
   };
 }
@@ -75,19 +87,23 @@ export function installResources(table: ResourceTable, zip: Zip): InstalledResou
 /** Language first, then night mode: the order in which the platform counts the two. */
 function bestVariant(variants: ResourceVariant[], config: DeviceConfig): ResourceVariant {
   const fits = ({ locale, night }: ResourceConfig) =>
-    (locale === '' || locale === config.locale || config.locale.startsWith(`${locale}-`)) && (night === 'any' || (night === 'yes') === config.night);
+    (locale === '' || locale === config.locale || config.locale.startsWith(`${locale}-`)) &&
+    (night === 'any' || (night === 'yes') === config.night);
   const weight = ({ locale, night }: ResourceConfig) => 2 * locale.length + (night === 'any' ? 0 : 1);
-  const [best] = variants.filter((variant) => fits(variant.config)).sort((a, b) => weight(b.config) - weight(a.config));
+  const [best] = variants
+    .filter((variant) => fits(variant.config))
+    .sort((a, b) => weight(b.config) - weight(a.config));
   if (!best) throw new Error('no variant of the resource fits the device');
   return best;
 }
 
-function format(template: string, locale: string, args: (string | number)[]): string {
+function fillIn(template: string, locale: string, args: (string | number)[]): string {
   let next = 0;
   return template.replace(/%(?:(\d+)\$)?([sd%])/g, (_, position: string | undefined, conversion: string) => {
     if (conversion === '%') return '%';
     const arg = args[position ? Number(position) - 1 : next++];
-    if (conversion === 'd' && typeof arg === 'number') return new Intl.NumberFormat(locale, { useGrouping: false }).format(arg);
+    if (conversion === 'd' && typeof arg === 'number')
+      return new Intl.NumberFormat(locale, { useGrouping: false }).fillIn(arg);
     return String(arg ?? 'null');
   });
 }

@@ -16,13 +16,21 @@ export interface Typeface {
 }
 
 const require = createRequire(import.meta.url);
-const STYLE_NAME: Record<FontWeight, string> = { 400: 'Regular', 500: 'Medium', 600: 'SemiBold', 700: 'Bold' };
+const STYLE_NAME: Record<FontWeight, string> = {
+  400: 'Regular',
+  500: 'Medium',
+  600: 'SemiBold',
+  700: 'Bold',
+};
 
 function load(packageName: string, family: string, filePrefix: string): Typeface {
   const folder = dirname(require.resolve(`${packageName}/package.json`));
-  const fileOf = (weight: FontWeight) => join(folder, `${weight}${STYLE_NAME[weight]}`, `${filePrefix}_${weight}${STYLE_NAME[weight]}.ttf`);
+  const fileOf = (weight: FontWeight) =>
+    join(folder, `${weight}${STYLE_NAME[weight]}`, `${filePrefix}_${weight}${STYLE_NAME[weight]}.ttf`);
   const weights = [400, 500, 600, 700] as const;
-  const fonts = new Map<FontWeight, Font>(weights.map((weight) => [weight, openSync(fileOf(weight)) as Font]));
+  const fonts = new Map<FontWeight, Font>(
+    weights.map((weight) => [weight, openSync(fileOf(weight)) as Font]),
+  );
   const widths = new Map<string, number>();
   const regular = fonts.get(400)!;
   return {
@@ -53,5 +61,7 @@ const once = (key: string, make: () => Typeface): Typeface => {
 /** Arabic script has a family of its own, which holds Latin glyphs too. */
 export const typefaceFor = (locale: string): Typeface =>
   new Intl.Locale(locale).maximize().script === 'Arab'
-    ? once('arab', () => load('@expo-google-fonts/ibm-plex-sans-arabic', 'IBM Plex Sans Arabic', 'IBMPlexSansArabic'))
+    ? once('arab', () =>
+        load('@expo-google-fonts/ibm-plex-sans-arabic', 'IBM Plex Sans Arabic', 'IBMPlexSansArabic'),
+      )
     : once('latin', () => load('@expo-google-fonts/ibm-plex-sans', 'IBM Plex Sans', 'IBMPlexSans'));

@@ -25,7 +25,12 @@ export const observeStops = {
         cell: capture.cell,
         evidence: digest,
         platform: capture.platform,
-        element: { key: placed.key, className: node.className, shown: speech(node) || gather(node).join(', '), boundsPx: bounds },
+        element: {
+          key: placed.key,
+          className: node.className,
+          shown: speech(node) || gather(node).join(', '),
+          boundsPx: bounds,
+        },
         actionable,
         enabled: node.enabled,
         ...nameOf(node),

@@ -19,7 +19,12 @@ export const observeTargets = {
         cell: capture.cell,
         evidence: digest,
         platform: capture.platform,
-        element: { key: placed.key, className: node.className, shown: node.label || node.text, boundsPx: bounds },
+        element: {
+          key: placed.key,
+          className: node.className,
+          shown: node.label || node.text,
+          boundsPx: bounds,
+        },
         enabled: node.enabled,
         widthDp: pxToDp(bounds.width, capture.densityDpi),
         heightDp: pxToDp(bounds.height, capture.densityDpi),
@@ -32,8 +37,15 @@ export const observeTargets = {
 
 /** The OS reports bounds already cut, so what touches the edge of its scroller may go on beyond it. */
 function cutBy({ node, ancestors }: PlacedNode, screen: Box): TargetFact['cutBy'] {
-  const reaches = (outer: Box) => node.bounds.y <= outer.y || node.bounds.y + node.bounds.height >= outer.y + outer.height;
-  const sticksOut = (outer: Box) => node.bounds.x < outer.x || node.bounds.x + node.bounds.width > outer.x + outer.width;
-  if (ancestors.some((ancestor) => ancestor.scrollable && (reaches(ancestor.bounds) || sticksOut(ancestor.bounds)))) return 'scroll';
+  const reaches = (outer: Box) =>
+    node.bounds.y <= outer.y || node.bounds.y + node.bounds.height >= outer.y + outer.height;
+  const sticksOut = (outer: Box) =>
+    node.bounds.x < outer.x || node.bounds.x + node.bounds.width > outer.x + outer.width;
+  if (
+    ancestors.some(
+      (ancestor) => ancestor.scrollable && (reaches(ancestor.bounds) || sticksOut(ancestor.bounds)),
+    )
+  )
+    return 'scroll';
   return reaches(screen) || sticksOut(screen) ? 'screen' : undefined;
 }

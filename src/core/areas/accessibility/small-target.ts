@@ -20,7 +20,11 @@ export const smallTarget = {
 
 const rowKey = (target: TargetFact): string => `${target.cell.screen}|${target.element.key}`;
 
-function judgeTarget(target: TargetFact, limits: Intent['limits'], seenWhole: ReadonlySet<string>): Assertion {
+function judgeTarget(
+  target: TargetFact,
+  limits: Intent['limits'],
+  seenWhole: ReadonlySet<string>,
+): Assertion {
   const { cell, cutBy, enabled, heightDp, pixelDp, widthDp } = target;
   const required = target.platform === 'ios' ? limits.iosTargetPt : limits.androidTargetDp;
   const short = required - Math.min(widthDp, heightDp);

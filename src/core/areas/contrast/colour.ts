@@ -11,18 +11,26 @@ export function parseHex(text: string): Rgb | undefined {
   return [value >> 16, (value >> 8) & 0xff, value & 0xff];
 }
 
-export const toHex = (rgb: Rgb): string => `#${rgb.map((channel) => Math.round(channel).toString(16).padStart(2, '0')).join('')}`;
+export const toHex = (rgb: Rgb): string =>
+  `#${rgb.map((channel) => Math.round(channel).toString(16).padStart(2, '0')).join('')}`;
 
 // The standard's 0.03928 is the older draft's; both give the same for 8-bit values.
-const linear = Float64Array.from({ length: 256 }, (_, i) => (i / 255 <= 0.04045 ? i / 255 / 12.92 : ((i / 255 + 0.055) / 1.055) ** 2.4));
+const linear = Float64Array.from({ length: 256 }, (_, i) =>
+  i / 255 <= 0.04045 ? i / 255 / 12.92 : ((i / 255 + 0.055) / 1.055) ** 2.4,
+);
 
 /** 0 for black to 1 for white. Channels are rounded to 8 bits first. */
 export const relativeLuminance = ([red, green, blue]: Rgb): number =>
-  0.2126 * linear[Math.round(red)]! + 0.7152 * linear[Math.round(green)]! + 0.0722 * linear[Math.round(blue)]!;
+  0.2126 * linear[Math.round(red)]! +
+  0.7152 * linear[Math.round(green)]! +
+  0.0722 * linear[Math.round(blue)]!;
 
 /** 1 to 21. */
 export function contrastRatio(a: Rgb, b: Rgb): number {
-  const [darker, lighter] = [relativeLuminance(a), relativeLuminance(b)].sort((x, y) => x - y) as [number, number];
+  const [darker, lighter] = [relativeLuminance(a), relativeLuminance(b)].sort((x, y) => x - y) as [
+    number,
+    number,
+  ];
   return (lighter + 0.05) / (darker + 0.05);
 }
 

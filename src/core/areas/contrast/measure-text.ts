@@ -67,7 +67,11 @@ function samplingArea(pixels: Pixels, box: Box, covers: readonly Box[]): Area {
     for (let x = 0; x < widthPx; x++) colours[y * widthPx + x] = colourAt(pixels, left + x, top + y);
   for (const cover of covers)
     for (let y = Math.max(0, cover.y - top); y < Math.min(heightPx, cover.y + cover.height - top); y++)
-      colours.fill(-1, y * widthPx + clamp(cover.x - left, widthPx), y * widthPx + clamp(cover.x + cover.width - left, widthPx));
+      colours.fill(
+        -1,
+        y * widthPx + clamp(cover.x - left, widthPx),
+        y * widthPx + clamp(cover.x + cover.width - left, widthPx),
+      );
   let uncoveredCount = 0;
   for (const colour of colours) if (colour >= 0) uncoveredCount += 1;
   return { widthPx, heightPx, left, top, colours, uncoveredCount };
@@ -82,7 +86,8 @@ function colourAt({ data, widthPx }: Pixels, x: number, y: number): number {
 
 const toRgb = (colour: number): Rgb => [colour >> 16, (colour >> 8) & 0xff, colour & 0xff];
 
-const distance = (a: Rgb, b: Rgb): number => Math.sqrt((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2 + (a[2] - b[2]) ** 2);
+const distance = (a: Rgb, b: Rgb): number =>
+  Math.sqrt((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2 + (a[2] - b[2]) ** 2);
 
 /** How often each colour occurs. Neighbours are mostly alike, so runs are counted before they are looked up. */
 function colourCounts({ colours }: Area, mask?: Uint8Array): Map<number, number> {
@@ -106,12 +111,16 @@ function findBackground(pixels: Pixels, area: Area): Rgb | undefined {
   const common = [...counts].filter(([, count]) => count >= total * 0.15);
   if (common.length === 0) return undefined;
   const ring = ringCounts(pixels, area);
-  const ringTotal = Math.max(1, [...ring.values()].reduce((sum, count) => sum + count, 0));
+  const ringTotal = Math.max(
+    1,
+    [...ring.values()].reduce((sum, count) => sum + count, 0),
+  );
   const weight = ([colour, count]: [number, number]) => count / total + (ring.get(colour) ?? 0) / ringTotal;
   const [winner] = common.sort((a, b) => weight(b) - weight(a))[0]!;
   const background = toRgb(winner);
   let near = 0;
-  for (const [colour, count] of counts) if (distance(toRgb(colour), background) <= BACKGROUND_TOLERANCE) near += count;
+  for (const [colour, count] of counts)
+    if (distance(toRgb(colour), background) <= BACKGROUND_TOLERANCE) near += count;
   return near >= total * LEAST_BACKGROUND_SHARE ? background : undefined;
 }
 
@@ -164,9 +173,16 @@ function dropFrames(ink: Uint8Array, { widthPx, heightPx }: Area): void {
   }
 }
 
-const spread = (values: number[]): number => values.reduce((a, b) => Math.max(a, b), 0) - values.reduce((a, b) => Math.min(a, b), Infinity) + 1;
+const spread = (values: number[]): number =>
+  values.reduce((a, b) => Math.max(a, b), 0) - values.reduce((a, b) => Math.min(a, b), Infinity) + 1;
 
-function connected(ink: Uint8Array, seen: Uint8Array, start: number, widthPx: number, heightPx: number): number[] {
+function connected(
+  ink: Uint8Array,
+  seen: Uint8Array,
+  start: number,
+  widthPx: number,
+  heightPx: number,
+): number[] {
   const part = [start];
   seen[start] = 1;
   for (let next = 0; next < part.length; next++) {
@@ -176,7 +192,8 @@ function connected(ink: Uint8Array, seen: Uint8Array, start: number, widthPx: nu
     for (let dy = -1; dy <= 1; dy++)
       for (let dx = -1; dx <= 1; dx++) {
         const j = i + dy * widthPx + dx;
-        if (x + dx < 0 || x + dx >= widthPx || y + dy < 0 || y + dy >= heightPx || !ink[j] || seen[j]) continue;
+        if (x + dx < 0 || x + dx >= widthPx || y + dy < 0 || y + dy >= heightPx || !ink[j] || seen[j])
+          continue;
         seen[j] = 1;
         part.push(j);
       }
@@ -184,7 +201,10 @@ function connected(ink: Uint8Array, seen: Uint8Array, start: number, widthPx: nu
   return part;
 }
 
-function findForeground(inked: Map<number, number>, background: Rgb): Pick<TextSeen, 'foreground' | 'ratio' | 'interval' | 'reached'> | undefined {
+function findForeground(
+  inked: Map<number, number>,
+  background: Rgb,
+): Pick<TextSeen, 'foreground' | 'ratio' | 'interval' | 'reached'> | undefined {
   let total = 0;
   let farthest = 0;
   for (const [colour, count] of inked) {
@@ -192,24 +212,47 @@ function findForeground(inked: Map<number, number>, background: Rgb): Pick<TextS
     farthest = Math.max(farthest, distance(toRgb(colour), background));
   }
   if (total < 6) return undefined;
-  const far = [...inked].filter(([colour]) => distance(toRgb(colour), background) >= farthest * 0.75).sort((a, b) => b[1] - a[1]);
+  const far = [...inked]
+    .filter(([colour]) => distance(toRgb(colour), background) >= farthest * 0.75)
+    .sort((a, b) => b[1] - a[1]);
   const end = toRgb(far[0]![0]);
   const atEnd = sumNear(inked, end, 3);
   const isEnd = distance(end, background) >= farthest * 0.96 && atEnd >= Math.max(4, total * 0.04);
   const foreground = isEnd ? end : meanOfFarthest(inked, background, farthest);
   const ratio = contrastRatio(foreground, background);
   // one level either way is what rounding to 8 bits may hide
-  const hidden = isEnd ? Math.max(ratio * 0.01, 0.02) : contrastRatio(extrapolate(background, foreground, 1 / LEAST_COVERAGE), background) - ratio;
+  const hidden = isEnd
+    ? Math.max(ratio * 0.01, 0.02)
+    : contrastRatio(extrapolate(background, foreground, 1 / LEAST_COVERAGE), background) - ratio;
   const interval: [number, number] = isEnd ? [ratio - hidden, ratio + hidden] : [ratio, ratio + hidden];
   const other = otherColour(inked, background, foreground, total);
-  if (other === undefined) return { foreground, ratio, interval: [Math.max(1, interval[0]), Math.min(21, interval[1])], reached: atEnd / total };
+  if (other === undefined)
+    return {
+      foreground,
+      ratio,
+      interval: [Math.max(1, interval[0]), Math.min(21, interval[1])],
+      reached: atEnd / total,
+    };
   const otherRatio = contrastRatio(other, background);
   const [worse, worseRatio] = otherRatio < ratio ? [other, otherRatio] : [foreground, ratio];
-  return { foreground: worse, ratio: worseRatio, interval: [Math.max(1, Math.min(otherRatio, interval[0])), Math.min(21, Math.max(otherRatio, interval[1]))], reached: atEnd / total };
+  return {
+    foreground: worse,
+    ratio: worseRatio,
+    interval: [
+      Math.max(1, Math.min(otherRatio, interval[0])),
+      Math.min(21, Math.max(otherRatio, interval[1])),
+    ],
+    reached: atEnd / total,
+  };
 }
 
 /** A second colour among the ink, off the line from background to foreground: an icon, a link, a coloured word. */
-function otherColour(inked: Map<number, number>, background: Rgb, foreground: Rgb, total: number): Rgb | undefined {
+function otherColour(
+  inked: Map<number, number>,
+  background: Rgb,
+  foreground: Rgb,
+  total: number,
+): Rgb | undefined {
   const axis = [0, 1, 2].map((c) => foreground[c]! - background[c]!) as [number, number, number];
   const length = Math.hypot(...axis);
   let off = 0;

@@ -29,7 +29,16 @@ export const observeTextContrast = {
         enabled: node.enabled && item.ancestors.every((ancestor) => ancestor.enabled),
       };
       if (typeof seen === 'string') {
-        yield { ...common, unseen: seen, ratio: 0, interval: [1, 21], foreground: '', background: '', reached: 0, textSizeDp: [0, 0] } satisfies TextContrastFact;
+        yield {
+          ...common,
+          unseen: seen,
+          ratio: 0,
+          interval: [1, 21],
+          foreground: '',
+          background: '',
+          reached: 0,
+          textSizeDp: [0, 0],
+        } satisfies TextContrastFact;
         continue;
       }
       const [lowestPx, highestPx] = estimateTextSize(node.text, seen.lineHeightsPx);

@@ -27,7 +27,11 @@ export function suggestColour(colour: Rgb, against: Rgb, required: number): Sugg
     const passing = [start.l - step / STEPS, start.l + step / STEPS]
       .filter((l) => l >= 0 && l <= 1)
       .map((l) => to8Bits(rgb(clampChroma({ ...start, l }, 'oklch'))))
-      .map((candidate) => ({ colour: toHex(candidate), ratio: contrastRatio(candidate, against), lightnessChange: step / STEPS }))
+      .map((candidate) => ({
+        colour: toHex(candidate),
+        ratio: contrastRatio(candidate, against),
+        lightnessChange: step / STEPS,
+      }))
       .filter((candidate) => candidate.ratio >= required)
       .sort((a, b) => a.ratio - b.ratio);
     if (passing[0]) return passing[0];

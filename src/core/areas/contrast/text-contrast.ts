@@ -23,9 +23,25 @@ export const textContrast = {
 function judgeText(fact: TextContrastFact, limits: Intent['limits']): Assertion {
   const { cell, enabled, interval, unseen } = fact;
   if (!enabled || unseen === 'no-ink') return { outcome: 'inapplicable', cell };
-  if (unseen) return { outcome: 'cantTell', cell, draft: elementDraft(fact, { basis: 'estimated', severity: 0, digest: unseen, aspect: cell.theme, data: { unseen } }) };
+  if (unseen)
+    return {
+      outcome: 'cantTell',
+      cell,
+      draft: elementDraft(fact, {
+        basis: 'estimated',
+        severity: 0,
+        digest: unseen,
+        aspect: cell.theme,
+        data: { unseen },
+      }),
+    };
   const large = isLarge(fact.textSizeDp, limits.largeTextCountedIn);
-  const [least, most] = large === 'unknown' ? [limits.largeTextContrast, limits.textContrast] : large ? [limits.largeTextContrast, limits.largeTextContrast] : [limits.textContrast, limits.textContrast];
+  const [least, most] =
+    large === 'unknown'
+      ? [limits.largeTextContrast, limits.textContrast]
+      : large
+        ? [limits.largeTextContrast, limits.largeTextContrast]
+        : [limits.textContrast, limits.textContrast];
   if (interval[0] >= most) return { outcome: 'passed', cell };
   const measured = interval[1] < least;
   const draft = elementDraft(fact, {
@@ -45,14 +61,20 @@ function isLarge([lowest, highest]: [number, number], countedIn: keyof typeof LA
   return highest < bold ? false : 'unknown';
 }
 
-function dataOf(fact: TextContrastFact, required: number, large: boolean | 'unknown', limits: Intent['limits']) {
+function dataOf(
+  fact: TextContrastFact,
+  required: number,
+  large: boolean | 'unknown',
+  limits: Intent['limits'],
+) {
   const foreground = parseHex(fact.foreground)!;
   const background = parseHex(fact.background)!;
   const forText = suggestColour(foreground, background, required);
   const forBackground = suggestColour(background, foreground, required);
   // white made dark is no help to a designer while the other colour would only shift a little
   const nearest = Math.min(forText?.lightnessChange ?? 1, forBackground?.lightnessChange ?? 1);
-  const isNear = (suggestion: Suggestion | undefined): suggestion is Suggestion => suggestion !== undefined && suggestion.lightnessChange <= Math.max(nearest, FAR_LIGHTNESS);
+  const isNear = (suggestion: Suggestion | undefined): suggestion is Suggestion =>
+    suggestion !== undefined && suggestion.lightnessChange <= Math.max(nearest, FAR_LIGHTNESS);
   return {
     ratio: fact.ratio,
     lowest: fact.interval[0],
@@ -68,6 +90,8 @@ function dataOf(fact: TextContrastFact, required: number, large: boolean | 'unkn
     largestDp: fact.textSizeDp[1],
     theme: fact.cell.theme,
     ...(isNear(forText) ? { suggestedText: forText.colour, suggestedTextRatio: forText.ratio } : {}),
-    ...(isNear(forBackground) ? { suggestedBackground: forBackground.colour, suggestedBackgroundRatio: forBackground.ratio } : {}),
+    ...(isNear(forBackground)
+      ? { suggestedBackground: forBackground.colour, suggestedBackgroundRatio: forBackground.ratio }
+      : {}),
   };
 }

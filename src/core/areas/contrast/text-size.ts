@@ -8,7 +8,8 @@ const BELOW = 0.21;
 const DESIGN_SPREAD = 0.13;
 
 const LATIN_LIKE = /^[\p{Script=Latin}\p{Script=Greek}\p{Script=Cyrillic}\p{N}\p{P}\p{S}\p{Z}\p{Cc}]*$/u;
-const ACCENTED_CAPITAL = /[\u00c0-\u00d6\u00d8-\u00de\u0100\u0102\u0104\u0106\u010c\u0118\u0141\u0143\u0147\u015a\u0160\u0179\u017b\u017d]/u;
+const ACCENTED_CAPITAL =
+  /[\u00c0-\u00d6\u00d8-\u00de\u0100\u0102\u0104\u0106\u010c\u0118\u0141\u0143\u0147\u015a\u0160\u0179\u017b\u017d]/u;
 const TALL = /[\p{Lu}\p{N}bdfhijklt'"’()/$€£%&!?äöüåáéíóúćńśźżß]/u;
 const DESCENDING = /[gjpqyçęą,;()/Q]/u;
 

@@ -35,7 +35,9 @@ function judgeFilter(filter: LinkFilterFact, targetSdk: number, intent: Intent):
   if (lacks.length === 0) return { outcome: 'passed' };
   // A private scheme without BROWSABLE may be meant for the team's own apps; all else is asked for by a browser.
   const meantForBrowsers =
-    filter.autoVerify || filter.categories.includes(BROWSABLE) || schemes.some((scheme) => /^https?$/i.test(scheme) || intent.links.schemes.includes(scheme));
+    filter.autoVerify ||
+    filter.categories.includes(BROWSABLE) ||
+    schemes.some((scheme) => /^https?$/i.test(scheme) || intent.links.schemes.includes(scheme));
   return {
     outcome: meantForBrowsers ? 'failed' : 'cantTell',
     draft: {
@@ -46,7 +48,14 @@ function judgeFilter(filter: LinkFilterFact, targetSdk: number, intent: Intent):
       occurrence: {
         evidence: filter.evidence,
         shown: sayLinks(filter),
-        data: { component: filter.component, position: filter.position, links: sayLinks(filter), lacks, exported: String(filter.exported), meantForBrowsers },
+        data: {
+          component: filter.component,
+          position: filter.position,
+          links: sayLinks(filter),
+          lacks,
+          exported: String(filter.exported),
+          meantForBrowsers,
+        },
       },
     },
   };
@@ -55,6 +64,8 @@ function judgeFilter(filter: LinkFilterFact, targetSdk: number, intent: Intent):
 /** `https://kelpline.example/sailings…`: the first of each part, with how many more there are. */
 function sayLinks({ schemes, hosts, paths }: LinkFilterFact): string {
   const first = (list: string[]) => (list.length > 1 ? `${list[0]} (+${list.length - 1})` : (list[0] ?? ''));
-  const path = first(paths.map((attribute) => attribute.replace(/^pathPrefix=(.*)$/, '$1…').replace(/^\w+=/, '')));
+  const path = first(
+    paths.map((attribute) => attribute.replace(/^pathPrefix=(.*)$/, '$1…').replace(/^\w+=/, '')),
+  );
   return `${first(schemes)}://${first(hosts)}${path}`;
 }

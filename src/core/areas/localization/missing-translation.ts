@@ -18,8 +18,19 @@ export const missingTranslation = {
 } satisfies Check;
 
 function* wholeLocale(locale: string, keys: Map<string, KeyTexts>, intent: Intent): Generator<Assertion> {
-  const anySource = [...keys.values()].map((texts) => sourceTexts(texts, intent)?.values().next().value).find(Boolean);
-  if (anySource) yield { outcome: 'failed', draft: draftOf(anySource, locale, { subject: `locale ${locale}`, wholeLocale: true, measured: true, textCount: keys.size }) };
+  const anySource = [...keys.values()]
+    .map((texts) => sourceTexts(texts, intent)?.values().next().value)
+    .find(Boolean);
+  if (anySource)
+    yield {
+      outcome: 'failed',
+      draft: draftOf(anySource, locale, {
+        subject: `locale ${locale}`,
+        wholeLocale: true,
+        measured: true,
+        textCount: keys.size,
+      }),
+    };
 }
 
 function* judgeKey(key: string, texts: KeyTexts, locales: string[], intent: Intent): Generator<Assertion> {
@@ -34,9 +45,11 @@ function* judgeKey(key: string, texts: KeyTexts, locales: string[], intent: Inte
   const measured = lacking.length < locales.length || locales.length === 0;
   for (const locale of locales) {
     if (!lacking.includes(locale)) yield { outcome: 'passed' };
-    else if (measured) yield { outcome: 'failed', draft: draftOf(source, locale, { subject: key, measured }) };
+    else if (measured)
+      yield { outcome: 'failed', draft: draftOf(source, locale, { subject: key, measured }) };
   }
-  if (!measured) yield { outcome: 'cantTell', draft: draftOf(source, 'every language', { subject: key, measured }) };
+  if (!measured)
+    yield { outcome: 'cantTell', draft: draftOf(source, 'every language', { subject: key, measured }) };
 }
 
 interface Of {
@@ -46,7 +59,11 @@ interface Of {
   textCount?: number;
 }
 
-const draftOf = (source: CatalogueTextFact, locale: string, { subject, measured, wholeLocale = false, textCount = 1 }: Of): Draft => ({
+const draftOf = (
+  source: CatalogueTextFact,
+  locale: string,
+  { subject, measured, wholeLocale = false, textCount = 1 }: Of,
+): Draft => ({
   identity: { subject, aspect: locale },
   basis: measured ? 'measured' : 'estimated',
   severity: wholeLocale ? 1000 : measured ? 2 : 1,

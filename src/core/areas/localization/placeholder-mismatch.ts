@@ -14,7 +14,8 @@ export const placeholderMismatch = {
       const source = sourceTexts(texts, intent);
       if (!source) continue;
       for (const locale of locales)
-        for (const [form, text] of textsFor(texts, locale) ?? []) yield judgeText(text, source.get(form) ?? source.get('other') ?? [...source.values()][0]!, locale);
+        for (const [form, text] of textsFor(texts, locale) ?? [])
+          yield judgeText(text, source.get(form) ?? source.get('other') ?? [...source.values()][0]!, locale);
     }
   },
 } satisfies Check;
@@ -24,8 +25,12 @@ const MAY_DROP_NUMBER = new Set(['zero', 'one', 'two']);
 
 function judgeText(text: CatalogueTextFact, source: CatalogueTextFact, locale: string): Assertion {
   const position = (placeholder: string) => placeholder.split(':')[0];
-  const added = text.placeholders.filter((placeholder) => !source.placeholders.some((of) => position(of) === position(placeholder)));
-  const retyped = text.placeholders.filter((placeholder) => !source.placeholders.includes(placeholder) && !added.includes(placeholder));
+  const added = text.placeholders.filter(
+    (placeholder) => !source.placeholders.some((of) => position(of) === position(placeholder)),
+  );
+  const retyped = text.placeholders.filter(
+    (placeholder) => !source.placeholders.includes(placeholder) && !added.includes(placeholder),
+  );
   const lost = source.placeholders
     .filter((placeholder) => !text.placeholders.some((of) => position(of) === position(placeholder)))
     .filter((placeholder) => !(text.form && MAY_DROP_NUMBER.has(text.form) && placeholder === '1:d'));
@@ -41,7 +46,18 @@ function judgeText(text: CatalogueTextFact, source: CatalogueTextFact, locale: s
       occurrence: {
         evidence: text.evidence,
         shown: text.text,
-        data: { key: text.key, locale, form: text.form ?? '', source: source.text, text: text.text, expected: source.placeholders, found: text.placeholders, added, lost, retyped },
+        data: {
+          key: text.key,
+          locale,
+          form: text.form ?? '',
+          source: source.text,
+          text: text.text,
+          expected: source.placeholders,
+          found: text.placeholders,
+          added,
+          lost,
+          retyped,
+        },
       },
     },
   };

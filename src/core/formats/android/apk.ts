@@ -5,7 +5,12 @@ import { attempt, type Result, UnreadableError, unwrap } from '../../model/probl
 import { openZip, type Zip } from '../zip.ts';
 import { readBinaryXml } from './binary-xml.ts';
 import { readManifest } from './manifest.ts';
-import { type Resource, type ResourceTable, type ResourceVariant, readResourceTable } from './resource-table.ts';
+import {
+  type Resource,
+  type ResourceTable,
+  type ResourceVariant,
+  readResourceTable,
+} from './resource-table.ts';
 
 export interface Apk {
   app: AppPackage;
@@ -19,23 +24,39 @@ export interface Apk {
  * @param digest SHA-256 of the whole file, lower-case hex
  * @returns the app as the checks see it, and the opened archive and table for those who need more
  */
-export function readApk(file: string, source: ByteSource, digest: string, ports: Ports): Promise<Result<Apk>> {
+export function readApk(
+  file: string,
+  source: ByteSource,
+  digest: string,
+  ports: Ports,
+): Promise<Result<Apk>> {
   return attempt(file, async () => {
     const zip = unwrap(await openZip(file, source, ports));
     if (!zip.entries.has('AndroidManifest.xml')) throw notAnApk(zip);
-    const table = zip.entries.has('resources.arsc') ? readResourceTable(await zip.read('resources.arsc')) : undefined;
+    const table = zip.entries.has('resources.arsc')
+      ? readResourceTable(await zip.read('resources.arsc'))
+      : undefined;
     const root = readBinaryXml(await zip.read('AndroidManifest.xml'), 'AndroidManifest.xml');
     const { identity, manifest } = readManifest(root, table);
     const texts = table ? catalogueTexts(table) : [];
     const app: AppPackage = {
       platform: 'android',
       digest,
-      build: { appId: identity.appId, version: identity.versionName, build: identity.versionCode, code: await codeDigest(zip, ports) },
+      build: {
+        appId: identity.appId,
+        version: identity.versionName,
+        build: identity.versionCode,
+        code: await codeDigest(zip, ports),
+      },
       name: identity.label,
       manifest,
       texts,
       locales: [...new Set(texts.map((text) => text.locale))].filter((locale) => locale !== 'default').sort(),
-      files: [...zip.entries.values()].map(({ name, sizeBytes, compressedBytes }) => ({ name, sizeBytes, compressedBytes })),
+      files: [...zip.entries.values()].map(({ name, sizeBytes, compressedBytes }) => ({
+        name,
+        sizeBytes,
+        compressedBytes,
+      })),
     };
     return { app, zip, table };
   });
@@ -44,19 +65,28 @@ export function readApk(file: string, source: ByteSource, digest: string, ports:
 function notAnApk(zip: Zip): UnreadableError {
   const ios = [...zip.entries.keys()].some((name) => /^Payload\/[^/]+\.app\/Info\.plist$/.test(name));
   const bundle = zip.entries.has('BundleConfig.pb');
-  const found = ios ? 'an iOS package' : bundle ? 'an Android App Bundle' : 'a zip archive without AndroidManifest.xml';
+  const found = ios
+    ? 'an iOS package'
+    : bundle
+      ? 'an Android App Bundle'
+      : 'a zip archive without AndroidManifest.xml';
   return new UnreadableError({
     code: 'apk.no-manifest',
     found,
     expected: 'an APK',
-    remedy: ios || bundle ? 'Only APK files are read so far.' : 'Give the package that the build put out, such as app-release.apk.',
+    remedy:
+      ios || bundle
+        ? 'Only APK files are read so far.'
+        : 'Give the package that the build put out, such as app-release.apk.',
   });
 }
 
 /** SHA-256 over the SHA-256 of each dex file, in the order in which the runtime loads them. */
 async function codeDigest(zip: Zip, ports: Ports): Promise<string> {
   const order = (name: string) => Number(/^classes(\d*)\.dex$/.exec(name)?.[1] || 1);
-  const names = [...zip.entries.keys()].filter((name) => /^classes\d*\.dex$/.test(name)).sort((a, b) => order(a) - order(b));
+  const names = [...zip.entries.keys()]
+    .filter((name) => /^classes\d*\.dex$/.test(name))
+    .sort((a, b) => order(a) - order(b));
   if (names.length === 0) return 'none';
   const digests: string[] = [];
   for (const name of names) digests.push(await ports.sha256(await zip.read(name)));
@@ -65,12 +95,12 @@ async function codeDigest(zip: Zip, ports: Ports): Promise<string> {
 
 // Keys of plural bags (`ResTable_map::ATTR_OTHER` …) and of list bags (`Res_MAKEARRAY`).
 const PLURAL_CATEGORY: Record<number, string> = {
-  0x01000004: 'other',
-  0x01000005: 'zero',
-  0x01000006: 'one',
-  0x01000007: 'two',
-  0x01000008: 'few',
-  0x01000009: 'many',
+  16777220: 'other',
+  16777221: 'zero',
+  16777222: 'one',
+  16777223: 'two',
+  16777224: 'few',
+  16777225: 'many',
 };
 
 /** Every text of the types string, plurals and array, for each locale that has one of its own. */
@@ -85,13 +115,15 @@ export function catalogueTexts(table: ResourceTable): CatalogueText[] {
 /** A value may differ by more than language (night, screen size); the wording of the plainest stands for its locale. */
 function firstOfEachLocale(resource: Resource): ResourceVariant[] {
   const byLocale = new Map<string, ResourceVariant>();
-  for (const variant of resource.variants) if (!byLocale.has(variant.config.locale)) byLocale.set(variant.config.locale, variant);
+  for (const variant of resource.variants)
+    if (!byLocale.has(variant.config.locale)) byLocale.set(variant.config.locale, variant);
   return [...byLocale.values()];
 }
 
 function textsOf(resource: Resource, { config, content }: ResourceVariant): CatalogueText[] {
   const locale = config.locale || 'default';
-  if (content.kind === 'value') return content.value.kind === 'string' ? [{ key: resource.name, locale, text: content.value.text }] : [];
+  if (content.kind === 'value')
+    return content.value.kind === 'string' ? [{ key: resource.name, locale, text: content.value.text }] : [];
   return content.items.flatMap(({ name, value }) => {
     if (value.kind !== 'string') return [];
     const form = resource.type === 'plurals' ? (PLURAL_CATEGORY[name] ?? 'other') : String(name & 0xffff);

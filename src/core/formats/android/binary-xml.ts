@@ -38,7 +38,13 @@ const MAX_DEPTH = 256;
 export function readBinaryXml(bytes: Uint8Array, name: string): XmlElement {
   const reader = new ByteReader(bytes, name);
   if (bytes.length < 8 || reader.u16(0) !== XML_CHUNK)
-    throw new UnreadableError({ code: 'xml.not-binary', place: name, found: 'something that is not compiled XML', expected: 'a compiled XML file', remedy: 'Give the package as the packer wrote it.' });
+    throw new UnreadableError({
+      code: 'xml.not-binary',
+      place: name,
+      found: 'something that is not compiled XML',
+      expected: 'a compiled XML file',
+      remedy: 'Give the package as the packer wrote it.',
+    });
   const end = Math.min(reader.u32(4), bytes.length);
   let pool: StringPool | undefined;
   let ids: number[] = [];
@@ -51,19 +57,33 @@ export function readBinaryXml(bytes: Uint8Array, name: string): XmlElement {
     else if (type === RESOURCE_MAP_CHUNK) ids = readResourceMap(reader, at);
     else if (type === START_ELEMENT && pool) {
       const element = readStart(reader, at, pool, ids);
-      if (open.length >= MAX_DEPTH) throw new UnreadableError({ code: 'xml.too-deep', place: `${name}, line ${element.line}`, found: `elements nested ${open.length} deep` });
+      if (open.length >= MAX_DEPTH)
+        throw new UnreadableError({
+          code: 'xml.too-deep',
+          place: `${name}, line ${element.line}`,
+          found: `elements nested ${open.length} deep`,
+        });
       if (open.length > 0) open[open.length - 1]!.children.push(element);
       else root ??= element;
       open.push(element);
     } else if (type === END_ELEMENT) open.pop();
   }
   if (!root || open.length > 0)
-    throw new UnreadableError({ code: 'xml.cut-off', place: name, found: root ? `<${open.at(-1)!.name}> that never ends` : 'no element', expected: 'a whole XML document' });
+    throw new UnreadableError({
+      code: 'xml.cut-off',
+      place: name,
+      found: root ? `<${open.at(-1)!.name}> that never ends` : 'no element',
+      expected: 'a whole XML document',
+    });
   return root;
 }
 
 /** Attribute of the platform's namespace by its resource id, else by name. */
-export function attributeOf(element: XmlElement, name: string, resourceId?: number): XmlAttribute | undefined {
+export function attributeOf(
+  element: XmlElement,
+  name: string,
+  resourceId?: number,
+): XmlAttribute | undefined {
   return (
     element.attributes.find((attribute) => resourceId !== undefined && attribute.resourceId === resourceId) ??
     element.attributes.find((attribute) => attribute.name === name)
@@ -89,7 +109,8 @@ function readStart(reader: ByteReader, at: number, pool: StringPool, ids: number
   return { name: pool.string(reader.u32(body + 4)), line: reader.u32(at + 8), attributes, children: [] };
 }
 
-const optional = (pool: StringPool, index: number): string | undefined => (index === NONE ? undefined : pool.string(index));
+const optional = (pool: StringPool, index: number): string | undefined =>
+  index === NONE ? undefined : pool.string(index);
 
 function readResourceMap(reader: ByteReader, at: number): number[] {
   const header = reader.u16(at + 2);
@@ -99,6 +120,12 @@ function readResourceMap(reader: ByteReader, at: number): number[] {
 /** The size of a chunk; one that does not move forward would loop for ever. */
 export function chunkSize(reader: ByteReader, at: number, name: string): number {
   const size = reader.u32(at + 4);
-  if (size < 8) throw new UnreadableError({ code: 'resources.chunk', place: `${name}, byte ${at}`, found: `a chunk of ${size} bytes`, expected: 'at least its header of 8' });
+  if (size < 8)
+    throw new UnreadableError({
+      code: 'resources.chunk',
+      place: `${name}, byte ${at}`,
+      found: `a chunk of ${size} bytes`,
+      expected: 'at least its header of 8',
+    });
   return size;
 }

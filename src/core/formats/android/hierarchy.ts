@@ -34,7 +34,11 @@ export function readHierarchy(file: string, xml: string): Promise<Result<UiNode>
       if (tag.name !== 'node') return;
       count += 1;
       if (count > MAX_NODES || open.length >= MAX_DEPTH)
-        throw new UnreadableError({ code: 'hierarchy.too-large', place: at(), found: `more than ${count > MAX_NODES ? `${MAX_NODES} nodes` : `${MAX_DEPTH} levels`}` });
+        throw new UnreadableError({
+          code: 'hierarchy.too-large',
+          place: at(),
+          found: `more than ${count > MAX_NODES ? `${MAX_NODES} nodes` : `${MAX_DEPTH} levels`}`,
+        });
       const node = nodeOf(tag.attributes as Record<string, string>, at());
       (open.at(-1)?.children ?? windows).push(node);
       open.push(node);
@@ -45,8 +49,14 @@ export function readHierarchy(file: string, xml: string): Promise<Result<UiNode>
     parser.write(xml).close();
 
     if (!sawHierarchy || windows.length === 0)
-      throw new UnreadableError({ code: 'hierarchy.none', found: 'XML without a <hierarchy> of <node> elements', expected: 'a UI hierarchy dump' });
-    return windows.length === 1 ? windows[0]! : { ...nodeOf({}, ''), bounds: span(windows.map((window) => window.bounds)), children: windows };
+      throw new UnreadableError({
+        code: 'hierarchy.none',
+        found: 'XML without a <hierarchy> of <node> elements',
+        expected: 'a UI hierarchy dump',
+      });
+    return windows.length === 1
+      ? windows[0]!
+      : { ...nodeOf({}, ''), bounds: span(windows.map((window) => window.bounds)), children: windows };
   });
 }
 
@@ -58,7 +68,10 @@ function nodeOf(attributes: Record<string, string>, place: string): UiNode {
     text: attributes.text ?? '',
     label: attributes['content-desc'] ?? '',
     hint: attributes.hint ?? '',
-    bounds: attributes.bounds === undefined ? { x: 0, y: 0, width: 0, height: 0 } : boundsOf(attributes.bounds, place),
+    bounds:
+      attributes.bounds === undefined
+        ? { x: 0, y: 0, width: 0, height: 0 }
+        : boundsOf(attributes.bounds, place),
     clickable: is('clickable'),
     longClickable: is('long-clickable'),
     checkable: is('checkable'),
@@ -77,7 +90,12 @@ function nodeOf(attributes: Record<string, string>, place: string): UiNode {
 function boundsOf(text: string, place: string): Box {
   const match = /^\[(-?\d+),(-?\d+)\]\[(-?\d+),(-?\d+)\]$/.exec(text);
   if (!match)
-    throw new UnreadableError({ code: 'hierarchy.bounds', place, found: `bounds ${JSON.stringify(text)}`, expected: '"[left,top][right,bottom]" in pixels' });
+    throw new UnreadableError({
+      code: 'hierarchy.bounds',
+      place,
+      found: `bounds ${JSON.stringify(text)}`,
+      expected: '"[left,top][right,bottom]" in pixels',
+    });
   const [left, top, right, bottom] = match.slice(1).map(Number) as [number, number, number, number];
   return { x: left, y: top, width: Math.max(0, right - left), height: Math.max(0, bottom - top) };
 }

@@ -36,11 +36,19 @@ export interface ManifestIdentity {
   label: string;
 }
 
-export function readManifest(root: XmlElement, table: ResourceTable | undefined): { identity: ManifestIdentity; manifest: Manifest } {
+export function readManifest(
+  root: XmlElement,
+  table: ResourceTable | undefined,
+): { identity: ManifestIdentity; manifest: Manifest } {
   const text = (element: XmlElement, name: string) => textOf(element, name, table);
   const appId = text(root, 'package');
   if (root.name !== 'manifest' || !appId)
-    throw new UnreadableError({ code: 'manifest.none', place: 'AndroidManifest.xml', found: `a <${root.name}> without a package name`, expected: '<manifest package="…">' });
+    throw new UnreadableError({
+      code: 'manifest.none',
+      place: 'AndroidManifest.xml',
+      found: `a <${root.name}> without a package name`,
+      expected: '<manifest package="…">',
+    });
   const application = root.children.find((child) => child.name === 'application');
   const usesSdk = root.children.find((child) => child.name === 'uses-sdk');
   return {
@@ -54,7 +62,9 @@ export function readManifest(root: XmlElement, table: ResourceTable | undefined)
       minSdk: numberOf(usesSdk && text(usesSdk, 'minSdkVersion')),
       targetSdk: numberOf(usesSdk && text(usesSdk, 'targetSdkVersion')),
       debuggable: application !== undefined && text(application, 'debuggable') === 'true',
-      permissions: root.children.filter((child) => /^uses-permission(-sdk-23)?$/.test(child.name)).map((child) => text(child, 'name')),
+      permissions: root.children
+        .filter((child) => /^uses-permission(-sdk-23)?$/.test(child.name))
+        .map((child) => text(child, 'name')),
       components: (application?.children ?? []).flatMap((child) => readComponent(child, appId, text)),
     },
   };
@@ -73,7 +83,9 @@ function readComponent(element: XmlElement, appId: string, text: TextOf): Compon
       exported: exported === '' ? 'unset' : exported === 'true',
       enabled: text(element, 'enabled') !== 'false',
       permission: text(element, 'permission') || undefined,
-      filters: element.children.filter((child) => child.name === 'intent-filter').map((filter) => readFilter(filter, text)),
+      filters: element.children
+        .filter((child) => child.name === 'intent-filter')
+        .map((filter) => readFilter(filter, text)),
     },
   ];
 }
@@ -81,7 +93,9 @@ function readComponent(element: XmlElement, appId: string, text: TextOf): Compon
 function readFilter(filter: XmlElement, text: TextOf): IntentFilter {
   const named = (name: string) => filter.children.filter((child) => child.name === name);
   const data = named('data');
-  const all = (attribute: string) => [...new Set(data.map((element) => text(element, attribute)).filter(Boolean))];
+  const all = (attribute: string) => [
+    ...new Set(data.map((element) => text(element, attribute)).filter(Boolean)),
+  ];
   return {
     actions: named('action').map((element) => text(element, 'name')),
     categories: named('category').map((element) => text(element, 'name')),
@@ -97,7 +111,8 @@ function readFilter(filter: XmlElement, text: TextOf): IntentFilter {
 const fullClassName = (name: string, appId: string): string =>
   name.startsWith('.') ? appId + name : name.includes('.') || !name ? name : `${appId}.${name}`;
 
-const numberOf = (text: string | undefined): number | undefined => (text && /^\d+$/.test(text) ? Number(text) : undefined);
+const numberOf = (text: string | undefined): number | undefined =>
+  text && /^\d+$/.test(text) ? Number(text) : undefined;
 
 function textOf(element: XmlElement, name: string, table: ResourceTable | undefined): string {
   const attribute = attributeOf(element, name, ATTR[name as keyof typeof ATTR]);

@@ -19,7 +19,13 @@ export function readResValue(reader: ByteReader, at: number, pool: StringPool): 
 }
 
 /** The value that a type byte and its data word stand for; `dataAt` is where the word lies, for floats. */
-export function resValueOf(type: number, data: number, reader: ByteReader, dataAt: number, pool: StringPool): ResValue {
+export function resValueOf(
+  type: number,
+  data: number,
+  reader: ByteReader,
+  dataAt: number,
+  pool: StringPool,
+): ResValue {
   switch (type) {
     case 0x00:
       return { kind: data === 1 ? 'empty' : 'null' };
@@ -34,7 +40,11 @@ export function resValueOf(type: number, data: number, reader: ByteReader, dataA
     case 0x04:
       return { kind: 'float', value: reader.f32(dataAt) };
     case 0x05:
-      return { kind: 'dimension', value: complexToFloat(data), unit: ['px', 'dp', 'sp', 'pt', 'in', 'mm'][data & 0xf] ?? '?' };
+      return {
+        kind: 'dimension',
+        value: complexToFloat(data),
+        unit: ['px', 'dp', 'sp', 'pt', 'in', 'mm'][data & 0xf] ?? '?',
+      };
     case 0x06:
       return { kind: 'fraction', value: complexToFloat(data), ofParent: (data & 0xf) === 1 };
     case 0x10:

@@ -26,7 +26,9 @@ export function readResourceConfig(reader: ByteReader, at: number): ResourceConf
   const u8 = (offset: number) => (offset + 1 <= size ? reader.u8(at + offset) : 0);
   const u16 = (offset: number) => (offset + 2 <= size ? reader.u16(at + offset) : 0);
   const ascii = (offset: number, length: number) =>
-    offset + length <= size ? String.fromCharCode(...reader.slice(at + offset, length)).replace(/\0+$/, '') : '';
+    offset + length <= size
+      ? String.fromCharCode(...reader.slice(at + offset, length)).replace(/\0+$/, '')
+      : '';
   const language = unpack(u8(8), u8(9), 0x61);
   const region = unpack(u8(10), u8(11), 0x30);
   const screenLayout = u8(28);
@@ -52,7 +54,11 @@ export function readResourceConfig(reader: ByteReader, at: number): ResourceConf
 function unpack(first: number, second: number, base: number): string {
   if (first === 0) return '';
   if (!(first & 0x80)) return String.fromCharCode(first, second);
-  return String.fromCharCode(base + (second & 0x1f), base + ((second >> 5) | ((first & 0x03) << 3)), base + ((first & 0x7c) >> 2));
+  return String.fromCharCode(
+    base + (second & 0x1f),
+    base + ((second >> 5) | ((first & 0x03) << 3)),
+    base + ((first & 0x7c) >> 2),
+  );
 }
 
 // Codes that the platform still writes in their withdrawn form (ISO 639-1/RA, 1989).
@@ -63,4 +69,7 @@ function localeTag(language: string, script: string, region: string, variant: st
   return [MODERN[language] ?? language, script, region.toUpperCase(), variant].filter(Boolean).join('-');
 }
 
-const hex = (bytes: Uint8Array): string => Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join('').replace(/(00)+$/, '');
+const hex = (bytes: Uint8Array): string =>
+  Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0'))
+    .join('')
+    .replace(/(00)+$/, '');

@@ -20,7 +20,9 @@ export interface BagItem {
   value: ResValue;
 }
 
-export type ResourceContent = { kind: 'value'; value: ResValue; spans: Span[] } | { kind: 'bag'; parent: number; items: BagItem[] };
+export type ResourceContent =
+  | { kind: 'value'; value: ResValue; spans: Span[] }
+  | { kind: 'bag'; parent: number; items: BagItem[] };
 
 export interface ResourceVariant {
   config: ResourceConfig;
@@ -54,26 +56,39 @@ export function readResourceTable(bytes: Uint8Array): ResourceTable {
   const name = 'resources.arsc';
   const reader = new ByteReader(bytes, name);
   if (bytes.length < 12 || reader.u16(0) !== TABLE_CHUNK)
-    throw new UnreadableError({ code: 'resources.none', place: name, found: 'something that is not a resource table' });
+    throw new UnreadableError({
+      code: 'resources.none',
+      place: name,
+      found: 'something that is not a resource table',
+    });
   const resources = new Map<number, Resource>();
   let packageName = '';
   let values: StringPool | undefined;
   for (let at = reader.u16(2); at + 8 <= bytes.length; at += chunkSize(reader, at, name)) {
     if (reader.u16(at) === STRING_POOL_CHUNK) values = readStringPool(reader, at);
-    else if (reader.u16(at) === PACKAGE_CHUNK && values) packageName ||= readPackage(reader, at, values, resources);
+    else if (reader.u16(at) === PACKAGE_CHUNK && values)
+      packageName ||= readPackage(reader, at, values, resources);
   }
-  const byName = new Map([...resources.values()].map((resource) => [`${resource.type}/${resource.name}`, resource]));
+  const byName = new Map(
+    [...resources.values()].map((resource) => [`${resource.type}/${resource.name}`, resource]),
+  );
   return { packageName, resources, find: (type, key) => byName.get(`${type}/${key}`) };
 }
 
-function readPackage(reader: ByteReader, at: number, values: StringPool, resources: Map<number, Resource>): string {
+function readPackage(
+  reader: ByteReader,
+  at: number,
+  values: StringPool,
+  resources: Map<number, Resource>,
+): string {
   const packageId = reader.u32(at + 8);
   const name = new TextDecoder('utf-16le').decode(reader.slice(at + 12, 256)).replace(/\0.*$/s, '');
   const typeNames = readStringPool(reader, at + reader.u32(at + 268));
   const keyNames = readStringPool(reader, at + reader.u32(at + 276));
   const end = at + chunkSize(reader, at, name);
   for (let chunk = at + reader.u16(at + 2); chunk + 8 <= end; chunk += chunkSize(reader, chunk, name))
-    if (reader.u16(chunk) === TYPE_CHUNK) readType(reader, chunk, { packageId, typeNames, keyNames, values, resources });
+    if (reader.u16(chunk) === TYPE_CHUNK)
+      readType(reader, chunk, { packageId, typeNames, keyNames, values, resources });
   return name;
 }
 
@@ -123,7 +138,10 @@ function readEntry(reader: ByteReader, at: number, of: Package): { key: string; 
   if (flags & ENTRY_COMPACT) {
     // the key stands in the place of the size, the value's type in the flags' upper byte
     const value = resValueOf(flags >> 8, reader.u32(at + 4), reader, at + 4, of.values);
-    return { key: of.keyNames.string(reader.u16(at)), content: { kind: 'value', value, spans: spansOf(value, of.values) } };
+    return {
+      key: of.keyNames.string(reader.u16(at)),
+      content: { kind: 'value', value, spans: spansOf(value, of.values) },
+    };
   }
   const key = of.keyNames.string(reader.u32(at + 4));
   if (!(flags & ENTRY_COMPLEX)) {
@@ -138,4 +156,5 @@ function readEntry(reader: ByteReader, at: number, of: Package): { key: string; 
   return { key, content: { kind: 'bag', parent: reader.u32(at + 8), items } };
 }
 
-const spansOf = (value: ResValue, pool: StringPool): Span[] => (value.kind === 'string' ? pool.spans(value.pool) : []);
+const spansOf = (value: ResValue, pool: StringPool): Span[] =>
+  value.kind === 'string' ? pool.spans(value.pool) : [];

@@ -30,7 +30,12 @@ export interface StringPool {
 /** Strings are decoded when asked for: big tables hold many that nobody reads. */
 export function readStringPool(reader: ByteReader, at: number): StringPool {
   if (reader.u16(at) !== STRING_POOL_CHUNK)
-    throw new UnreadableError({ code: 'resources.chunk', place: `byte ${at}`, found: `a chunk of type ${reader.u16(at)}`, expected: 'a string pool' });
+    throw new UnreadableError({
+      code: 'resources.chunk',
+      place: `byte ${at}`,
+      found: `a chunk of type ${reader.u16(at)}`,
+      expected: 'a string pool',
+    });
   const count = reader.u32(at + 8);
   const styleCount = reader.u32(at + 12);
   const utf8 = (reader.u32(at + 16) & UTF8_FLAG) !== 0;
@@ -40,7 +45,12 @@ export function readStringPool(reader: ByteReader, at: number): StringPool {
   const cache = new Map<number, string>();
 
   const string = (index: number): string => {
-    if (index >= count) throw new UnreadableError({ code: 'resources.string', place: `string ${index}`, found: `a pool of ${count} strings` });
+    if (index >= count)
+      throw new UnreadableError({
+        code: 'resources.string',
+        place: `string ${index}`,
+        found: `a pool of ${count} strings`,
+      });
     let text = cache.get(index);
     if (text === undefined) {
       const offset = stringsAt + reader.u32(offsetsAt + 4 * index);
@@ -55,7 +65,11 @@ export function readStringPool(reader: ByteReader, at: number): StringPool {
     const found: Span[] = [];
     let offset = stylesAt + reader.u32(offsetsAt + 4 * (count + index));
     for (; reader.u32(offset) !== SPAN_END; offset += 12)
-      found.push({ tag: string(reader.u32(offset)), firstChar: reader.u32(offset + 4), lastChar: reader.u32(offset + 8) });
+      found.push({
+        tag: string(reader.u32(offset)),
+        firstChar: reader.u32(offset + 4),
+        lastChar: reader.u32(offset + 8),
+      });
     return found;
   };
 

@@ -20,12 +20,17 @@ export function findingCard(finding: Finding, proof: Proof | undefined, strict: 
     proof ? pictures(proof, finding) : '',
     '<div>',
     `<h3><span class="${outcome}">${outcomeMark[outcome]} ${outcomeWord[outcome]}</span> · ${esc(words.what)} <code class="name">${esc(finding.id)}</code></h3>`,
-    `<dl>${rows.map(([name, text]) => `<dt>${name}</dt><dd>${esc(text)}</dd>`).join('')}</dl>`,
+    `<dl>${rows.map(([name, text]) => `<dt>${name}</dt><dd>${esc(unbroken(text))}</dd>`).join('')}</dl>`,
     swatches(finding),
-    ruling ? `<p class="ruling">Ruled <b>${esc(ruling.ruling)}</b> by ${esc(ruling.by)}: ${esc(ruling.why)}</p>` : '',
+    ruling
+      ? `<p class="ruling">Ruled <b>${esc(ruling.ruling)}</b> by ${esc(ruling.by)}: ${esc(ruling.why)}</p>`
+      : '',
     '</div></article>',
   ].join('');
 }
+
+/** A ratio stays on one line. */
+const unbroken = (text: string): string => text.replace(/(\d) : (\d)/g, '$1\u00a0:\u00a0$2');
 
 function pictures({ screen, crop, pictureHref }: Proof, { identity, occurrences }: Finding): string {
   const shown = occurrences[0]!.shown;
@@ -48,13 +53,32 @@ function svgPicture({ dataUri, elementPx, showsPx }: ProofPicture, strokePx: num
 
 /** Measured and suggested colours side by side, each with its ratio. */
 function swatches({ occurrences }: Finding): string {
-  const { background, foreground, ratio, suggestedBackground, suggestedBackgroundRatio, suggestedText, suggestedTextRatio } = occurrences[0]!.data;
+  const {
+    background,
+    foreground,
+    ratio,
+    suggestedBackground,
+    suggestedBackgroundRatio,
+    suggestedText,
+    suggestedTextRatio,
+  } = occurrences[0]!.data;
   if (!foreground || !background) return '';
   const cut = (value: unknown) => (Math.floor(Number(value) * 100) / 100).toFixed(2);
   const all = [
     { label: 'measured', text: foreground, on: background, ratio },
-    ...(suggestedText ? [{ label: `text ${suggestedText}`, text: suggestedText, on: background, ratio: suggestedTextRatio }] : []),
-    ...(suggestedBackground ? [{ label: `background ${suggestedBackground}`, text: foreground, on: suggestedBackground, ratio: suggestedBackgroundRatio }] : []),
+    ...(suggestedText
+      ? [{ label: `text ${suggestedText}`, text: suggestedText, on: background, ratio: suggestedTextRatio }]
+      : []),
+    ...(suggestedBackground
+      ? [
+          {
+            label: `background ${suggestedBackground}`,
+            text: foreground,
+            on: suggestedBackground,
+            ratio: suggestedBackgroundRatio,
+          },
+        ]
+      : []),
   ];
   const one = (of: (typeof all)[number]) =>
     `<li><svg viewBox="0 0 136 48" aria-hidden="true"><rect width="136" height="48" fill="${esc(String(of.on))}"/><text x="68" y="30" text-anchor="middle" font-size="17" fill="${esc(String(of.text))}">Sample text</text></svg><span class="value">${esc(of.label)}</span><span class="value">${cut(of.ratio)} : 1</span></li>`;

@@ -8,7 +8,15 @@ import type { Finding } from '../../model/finding.ts';
 import type { CoverageCell, ItemOutcome, Judgement } from '../../model/judgement.ts';
 import { type Outcome, worstFirst } from '../../model/outcome.ts';
 import { escapeMarkup as esc } from '../escape.ts';
-import { type AreaOutline, areaTitle, nextSteps, outcomeMark, outcomeWord, outlineAreas, sayVerdict } from '../outline.ts';
+import {
+  type AreaOutline,
+  areaTitle,
+  nextSteps,
+  outcomeMark,
+  outcomeWord,
+  outlineAreas,
+  sayVerdict,
+} from '../outline.ts';
 import { findingCard } from './finding-card.ts';
 import type { Proof } from './proof.ts';
 import { script } from './script.ts';
@@ -55,14 +63,17 @@ ${notesSection(judgement)}
 `;
 }
 
-const hashSource = (text: string): string => `sha256-${btoa(String.fromCharCode(...sha256(new TextEncoder().encode(text))))}`;
+const hashSource = (text: string): string =>
+  `sha256-${btoa(String.fromCharCode(...sha256(new TextEncoder().encode(text))))}`;
 
 function nextSection(judgement: Judgement): string {
   const steps = nextSteps(judgement).map(
     ({ outcome, words, finding, command }) =>
       `<li><span class="${outcome}" aria-label="${outcomeWord[outcome]}">${outcomeMark[outcome]}</span> ${esc(words)}${finding ? ` <a href="#finding-${esc(finding)}">See ${esc(finding)}</a>` : ''}${command ? `<br><code>${esc(command)}</code>` : ''}</li>`,
   );
-  return steps.length > 0 ? `<section class="sheet next"><h2>Do next</h2><ol>${steps.join('')}</ol></section>` : '';
+  return steps.length > 0
+    ? `<section class="sheet next"><h2>Do next</h2><ol>${steps.join('')}</ol></section>`
+    : '';
 }
 
 function filters(areas: readonly AreaOutline[]): string {
@@ -75,12 +86,24 @@ function filters(areas: readonly AreaOutline[]): string {
   ].join('');
 }
 
-function areaSection({ area, counts, items }: AreaOutline, proofs: PageParts['proofs'], strict: boolean): string {
-  const summary = counts.map(({ outcome, count }) => `<li class="${outcome}"><span aria-hidden="true">${outcomeMark[outcome]}</span> ${count} ${outcomeWord[outcome]}</li>`);
+function areaSection(
+  { area, counts, items }: AreaOutline,
+  proofs: PageParts['proofs'],
+  strict: boolean,
+): string {
+  const summary = counts.map(
+    ({ outcome, count }) =>
+      `<li class="${outcome}"><span aria-hidden="true">${outcomeMark[outcome]}</span> ${count} ${outcomeWord[outcome]}</li>`,
+  );
   return `<section class="area" data-area="${area}" id="area-${area}"><header><h2>${areaTitle[area]}</h2><ul>${summary.join('')}</ul></header>${items.map(({ item, findings }) => itemRow(item, findings, proofs, strict)).join('')}</section>`;
 }
 
-function itemRow(item: ItemOutcome, findings: readonly Finding[], proofs: PageParts['proofs'], strict: boolean): string {
+function itemRow(
+  item: ItemOutcome,
+  findings: readonly Finding[],
+  proofs: PageParts['proofs'],
+  strict: boolean,
+): string {
   return [
     `<div class="item" data-outcome="${item.outcome}" id="item-${esc(item.id)}">`,
     `<div class="state ${item.outcome}"><span aria-hidden="true">${outcomeMark[item.outcome]}</span> ${outcomeWord[item.outcome]}</div>`,
@@ -93,7 +116,16 @@ function itemRow(item: ItemOutcome, findings: readonly Finding[], proofs: PagePa
 /** Screens down, what they were captured under across. */
 function coverageSection({ coverage }: Judgement): string {
   if (coverage.length === 0) return '';
-  const columnOf = ({ cell }: CoverageCell) => [cell.locale, cell.theme, cell.textScale === 1 ? '' : `${cell.textScale * 100} %`, cell.orientation === 'portrait' ? '' : cell.orientation, cell.procedure === 'as-is' ? '' : cell.procedure].filter(Boolean).join(' · ');
+  const columnOf = ({ cell }: CoverageCell) =>
+    [
+      cell.locale,
+      cell.theme,
+      cell.textScale === 1 ? '' : `${cell.textScale * 100} %`,
+      cell.orientation === 'portrait' ? '' : cell.orientation,
+      cell.procedure === 'as-is' ? '' : cell.procedure,
+    ]
+      .filter(Boolean)
+      .join(' · ');
   const columns = [...new Set(coverage.map(columnOf))];
   const screens = [...new Set(coverage.map(({ cell }) => cell.screen))];
   const at = new Map(coverage.map((cell) => [`${cell.cell.screen}|${columnOf(cell)}`, cell]));
@@ -118,10 +150,19 @@ function coverageSection({ coverage }: Judgement): string {
 
 function notesSection({ assertedEvidence, lapsed, lapsedSignOffs, switchedOff }: Judgement): string {
   const notes = [
-    ...lapsed.map(({ ruling, why }) => `Ruling on ${ruling.finding} has lapsed: ${why}. It is kept in the file. (${ruling.about})`),
-    ...lapsedSignOffs.map(({ signOff, why }) => `Sign-off of ${signOff.item} by ${signOff.by} has lapsed: ${why}.`),
-    ...(assertedEvidence > 0 ? [`${assertedEvidence} captures are bound to this build only by a person's word.`] : []),
+    ...lapsed.map(
+      ({ ruling, why }) =>
+        `Ruling on ${ruling.finding} has lapsed: ${why}. It is kept in the file. (${ruling.about})`,
+    ),
+    ...lapsedSignOffs.map(
+      ({ signOff, why }) => `Sign-off of ${signOff.item} by ${signOff.by} has lapsed: ${why}.`,
+    ),
+    ...(assertedEvidence > 0
+      ? [`${assertedEvidence} captures are bound to this build only by a person's word.`]
+      : []),
     ...switchedOff.map(({ item, why }) => `${item} is switched off: ${why}`),
   ];
-  return notes.length > 0 ? `<section class="sheet"><h2>Notes</h2><ul>${notes.map((note) => `<li>${esc(note)}</li>`).join('')}</ul></section>` : '';
+  return notes.length > 0
+    ? `<section class="sheet"><h2>Notes</h2><ul>${notes.map((note) => `<li>${esc(note)}</li>`).join('')}</ul></section>`
+    : '';
 }

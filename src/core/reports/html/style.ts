@@ -50,6 +50,7 @@ code, .value { font-family: "Atkinson Hyperlegible Mono", "Noto Kufi Arabic", ui
 .item .note { color: var(--soft); font-size: 0.92rem; }
 .state { font-weight: 650; white-space: nowrap; }
 .finding { grid-column: 1 / -1; display: grid; grid-template-columns: 21rem minmax(0, 1fr); gap: 1rem 1.6rem; background: var(--sheet); border: 1px solid var(--line); border-inline-start: 4px solid currentColor; border-radius: 8px; padding: 1.1rem 1.2rem; margin: 0.8rem 0 0.3rem; }
+.area, .item, .finding { scroll-margin-top: 5rem; }
 .finding > * { color: var(--ink); }
 .finding.no-picture { grid-template-columns: minmax(0, 1fr); }
 .finding .name { color: var(--soft); font-weight: 400; }

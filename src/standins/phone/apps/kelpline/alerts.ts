@@ -13,10 +13,23 @@ export const alerts = (app: AppContext): Element =>
     'title_alerts',
     'nav_alerts',
     column(
-      { id: 'content', className: 'androidx.recyclerview.widget.RecyclerView', scrollable: true, grow: 1, padding: [0, 16], gap: 12 },
+      {
+        id: 'content',
+        className: 'androidx.recyclerview.widget.RecyclerView',
+        scrollable: true,
+        grow: 1,
+        padding: [0, 16],
+        gap: 12,
+      },
       ...ALERTS.map(({ icon, title, body }) =>
         card(
-          { id: 'alert_row', direction: 'row', align: 'start', gap: 12, padding: { top: 14, bottom: 14, start: 16, end: 4 } },
+          {
+            id: 'alert_row',
+            direction: 'row',
+            align: 'start',
+            gap: 12,
+            padding: { top: 14, bottom: 14, start: 16, end: 4 },
+          },
           picture(icon, { width: 24, height: 24, tint: 'primary' }),
           column(
             { grow: 1, gap: 3 },

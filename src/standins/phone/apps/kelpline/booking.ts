@@ -6,7 +6,14 @@ export const booking = (app: AppContext): Element =>
     app,
     'title_booking',
     column(
-      { id: 'content', className: 'android.widget.ScrollView', scrollable: true, grow: 1, padding: [0, 16], gap: 14 },
+      {
+        id: 'content',
+        className: 'android.widget.ScrollView',
+        scrollable: true,
+        grow: 1,
+        padding: [0, 16],
+        gap: 14,
+      },
       field(app.string('field_name'), 'Ada Fjelde', 'name'),
       field(app.string('field_email'), 'ada@kelpline.example', 'email'),
       field(app.string('field_note'), app.string('hint_note'), 'note', true),
@@ -17,16 +24,30 @@ export const booking = (app: AppContext): Element =>
           column(
             { grow: 1 },
             text(app.string('passengers'), { sizeSp: 16, weight: 600 }),
-            text(app.plural('passengers_count', 2), { id: 'passengers_count', sizeSp: 14, colour: 'ink_soft' }),
+            text(app.plural('passengers_count', 2), {
+              id: 'passengers_count',
+              sizeSp: 14,
+              colour: 'ink_soft',
+            }),
           ),
           // planted: 32 dp are too small to hit safely
-          iconButton('passengers_minus', 'ic_minus', app.string('passengers_fewer'), 32, { background: 'primary_soft', tint: 'on_primary_soft' }),
-          iconButton('passengers_plus', 'ic_plus', app.string('passengers_more'), 32, { background: 'primary_soft', tint: 'on_primary_soft' }),
+          iconButton('passengers_minus', 'ic_minus', app.string('passengers_fewer'), 32, {
+            background: 'primary_soft',
+            tint: 'on_primary_soft',
+          }),
+          iconButton('passengers_plus', 'ic_plus', app.string('passengers_more'), 32, {
+            background: 'primary_soft',
+            tint: 'on_primary_soft',
+          }),
         ),
         divider(),
         toggleRow(app.string('bring_bike'), 'bike', true),
       ),
-      row({ padding: [4, 4], justify: 'between' }, text(app.string('total'), { sizeSp: 18 }), text(euros(app, 17.8), { id: 'total', sizeSp: 22, weight: 700 })),
+      row(
+        { padding: [4, 4], justify: 'between' },
+        text(app.string('total'), { sizeSp: 18 }),
+        text(euros(app, 17.8), { id: 'total', sizeSp: 22, weight: 700 }),
+      ),
     ),
     column({ padding: [12, 16] }, button('pay', app.string('pay_now', euros(app, 17.8)))),
   );
@@ -52,10 +73,27 @@ const field = (label: string, content: string, id: string, placeholder = false):
 
 export const toggleRow = (label: string, id: string, on: boolean): Element =>
   row(
-    { id: `${id}_toggle`, className: 'android.widget.Switch', clickable: true, checkable: true, checked: on, height: 48, gap: 10 },
+    {
+      id: `${id}_toggle`,
+      className: 'android.widget.Switch',
+      clickable: true,
+      checkable: true,
+      checked: on,
+      height: 48,
+      gap: 10,
+    },
     text(label, { sizeSp: 16, grow: 1 }),
     box(
-      { width: 48, height: 28, radius: 14, background: on ? 'primary' : 'field', border: on ? undefined : 'outline', align: on ? 'end' : 'start', justify: 'center', padding: 4 },
+      {
+        width: 48,
+        height: 28,
+        radius: 14,
+        background: on ? 'primary' : 'field',
+        border: on ? undefined : 'outline',
+        align: on ? 'end' : 'start',
+        justify: 'center',
+        padding: 4,
+      },
       box({ width: 20, height: 20, radius: 10, background: on ? 'on_primary' : 'ink_soft' }),
     ),
   );

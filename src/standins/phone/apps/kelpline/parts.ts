@@ -1,5 +1,14 @@
 /** What Kelpline's screens share: bars, cards, buttons. */
-import { type AppContext, type BoxElement, box, column, type Element, picture, row, text } from '../../app-model.ts';
+import {
+  type AppContext,
+  type BoxElement,
+  box,
+  column,
+  type Element,
+  picture,
+  row,
+  text,
+} from '../../app-model.ts';
 
 const TABS = [
   { id: 'nav_timetable', icon: 'ic_ferry', label: 'nav_timetable' },
@@ -9,10 +18,18 @@ const TABS = [
 ] as const;
 
 /** A top-level screen: title, content, tab bar. */
-export const tabScreen = (app: AppContext, title: string, current: (typeof TABS)[number]['id'], ...content: (Element | undefined)[]): Element =>
+export const tabScreen = (
+  app: AppContext,
+  title: string,
+  current: (typeof TABS)[number]['id'],
+  ...content: (Element | undefined)[]
+): Element =>
   column(
     { id: 'screen_root', background: 'surface' },
-    row({ id: 'title_bar', height: 60, padding: [0, 20] }, text(app.string(title), { id: 'title', sizeSp: 26, weight: 700, colour: 'ink' })),
+    row(
+      { id: 'title_bar', height: 60, padding: [0, 20] },
+      text(app.string(title), { id: 'title', sizeSp: 26, weight: 700, colour: 'ink' }),
+    ),
     ...content,
     row(
       { id: 'tab_bar', height: 68, background: 'card', justify: 'between', padding: [0, 8] },
@@ -23,8 +40,16 @@ export const tabScreen = (app: AppContext, title: string, current: (typeof TABS)
 const tabItem = (app: AppContext, { id, icon, label }: (typeof TABS)[number], selected: boolean): Element =>
   column(
     { id, clickable: true, selected, grow: 1, height: 60, align: 'center', justify: 'center', gap: 3 },
-    box({ background: selected ? 'primary_soft' : undefined, radius: 14, padding: [3, 16] }, picture(icon, { width: 22, height: 22, tint: selected ? 'on_primary_soft' : 'ink_soft' })),
-    text(app.string(label), { sizeSp: 12, weight: selected ? 600 : 500, colour: selected ? 'ink' : 'ink_soft', align: 'center' }),
+    box(
+      { background: selected ? 'primary_soft' : undefined, radius: 14, padding: [3, 16] },
+      picture(icon, { width: 22, height: 22, tint: selected ? 'on_primary_soft' : 'ink_soft' }),
+    ),
+    text(app.string(label), {
+      sizeSp: 12,
+      weight: selected ? 600 : 500,
+      colour: selected ? 'ink' : 'ink_soft',
+      align: 'center',
+    }),
   );
 
 /** A screen that was opened from another: back, title, content. */
@@ -40,14 +65,37 @@ export const innerScreen = (app: AppContext, title: string, ...content: (Element
   );
 
 /** An icon that can be tapped; without a description where its author gave none. */
-export const iconButton = (id: string, icon: string, contentDescription: string | undefined, sizeDp: number, options: { tint?: string; background?: string } = {}): Element =>
+export const iconButton = (
+  id: string,
+  icon: string,
+  contentDescription: string | undefined,
+  sizeDp: number,
+  options: { tint?: string; background?: string } = {},
+): Element =>
   box(
-    { id, className: 'android.widget.ImageButton', contentDescription, clickable: true, width: sizeDp, height: sizeDp, align: 'center', justify: 'center', radius: sizeDp / 2, background: options.background },
-    picture(icon, { width: Math.min(24, sizeDp - 8), height: Math.min(24, sizeDp - 8), tint: options.tint ?? 'ink' }),
+    {
+      id,
+      className: 'android.widget.ImageButton',
+      contentDescription,
+      clickable: true,
+      width: sizeDp,
+      height: sizeDp,
+      align: 'center',
+      justify: 'center',
+      radius: sizeDp / 2,
+      background: options.background,
+    },
+    picture(icon, {
+      width: Math.min(24, sizeDp - 8),
+      height: Math.min(24, sizeDp - 8),
+      tint: options.tint ?? 'ink',
+    }),
   );
 
-export const card = (options: Parameters<typeof box>[0], ...children: (Element | false | undefined)[]): BoxElement =>
-  box({ background: 'card', radius: 16, padding: 16, gap: 10, ...options }, ...children);
+export const card = (
+  options: Parameters<typeof box>[0],
+  ...children: (Element | false | undefined)[]
+): BoxElement => box({ background: 'card', radius: 16, padding: 16, gap: 10, ...options }, ...children);
 
 export const button = (id: string, label: string, kind: 'filled' | 'soft' | 'plain' = 'filled'): Element =>
   box(
@@ -62,14 +110,22 @@ export const button = (id: string, label: string, kind: 'filled' | 'soft' | 'pla
       padding: [0, 20],
       background: { filled: 'primary', soft: 'primary_soft', plain: undefined }[kind],
     },
-    text(label, { sizeSp: 16, weight: 600, colour: { filled: 'on_primary', soft: 'on_primary_soft', plain: 'primary' }[kind], align: 'center' }),
+    text(label, {
+      sizeSp: 16,
+      weight: 600,
+      colour: { filled: 'on_primary', soft: 'on_primary_soft', plain: 'primary' }[kind],
+      align: 'center',
+    }),
   );
 
 export const divider = (): Element => box({ height: 1, background: 'outline' });
 
 /** An amount of money as the platform writes it in the app's language. */
-export const euros = (app: AppContext, amount: number): string => new Intl.NumberFormat(app.locale, { style: 'currency', currency: 'EUR' }).format(amount);
+export const euros = (app: AppContext, amount: number): string =>
+  new Intl.NumberFormat(app.locale, { style: 'currency', currency: 'EUR' }).format(amount);
 
 /** A date as the platform writes it, short. */
 export const shortDate = (app: AppContext, isoDate: string): string =>
-  new Intl.DateTimeFormat(app.locale, { day: 'numeric', month: 'short', timeZone: 'UTC' }).format(new Date(isoDate));
+  new Intl.DateTimeFormat(app.locale, { day: 'numeric', month: 'short', timeZone: 'UTC' }).format(
+    new Date(isoDate),
+  );

@@ -6,22 +6,45 @@ export const pass = (app: AppContext): Element =>
     app,
     'title_pass',
     column(
-      { id: 'content', className: 'android.widget.ScrollView', scrollable: true, grow: 1, padding: [0, 16], gap: 16 },
+      {
+        id: 'content',
+        className: 'android.widget.ScrollView',
+        scrollable: true,
+        grow: 1,
+        padding: [0, 16],
+        gap: 16,
+      },
       row(
         { gap: 14, padding: [6, 2] },
-        box({ width: 56, height: 56, radius: 28, background: 'primary', align: 'center', justify: 'center' }, picture('ic_anchor', { width: 30, height: 30, tint: 'on_primary' })),
+        box(
+          { width: 56, height: 56, radius: 28, background: 'primary', align: 'center', justify: 'center' },
+          picture('ic_anchor', { width: 30, height: 30, tint: 'on_primary' }),
+        ),
         text(app.string('pass_lead'), { id: 'lead', sizeSp: 22, weight: 700, grow: 1 }),
       ),
-      column({ gap: 10, padding: [0, 4] }, ...['pass_bullet_all', 'pass_bullet_guest', 'pass_bullet_ads'].map((key) => bullet(app.string(key), key))),
+      column(
+        { gap: 10, padding: [0, 4] },
+        ...['pass_bullet_all', 'pass_bullet_guest', 'pass_bullet_ads'].map((key) =>
+          bullet(app.string(key), key),
+        ),
+      ),
       plan(app, 'year', app.string('pass_year'), app.string('pass_price_year', euros(app, 149)), true),
       plan(app, 'month', app.string('pass_month'), app.string('pass_price_month', euros(app, 16.9)), false),
       text(app.string('pass_terms'), { id: 'terms', sizeSp: 13, colour: 'ink_soft', padding: [0, 4] }),
     ),
-    column({ padding: [12, 16], gap: 8 }, button('continue', app.string('pass_continue')), button('restore', app.string('pass_restore'), 'plain')),
+    column(
+      { padding: [12, 16], gap: 8 },
+      button('continue', app.string('pass_continue')),
+      button('restore', app.string('pass_restore'), 'plain'),
+    ),
   );
 
 const bullet = (words: string, id: string): Element =>
-  row({ gap: 10 }, picture('ic_check', { width: 20, height: 20, tint: 'on_time' }), text(words, { id, sizeSp: 15, grow: 1 }));
+  row(
+    { gap: 10 },
+    picture('ic_check', { width: 20, height: 20, tint: 'on_time' }),
+    text(words, { id, sizeSp: 15, grow: 1 }),
+  );
 
 const plan = (app: AppContext, id: string, name: string, price: string, chosen: boolean): Element =>
   card(
@@ -38,10 +61,25 @@ const plan = (app: AppContext, id: string, name: string, price: string, chosen: 
       background: chosen ? 'primary_soft' : 'card',
     },
     box(
-      { width: 22, height: 22, radius: 11, border: chosen ? 'primary' : 'ink_soft', align: 'center', justify: 'center' },
+      {
+        width: 22,
+        height: 22,
+        radius: 11,
+        border: chosen ? 'primary' : 'ink_soft',
+        align: 'center',
+        justify: 'center',
+      },
       chosen && box({ width: 12, height: 12, radius: 6, background: 'primary' }),
     ),
-    column({ grow: 1, gap: 2 }, text(name, { sizeSp: 17, weight: 600 }), text(price, { id: `price_${id}`, sizeSp: 15, colour: chosen ? 'on_primary_soft' : 'ink_soft' })),
+    column(
+      { grow: 1, gap: 2 },
+      text(name, { sizeSp: 17, weight: 600 }),
+      text(price, { id: `price_${id}`, sizeSp: 15, colour: chosen ? 'on_primary_soft' : 'ink_soft' }),
+    ),
     // planted in light: white on the badge's orange
-    chosen && box({ background: 'badge', radius: 10, padding: [4, 10] }, text(app.string('pass_saving'), { id: 'badge', sizeSp: 13, weight: 600, colour: 'on_badge' })),
+    chosen &&
+      box(
+        { background: 'badge', radius: 10, padding: [4, 10] },
+        text(app.string('pass_saving'), { id: 'badge', sizeSp: 13, weight: 600, colour: 'on_badge' }),
+      ),
   );

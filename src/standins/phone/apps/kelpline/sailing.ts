@@ -12,11 +12,22 @@ export const sailing = (app: AppContext): Element =>
     app,
     'title_sailing',
     column(
-      { id: 'content', className: 'android.widget.ScrollView', scrollable: true, grow: 1, padding: [0, 16], gap: 12 },
+      {
+        id: 'content',
+        className: 'android.widget.ScrollView',
+        scrollable: true,
+        grow: 1,
+        padding: [0, 16],
+        gap: 12,
+      },
       box({ radius: 16, background: 'sky' }, picture('harbour', { width: 328, height: 140 })),
       column(
         { gap: 2, padding: [4, 2] },
-        text(app.string('sailing_route', app.string('harbour_skerrin'), app.string('harbour_aldwick')), { id: 'route', sizeSp: 22, weight: 700 }),
+        text(app.string('sailing_route', app.string('harbour_skerrin'), app.string('harbour_aldwick')), {
+          id: 'route',
+          sizeSp: 22,
+          weight: 700,
+        }),
         text(app.string('sailing_boat'), { id: 'boat', sizeSp: 15, colour: 'ink_soft' }),
       ),
       card(
@@ -30,12 +41,24 @@ export const sailing = (app: AppContext): Element =>
         { padding: [6, 16], gap: 0 },
         ...STOPS.flatMap((stop, i) => [
           i > 0 ? divider() : undefined,
-          row({ padding: [9, 0], gap: 16 }, text(stop.at, { sizeSp: 15, weight: 600, width: 52 }), text(app.string(stop.harbour), { sizeSp: 15, grow: 1 })),
+          row(
+            { padding: [9, 0], gap: 16 },
+            text(stop.at, { sizeSp: 15, weight: 600, width: 52 }),
+            text(app.string(stop.harbour), { sizeSp: 15, grow: 1 }),
+          ),
         ]),
       ),
     ),
-    column({ padding: [12, 16], gap: 8 }, button('book', app.string('book_this')), button('add_alert', app.string('add_alert'), 'plain')),
+    column(
+      { padding: [12, 16], gap: 8 },
+      button('book', app.string('book_this')),
+      button('add_alert', app.string('add_alert'), 'plain'),
+    ),
   );
 
 const fact = (icon: string, words: string, id: string): Element =>
-  row({ gap: 12 }, picture(icon, { width: 20, height: 20, tint: 'primary' }), text(words, { id, sizeSp: 15, grow: 1 }));
+  row(
+    { gap: 12 },
+    picture(icon, { width: 20, height: 20, tint: 'primary' }),
+    text(words, { id, sizeSp: 15, grow: 1 }),
+  );

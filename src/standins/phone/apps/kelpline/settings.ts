@@ -8,7 +8,14 @@ export const settings = (app: AppContext): Element =>
     'title_settings',
     'nav_settings',
     column(
-      { id: 'content', className: 'android.widget.ScrollView', scrollable: true, grow: 1, padding: [0, 16], gap: 14 },
+      {
+        id: 'content',
+        className: 'android.widget.ScrollView',
+        scrollable: true,
+        grow: 1,
+        padding: [0, 16],
+        gap: 14,
+      },
       card(
         { padding: [4, 16], gap: 0 },
         link('language', 'ic_globe', app.string('set_language'), app.string('language_name')),
@@ -18,9 +25,23 @@ export const settings = (app: AppContext): Element =>
         link('push', 'ic_bell', app.string('set_push'), app.string('set_push_value')),
       ),
       card({ padding: [4, 16], gap: 0 }, toggleRow(app.string('set_offline'), 'offline', false)),
-      card({ padding: [4, 16], gap: 0 }, link('ads', 'ic_gear', app.string('set_ads')), divider(), link('about', 'ic_info', app.string('set_about'))),
+      card(
+        { padding: [4, 16], gap: 0 },
+        link('ads', 'ic_gear', app.string('set_ads')),
+        divider(),
+        link('about', 'ic_info', app.string('set_about')),
+      ),
       box(
-        { id: 'sign_out', className: 'android.widget.Button', clickable: true, height: 52, radius: 16, background: 'card', align: 'center', justify: 'center' },
+        {
+          id: 'sign_out',
+          className: 'android.widget.Button',
+          clickable: true,
+          height: 52,
+          radius: 16,
+          background: 'card',
+          align: 'center',
+          justify: 'center',
+        },
         text(app.string('set_sign_out'), { id: 'sign_out_label', sizeSp: 16, weight: 700, colour: 'danger' }),
       ),
     ),
@@ -30,6 +51,10 @@ const link = (id: string, icon: string, title: string, value?: string): Element 
   row(
     { id: `setting_${id}`, clickable: true, padding: [14, 0], gap: 14 },
     picture(icon, { width: 22, height: 22, tint: 'primary' }),
-    column({ grow: 1, gap: 1 }, text(title, { sizeSp: 16 }), value === undefined ? undefined : text(value, { sizeSp: 14, colour: 'ink_soft' })),
+    column(
+      { grow: 1, gap: 1 },
+      text(title, { sizeSp: 16 }),
+      value === undefined ? undefined : text(value, { sizeSp: 14, colour: 'ink_soft' }),
+    ),
     picture('ic_chevron', { width: 18, height: 18, tint: 'ink_soft' }),
   );

@@ -7,7 +7,14 @@ export const tickets = (app: AppContext): Element =>
     'title_tickets',
     'nav_tickets',
     column(
-      { id: 'content', className: 'androidx.recyclerview.widget.RecyclerView', scrollable: true, grow: 1, padding: [0, 16], gap: 14 },
+      {
+        id: 'content',
+        className: 'androidx.recyclerview.widget.RecyclerView',
+        scrollable: true,
+        grow: 1,
+        padding: [0, 16],
+        gap: 14,
+      },
       ticket(app, 'KL-4821', '2026-11-23', '18:30'),
       ticket(app, 'KL-4907', '2026-11-28', '23:10'),
       text(app.string('tickets_past'), { id: 'past_heading', sizeSp: 15, weight: 600, padding: [2, 4] }),
@@ -24,15 +31,35 @@ const ticket = (app: AppContext, code: string, date: string, until: string): Ele
       text(app.string('ticket_code', code), { id: 'ticket_code', sizeSp: 17, weight: 600, grow: 1 }),
       iconButton('ticket_info', 'ic_info', app.string('ticket_info'), 48, { tint: 'ink_soft' }),
     ),
-    text(app.string('sailing_route', app.string('harbour_skerrin'), app.string('harbour_aldwick')), { id: 'ticket_route', sizeSp: 20, weight: 700 }),
+    text(app.string('sailing_route', app.string('harbour_skerrin'), app.string('harbour_aldwick')), {
+      id: 'ticket_route',
+      sizeSp: 20,
+      weight: 700,
+    }),
     text(app.string('ticket_valid', shortDate(app, date), until), { id: 'ticket_valid', sizeSp: 15 }),
     text(app.string('ticket_deck'), { id: 'ticket_deck', sizeSp: 14, colour: 'ink_faint' }),
-    box({ id: 'ticket_show', className: 'android.widget.Button', clickable: true, background: 'primary_soft', radius: 12, height: 48, align: 'center', justify: 'center' }, text(app.string('ticket_show'), { sizeSp: 15, weight: 600, colour: 'on_primary_soft' })),
+    box(
+      {
+        id: 'ticket_show',
+        className: 'android.widget.Button',
+        clickable: true,
+        background: 'primary_soft',
+        radius: 12,
+        height: 48,
+        align: 'center',
+        justify: 'center',
+      },
+      text(app.string('ticket_show'), { sizeSp: 15, weight: 600, colour: 'on_primary_soft' }),
+    ),
   );
 
 const pastTrip = (app: AppContext, date: string): Element =>
   row(
     { id: 'past_trip', padding: [12, 0], gap: 14 },
     text(shortDate(app, date), { id: 'past_date', sizeSp: 14, colour: 'ink_soft', width: 64 }),
-    text(app.string('sailing_route', app.string('harbour_fennholm'), app.string('harbour_skerrin')), { id: 'past_route', sizeSp: 15, grow: 1 }),
+    text(app.string('sailing_route', app.string('harbour_fennholm'), app.string('harbour_skerrin')), {
+      id: 'past_route',
+      sizeSp: 15,
+      grow: 1,
+    }),
   );

@@ -14,19 +14,46 @@ export const timetable = (app: AppContext): Element =>
     'title_timetable',
     'nav_timetable',
     column(
-      { id: 'content', className: 'androidx.recyclerview.widget.RecyclerView', scrollable: true, grow: 1, padding: [0, 16], gap: 12 },
+      {
+        id: 'content',
+        className: 'androidx.recyclerview.widget.RecyclerView',
+        scrollable: true,
+        grow: 1,
+        padding: [0, 16],
+        gap: 12,
+      },
       card(
         { direction: 'row', align: 'center', gap: 8 },
-        column({ grow: 1, gap: 8 }, harbour(app, 'from_label', 'harbour_skerrin', 'from'), divider(), harbour(app, 'to_label', 'harbour_aldwick', 'to')),
+        column(
+          { grow: 1, gap: 8 },
+          harbour(app, 'from_label', 'harbour_skerrin', 'from'),
+          divider(),
+          harbour(app, 'to_label', 'harbour_aldwick', 'to'),
+        ),
         // planted: the button has no description
-        iconButton('swap_direction', 'ic_swap', undefined, 48, { background: 'primary_soft', tint: 'on_primary_soft' }),
+        iconButton('swap_direction', 'ic_swap', undefined, 48, {
+          background: 'primary_soft',
+          tint: 'on_primary_soft',
+        }),
       ),
       row(
         { id: 'notice', background: 'notice', radius: 12, padding: [10, 14], gap: 10 },
         picture('ic_wind', { width: 22, height: 22, tint: 'notice_ink' }),
-        text(app.string('notice_wind'), { id: 'notice_text', sizeSp: 14, weight: 500, colour: 'notice_ink', grow: 1 }),
+        text(app.string('notice_wind'), {
+          id: 'notice_text',
+          sizeSp: 14,
+          weight: 500,
+          colour: 'notice_ink',
+          grow: 1,
+        }),
       ),
-      text(app.string('today_date', shortDate(app, '2026-11-23')), { id: 'day', sizeSp: 14, weight: 600, colour: 'ink_soft', padding: [2, 4] }),
+      text(app.string('today_date', shortDate(app, '2026-11-23')), {
+        id: 'day',
+        sizeSp: 14,
+        weight: 600,
+        colour: 'ink_soft',
+        padding: [2, 4],
+      }),
       ...SAILINGS.map((sailing) => sailingRow(app, sailing)),
     ),
   );
@@ -38,15 +65,26 @@ const harbour = (app: AppContext, label: string, name: string, id: string): Elem
     text(app.string(name), { sizeSp: 19, weight: 600 }),
   );
 
-function sailingRow(app: AppContext, { departs, arrives, boat, lateMin, seats }: (typeof SAILINGS)[number]): Element {
+function sailingRow(
+  app: AppContext,
+  { departs, arrives, boat, lateMin, seats }: (typeof SAILINGS)[number],
+): Element {
   const full = seats === 0;
   return card(
     { id: 'sailing_row', clickable: true, direction: 'row', align: 'center', gap: 14, padding: [12, 16] },
-    column({ width: 60 }, text(departs, { id: 'departs', sizeSp: 20, weight: 700 }), text(arrives, { id: 'arrives', sizeSp: 14, colour: 'ink_soft' })),
+    column(
+      { width: 60 },
+      text(departs, { id: 'departs', sizeSp: 20, weight: 700 }),
+      text(arrives, { id: 'arrives', sizeSp: 14, colour: 'ink_soft' }),
+    ),
     column(
       { grow: 1, gap: 2 },
       text(boat, { id: 'boat', sizeSp: 15, weight: 500 }),
-      text(full ? app.string('status_full') : app.plural('seats_left', seats), { id: 'seats', sizeSp: 13, colour: 'ink_soft' }),
+      text(full ? app.string('status_full') : app.plural('seats_left', seats), {
+        id: 'seats',
+        sizeSp: 13,
+        colour: 'ink_soft',
+      }),
     ),
     column(
       { align: 'end' },

@@ -1,0 +1,38 @@
+/** `fenlok`: the core. Pure functions over plain data; runs in Node and in a browser. */
+
+export type { Assertion, Check, Draft, FactIndex } from './areas/check.ts';
+export { checks } from './areas/checks.ts';
+export {
+  contrastRatio,
+  parseHex,
+  type Rgb,
+  relativeLuminance,
+  sayRatio,
+  toHex,
+} from './areas/contrast/colour.ts';
+export { measureText, type TextSeen, type TextUnseen } from './areas/contrast/measure-text.ts';
+export { type Suggestion, suggestColour } from './areas/contrast/suggest-colour.ts';
+export type { CaptureEvidence, Observer, PackageEvidence } from './areas/observer.ts';
+export { observers } from './areas/observers.ts';
+export { type AssembledChecklist, assembleChecklist } from './checklist/assemble-checklist.ts';
+export { type JudgeInput, judge, verdictOf } from './checklist/judge.ts';
+export { type Apk, readApk } from './formats/android/apk.ts';
+export { readHierarchy } from './formats/android/hierarchy.ts';
+export { openZip, type Zip } from './formats/zip.ts';
+export type { AppPackage } from './model/app-package.ts';
+export { type Capture, captureSchema } from './model/capture.ts';
+export { type Checklist, checklistSchema, type Item } from './model/checklist.ts';
+export type { Fact, FactKind, FactOf } from './model/fact.ts';
+export type { Finding } from './model/finding.ts';
+export { emptyIntent, type Intent, intentSchema } from './model/intent.ts';
+export { type Judgement, judgementSchema } from './model/judgement.ts';
+export type { Outcome } from './model/outcome.ts';
+export { type ByteSource, bytesSource, type Pixels, type Ports } from './model/ports.ts';
+export { type Problem, type Result, sayProblem } from './model/problem.ts';
+export { type Ruling, type RulingsFile, rulingsFileSchema, type SignOff } from './model/ruling.ts';
+export { type TraceLine, traceLineSchema } from './model/trace.ts';
+export type { UiNode } from './model/ui-tree.ts';
+export { htmlReport } from './reports/html/page.ts';
+export type { Proof } from './reports/html/proof.ts';
+export { junitReport } from './reports/junit.ts';
+export { plainStyle, textReport } from './reports/text.ts';

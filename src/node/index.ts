@@ -1,0 +1,18 @@
+/** `fenlok/node`: files, dossiers, reports on disk. */
+export { decodeImage } from './decode-image.ts';
+export {
+  addCapture,
+  addFile,
+  addPackage,
+  addTrace,
+  type Dossier,
+  openDossier,
+  type Taken,
+} from './dossier.ts';
+export { type JudgeOptions, judgeDossier } from './judge-dossier.ts';
+export { observeDossier } from './observe.ts';
+export { nodePorts, withFile } from './ports.ts';
+export { type Project, readProject } from './project.ts';
+export { withApk } from './read-package.ts';
+export { type WrittenReports, writeReports } from './write-reports.ts';
+export { writeRuling, writeSignOff } from './write-rulings.ts';

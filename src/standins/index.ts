@@ -1,0 +1,5 @@
+/** `fenlok/standins`: the simulated phone. */
+export type { AppContext, Element, PhoneApp } from './phone/app-model.ts';
+export { kelpline } from './phone/apps/kelpline/kelpline.ts';
+export { type Phone, type ShowSettings, startPhone } from './phone/phone.ts';
+export { type PhoneShape, shapes } from './phone/shapes.ts';
