@@ -50,18 +50,18 @@ export function installResources(table: ResourceTable, zip: Zip): InstalledResou
     if (!resource) throw new Error(`the installed app has no resource ${type}/${name}`);
     return bestVariant(resource.variants, config);
   };
-  const valueOf = (variant: ResourceVariant): ResValue =>
+  const contentOf = (variant: ResourceVariant): ResValue =>
     variant.content.kind === 'value' ? variant.content.value : { kind: 'null' };
 
   const colourOf = (value: ResValue, config: DeviceConfig): string | undefined => {
     if (value.kind === 'colour') return `#${(value.argb & 0xffffff).toString(16).padStart(6, '0')}`;
     const target = value.kind === 'reference' ? table.resources.get(value.id) : undefined;
-    return target && colourOf(valueOf(bestVariant(target.variants, config)), config);
+    return target && colourOf(contentOf(bestVariant(target.variants, config)), config);
   };
 
   return {
     string: (key, config, args) => {
-      const value = valueOf(pick('string', key, config));
+      const value = contentOf(pick('string', key, config));
       return fillIn(value.kind === 'string' ? value.text : '', config.locale, args);
     },
     plural: (key, count, config, args) => {
@@ -73,9 +73,9 @@ export function installResources(table: ResourceTable, zip: Zip): InstalledResou
         items.find(({ name }) => name === PLURAL_KEY.other);
       return fillIn(item?.value.kind === 'string' ? item.value.text : '', config.locale, [count, ...args]);
     },
-    colour: (name, config) => colourOf(valueOf(pick('color', name, config)), config) ?? '#000000',
+    colour: (name, config) => colourOf(contentOf(pick('color', name, config)), config) ?? '#000000',
     vector: async (name, config) => {
-      const value = valueOf(pick('drawable', name, config));
+      const value = contentOf(pick('drawable', name, config));
       if (value.kind !== 'string') throw new Error(`drawable/${name} is no file`);
       return vectorOf(readBinaryXml(await zip.read(value.text), value.text), (colour) =>
         colourOf(colour, config),
@@ -103,7 +103,7 @@ function fillIn(template: string, locale: string, args: (string | number)[]): st
     if (conversion === '%') return '%';
     const arg = args[position ? Number(position) - 1 : next++];
     if (conversion === 'd' && typeof arg === 'number')
-      return new Intl.NumberFormat(locale, { useGrouping: false }).fillIn(arg);
+      return new Intl.NumberFormat(locale, { useGrouping: false }).format(arg);
     return String(arg ?? 'null');
   });
 }

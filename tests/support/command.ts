@@ -1,0 +1,30 @@
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { root } from './paths.ts';
+
+export interface Run {
+  code: number | null;
+  out: string;
+  err: string;
+}
+
+/** Runs the built command as a process, as a user would. */
+export function fenlok(args: string[], cwd: string, env: Record<string, string> = {}): Promise<Run> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(process.execPath, [join(root, 'dist/cli/bin.js'), ...args], {
+      cwd,
+      env: { ...process.env, NODE_OPTIONS: '', FENLOK_NAME: '', ...env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    let out = '';
+    let err = '';
+    child.stdout.on('data', (chunk) => {
+      out += chunk;
+    });
+    child.stderr.on('data', (chunk) => {
+      err += chunk;
+    });
+    child.on('error', reject);
+    child.on('close', (code) => resolve({ code, out, err }));
+  });
+}

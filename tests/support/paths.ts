@@ -1,0 +1,27 @@
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const root = fileURLToPath(new URL('../../', import.meta.url));
+export const demoApk = join(root, 'demo/kelpline/kelpline.apk');
+export const demoFolder = join(root, 'demo/kelpline');
+
+export const tools = {
+  chromium: '/usr/bin/chromium',
+  aapt2: '/usr/bin/aapt2',
+  apksigner: '/usr/bin/apksigner',
+  framework: '/usr/share/android-framework-res/framework-res.apk',
+  smali: '/usr/share/java/smali.jar',
+};
+
+/** Runs the tests that need native tools only where they are; `npm test` has named what is missing, CI refuses. */
+export const describeWith = (...needed: (keyof typeof tools)[]): typeof describe =>
+  needed.every((tool) => existsSync(tools[tool])) ? describe : (describe.skip as typeof describe);
+
+/** A folder of its own for one test file, gone afterwards. */
+export function scratchFolder(): string {
+  const folder = mkdtempSync(join(tmpdir(), 'fenlok-test-'));
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  return folder;
+}
