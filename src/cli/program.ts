@@ -45,14 +45,12 @@ export async function runProgram(args: readonly string[], io: Io): Promise<ExitC
 }
 
 function configure(command: Command, io: Io): void {
-  command
-    .exitOverride()
-    .configureOutput({
-      writeOut: io.out,
-      writeErr: io.err,
-      getOutHelpWidth: () => io.columns,
-      getErrHelpWidth: () => io.columns,
-    });
+  command.exitOverride().configureOutput({
+    writeOut: io.out,
+    writeErr: io.err,
+    getOutHelpWidth: () => io.columns,
+    getErrHelpWidth: () => io.columns,
+  });
   for (const child of command.commands) configure(child, io);
 }
 

@@ -6,5 +6,14 @@ export const launchChromium = (): Promise<Browser> =>
   chromium.launch({
     executablePath: tools.chromium,
     headless: true,
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-lcd-text'],
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--disable-lcd-text',
+    ],
   });

@@ -25,17 +25,27 @@ export function writeZip(entries: WrittenEntry[], comment = ''): Uint8Array {
     common.writeUInt32LE(claims.sizeBytes ?? data.length, 18);
     common.writeUInt16LE(nameBytes.length, 22);
     const local = Buffer.concat([u32(0x04034b50), common, nameBytes, body]);
-    directory.push(Buffer.concat([u32(0x02014b50), u16(20), common, Buffer.alloc(10), u32(0), u32(offset), nameBytes].map(fixCentral)));
+    // ten bytes of comment length, disk number and attributes
+    directory.push(
+      Buffer.concat([u32(0x02014b50), u16(20), common, Buffer.alloc(10), u32(offset), nameBytes]),
+    );
     parts.push(local);
     offset += local.length;
   }
   const central = Buffer.concat(directory);
-  const end = Buffer.concat([u32(0x06054b50), u16(0), u16(0), u16(entries.length), u16(entries.length), u32(central.length), u32(offset), u16(comment.length), Buffer.from(comment)]);
+  const end = Buffer.concat([
+    u32(0x06054b50),
+    u16(0),
+    u16(0),
+    u16(entries.length),
+    u16(entries.length),
+    u32(central.length),
+    u32(offset),
+    u16(comment.length),
+    Buffer.from(comment),
+  ]);
   return new Uint8Array(Buffer.concat([...parts, central, end]));
 }
-
-// between the common part (26 bytes to the extra length) and the offset stand comment length, disk and attributes
-const fixCentral = (part: Buffer): Buffer => (part.length === 10 && part.every((byte) => byte === 0) ? Buffer.alloc(8) : part);
 
 const u16 = (value: number): Buffer => {
   const buffer = Buffer.alloc(2);

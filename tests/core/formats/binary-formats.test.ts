@@ -1,0 +1,169 @@
+/** Forms that Debian's packer does not write, put together byte by byte from `ResourceTypes.h`. */
+
+import { resValueOf } from '../../../src/core/formats/android/res-value.ts';
+import { readResourceConfig } from '../../../src/core/formats/android/resource-config.ts';
+import { readResourceTable } from '../../../src/core/formats/android/resource-table.ts';
+import type { StringPool } from '../../../src/core/formats/android/string-pool.ts';
+import { ByteReader } from '../../../src/core/formats/byte-reader.ts';
+
+const u16 = (...values: number[]) => values.flatMap((value) => [value & 0xff, (value >> 8) & 0xff]);
+const u32 = (...values: number[]) =>
+  values.flatMap((value) => [
+    value & 0xff,
+    (value >>> 8) & 0xff,
+    (value >>> 16) & 0xff,
+    (value >>> 24) & 0xff,
+  ]);
+const reader = (bytes: number[]) => new ByteReader(Uint8Array.from(bytes), 'test');
+
+function config(fields: {
+  language?: number[];
+  region?: number[];
+  script?: string;
+  variant?: string;
+  scriptComputed?: boolean;
+  uiMode?: number;
+  density?: number;
+}): number[] {
+  const bytes = new Array(64).fill(0);
+  const put = (at: number, values: number[]) => bytes.splice(at, values.length, ...values);
+  put(0, u32(64));
+  put(8, fields.language ?? []);
+  put(10, fields.region ?? []);
+  put(14, u16(fields.density ?? 0));
+  bytes[29] = fields.uiMode ?? 0;
+  put(
+    36,
+    [...(fields.script ?? '')].map((c) => c.charCodeAt(0)),
+  );
+  put(
+    40,
+    [...(fields.variant ?? '')].map((c) => c.charCodeAt(0)),
+  );
+  bytes[52] = fields.scriptComputed ? 1 : 0;
+  return bytes;
+}
+const ascii = (text: string) => [...text].map((c) => c.charCodeAt(0));
+/** Three letters in 15 bits: `1 ttttt ss | sss fffff`, counted from `base`. */
+const packed = (text: string, base: number) => {
+  const [first, second, third] = ascii(text).map((code) => code - base) as [number, number, number];
+  return [0x80 | (third << 2) | (second >> 3), ((second & 7) << 5) | first];
+};
+
+test.each([
+  ['de', { language: ascii('de') }],
+  ['de-AT', { language: ascii('de'), region: ascii('AT') }],
+  ['fil', { language: packed('fil', 0x61) }],
+  ['es-419', { language: ascii('es'), region: packed('419', 0x30) }],
+  ['sr-Latn', { language: ascii('sr'), script: 'Latn' }],
+  ['zh-TW', { language: ascii('zh'), region: ascii('TW'), script: 'Hant', scriptComputed: true }],
+  ['ca-ES-valencia', { language: ascii('ca'), region: ascii('ES'), variant: 'valencia' }],
+  ['he', { language: ascii('iw') }],
+  ['id', { language: ascii('in') }],
+  ['', {}],
+])('locale %s', (locale, fields) => {
+  expect(readResourceConfig(reader(config(fields)), 0).locale).toBe(locale);
+});
+
+test('night, density, and a short configuration of an old packer', () => {
+  expect(readResourceConfig(reader(config({ uiMode: 0x20, density: 480 })), 0)).toMatchObject({
+    night: 'yes',
+    density: 480,
+  });
+  expect(readResourceConfig(reader(config({ uiMode: 0x10 })), 0).night).toBe('no');
+  expect(readResourceConfig(reader([...u32(28), ...new Array(24).fill(0)]), 0)).toMatchObject({
+    night: 'any',
+    locale: '',
+    key: '',
+  });
+});
+
+const noPool: StringPool = { count: 0, string: () => '', spans: () => [] };
+test.each([
+  [0x05, 0x00001001, { kind: 'dimension', value: 16, unit: 'dp' }],
+  [0x05, 0x00000e02, { kind: 'dimension', value: 14, unit: 'sp' }],
+  [0x05, 0x00c00020, { kind: 'dimension', value: 1.5, unit: 'px' }],
+  [0x06, 0x40000030, { kind: 'fraction', value: 0.5, ofParent: false }],
+  [0x10, 0xffffffff, { kind: 'integer', value: -1, hex: false }],
+  [0x12, 0xffffffff, { kind: 'boolean', value: true }],
+  [0x1d, 0xff0b5563, { kind: 'colour', argb: 0xff0b5563 }],
+  [0x00, 1, { kind: 'empty' }],
+])('value type %i of %i', (type, data, expected) => {
+  expect(resValueOf(type, data, reader(u32(data)), 0, noPool)).toEqual(expected);
+});
+
+/** A string pool of single-byte UTF-8 strings. */
+function pool(...strings: string[]): number[] {
+  const bodies = strings.map((text) => [text.length, text.length, ...ascii(text), 0]);
+  const offsets = bodies.map((_, i) => bodies.slice(0, i).reduce((sum, body) => sum + body.length, 0));
+  const data = bodies.flat();
+  while (data.length % 4) data.push(0);
+  const start = 28 + 4 * strings.length;
+  return [
+    ...u16(1, 28),
+    ...u32(start + data.length, strings.length, 0, 1 << 8, start, 0),
+    ...u32(...offsets),
+    ...data,
+  ];
+}
+
+function table(flags: number, entryCount: number, offsets: number[], entries: number[]): Uint8Array {
+  const entriesStart = 20 + 64 + offsets.length;
+  const type = [
+    ...u16(0x0201, 84),
+    ...u32(entriesStart + entries.length),
+    1,
+    flags,
+    ...u16(0),
+    ...u32(entryCount, entriesStart),
+    ...config({}),
+    ...offsets,
+    ...entries,
+  ];
+  const types = pool('string');
+  const keys = pool('first', 'second');
+  const name = [...ascii('app').flatMap((c) => [c, 0]), ...new Array(250).fill(0)];
+  const body = [...types, ...keys, ...type];
+  const chunk = [
+    ...u16(0x0200, 288),
+    ...u32(288 + body.length, 0x7f),
+    ...name,
+    ...u32(288, 0, 288 + types.length, 0, 0),
+    ...body,
+  ];
+  const values = pool('hello', 'there');
+  return Uint8Array.from([...u16(2, 12), ...u32(12 + values.length + chunk.length, 1), ...values, ...chunk]);
+}
+
+const value = (key: number, string: number) => [...u16(8, 0), ...u32(key), ...u16(8), 0, 3, ...u32(string)];
+const compact = (key: number, string: number) => [...u16(key, 0x0308), ...u32(string)];
+const namesAndTexts = (bytes: Uint8Array) =>
+  [...readResourceTable(bytes).resources].map(([id, { name, type, variants }]) => {
+    const { content } = variants[0]!;
+    return [
+      id.toString(16),
+      `${type}/${name}`,
+      content.kind === 'value' && content.value.kind === 'string' ? content.value.text : '?',
+    ];
+  });
+const both = [
+  ['7f010000', 'string/first', 'hello'],
+  ['7f010002', 'string/second', 'there'],
+];
+
+test.each([
+  ['offsets of 32 bits', table(0, 3, u32(0, 0xffffffff, 16), [...value(0, 0), ...value(1, 1)])],
+  ['offsets of 16 bits', table(2, 3, [...u16(0, 0xffff, 4), 0, 0], [...value(0, 0), ...value(1, 1)])],
+  ['sparse entries', table(1, 2, u16(0, 0, 2, 4), [...value(0, 0), ...value(1, 1)])],
+  ['compact entries', table(0, 3, u32(0, 0xffffffff, 8), [...compact(0, 0), ...compact(1, 1)])],
+])('a table with %s', (_, bytes) => {
+  expect(namesAndTexts(bytes)).toEqual(both);
+});
+
+test('a chunk that does not move forward is refused, not walked for ever', () => {
+  const bytes = table(0, 1, u32(0), value(0, 0));
+  // the size of the chunk after the value pool
+  const at = 12 + new DataView(bytes.buffer).getUint32(16, true);
+  new DataView(bytes.buffer).setUint32(at + 4, 0, true);
+  expect(() => readResourceTable(bytes)).toThrow(/chunk of 0 bytes/);
+});

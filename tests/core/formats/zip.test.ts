@@ -1,0 +1,113 @@
+import fc from 'fast-check';
+import { openZip, zipLimits } from '../../../src/core/formats/zip.ts';
+import { bytesSource } from '../../../src/core/model/ports.ts';
+import { nodePorts } from '../../../src/node/ports.ts';
+import { type WrittenEntry, writeZip } from '../../support/zip-writer.ts';
+
+const text = (content: string) => new TextEncoder().encode(content);
+const open = (bytes: Uint8Array, limits = zipLimits) =>
+  openZip('app.apk', bytesSource(bytes), nodePorts, limits);
+
+async function problemOf(bytes: Uint8Array, entry?: string, limits = zipLimits) {
+  const zip = await open(bytes, limits);
+  if (!zip.ok) return zip.problem;
+  if (!entry) return undefined;
+  return zip.value.read(entry).then(
+    () => undefined,
+    (error) => error.problem,
+  );
+}
+
+const plain: WrittenEntry[] = [
+  { name: 'a.txt', data: text('stored as it is'), stored: true },
+  { name: 'dir/b.txt', data: text('deflated '.repeat(500)) },
+];
+
+test('entries come back as they went in, whatever they hold', async () => {
+  const entry = fc.record({
+    name: fc.stringMatching(/^[a-z]{1,8}(\/[a-z]{1,8})?\.[a-z]{3}$/),
+    data: fc.uint8Array({ maxLength: 4000 }),
+    stored: fc.boolean(),
+  });
+  await fc.assert(
+    fc.asyncProperty(
+      fc.uniqueArray(entry, { selector: ({ name }) => name, maxLength: 6 }),
+      fc.string({ maxLength: 40 }),
+      async (entries, comment) => {
+        const zip = await open(writeZip(entries, comment.replaceAll('PK', '')));
+        if (!zip.ok) throw new Error(zip.problem.found);
+        expect([...zip.value.entries.keys()]).toEqual(entries.map(({ name }) => name));
+        for (const { name, data } of entries)
+          expect(Buffer.from(await zip.value.read(name)).equals(Buffer.from(data))).toBe(true);
+      },
+    ),
+    { numRuns: 60 },
+  );
+});
+
+test('cut off or changed anywhere, an archive is refused or read, and nothing is thrown', async () => {
+  const whole = writeZip(plain);
+  await fc.assert(
+    fc.asyncProperty(fc.nat(whole.length), fc.nat(whole.length - 1), fc.nat(255), async (end, at, value) => {
+      const damaged = whole.slice();
+      damaged[at] = value;
+      for (const bytes of [whole.subarray(0, end), damaged]) {
+        const zip = await open(bytes);
+        if (!zip.ok) expect(zip.problem.found).not.toBe('');
+        else
+          for (const name of zip.value.entries.keys())
+            await zip.value.read(name).catch((error) => expect(error.name).toBe('UnreadableError'));
+      }
+    }),
+    { numRuns: 400 },
+  );
+});
+
+const bomb: WrittenEntry = { name: 'bomb', data: new Uint8Array(30 * 2 ** 20) };
+
+test.each([
+  ['an empty file', new Uint8Array(), undefined, 'zip.none'],
+  ['text', text('this is a letter and no archive at all'), undefined, 'zip.none'],
+  ['an archive without its end', writeZip(plain).subarray(0, 90), undefined, 'zip.truncated'],
+  ['an absolute path', writeZip([{ name: '/etc/passwd', data: text('x') }]), undefined, 'zip.name'],
+  ['a path that climbs out', writeZip([{ name: 'res/../../x', data: text('x') }]), undefined, 'zip.name'],
+  ['a drive letter', writeZip([{ name: 'C:x', data: text('x') }]), undefined, 'zip.name'],
+  ['a name twice', writeZip([...plain, plain[0]!]), undefined, 'zip.name'],
+  [
+    'an encrypted entry',
+    writeZip([{ name: 'x', data: text('x'), claims: { flags: 1 } }]),
+    undefined,
+    'zip.encrypted',
+  ],
+  [
+    'an unknown method',
+    writeZip([{ name: 'x', data: text('x'), claims: { method: 99 } }]),
+    undefined,
+    'zip.method',
+  ],
+  ['a wrong checksum', writeZip([{ name: 'x', data: text('x'), claims: { crc32: 7 } }]), 'x', 'zip.damaged'],
+  [
+    'a size that is too small',
+    writeZip([{ name: 'x', data: text('much longer'), claims: { sizeBytes: 2 } }]),
+    'x',
+    'zip.damaged',
+  ],
+  ['a missing entry', writeZip(plain), 'c.txt', 'zip.no-entry'],
+])('%s is refused', async (_, bytes, entry, code) => {
+  expect((await problemOf(bytes, entry))?.code).toBe(code);
+});
+
+test('what inflates beyond its cap is refused before it is inflated', async () => {
+  expect((await problemOf(writeZip([bomb]), 'bomb', { ...zipLimits, entryBytes: 2 ** 20 }))?.code).toBe(
+    'zip.too-large',
+  );
+  expect((await problemOf(writeZip([bomb]), 'bomb', { ...zipLimits, ratio: 10 }))?.code).toBe(
+    'zip.too-large',
+  );
+  expect((await problemOf(writeZip([{ ...bomb, claims: { sizeBytes: 1000 } }]), 'bomb'))?.code).toBe(
+    'zip.damaged',
+  );
+  expect((await problemOf(writeZip(plain), undefined, { ...zipLimits, entryCount: 1 }))?.code).toBe(
+    'zip.too-many-entries',
+  );
+});
