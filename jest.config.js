@@ -9,6 +9,6 @@ export default {
       { jsc: { target: 'es2023', parser: { syntax: 'typescript' } }, module: { type: 'es6' } },
     ],
   },
-  testTimeout: 120_000,
+  testTimeout: 60_000,
   maxWorkers: 2,
 };

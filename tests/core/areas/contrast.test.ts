@@ -1,0 +1,221 @@
+import fc from 'fast-check';
+import {
+  contrastRatio,
+  parseHex,
+  type Rgb,
+  relativeLuminance,
+  sayRatio,
+  toHex,
+} from '../../../src/core/areas/contrast/colour.ts';
+import { measureText } from '../../../src/core/areas/contrast/measure-text.ts';
+import { suggestColour } from '../../../src/core/areas/contrast/suggest-colour.ts';
+import { textContrast } from '../../../src/core/areas/contrast/text-contrast.ts';
+import { estimateTextSize } from '../../../src/core/areas/contrast/text-size.ts';
+import type { TextContrastFact } from '../../../src/core/model/fact.ts';
+import { limitsSchema } from '../../../src/core/model/intent.ts';
+import { aCell, anIntent, box, canvas, departures, run } from '../../support/facts.ts';
+
+const anyRgb: fc.Arbitrary<Rgb> = fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255));
+
+describe('ratio', () => {
+  // worked by hand from the definitions in WCAG 2.2
+  test.each([
+    ['#000000', '#ffffff', 21],
+    ['#ffffff', '#ffffff', 1],
+    ['#777777', '#ffffff', 4.478],
+    ['#767676', '#ffffff', 4.542],
+    ['#ff0000', '#ffffff', 3.998],
+    ['#0000ff', '#ffffff', 8.592],
+    ['#00f', '#ff0', 8.001],
+  ])('%s on %s is %d', (a, b, ratio) => {
+    expect(contrastRatio(parseHex(a)!, parseHex(b)!)).toBeCloseTo(ratio, 2);
+  });
+
+  test('is symmetric, from 1 to 21, and grows with the distance in luminance', () => {
+    fc.assert(
+      fc.property(anyRgb, anyRgb, (a, b) => {
+        const ratio = contrastRatio(a, b);
+        expect(ratio).toBe(contrastRatio(b, a));
+        expect(ratio).toBeGreaterThanOrEqual(1);
+        expect(ratio).toBeLessThanOrEqual(21.0000001);
+        expect(relativeLuminance(a) > relativeLuminance(b)).toBe(
+          contrastRatio(a, [0, 0, 0]) > contrastRatio(b, [0, 0, 0]),
+        );
+        expect(parseHex(toHex(a))).toEqual(a);
+      }),
+    );
+  });
+
+  test('is never rounded up', () => {
+    expect(sayRatio(4.4999)).toBe('4.49');
+    expect(sayRatio(3)).toBe('3.00');
+    expect(['#12', 'red', '#12345g', ''].map(parseHex)).toEqual([undefined, undefined, undefined, undefined]);
+  });
+});
+
+describe('suggestion', () => {
+  test('passes after rounding to 8 bits, and nothing nearer in lightness does', () => {
+    fc.assert(
+      fc.property(anyRgb, anyRgb, fc.constantFrom(3, 4.5, 7), (colour, against, required) => {
+        const suggestion = suggestColour(colour, against, required);
+        if (!suggestion) {
+          // neither white nor black would do
+          expect(
+            Math.max(contrastRatio([0, 0, 0], against), contrastRatio([255, 255, 255], against)),
+          ).toBeLessThan(required);
+          return;
+        }
+        expect(contrastRatio(parseHex(suggestion.colour)!, against)).toBeGreaterThanOrEqual(required);
+        if (contrastRatio(colour, against) < required) expect(suggestion.lightnessChange).toBeGreaterThan(0);
+      }),
+    );
+  });
+
+  test('keeps the hue, and stops at the first that passes', () => {
+    const suggestion = suggestColour(parseHex('#e08a3c')!, [255, 255, 255], 4.5)!;
+    expect(suggestion.ratio).toBeLessThan(4.7);
+    const [r, g, b] = parseHex(suggestion.colour)!;
+    expect(r > g && g > b).toBe(true);
+  });
+});
+
+describe('the two colours of a text', () => {
+  /** Bars of a text-like shape: a stem that reaches the colour, and edges half mixed with the background. */
+  function bars(foreground: Rgb, background: Rgb, coverage = 1) {
+    const pixels = canvas(120, 40, background);
+    const mix = (share: number): Rgb =>
+      [0, 1, 2].map((c) =>
+        Math.round(background[c]! + (foreground[c]! - background[c]!) * share),
+      ) as unknown as Rgb;
+    for (let x = 10; x < 110; x += 8) {
+      pixels.fill(box([x, 12, 1, 16]), mix(0.5 * coverage));
+      pixels.fill(box([x + 1, 12, 2, 16]), mix(coverage));
+      pixels.fill(box([x + 3, 12, 1, 16]), mix(0.3 * coverage));
+    }
+    return pixels;
+  }
+
+  test('are found behind antialiasing, for any pair that can be told apart', () => {
+    fc.assert(
+      fc.property(anyRgb, anyRgb, (foreground, background) => {
+        fc.pre(Math.hypot(...foreground.map((channel, c) => channel - background[c]!)) > 30);
+        const seen = measureText(bars(foreground, background), box([0, 0, 120, 40]), []);
+        if (typeof seen === 'string') throw new Error(seen);
+        expect(toHex(seen.background)).toBe(toHex(background));
+        expect(toHex(seen.foreground)).toBe(toHex(foreground));
+        const truth = contrastRatio(foreground, background);
+        expect(seen.interval[0]).toBeLessThanOrEqual(truth);
+        expect(seen.interval[1]).toBeGreaterThanOrEqual(Math.min(truth, 21));
+      }),
+    );
+  });
+
+  test('an outline around the box and rounded-off corners are not writing', () => {
+    const pixels = bars([90, 90, 90], [255, 255, 255]);
+    for (const edge of [
+      [0, 0, 120, 2],
+      [0, 38, 120, 2],
+      [0, 0, 2, 40],
+      [118, 0, 2, 40],
+    ] as const)
+      pixels.fill(box([...edge]), [0, 0, 0]);
+    const seen = measureText(pixels, box([0, 0, 120, 40]), []);
+    expect(typeof seen === 'string' ? seen : toHex(seen.foreground)).toBe('#5a5a5a');
+    const rounded = bars([90, 90, 90], [255, 255, 255]);
+    for (const [x, y] of [
+      [0, 0],
+      [116, 0],
+      [0, 36],
+      [116, 36],
+    ] as const)
+      rounded.fill(box([x, y, 4, 4]), [200, 0, 0]);
+    const inCorners = measureText(rounded, box([0, 0, 120, 40]), []);
+    expect(typeof inCorners === 'string' ? inCorners : toHex(inCorners.foreground)).toBe('#5a5a5a');
+  });
+
+  test('two colours in one text give an interval over both, the fainter first', () => {
+    const pixels = bars([0, 0, 0], [255, 255, 255]);
+    pixels.fill(box([60, 12, 50, 16]), [255, 255, 255]);
+    for (let x = 62; x < 106; x += 6) pixels.fill(box([x, 12, 3, 16]), [230, 120, 0]);
+    const seen = measureText(pixels, box([0, 0, 120, 40]), []);
+    if (typeof seen === 'string') throw new Error(seen);
+    expect(seen.interval[0]).toBeLessThan(3);
+    expect(seen.interval[1]).toBeGreaterThan(20);
+  });
+
+  test('what cannot be seen says why', () => {
+    const flat = canvas(100, 40, [250, 250, 250]);
+    const noise = canvas(100, 40, [0, 0, 0]);
+    for (let i = 0; i < noise.data.length; i++) noise.data[i] = (i * 7919) % 251;
+    expect(measureText(flat, box([0, 0, 100, 40]), [])).toBe('no-ink');
+    expect(measureText(flat, box([0, 0, 2, 40]), [])).toBe('too-small');
+    expect(measureText(noise, box([0, 0, 100, 40]), [])).toBe('busy-background');
+    expect(measureText(bars([0, 0, 0], [255, 255, 255]), box([0, 0, 120, 40]), [box([0, 0, 120, 30])])).toBe(
+      'covered',
+    );
+  });
+});
+
+test.each([
+  ['Timetable', 24, 0.73],
+  ['sewer', 13, 0.53],
+  ['gangway', 18, 0.74],
+  ['€17.80', 20, 0.73],
+])('%s of %i px lies within its estimated size', (text, inkPx, em) => {
+  const [lowest, highest] = estimateTextSize(text, [inkPx]);
+  expect(lowest).toBeLessThanOrEqual(inkPx / em);
+  expect(highest).toBeGreaterThanOrEqual(inkPx / em);
+});
+
+describe('check', () => {
+  const fact = (of: Partial<TextContrastFact>): TextContrastFact => ({
+    kind: 'text-contrast',
+    cell: aCell,
+    evidence: 'e',
+    platform: 'android',
+    element: { key: 'label', className: 'TextView', shown: 'Label', boundsPx: box([0, 0, 10, 10]) },
+    enabled: true,
+    ratio: 5,
+    interval: [(of.ratio ?? 5) - 0.02, (of.ratio ?? 5) + 0.02],
+    foreground: '#777777',
+    background: '#ffffff',
+    reached: 0.4,
+    textSizeDp: [10, 13],
+    ...of,
+  });
+
+  test.each<[string, Partial<TextContrastFact>, string, object?]>([
+    ['enough', { ratio: 4.6 }, 'passed'],
+    ['just too little', { ratio: 4.4 }, 'failed measured'],
+    ['on the threshold', { ratio: 4.5 }, 'cantTell estimated'],
+    ['enough for large text, and large', { ratio: 3.1, textSizeDp: [19, 24] }, 'passed'],
+    ['enough for large text, perhaps large', { ratio: 3.1, textSizeDp: [14, 17] }, 'cantTell estimated'],
+    ['too little even for large text', { ratio: 2.5, textSizeDp: [14, 17] }, 'failed measured'],
+    ['too little for large text', { ratio: 2.5, textSizeDp: [30, 36] }, 'failed measured'],
+    [
+      'large in dp, not in points',
+      { ratio: 3.5, textSizeDp: [18, 18.5] },
+      'failed measured',
+      { largeTextCountedIn: 'pt' },
+    ],
+    ['a wide interval', { ratio: 4, interval: [3.5, 6] }, 'cantTell estimated'],
+    ['disabled', { ratio: 1.5, enabled: false }, 'inapplicable'],
+    ['nothing drawn', { unseen: 'no-ink' }, 'inapplicable'],
+    ['over a photo', { unseen: 'busy-background' }, 'cantTell estimated'],
+    ['a team that wants more', { ratio: 5 }, 'failed measured', { textContrast: 7 }],
+  ])('%s', (_, of, expected, limits = {}) => {
+    const [assertion] = run(textContrast, [fact(of)], anIntent({ limits: limitsSchema.parse(limits) }));
+    expect('draft' in assertion! ? `${assertion.outcome} ${assertion.draft.basis}` : assertion!.outcome).toBe(
+      expected,
+    );
+  });
+
+  test('light and dark of one element are two findings, each with colours that pass', () => {
+    const facts = (['light', 'dark'] as const).map((theme) => fact({ ratio: 2, cell: { ...aCell, theme } }));
+    const assertions = run(textContrast, facts);
+    expect(departures(assertions)).toEqual(['failed label light', 'failed label dark']);
+    for (const assertion of assertions)
+      if ('draft' in assertion)
+        expect(assertion.draft.occurrence.data.suggestedTextRatio).toBeGreaterThanOrEqual(4.5);
+  });
+});

@@ -1,0 +1,126 @@
+import { type Assertion, type Check, indexFacts } from '../../src/core/areas/check.ts';
+import type { CaptureEvidence } from '../../src/core/areas/observer.ts';
+import { observers } from '../../src/core/areas/observers.ts';
+import type { AppPackage, CatalogueText, Component } from '../../src/core/model/app-package.ts';
+import type { Cell } from '../../src/core/model/cell.ts';
+import type { Fact } from '../../src/core/model/fact.ts';
+import type { Box } from '../../src/core/model/geometry.ts';
+import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
+import type { Pixels } from '../../src/core/model/ports.ts';
+import { type UiNode, uiNodeSchema } from '../../src/core/model/ui-tree.ts';
+
+export const aCell: Cell = {
+  screen: 'home',
+  procedure: 'as-is',
+  step: '',
+  device: 'd',
+  locale: 'en',
+  theme: 'light',
+  textScale: 1,
+  orientation: 'portrait',
+};
+
+export const aBuild = { appId: 'example.app', version: '1.0', build: '7', code: 'c0de' };
+
+export const anIntent = (of: Partial<Intent> = {}): Intent => ({
+  ...intentSchema.parse({ fenlok: 'intent/1', app: { id: aBuild.appId } }),
+  ...of,
+});
+
+/** A node with defaults; bounds as `[x, y, width, height]` in pixels. */
+export const ui = (
+  bounds: [number, number, number, number],
+  of: Partial<UiNode> = {},
+  ...children: UiNode[]
+): UiNode => uiNodeSchema.parse({ ...of, bounds: box(bounds), children });
+
+export const box = ([x, y, width, height]: [number, number, number, number]): Box => ({
+  x,
+  y,
+  width,
+  height,
+});
+
+/** A picture of one colour, on which a test can paint. */
+export function canvas(
+  widthPx: number,
+  heightPx: number,
+  rgb: readonly [number, number, number],
+): Pixels & { fill(of: Box, rgb: readonly [number, number, number]): void } {
+  const data = new Uint8Array(widthPx * heightPx * 4);
+  const fill = (of: Box, [r, g, b]: readonly [number, number, number]) => {
+    for (let y = of.y; y < of.y + of.height; y++)
+      for (let x = of.x; x < of.x + of.width; x++) data.set([r, g, b, 255], (y * widthPx + x) * 4);
+  };
+  fill({ x: 0, y: 0, width: widthPx, height: heightPx }, rgb);
+  return { widthPx, heightPx, data, fill };
+}
+
+/** What the observers measure in one capture of 160 dpi, where a pixel is a dp. */
+export function observeScreen(
+  tree: UiNode,
+  of: { pixels?: Pixels; cell?: Partial<Cell>; platform?: 'android' | 'ios'; densityDpi?: number } = {},
+): Fact[] {
+  const cell = { ...aCell, ...of.cell };
+  const pixels = of.pixels ?? canvas(tree.bounds.width, tree.bounds.height, [255, 255, 255]);
+  const capture: CaptureEvidence['capture'] = {
+    fenlok: 'capture/1',
+    platform: of.platform ?? 'android',
+    cell,
+    densityDpi: of.densityDpi ?? 160,
+    picture: 'x.png',
+    tree,
+  };
+  const evidence: CaptureEvidence = {
+    digest: `${cell.screen}-${cell.theme}-${cell.locale}`,
+    capture,
+    buildBasis: 'seen',
+    tree,
+    pixels,
+  };
+  return observers.flatMap((observer) =>
+    observer.reads === 'capture' ? [...observer.observe(evidence)] : [],
+  );
+}
+
+export function observeApp(of: {
+  components?: Component[];
+  texts?: CatalogueText[];
+  targetSdk?: number;
+  build?: AppPackage['build'];
+}): Fact[] {
+  const texts = of.texts ?? [];
+  const app: AppPackage = {
+    platform: 'android',
+    digest: 'package',
+    build: of.build ?? aBuild,
+    name: 'App',
+    manifest: {
+      minSdk: 26,
+      targetSdk: of.targetSdk ?? 35,
+      debuggable: false,
+      permissions: [],
+      components: of.components ?? [],
+    },
+    texts,
+    locales: [],
+    files: [],
+  };
+  return observers.flatMap((observer) =>
+    observer.reads === 'package' ? [...observer.observe({ digest: 'package', app })] : [],
+  );
+}
+
+export const run = (check: Check, facts: Fact[], intent = anIntent()): Assertion[] => [
+  ...check.run(indexFacts(facts), intent),
+];
+
+/** `outcome subject` of each assertion that is neither passed nor inapplicable. */
+export const departures = (assertions: Assertion[]): string[] =>
+  assertions.flatMap((assertion) =>
+    'draft' in assertion
+      ? [
+          `${assertion.outcome} ${assertion.draft.identity.subject}${assertion.draft.identity.aspect ? ` ${assertion.draft.identity.aspect}` : ''}`,
+        ]
+      : [],
+  );
