@@ -1,0 +1,43 @@
+/** What must be there for each check and observer, so that none is added by halves. */
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { parse } from 'yaml';
+import { checks } from '../../src/core/areas/checks.ts';
+import { messages } from '../../src/core/areas/messages.ts';
+import { observers } from '../../src/core/areas/observers.ts';
+import { checklistSchema } from '../../src/core/model/checklist.ts';
+import { demoFolder, root } from '../support/paths.ts';
+
+const list = checklistSchema.parse(parse(readFileSync(join(root, 'checklists/mobile-release.yaml'), 'utf8')));
+const docs = readFileSync(join(root, 'docs/checks.md'), 'utf8');
+const truth: { planted: { check: string }[] } = parse(readFileSync(join(demoFolder, 'truth.yaml'), 'utf8'));
+
+test('ids are given once', () => {
+  for (const ids of [checks, observers, list.items].map((all: readonly { id: string }[]) =>
+    all.map(({ id }) => id),
+  ))
+    expect(new Set(ids).size).toBe(ids.length);
+});
+
+test.each(checks.map(({ id }) => id))('%s has words, a line in the docs and an item on the list', (id) => {
+  expect(messages[id]).toBeDefined();
+  expect(docs).toContain(`| \`${id}\` |`);
+  expect(list.items.flatMap((item) => item.by.checks)).toContain(id);
+});
+
+// a package without a build name cannot be installed, so the demo cannot bear this one
+test.each(checks.map(({ id }) => id).filter((id) => id !== 'nameless-build'))(
+  '%s finds something that is planted in the demo',
+  (id) => {
+    expect(truth.planted.map(({ check }) => check)).toContain(id);
+  },
+);
+
+test('the shipped list holds every line of work, each shown in one way at least', () => {
+  expect(list.items.length).toBeGreaterThanOrEqual(90);
+  expect(new Set(list.items.map(({ area }) => area)).size).toBe(13);
+  for (const { id, shows, by } of list.items) {
+    expect([id, by.checks.length + Number(by.person) + Number(by.drill !== undefined)]).not.toEqual([id, 0]);
+    expect(shows).toMatch(/^[A-Z].*\.$/);
+  }
+});
