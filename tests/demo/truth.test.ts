@@ -1,0 +1,175 @@
+/** The demo, run as a user would run it, held against what was planted in the app. */
+import { execFileSync } from 'node:child_process';
+import { cpSync, existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { Ajv2020 } from 'ajv/dist/2020.js';
+import { SaxesParser } from 'saxes';
+import { parse } from 'yaml';
+import { plannedCells } from '../../src/core/checklist/coverage.ts';
+import type { Finding } from '../../src/core/model/finding.ts';
+import type { Judgement } from '../../src/core/model/judgement.ts';
+import { addCapture, addPackage, openDossier } from '../../src/node/dossier.ts';
+import { judgeDossier } from '../../src/node/judge-dossier.ts';
+import { readProject } from '../../src/node/project.ts';
+import { withApk } from '../../src/node/read-package.ts';
+import { kelpline } from '../../src/standins/phone/apps/kelpline/kelpline.ts';
+import { startPhone } from '../../src/standins/phone/phone.ts';
+import { shapes } from '../../src/standins/phone/shapes.ts';
+import { fenlok, type Run } from '../support/command.ts';
+import { demoFolder, describeWith, root, scratchFolder } from '../support/paths.ts';
+
+interface Planted {
+  check: string;
+  screen?: string;
+  subject: string;
+  aspect?: string;
+  basis: string;
+}
+
+const truth: Planted[] = parse(readFileSync(join(demoFolder, 'truth.yaml'), 'utf8')).planted;
+const say = ({ check, screen = '', subject, aspect = '', basis }: Planted) =>
+  [check, screen, subject, aspect, basis].join(' | ');
+const sayFinding = ({ check, identity, basis }: Finding) => say({ check, ...identity, basis });
+
+const scratch = scratchFolder();
+const out = join(scratch, 'fenlok-demo');
+let run: Run;
+let judgement: Judgement;
+
+beforeAll(async () => {
+  run = await fenlok(['demo'], scratch);
+  judgement = JSON.parse(readFileSync(join(out, 'dossier/report/judgement.json'), 'utf8'));
+});
+
+test('it ends with its verdict, the paths of its reports, and exit code 0', () => {
+  expect(run.code).toBe(0);
+  expect(run.out).toContain('▲ Blocked: 6 blocking items failed');
+  expect(judgement.verdict).toBe('blocked');
+  for (const name of ['index.html', 'judgement.json', 'junit.xml']) {
+    expect(run.err).toContain(join(out, 'dossier/report', name));
+    expect(existsSync(join(out, 'dossier/report', name))).toBe(true);
+  }
+  expect(run.out + run.err).not.toMatch(/\u001b\[/);
+});
+
+test('it finds exactly what was planted: nothing missed, nothing else', () => {
+  expect(judgement.findings.map(sayFinding).sort()).toEqual(truth.map(say).sort());
+});
+
+test('every finding says where, what was measured and required, why, and what to do', () => {
+  for (const { id, occurrences, words } of judgement.findings) {
+    expect(run.out).toContain(id);
+    for (const part of [words.what, words.measured, words.required, words.why, words.remedy])
+      expect(part).toMatch(/\w{3}/);
+    expect(Object.values(words).join(' ')).not.toMatch(/undefined|NaN|\[object/);
+    expect(occurrences[0]!.evidence).toMatch(/^[0-9a-f]{16}/);
+  }
+});
+
+test('one screen is one cell for each theme and language, and all planned ones were captured', () => {
+  expect(judgement.coverage).toHaveLength(7 * 4);
+  expect(judgement.coverage.filter(({ outcome }) => outcome === 'untested')).toEqual([]);
+});
+
+describe('judging again', () => {
+  const judgeJson = async (...args: string[]) => {
+    const again = await fenlok(['judge', '--json', ...args], out);
+    return { ...again, judgement: JSON.parse(again.out) as Judgement };
+  };
+
+  test('gives the same from kept facts, valid by the published schema, and exit code 1', async () => {
+    const again = await judgeJson();
+    expect(again.code).toBe(1);
+    expect({ ...again.judgement, judgedAt: '' }).toEqual({ ...judgement, judgedAt: '' });
+    const validate = new Ajv2020({ strict: false, validateFormats: false }).compile(
+      JSON.parse(readFileSync(join(root, 'docs/schemas/judgement.json'), 'utf8')),
+    );
+    expect([validate(again.judgement), validate.errors]).toEqual([true, null]);
+  });
+
+  test('with --strict the estimated finding fails too', async () => {
+    const { judgement: strict } = await judgeJson('--strict');
+    expect(strict.items.find(({ id }) => id === 'contrast.text')!.why).toBe('4 findings.');
+  });
+
+  test('after rulings on all findings nothing has failed, and the candidate is open', async () => {
+    for (const { id } of judgement.findings)
+      expect(
+        (
+          await fenlok(
+            ['rule', id, '--as', 'accepted', '--why', 'next release', '--by', 'Ada', '--until-build', '250'],
+            out,
+          )
+        ).code,
+      ).toBe(0);
+    const ruled = await judgeJson();
+    expect([ruled.code, ruled.judgement.verdict, ruled.judgement.counts.failed]).toEqual([4, 'open', 0]);
+    expect(ruled.judgement.findings.every(({ ruling }) => ruling?.ruling === 'accepted')).toBe(true);
+  });
+});
+
+test('the JUnit XML is well-formed, with a case for every item and a failure for every failed one', () => {
+  const counted: Record<string, number> = {};
+  const parser = new SaxesParser();
+  parser.on('error', (error) => {
+    throw error;
+  });
+  parser.on('opentag', ({ name }) => {
+    counted[name] = (counted[name] ?? 0) + 1;
+  });
+  parser.write(readFileSync(join(out, 'dossier/report/junit.xml'), 'utf8')).close();
+  expect(counted).toMatchObject({
+    testsuites: 1,
+    testsuite: 13,
+    testcase: judgement.items.length,
+    failure: judgement.counts.failed,
+  });
+});
+
+describeWith(
+  'aapt2',
+  'apksigner',
+  'smali',
+  'framework',
+)('with one colour changed and the app built again', () => {
+  test('its finding disappears, and nothing else changes', async () => {
+    const sources = join(scratch, 'android');
+    cpSync(join(demoFolder, 'android'), sources, { recursive: true });
+    const colours = join(sources, 'res/values-night/colors.xml');
+    writeFileSync(
+      colours,
+      readFileSync(colours, 'utf8').replace(
+        '<color name="notice_ink">#8a6a1f<',
+        '<color name="notice_ink">#e2c27a<',
+      ),
+    );
+    const apkFile = join(scratch, 'mended.apk');
+    execFileSync(process.execPath, [join(demoFolder, 'build.mjs'), '--sources', sources, '--out', apkFile], {
+      stdio: 'pipe',
+    });
+
+    const folder = join(scratch, 'mended');
+    await addPackage(folder, apkFile);
+    const dossier = await openDossier(folder);
+    const project = await readProject(demoFolder, 'example.kelpline');
+    await withApk(apkFile, async (apk) => {
+      const phone = startPhone(shapes.common, apk, kelpline);
+      for (const cell of plannedCells(project.intent)) {
+        const { hierarchyXml, png } = await phone.show(cell);
+        const capture = {
+          fenlok: 'capture/1' as const,
+          platform: 'android' as const,
+          cell: { ...cell, device: 'common' },
+          densityDpi: 480,
+          picture: 's.png',
+          hierarchy: 's.xml',
+        };
+        await addCapture(dossier, 'capture.json', { capture, picture: png, hierarchyXml });
+      }
+    });
+    const mended = await judgeDossier(dossier, project, { strict: false, now: new Date() });
+    const expected = truth.filter(({ subject }) => subject !== 'notice_text');
+    expect(mended.findings.map(sayFinding).sort()).toEqual(expected.map(say).sort());
+    expect(mended.assertedEvidence).toBe(28);
+  });
+});
