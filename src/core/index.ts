@@ -11,7 +11,7 @@ export {
   toHex,
 } from './areas/contrast/colour.ts';
 export { measureText, type TextSeen, type TextUnseen } from './areas/contrast/measure-text.ts';
-export { type Suggestion, suggestColour } from './areas/contrast/suggest-colour.ts';
+export { type Suggestion, suggestColour, suggestColours } from './areas/contrast/suggest-colour.ts';
 export type { CaptureEvidence, Observer, PackageEvidence } from './areas/observer.ts';
 export { observers } from './areas/observers.ts';
 export { type AssembledChecklist, assembleChecklist } from './checklist/assemble-checklist.ts';

@@ -33,6 +33,9 @@ beforeAll(async () => {
   file('home.xml', xml(100, 200));
   file('broken.png', png.subarray(0, png.length / 2));
   file('home.json', captureJson());
+  file('home2.xml', xml(400, 900));
+  file('cut.xml', xml(100, 200).slice(0, -30));
+  mkdirSync(join(scratch, 'hollow'));
   expect((await fenlok(['add', 'app.apk', 'home.json'], scratch)).code).toBe(0);
 });
 
@@ -74,18 +77,13 @@ test.each<[string, () => string[], number, RegExp]>([
   ],
   [
     'picture and XML of different sizes',
-    () => (
-      file('home2.xml', xml(400, 900)), ['add', file('sizes.json', captureJson({ hierarchy: 'home2.xml' }))]
-    ),
+    () => ['add', file('sizes.json', captureJson({ hierarchy: 'home2.xml' }))],
     3,
     /100 × 200 px beside a tree that reaches to 400 × 900 px/,
   ],
   [
     'XML cut off',
-    () => (
-      file('cut.xml', xml(100, 200).slice(0, -30)),
-      ['add', file('cut.json', captureJson({ hierarchy: 'cut.xml' }))]
-    ),
+    () => ['add', file('cut.json', captureJson({ hierarchy: 'cut.xml' }))],
     3,
     /cut\.xml, line 1, column \d+: XML that cannot be read/,
   ],
@@ -151,12 +149,7 @@ test.each<[string, () => string[], number, RegExp]>([
   ],
   ['a PNG without its screen', () => ['add', 'home.png'], 2, /--screen ID/],
   ['an XML by itself', () => ['add', 'home.xml'], 2, /give the picture/],
-  [
-    'an empty folder',
-    () => (mkdirSync(join(scratch, 'hollow'), { recursive: true }), ['add', 'hollow']),
-    3,
-    /a folder without captures/,
-  ],
+  ['an empty folder', () => ['add', 'hollow'], 3, /a folder without captures/],
   ['an unknown command', () => ['jugde'], 2, /unknown command 'jugde'/],
   ['an option that is missing', () => ['rule', 'abcd-ef01'], 2, /--as/],
   [
@@ -222,7 +215,7 @@ describe('files that people write', () => {
     [
       'a typo further in',
       (text) => text.replace('  schemes:', '  schems:'),
-      /line 28: unknown key "schems" under links.*Did you mean "schemes"/,
+      /line 24: unknown key "schems" under links.*Did you mean "schemes"/,
     ],
     [
       'a typo in a list',

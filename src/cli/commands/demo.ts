@@ -8,9 +8,6 @@ import { textReport } from '../../core/reports/text.ts';
 import { addCapture, addPackage, exists, openDossier } from '../../node/dossier.ts';
 import { withApk } from '../../node/read-package.ts';
 import { readYaml } from '../../node/read-yaml.ts';
-import { kelpline } from '../../standins/phone/apps/kelpline/kelpline.ts';
-import { startPhone } from '../../standins/phone/phone.ts';
-import { shapes } from '../../standins/phone/shapes.ts';
 import { type Io, progress } from '../io.ts';
 import { styleFor } from '../style.ts';
 import { judgeAndReport, sayReports } from './judge.ts';
@@ -62,6 +59,10 @@ async function prepare(out: string): Promise<void> {
 
 /** Installs the package on the stand-in phone and captures every planned cell. */
 async function captureScreens(folder: string, intentFile: string, io: Io): Promise<void> {
+  // only here, so that the other commands need not wait for fonts and layout to load
+  const { kelpline } = await import('../../standins/phone/apps/kelpline/kelpline.ts');
+  const { startPhone } = await import('../../standins/phone/phone.ts');
+  const { shapes } = await import('../../standins/phone/shapes.ts');
   const apkFile = join(DATA, 'kelpline.apk');
   io.err(`Reading ${relative(io.cwd, apkFile) || apkFile}\n`);
   await addPackage(folder, apkFile);

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import type { Command } from 'commander';
 import { contrastRatio, parseHex, type Rgb, sayRatio, toHex } from '../../core/areas/contrast/colour.ts';
 import { measureText } from '../../core/areas/contrast/measure-text.ts';
-import { suggestColour } from '../../core/areas/contrast/suggest-colour.ts';
+import { suggestColours } from '../../core/areas/contrast/suggest-colour.ts';
 import type { Box } from '../../core/model/geometry.ts';
 import { limitsSchema } from '../../core/model/intent.ts';
 import { UnreadableError } from '../../core/model/problem.ts';
@@ -113,13 +113,7 @@ function against({ background, interval, ratio, text }: Measured) {
       largeText: interval[0] >= largeTextContrast,
       enhanced: interval[0] >= 7,
     },
-    suggestions:
-      ratio >= required
-        ? undefined
-        : {
-            text: suggestColour(text, background, required),
-            background: suggestColour(background, text, required),
-          },
+    suggestions: ratio >= required ? {} : suggestColours(text, background, required),
   };
 }
 
@@ -131,7 +125,7 @@ function sayContrast(result: Measured & ReturnType<typeof against>, io: Io): str
       : '';
   const line = (label: string, required: string, passes: boolean) =>
     `  ${style.outcome(passes ? 'passed' : 'failed', `${outcomeMark[passes ? 'passed' : 'failed']} ${passes ? 'passes' : 'fails '}`)}  ${label.padEnd(26)} ${required}`;
-  const suggestions = Object.entries(result.suggestions ?? {}).flatMap(([what, suggestion]) =>
+  const suggestions = Object.entries(result.suggestions).flatMap(([what, suggestion]) =>
     suggestion ? [`  ${`${what} ${suggestion.colour}`.padEnd(20)} ${sayRatio(suggestion.ratio)} : 1`] : [],
   );
   return [

@@ -39,6 +39,23 @@ export function suggestColour(colour: Rgb, against: Rgb, required: number): Sugg
   return undefined;
 }
 
+// A suggestion that moves lightness further than this is given only where there is no nearer one.
+const FAR_LIGHTNESS = 0.3;
+
+/** Nearest colours for the text and for the background; white made black is left out where the other need only shift a little. */
+export function suggestColours(
+  text: Rgb,
+  background: Rgb,
+  required: number,
+): { text?: Suggestion; background?: Suggestion } {
+  const forText = suggestColour(text, background, required);
+  const forBackground = suggestColour(background, text, required);
+  const nearest = Math.min(forText?.lightnessChange ?? 1, forBackground?.lightnessChange ?? 1);
+  const near = (suggestion: Suggestion | undefined) =>
+    suggestion && suggestion.lightnessChange <= Math.max(nearest, FAR_LIGHTNESS) ? suggestion : undefined;
+  return { text: near(forText), background: near(forBackground) };
+}
+
 const to8Bits = ({ r, g, b }: { r: number; g: number; b: number }): Rgb => {
   const channel = (value: number) => Math.min(255, Math.max(0, Math.round(value * 255)));
   return [channel(r), channel(g), channel(b)];

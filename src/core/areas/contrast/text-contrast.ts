@@ -3,13 +3,10 @@ import type { TextContrastFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
 import { type Assertion, type Check, elementDraft } from '../check.ts';
 import { parseHex } from './colour.ts';
-import { type Suggestion, suggestColour } from './suggest-colour.ts';
+import { suggestColours } from './suggest-colour.ts';
 
 // "Large scale" in the definitions of WCAG 2.2: 18 point, or 14 point bold. One point is 4/3 CSS px, counted as dp.
 const LARGE_DP = { dp: { any: 18, bold: 14 }, pt: { any: 24, bold: 56 / 3 } } as const;
-
-// A suggestion that moves lightness further than this is given only where there is no nearer one.
-const FAR_LIGHTNESS = 0.3;
 
 export const textContrast = {
   id: 'text-contrast',
@@ -67,14 +64,7 @@ function dataOf(
   large: boolean | 'unknown',
   limits: Intent['limits'],
 ) {
-  const foreground = parseHex(fact.foreground)!;
-  const background = parseHex(fact.background)!;
-  const forText = suggestColour(foreground, background, required);
-  const forBackground = suggestColour(background, foreground, required);
-  // white made dark is no help to a designer while the other colour would only shift a little
-  const nearest = Math.min(forText?.lightnessChange ?? 1, forBackground?.lightnessChange ?? 1);
-  const isNear = (suggestion: Suggestion | undefined): suggestion is Suggestion =>
-    suggestion !== undefined && suggestion.lightnessChange <= Math.max(nearest, FAR_LIGHTNESS);
+  const suggested = suggestColours(parseHex(fact.foreground)!, parseHex(fact.background)!, required);
   return {
     ratio: fact.ratio,
     lowest: fact.interval[0],
@@ -89,9 +79,10 @@ function dataOf(
     smallestDp: fact.textSizeDp[0],
     largestDp: fact.textSizeDp[1],
     theme: fact.cell.theme,
-    ...(isNear(forText) ? { suggestedText: forText.colour, suggestedTextRatio: forText.ratio } : {}),
-    ...(isNear(forBackground)
-      ? { suggestedBackground: forBackground.colour, suggestedBackgroundRatio: forBackground.ratio }
-      : {}),
+    ...(suggested.text && { suggestedText: suggested.text.colour, suggestedTextRatio: suggested.text.ratio }),
+    ...(suggested.background && {
+      suggestedBackground: suggested.background.colour,
+      suggestedBackgroundRatio: suggested.background.ratio,
+    }),
   };
 }

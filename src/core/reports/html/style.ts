@@ -16,7 +16,7 @@ export const css = `
 * { box-sizing: border-box; }
 [hidden] { display: none !important; }
 body { margin: 0; background: var(--paper); color: var(--ink); font: 16px/1.5 "Atkinson Hyperlegible Next", "Noto Kufi Arabic", system-ui, sans-serif; }
-main, header.top { max-width: 76rem; margin: 0 auto; padding: 0 1.5rem; }
+main, header.top { max-width: 76rem; margin: 0 auto; padding: 0 1.5rem; overflow-wrap: anywhere; }
 header.top { padding-top: 1.6rem; }
 h1, h2, h3 { line-height: 1.25; margin: 0; text-wrap: balance; }
 h1 { font-size: 1.05rem; font-weight: 500; color: var(--soft); }
