@@ -33,24 +33,30 @@ export function packageSummary(app: AppPackage, style: TextStyle): string {
   ].join('\n')}\n`;
 }
 
-/** How many of the source's texts each language has. */
+/** How many of the source's texts each language has; a text that no other language has may be meant so. */
 function languageRows({ locales, texts }: AppPackage): string[] {
   const keysOf = (locale: string) =>
     new Set(texts.filter((text) => text.locale === locale).map((text) => text.key));
   const source = keysOf('default');
-  const rows = locales.map((locale) => {
-    const own = keysOf(locale);
-    return { locale, present: [...source].filter((key) => own.has(key)).length };
-  });
-  const sorted = rows.sort((a, b) => a.present - b.present);
+  const own = new Map(locales.map((locale) => [locale, keysOf(locale)]));
+  const alone = [...source].filter((key) => ![...own.values()].some((keys) => keys.has(key)));
+  const lacks = (locale: string) =>
+    [...source].filter((key) => !alone.includes(key) && !own.get(locale)!.has(key));
+  const rows = locales
+    .map((locale) => ({ locale, lacking: lacks(locale) }))
+    .sort((a, b) => b.lacking.length - a.lacking.length);
+  const total = source.size - alone.length;
   return [
-    `  ${'source'.padEnd(8)} ${String(source.size).padStart(5)} texts`,
-    ...sorted.map(
-      ({ locale, present }) =>
-        `  ${locale.padEnd(8)} ${String(present).padStart(5)} of them${present < source.size ? `, ${source.size - present} fewer` : ''}`,
+    `  ${'source'.padEnd(8)} ${String(source.size).padStart(5)} texts${alone.length > 0 && locales.length > 0 ? `, ${alone.length} of them in no other language: ${some(alone)}` : ''}`,
+    ...rows.map(
+      ({ locale, lacking }) =>
+        `  ${locale.padEnd(8)} ${String(total - lacking.length).padStart(5)} of ${total}${lacking.length > 0 ? `, lacks ${some(lacking)}` : ', complete'}`,
     ),
   ];
 }
+
+const some = (keys: string[]): string =>
+  `${keys.slice(0, 4).join(', ')}${keys.length > 4 ? ` and ${keys.length - 4} more` : ''}`;
 
 function linkRows(components: readonly Component[]): string[] {
   const rows = components.flatMap((component) =>
@@ -63,7 +69,7 @@ function linkRows(components: readonly Component[]): string[] {
           ? ''
           : ', not from a browser';
         const inside = component.exported === true ? '' : ', component not exported';
-        return `  ${filter.schemes.map((scheme) => hosts.map((host) => `${scheme}://${host}`).join(' ')).join(' ')}${paths}  → ${shortName(component.name)}${filter.autoVerify ? ', verified' : ''}${closed}${inside}`;
+        return `  ${filter.schemes.map((scheme) => hosts.map((host) => `${scheme}://${host}`).join(' ')).join(' ')}${paths}  → ${shortName(component.name)}${filter.autoVerify ? ', asks to be verified' : ''}${closed}${inside}`;
       }),
   );
   return rows.length > 0 ? rows : ['  none'];

@@ -103,7 +103,7 @@ function findingLines(finding: Finding, strict: boolean, { style, widthColumns }
   const { words, ruling } = finding;
   const outcome = outcomeOf(finding, strict);
   const field = (name: string, text: string) =>
-    wrap(`${style.faint(name.padEnd(9))}${text}`, widthColumns, 6, 15);
+    wrap(`${style.faint(name.padEnd(10))}${text}`, widthColumns, 6, 16);
   return [
     ...wrap(
       `${style.outcome(outcome, outcomeMark[outcome])} ${style.strong(finding.id)}  ${words.what}`,

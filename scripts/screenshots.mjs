@@ -1,0 +1,123 @@
+// Makes the pictures of docs/screenshots anew, from the demo. Needs chromium; the terminal ones also Xvfb, xterm and ImageMagick.
+import { execFileSync, spawn } from 'node:child_process';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { pathToFileURL } from 'node:url';
+import { chromium } from 'playwright-core';
+import sharp from 'sharp';
+import { root } from './setup.mjs';
+
+const out = join(root, 'docs/screenshots');
+const bin = join(root, 'dist/cli/bin.js');
+const work = mkdtempSync(join(tmpdir(), 'fenlok-screenshots-'));
+execFileSync(process.execPath, [bin, 'demo'], { cwd: work, stdio: 'ignore' });
+const demo = join(work, 'fenlok-demo');
+
+const PAGES = [
+  { name: 'report', width: 1280, height: 800, scheme: 'light' },
+  { name: 'report-finding', width: 1280, height: 800, scheme: 'light', at: '#area-contrast' },
+  { name: 'report-dark', width: 1280, height: 800, scheme: 'dark', at: '#item-a11y\\.target-size' },
+  { name: 'report-phone', width: 390, height: 844, scheme: 'light', at: '#area-contrast .finding' },
+];
+
+async function pages() {
+  const args = [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ];
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
+  for (const { name, width, height, scheme, at } of PAGES) {
+    const context = await browser.newContext({
+      viewport: { width, height },
+      colorScheme: scheme,
+      offline: true,
+    });
+    const page = await context.newPage();
+    await page.goto(pathToFileURL(join(demo, 'dossier/report/index.html')).href);
+    if (at)
+      await page
+        .locator(at)
+        .first()
+        .evaluate((element) => element.scrollIntoView());
+    await page.screenshot({ path: join(out, `${name}.png`) });
+    await context.close();
+  }
+  await browser.close();
+}
+
+/** Four screens of the made-up app side by side. */
+async function phone() {
+  const wanted = ['timetable|en|light', 'pass|en|dark', 'booking|de|light', 'tickets|ar|light'];
+  const captures = readdirSync(join(demo, 'dossier/captures')).map((digest) =>
+    join(demo, 'dossier/captures', digest),
+  );
+  const screens = wanted.map((key) => {
+    const folder = captures.find((of) => {
+      const { cell } = JSON.parse(readFileSync(join(of, 'capture.json'), 'utf8'));
+      return `${cell.screen}|${cell.locale}|${cell.theme}` === key;
+    });
+    return join(folder, 'screen.png');
+  });
+  const [width, height, gap] = [306, 680, 16];
+  const pictures = await Promise.all(
+    screens.map((file) => sharp(file).resize(width, height).png().toBuffer()),
+  );
+  await sharp({
+    create: { width: (width + gap) * 4 + gap, height: height + 2 * gap, channels: 3, background: '#d9d7cf' },
+  })
+    .composite(pictures.map((input, i) => ({ input, left: gap + i * (width + gap), top: gap })))
+    .png({ palette: true })
+    .toFile(join(out, 'kelpline.png'));
+}
+
+/** A command in a real terminal window; only its beginning where it is long. */
+async function terminal(name, command, cwd) {
+  const display = ':78';
+  const server = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
+  await pause(1000);
+  const shell = `script -qec "${command}" /dev/null | head -n 46; sleep 8`;
+  const look = [
+    '-fa',
+    'DejaVu Sans Mono',
+    '-fs',
+    '10.5',
+    '-geometry',
+    '142x46+0+0',
+    '-bg',
+    '#faf9f5',
+    '-fg',
+    '#1c2630',
+    '+sb',
+    '-b',
+    '8',
+    '-bw',
+    '0',
+  ];
+  const window = spawn('xterm', [...look, '-e', 'bash', '-c', shell], {
+    cwd,
+    stdio: 'ignore',
+    env: { ...process.env, DISPLAY: display },
+  });
+  await pause(5000);
+  execFileSync('import', ['-window', 'root', '-crop', '1280x800+0+0', join(out, `${name}.png`)], {
+    env: { ...process.env, DISPLAY: display },
+  });
+  window.kill();
+  server.kill();
+  await pause(500);
+}
+
+await pages();
+await phone();
+if (existsSync('/usr/bin/xterm') && existsSync('/usr/bin/Xvfb')) {
+  await terminal('terminal-judge', `node ${bin} judge`, demo);
+  await terminal('terminal-read', `node ${bin} read demo/kelpline/kelpline.apk`, root);
+} else console.error('terminal pictures left out: Xvfb, xterm or ImageMagick is missing');
+rmSync(work, { recursive: true, force: true });

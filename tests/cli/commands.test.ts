@@ -1,0 +1,208 @@
+/** The commands at work: help, evidence in several forms, Ctrl-C, the entry points. */
+import { spawn } from 'node:child_process';
+import { cpSync, existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import type { Io } from '../../src/cli/io.ts';
+import { runProgram } from '../../src/cli/program.ts';
+import { fenlok } from '../support/command.ts';
+import { demoApk, demoFolder, root, scratchFolder } from '../support/paths.ts';
+
+const scratch = scratchFolder();
+
+function recordingIo(of: Partial<Io> = {}): Io & { said: { out: string; err: string } } {
+  const said = { out: '', err: '' };
+  return {
+    said,
+    out: (text) => {
+      said.out += text;
+    },
+    err: (text) => {
+      said.err += text;
+    },
+    cwd: scratch,
+    env: {},
+    outIsTerminal: false,
+    errIsTerminal: false,
+    columns: 100,
+    now: () => new Date('2026-11-23T10:00:00Z'),
+    signal: new AbortController().signal,
+    ...of,
+  };
+}
+
+test.each(['demo', 'read', 'add', 'judge', 'rule', 'sign', 'try contrast'])(
+  'fenlok %s --help shows an example, and --json for machines',
+  async (command) => {
+    const io = recordingIo();
+    expect(await runProgram([...command.split(' '), '--help'], io)).toBe(0);
+    expect(io.said.out).toMatch(/Example:\n {2}fenlok/);
+    expect(io.said.out).toContain('--json');
+  },
+);
+
+test('colour only in a terminal, and never where NO_COLOR is set', async () => {
+  const colourOf = async (of: Partial<Io>) => {
+    const io = recordingIo(of);
+    await runProgram(['try', 'contrast', '#777', '#fff'], io);
+    return /\u001b\[/.test(io.said.out);
+  };
+  expect([
+    await colourOf({ outIsTerminal: true }),
+    await colourOf({}),
+    await colourOf({ outIsTerminal: true, env: { NO_COLOR: '1' } }),
+  ]).toEqual([true, false, false]);
+});
+
+test('read prints the languages with what they lack, and --json prints everything', async () => {
+  const io = recordingIo();
+  await runProgram(['read', demoApk], io);
+  expect(io.said.out).toMatch(/nb +76 of 77, lacks sailing_bikes/);
+  expect(io.said.out).toMatch(/SailingActivity, asks to be verified, not from a browser/);
+  const json = recordingIo();
+  await runProgram(['read', demoApk, '--json'], json);
+  expect(JSON.parse(json.said.out)).toMatchObject({
+    build: { appId: 'example.kelpline', build: '240' },
+    locales: ['ar', 'de', 'nb', 'pl'],
+  });
+});
+
+describe('a dossier by hand', () => {
+  const folder = join(scratch, 'byhand');
+  const dossier = join(folder, 'dossier');
+
+  beforeAll(async () => {
+    cpSync(demoFolder, folder, { recursive: true });
+    const jpeg = await sharp({ create: { width: 300, height: 600, channels: 3, background: '#ffffff' } })
+      .jpeg()
+      .toBuffer();
+    writeFileSync(join(folder, 'shot.jpg'), jpeg);
+    writeFileSync(
+      join(folder, 'shot.xml'),
+      '<hierarchy><node bounds="[0,0][300,600]"><node clickable="true" content-desc="Go" resource-id="a:id/go" bounds="[10,10][100,100]"/></node></hierarchy>',
+    );
+    writeFileSync(
+      join(folder, 'app.jsonl'),
+      '{"at":"2026-11-23T10:00:00Z","kind":"link.opened","url":"kelpline://tickets"}\n',
+    );
+  });
+
+  test('package, a JPEG with its tree, a trace and a letter are taken in once each', async () => {
+    const args = [
+      'add',
+      'shot.jpg',
+      'kelpline.apk',
+      'app.jsonl',
+      'fenlok.yaml',
+      '--screen',
+      'timetable',
+      '--density',
+      '160',
+      '--json',
+    ];
+    const first = JSON.parse((await fenlok(args, folder)).out).taken;
+    expect(first.map(({ kind, again }: { kind: string; again: boolean }) => `${kind} ${again}`)).toEqual([
+      'package false',
+      'capture false',
+      'trace false',
+      'file false',
+    ]);
+    const second = JSON.parse((await fenlok(args, folder)).out).taken;
+    expect(second.every(({ again }: { again: boolean }) => again)).toBe(true);
+    expect(readdirSync(join(dossier, 'captures'))).toHaveLength(1);
+  });
+
+  test('what was not captured stays untested, and facts are measured once', async () => {
+    const run = await fenlok(['judge', '--json'], folder);
+    const judgement = JSON.parse(run.out);
+    expect(judgement.items.find(({ id }: { id: string }) => id === 'a11y.names')).toMatchObject({
+      outcome: 'untested',
+      why: expect.stringContaining('27 of 28 planned cells'),
+    });
+    const facts = readdirSync(join(dossier, 'facts')).map((name) => join(dossier, 'facts', name));
+    for (const file of facts)
+      writeFileSync(
+        file,
+        readFileSync(file, 'utf8').replace('"name":"Go","nameFrom":"label"', '"name":"","nameFrom":"none"'),
+      );
+    const again = JSON.parse((await fenlok(['judge', '--json'], folder)).out);
+    expect(again.findings.map(({ check }: { check: string }) => check)).toContain('unnamed-control');
+    // kept facts of another observer version are measured anew
+    for (const file of facts) writeFileSync(file, readFileSync(file, 'utf8').replace('stops 1', 'stops 0'));
+    const fresh = JSON.parse((await fenlok(['judge', '--json'], folder)).out);
+    expect(fresh.findings.map(({ check }: { check: string }) => check)).not.toContain('unnamed-control');
+  });
+
+  test('another build is refused, and the dossier stays as it was', async () => {
+    const before = readFileSync(join(dossier, 'dossier.json'), 'utf8');
+    writeFileSync(join(dossier, 'dossier.json'), before.replace('"build": "240"', '"build": "239"'));
+    const run = await fenlok(['add', 'kelpline.apk'], folder);
+    expect([run.code, run.err]).toEqual([
+      3,
+      expect.stringMatching(/another build: example\.kelpline 2\.4\.0 \(240\).*2\.4\.0 \(239\)/),
+    ]);
+    writeFileSync(join(dossier, 'dossier.json'), before);
+  });
+
+  test('rulings are given in words, by a name, and only where they make sense', async () => {
+    const { findings } = JSON.parse(readFileSync(join(dossier, 'judgement.json'), 'utf8'));
+    const rule = (...args: string[]) => fenlok(['rule', findings[0].id, ...args], folder);
+    expect(await rule('--as', 'real', '--why', 'x', '--by', 'Ada', '--until', '2027-01-01')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('--as accepted'),
+    });
+    expect(await rule('--as', 'accepted', '--why', 'x', '--by', 'Ada', '--until', 'soon')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('--until'),
+    });
+    expect(
+      await fenlok(['rule', 'zzzz-zzzz', '--as', 'real', '--why', 'x', '--by', 'A'], folder),
+    ).toMatchObject({ code: 2, err: expect.stringContaining('no finding zzzz-zzzz') });
+    expect(
+      await fenlok(['rule', findings[0].id, '--as', 'real', '--why', 'seen it'], folder, {
+        FENLOK_NAME: 'Ola',
+      }),
+    ).toMatchObject({ code: 0 });
+    expect(readFileSync(join(folder, 'rulings.yaml'), 'utf8')).toMatch(/by: Ola/);
+  });
+});
+
+test('Ctrl-C ends the demo with its own code and leaves nothing half-written', async () => {
+  const child = spawn(process.execPath, [join(root, 'dist/cli/bin.js'), 'demo', '--out', 'stopped'], {
+    cwd: scratch,
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+  let err = '';
+  const code = await new Promise((resolve) => {
+    child.stderr.on('data', (chunk) => {
+      err += chunk;
+      if (err.includes('Reading') && !child.killed) child.kill('SIGINT');
+    });
+    child.on('close', resolve);
+  });
+  expect([code, err]).toEqual([130, expect.stringContaining('stopped')]);
+  const left = existsSync(join(scratch, 'stopped'))
+    ? readdirSync(join(scratch, 'stopped'), { recursive: true }).map(String)
+    : [];
+  expect(left.filter((name) => name.includes('.incoming'))).toEqual([]);
+});
+
+test('the entry points of the package are there, typed and without side effects', async () => {
+  const script = `
+    const core = await import('fenlok');
+    const node = await import('fenlok/node');
+    const standins = await import('fenlok/standins');
+    console.log(core.contrastRatio([0, 0, 0], [255, 255, 255]), typeof node.judgeDossier, standins.kelpline.appId, core.checks.length);`;
+  const child = spawn(process.execPath, ['--input-type=module', '-e', script], {
+    cwd: root,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  let out = '';
+  child.stdout.on('data', (chunk) => {
+    out += chunk;
+  });
+  await new Promise((resolve) => child.on('close', resolve));
+  expect(out.trim()).toBe('21 function example.kelpline 7');
+  for (const entry of ['core', 'node', 'standins'])
+    expect(existsSync(join(root, `dist/${entry}/index.d.ts`))).toBe(true);
+});
