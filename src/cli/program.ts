@@ -58,7 +58,7 @@ function explain(error: unknown, io: Io, debug: boolean): ExitCode {
   // commander has said it already; help asked for is no error
   if (error instanceof CommanderError) return error.exitCode === 0 ? exitCode.done : exitCode.wrongCall;
   if (io.signal.aborted) {
-    io.err('\nfenlok: stopped; what was finished is kept, run the same command to go on\n');
+    io.err('\nfenlok: stopped; nothing was left half-written\n');
     return exitCode.interrupted;
   }
   if (debug && error instanceof Error) io.err(`${error.stack}\n`);

@@ -228,6 +228,11 @@ describe('files that people write', () => {
       /line 8, locales\.1: a BCP 47 language tag/,
     ],
     [
+      'a screen that is not listed',
+      (text) => text.replace('{ locales: [en], themes', '{ screens: [timetabel], locales: [en], themes'),
+      /line 21, coverage\.0\.screens\.0: "timetabel" is not among the screens/,
+    ],
+    [
       'YAML that does not close',
       (text) => `${text}\nlimits: {textContrast: 4.5`,
       /line \d+: YAML that cannot be read/,

@@ -13,7 +13,7 @@ interface PairOptions {
   locale: string;
   theme: string;
   textScale: number;
-  density: number;
+  density?: number;
   device: string;
   procedure: string;
   json?: boolean;
@@ -28,7 +28,7 @@ export const addCommand: AddCommand = (program, io, finish) => {
     .option('--locale <tag>', 'for a pair: language of the app (BCP 47)', 'en')
     .option('--theme <light|dark>', 'for a pair', 'light')
     .option('--text-scale <factor>', 'for a pair: 2 is 200 %', Number, 1)
-    .option('--density <dpi>', 'for a pair: logical density of the device', Number, 480)
+    .option('--density <dpi>', 'for a pair: logical density of the device (adb shell wm density)', Number)
     .option('--device <name>', 'for a pair', 'unnamed')
     .option('--procedure <name>', 'for a pair: what was done before', 'as-is')
     .option('--json', 'print what was taken as JSON')
@@ -111,9 +111,9 @@ async function take(path: string, folder: string, options: PairOptions): Promise
 
 /** A screenshot and the OS's dump of the same moment, as `NAME.png` and `NAME.xml`; the settings come from the call. */
 async function readPair(picture: string, platform: Capture['platform'], options: PairOptions) {
-  if (!options.screen)
+  if (!options.screen || !options.density)
     throw new WrongCall(
-      `${picture}: say which screen this is, with --screen ID (and --locale, --theme, --density where they are not en, light and 480)`,
+      `${picture}: say which screen this is and the density of its device, with --screen ID --density DPI (and --locale, --theme where they are not en and light)`,
     );
   const hierarchy = picture.replace(/\.\w+$/, '.xml');
   const { screen, locale, theme, textScale, device, procedure, density } = options;

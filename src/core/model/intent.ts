@@ -27,8 +27,7 @@ export const limitsSchema = z.strictObject({
   iosTargetPt: z.number().min(1).default(44),
 });
 
-/** `fenlok.yaml`: what *should* be, kept beside the app's source. */
-export const intentSchema = z.strictObject({
+const intentFields = z.strictObject({
   fenlok: z.literal('intent/1'),
   app: z.strictObject({
     id: z.string().min(1),
@@ -50,6 +49,18 @@ export const intentSchema = z.strictObject({
     .strictObject({ schemes: z.array(z.string()).default([]), hosts: z.array(z.string()).default([]) })
     .prefault({}),
   limits: limitsSchema.prefault({}),
+});
+/** `fenlok.yaml`: what *should* be, kept beside the app's source. */
+export const intentSchema = intentFields.superRefine(({ coverage, screens }, context) => {
+  const known = screens.map((screen) => screen.id);
+  for (const [row, { screens: wanted = [] }] of coverage.entries())
+    for (const [i, screen] of wanted.entries())
+      if (!known.includes(screen))
+        context.addIssue({
+          code: 'custom',
+          path: ['coverage', row, 'screens', i],
+          message: `"${screen}" is not among the screens above: ${known.join(', ') || 'there are none'}`,
+        });
 });
 export type Intent = z.infer<typeof intentSchema>;
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Box, boxSchema, intersect } from './geometry.ts';
+import { area, type Box, boxSchema, intersect } from './geometry.ts';
 
 const nodeFields = {
   /** The toolkit's class or role name, as the source wrote it. */
@@ -38,7 +38,7 @@ export const uiNodeSchema: z.ZodType<UiNode> = z
   .meta({ id: 'UiNode' });
 
 export const isField = (node: UiNode): boolean =>
-  /EditText|TextField|TextInput|TextView\$Editable/.test(node.className);
+  /EditText|TextField|TextInput|SearchField/.test(node.className);
 export const isActionable = (node: UiNode): boolean =>
   node.clickable || node.longClickable || node.checkable || isField(node);
 
@@ -76,6 +76,19 @@ export function placeNodes(root: UiNode): PlacedNode[] {
 
 export const shortClass = (className: string): string =>
   className.slice(className.lastIndexOf('.') + 1) || 'element';
+
+/** A node of which something can be seen, and where. */
+export interface VisibleNode extends PlacedNode {
+  visiblePx: Box;
+}
+
+/** What a person can see of a tree: hidden nodes, and those wholly cut away, are left out. */
+export function visibleNodes(root: UiNode, picture: { widthPx: number; heightPx: number }): VisibleNode[] {
+  const screen = { x: 0, y: 0, width: picture.widthPx, height: picture.heightPx };
+  return placeNodes(root)
+    .map((placed) => ({ ...placed, visiblePx: visibleBounds(placed, screen) }))
+    .filter(({ node, visiblePx }) => node.visible && area(visiblePx) > 0);
+}
 
 /** The part of a node that can be seen: cut by the screen and by every scrolling ancestor. */
 export function visibleBounds(placed: PlacedNode, screen: Box): Box {

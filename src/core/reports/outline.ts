@@ -178,6 +178,25 @@ export function sayPlaces(finding: Finding): string {
   return `${sayCell(first.cell)}, ${identity.subject}${more}`;
 }
 
+/** What a reader must know besides: rulings that lapsed, evidence that is only asserted, items switched off. */
+export function sayNotes({ assertedEvidence, lapsed, lapsedSignOffs, switchedOff }: Judgement): string[] {
+  return [
+    ...lapsed.map(
+      ({ ruling, why }) =>
+        `Ruling on ${ruling.finding} has lapsed: ${why}. It is kept in the file. (${ruling.about})`,
+    ),
+    ...lapsedSignOffs.map(
+      ({ signOff, why }) => `Sign-off of ${signOff.item} by ${signOff.by} has lapsed: ${why}.`,
+    ),
+    ...(assertedEvidence > 0
+      ? [
+          `${assertedEvidence} ${plural(assertedEvidence, 'capture is', 'captures are')} bound to this build only by a person's word.`,
+        ]
+      : []),
+    ...switchedOff.map(({ item, why }) => `${item} is switched off: ${why}`),
+  ];
+}
+
 export const plural = (n: number, one: string, many: string): string => (n === 1 ? one : many);
 
 const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);

@@ -11,6 +11,7 @@ import {
   outcomeMark,
   outcomeWord,
   outlineAreas,
+  sayNotes,
   sayPlaces,
   sayVerdict,
 } from './outline.ts';
@@ -120,23 +121,8 @@ function findingLines(finding: Finding, strict: boolean, { style, widthColumns }
   ];
 }
 
-function noteLines(
-  { assertedEvidence, lapsed, lapsedSignOffs, switchedOff }: Judgement,
-  { style, widthColumns }: TextOptions,
-): string[] {
-  const notes = [
-    ...lapsed.map(
-      ({ ruling, why }) =>
-        `Ruling on ${ruling.finding} has lapsed: ${why}. It is kept in the file. (${ruling.about})`,
-    ),
-    ...lapsedSignOffs.map(
-      ({ signOff, why }) => `Sign-off of ${signOff.item} by ${signOff.by} has lapsed: ${why}.`,
-    ),
-    ...(assertedEvidence > 0
-      ? [`${assertedEvidence} captures are bound to this build only by a person's word.`]
-      : []),
-    ...switchedOff.map(({ item, why }) => `${item} is switched off: ${why}`),
-  ];
+function noteLines(judgement: Judgement, { style, widthColumns }: TextOptions): string[] {
+  const notes = sayNotes(judgement);
   return notes.length > 0
     ? ['', style.strong('Notes'), ...notes.flatMap((note) => wrap(note, widthColumns, 2, 4))]
     : [];

@@ -35,6 +35,11 @@ test('a node carries what the dump says of it', async () => {
   });
 });
 
+test('the line that the dumping tool writes after the XML is no part of it', async () => {
+  const xml = dump(node('bounds="[0,0][9,9]" text="a"'));
+  expect(await read(`${xml}UI hierchary dumped to: /dev/tty\n`)).toEqual(await read(xml));
+});
+
 test('several windows hang under one root that spans them', async () => {
   const tree = await read(dump(node('bounds="[0,0][100,100]"'), node('bounds="[20,50][120,300]"')));
   expect(tree.children).toHaveLength(2);

@@ -4,8 +4,7 @@
  * own gathers those of its non-actionable descendants.
  */
 import type { StopFact } from '../../model/fact.ts';
-import { area } from '../../model/geometry.ts';
-import { isActionable, placeNodes, type UiNode, visibleBounds } from '../../model/ui-tree.ts';
+import { isActionable, type UiNode, visibleNodes } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 
 export const observeStops = {
@@ -13,11 +12,7 @@ export const observeStops = {
   version: 1,
   reads: 'capture',
   *observe({ capture, digest, tree, pixels }) {
-    const screen = { x: 0, y: 0, width: pixels.widthPx, height: pixels.heightPx };
-    for (const placed of placeNodes(tree)) {
-      const { node, ancestors } = placed;
-      const bounds = visibleBounds(placed, screen);
-      if (!node.visible || area(bounds) === 0) continue;
+    for (const { ancestors, key, node, visiblePx } of visibleNodes(tree, pixels)) {
       const actionable = isActionable(node);
       if (!actionable && !(speech(node) && !ancestors.some(isActionable))) continue;
       yield {
@@ -26,10 +21,10 @@ export const observeStops = {
         evidence: digest,
         platform: capture.platform,
         element: {
-          key: placed.key,
+          key,
           className: node.className,
           shown: speech(node) || gather(node).join(', '),
-          boundsPx: bounds,
+          boundsPx: visiblePx,
         },
         actionable,
         enabled: node.enabled,

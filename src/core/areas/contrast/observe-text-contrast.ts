@@ -1,6 +1,6 @@
 import type { TextContrastFact } from '../../model/fact.ts';
 import { area, type Box, intersect, pxToDp } from '../../model/geometry.ts';
-import { type PlacedNode, placeNodes, visibleBounds } from '../../model/ui-tree.ts';
+import { type VisibleNode, visibleNodes } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 import { toHex } from './colour.ts';
 import { measureText } from './measure-text.ts';
@@ -12,20 +12,17 @@ export const observeTextContrast = {
   version: 1,
   reads: 'capture',
   *observe({ capture, digest, tree, pixels }) {
-    const screen: Box = { x: 0, y: 0, width: pixels.widthPx, height: pixels.heightPx };
-    const placed = placeNodes(tree);
-    for (const item of placed) {
-      const { node } = item;
-      if (!node.text.trim() || !node.visible) continue;
-      const bounds = visibleBounds(item, screen);
-      if (area(bounds) === 0) continue;
-      const seen = measureText(pixels, bounds, coversOf(item, placed, bounds));
+    const nodes = visibleNodes(tree, pixels);
+    for (const item of nodes) {
+      const { key, node, visiblePx: bounds } = item;
+      if (!node.text.trim()) continue;
+      const seen = measureText(pixels, bounds, coversOf(item, nodes));
       const common = {
         kind: 'text-contrast' as const,
         cell: capture.cell,
         evidence: digest,
         platform: capture.platform,
-        element: { key: item.key, className: node.className, shown: node.text, boundsPx: bounds },
+        element: { key, className: node.className, shown: node.text, boundsPx: bounds },
         enabled: node.enabled && item.ancestors.every((ancestor) => ancestor.enabled),
       };
       if (typeof seen === 'string') {
@@ -55,11 +52,11 @@ export const observeTextContrast = {
   },
 } satisfies CaptureObserver;
 
-/** What is drawn over a part of the element: later in drawing order, with something to show, not around it. */
-function coversOf(item: PlacedNode, placed: readonly PlacedNode[], bounds: Box): Box[] {
-  return placed
-    .filter((other) => other.order > item.order && !other.ancestors.includes(item.node) && other.node.visible)
+/** What is drawn over a part of the element: later in drawing order, with something to show, not inside it. */
+function coversOf({ node, order, visiblePx }: VisibleNode, nodes: readonly VisibleNode[]): Box[] {
+  return nodes
+    .filter((other) => other.order > order && !other.ancestors.includes(node))
     .filter((other) => other.node.text || other.node.clickable || /Image/.test(other.node.className))
-    .map((other) => intersect(other.node.bounds, bounds))
+    .map((other) => intersect(other.visiblePx, visiblePx))
     .filter((box) => area(box) > 0);
 }

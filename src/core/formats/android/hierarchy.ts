@@ -46,7 +46,7 @@ export function readHierarchy(file: string, xml: string): Promise<Result<UiNode>
     parser.on('closetag', (tag) => {
       if (tag.name === 'node') open.pop();
     });
-    parser.write(xml).close();
+    parser.write(withoutToolLine(xml)).close();
 
     if (!sawHierarchy || windows.length === 0)
       throw new UnreadableError({
@@ -85,6 +85,10 @@ function nodeOf(attributes: Record<string, string>, place: string): UiNode {
     children: [],
   };
 }
+
+// dumping to the terminal, the platform's tool says so on the same stream, in its own spelling
+const withoutToolLine = (xml: string): string =>
+  xml.replace(/(<\/hierarchy>)\s*UI hier\w* dumped to: \S+\s*$/, '$1');
 
 /** `[left,top][right,bottom]` in pixels. The platform itself writes upside-down bounds for what is scrolled away: zero-sized. */
 function boundsOf(text: string, place: string): Box {

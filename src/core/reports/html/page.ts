@@ -15,6 +15,7 @@ import {
   outcomeMark,
   outcomeWord,
   outlineAreas,
+  sayNotes,
   sayVerdict,
 } from '../outline.ts';
 import { findingCard } from './finding-card.ts';
@@ -148,20 +149,8 @@ function coverageSection({ coverage }: Judgement): string {
   ].join('');
 }
 
-function notesSection({ assertedEvidence, lapsed, lapsedSignOffs, switchedOff }: Judgement): string {
-  const notes = [
-    ...lapsed.map(
-      ({ ruling, why }) =>
-        `Ruling on ${ruling.finding} has lapsed: ${why}. It is kept in the file. (${ruling.about})`,
-    ),
-    ...lapsedSignOffs.map(
-      ({ signOff, why }) => `Sign-off of ${signOff.item} by ${signOff.by} has lapsed: ${why}.`,
-    ),
-    ...(assertedEvidence > 0
-      ? [`${assertedEvidence} captures are bound to this build only by a person's word.`]
-      : []),
-    ...switchedOff.map(({ item, why }) => `${item} is switched off: ${why}`),
-  ];
+function notesSection(judgement: Judgement): string {
+  const notes = sayNotes(judgement);
   return notes.length > 0
     ? `<section class="sheet"><h2>Notes</h2><ul>${notes.map((note) => `<li>${esc(note)}</li>`).join('')}</ul></section>`
     : '';

@@ -1,5 +1,5 @@
 import { type AppContext, column, type Element, picture, text } from '../../app-model.ts';
-import { button, card, iconButton, tabScreen } from './parts.ts';
+import { button, card, iconButton, scrolling, tabScreen } from './parts.ts';
 
 const ALERTS = [
   { icon: 'ic_wind', title: 'alert_late_title', body: 'alert_late_body' },
@@ -12,15 +12,9 @@ export const alerts = (app: AppContext): Element =>
     app,
     'title_alerts',
     'nav_alerts',
-    column(
-      {
-        id: 'content',
-        className: 'androidx.recyclerview.widget.RecyclerView',
-        scrollable: true,
-        grow: 1,
-        padding: [0, 16],
-        gap: 12,
-      },
+    scrolling(
+      'list',
+      12,
       ...ALERTS.map(({ icon, title, body }) =>
         card(
           {

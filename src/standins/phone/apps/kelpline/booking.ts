@@ -1,19 +1,13 @@
 import { type AppContext, box, column, type Element, row, text } from '../../app-model.ts';
-import { button, card, divider, euros, iconButton, innerScreen } from './parts.ts';
+import { button, card, divider, euros, iconButton, innerScreen, scrolling } from './parts.ts';
 
 export const booking = (app: AppContext): Element =>
   innerScreen(
     app,
     'title_booking',
-    column(
-      {
-        id: 'content',
-        className: 'android.widget.ScrollView',
-        scrollable: true,
-        grow: 1,
-        padding: [0, 16],
-        gap: 14,
-      },
+    scrolling(
+      'page',
+      14,
       field(app.string('field_name'), 'Ada Fjelde', 'name'),
       field(app.string('field_email'), 'ada@kelpline.example', 'email'),
       field(app.string('field_note'), app.string('hint_note'), 'note', true),

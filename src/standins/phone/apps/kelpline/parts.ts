@@ -64,6 +64,24 @@ export const innerScreen = (app: AppContext, title: string, ...content: (Element
     ...content,
   );
 
+/** What scrolls between the bars: a list of rows, or one page. */
+export const scrolling = (
+  kind: 'list' | 'page',
+  gap: number,
+  ...children: (Element | undefined)[]
+): BoxElement =>
+  column(
+    {
+      id: 'content',
+      className: kind === 'list' ? 'androidx.recyclerview.widget.RecyclerView' : 'android.widget.ScrollView',
+      scrollable: true,
+      grow: 1,
+      padding: [0, 16],
+      gap,
+    },
+    ...children,
+  );
+
 /** An icon that can be tapped; without a description where its author gave none. */
 export const iconButton = (
   id: string,

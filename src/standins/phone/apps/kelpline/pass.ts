@@ -1,19 +1,13 @@
 import { type AppContext, box, column, type Element, picture, row, text } from '../../app-model.ts';
-import { button, card, euros, innerScreen } from './parts.ts';
+import { button, card, euros, innerScreen, scrolling } from './parts.ts';
 
 export const pass = (app: AppContext): Element =>
   innerScreen(
     app,
     'title_pass',
-    column(
-      {
-        id: 'content',
-        className: 'android.widget.ScrollView',
-        scrollable: true,
-        grow: 1,
-        padding: [0, 16],
-        gap: 16,
-      },
+    scrolling(
+      'page',
+      16,
       row(
         { gap: 14, padding: [6, 2] },
         box(

@@ -1,5 +1,5 @@
 import { type AppContext, box, column, type Element, picture, row, text } from '../../app-model.ts';
-import { button, card, divider, innerScreen } from './parts.ts';
+import { button, card, divider, innerScreen, scrolling } from './parts.ts';
 
 const STOPS = [
   { at: '17:40', harbour: 'harbour_skerrin' },
@@ -11,15 +11,9 @@ export const sailing = (app: AppContext): Element =>
   innerScreen(
     app,
     'title_sailing',
-    column(
-      {
-        id: 'content',
-        className: 'android.widget.ScrollView',
-        scrollable: true,
-        grow: 1,
-        padding: [0, 16],
-        gap: 12,
-      },
+    scrolling(
+      'page',
+      12,
       box({ radius: 16, background: 'sky' }, picture('harbour', { width: 328, height: 140 })),
       column(
         { gap: 2, padding: [4, 2] },

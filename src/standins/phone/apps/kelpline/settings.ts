@@ -1,21 +1,15 @@
 import { type AppContext, box, column, type Element, picture, row, text } from '../../app-model.ts';
 import { toggleRow } from './booking.ts';
-import { card, divider, tabScreen } from './parts.ts';
+import { card, divider, scrolling, tabScreen } from './parts.ts';
 
 export const settings = (app: AppContext): Element =>
   tabScreen(
     app,
     'title_settings',
     'nav_settings',
-    column(
-      {
-        id: 'content',
-        className: 'android.widget.ScrollView',
-        scrollable: true,
-        grow: 1,
-        padding: [0, 16],
-        gap: 14,
-      },
+    scrolling(
+      'page',
+      14,
       card(
         { padding: [4, 16], gap: 0 },
         link('language', 'ic_globe', app.string('set_language'), app.string('language_name')),

@@ -1,20 +1,14 @@
-import { type AppContext, box, column, type Element, picture, row, text } from '../../app-model.ts';
-import { card, divider, iconButton, shortDate, tabScreen } from './parts.ts';
+import { type AppContext, box, type Element, picture, row, text } from '../../app-model.ts';
+import { card, divider, iconButton, scrolling, shortDate, tabScreen } from './parts.ts';
 
 export const tickets = (app: AppContext): Element =>
   tabScreen(
     app,
     'title_tickets',
     'nav_tickets',
-    column(
-      {
-        id: 'content',
-        className: 'androidx.recyclerview.widget.RecyclerView',
-        scrollable: true,
-        grow: 1,
-        padding: [0, 16],
-        gap: 14,
-      },
+    scrolling(
+      'list',
+      14,
       ticket(app, 'KL-4821', '2026-11-23', '18:30'),
       ticket(app, 'KL-4907', '2026-11-28', '23:10'),
       text(app.string('tickets_past'), { id: 'past_heading', sizeSp: 15, weight: 600, padding: [2, 4] }),

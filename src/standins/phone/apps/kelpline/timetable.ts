@@ -1,5 +1,5 @@
 import { type AppContext, box, column, type Element, picture, row, text } from '../../app-model.ts';
-import { card, divider, iconButton, shortDate, tabScreen } from './parts.ts';
+import { card, divider, iconButton, scrolling, shortDate, tabScreen } from './parts.ts';
 
 const SAILINGS = [
   { departs: '16:10', arrives: '16:52', boat: 'Heron', lateMin: 0, seats: 31 },
@@ -13,15 +13,9 @@ export const timetable = (app: AppContext): Element =>
     app,
     'title_timetable',
     'nav_timetable',
-    column(
-      {
-        id: 'content',
-        className: 'androidx.recyclerview.widget.RecyclerView',
-        scrollable: true,
-        grow: 1,
-        padding: [0, 16],
-        gap: 12,
-      },
+    scrolling(
+      'list',
+      12,
       card(
         { direction: 'row', align: 'center', gap: 8 },
         column(
