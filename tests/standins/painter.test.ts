@@ -1,11 +1,15 @@
 /** The stand-in phone's screens: what is painted is what was asked for, and what is measured in it is true. */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { smallTarget } from '../../src/core/areas/accessibility/small-target.ts';
+import type { Check } from '../../src/core/areas/check.ts';
 import { contrastRatio, parseHex, type Rgb } from '../../src/core/areas/contrast/colour.ts';
 import { measureText } from '../../src/core/areas/contrast/measure-text.ts';
+import { textContrast } from '../../src/core/areas/contrast/text-contrast.ts';
 import { estimateTextSize } from '../../src/core/areas/contrast/text-size.ts';
 import { readHierarchy } from '../../src/core/formats/android/hierarchy.ts';
 import type { Cell } from '../../src/core/model/cell.ts';
+import type { Fact } from '../../src/core/model/fact.ts';
 import { placeNodes } from '../../src/core/model/ui-tree.ts';
 import { decodeImage } from '../../src/node/decode-image.ts';
 import { withApk } from '../../src/node/read-package.ts';
@@ -13,6 +17,7 @@ import { kelpline } from '../../src/standins/phone/apps/kelpline/kelpline.ts';
 import type { Placed } from '../../src/standins/phone/layout.ts';
 import { type Phone, startPhone } from '../../src/standins/phone/phone.ts';
 import { shapes } from '../../src/standins/phone/shapes.ts';
+import { departures, observeScreen, run } from '../support/facts.ts';
 import { demoApk, demoFolder } from '../support/paths.ts';
 
 const cells = kelplineCells([
@@ -70,6 +75,27 @@ test('flat text of 12 dp and more measures within 2 % of the ratio of its colour
   });
   expect(errors.length).toBeGreaterThan(250);
   expect(errors.filter(({ errorPercent }) => !(errorPercent <= 2))).toEqual([]);
+});
+
+test('on a small phone, where rows are cut, nothing is measured wrongly: only planted colours fail', async () => {
+  const facts: Fact[] = [];
+  await onPhone(async (phone) => {
+    for (const cell of cells) {
+      const { hierarchyXml, png } = await phone.show(cell);
+      const tree = await readHierarchy('screen.xml', hierarchyXml);
+      if (!tree.ok) throw new Error(tree.problem.found);
+      const pixels = await decodeImage('screen.png', png);
+      facts.push(...observeScreen(tree.value, { pixels, cell, densityDpi: phone.shape.densityDpi }));
+    }
+  }, 'small');
+  const failed = (check: Check) =>
+    [...new Set(departures(run(check, facts)).filter((departure) => departure.startsWith('failed')))].sort();
+  expect(failed(textContrast)).toEqual([
+    'failed badge light',
+    'failed notice_text dark',
+    'failed ticket_deck light',
+  ]);
+  expect(failed(smallTarget)).toEqual(['failed passengers_minus', 'failed passengers_plus']);
 });
 
 test('the estimated size of nearly every Latin text holds its true size', async () => {

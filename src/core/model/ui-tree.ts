@@ -96,3 +96,17 @@ export function visibleBounds(placed: PlacedNode, screen: Box): Box {
   for (const ancestor of placed.ancestors) if (ancestor.scrollable) box = intersect(box, ancestor.bounds);
   return box;
 }
+
+/** What hides a part of a node. The OS reports bounds already cut, so what touches the edge of its scroller may go on beyond it. */
+export function cutBy(
+  { node, ancestors }: PlacedNode,
+  picture: { widthPx: number; heightPx: number },
+): 'screen' | 'scroll' | undefined {
+  const screen = { x: 0, y: 0, width: picture.widthPx, height: picture.heightPx };
+  const { x, y, width, height } = node.bounds;
+  const reaches = (outer: Box) => y <= outer.y || y + height >= outer.y + outer.height;
+  const sticksOut = (outer: Box) => x < outer.x || x + width > outer.x + outer.width;
+  const isCut = (outer: Box) => reaches(outer) || sticksOut(outer);
+  if (ancestors.some((ancestor) => ancestor.scrollable && isCut(ancestor.bounds))) return 'scroll';
+  return isCut(screen) ? 'screen' : undefined;
+}

@@ -72,7 +72,10 @@ function nodeOf(yoga: Yoga, element: Element, settings: LayoutSettings): Node {
     });
   } else if (element.kind === 'box') {
     element.children.forEach((child, i) => {
-      node.insertChild(nodeOf(yoga, child, settings), i);
+      const inside = nodeOf(yoga, child, settings);
+      // a scroller gives its content the height that it wants
+      if (element.scrollable) inside.setFlexShrink(0);
+      node.insertChild(inside, i);
     });
   }
   return node;

@@ -210,6 +210,15 @@ describe('check', () => {
     );
   });
 
+  test('a row that is nearly hidden is decided by one of its kind that can be seen', () => {
+    const hidden = fact({ unseen: 'too-small' });
+    expect(departures(run(textContrast, [hidden, fact({ ratio: 6 })]))).toEqual([]);
+    expect(departures(run(textContrast, [hidden, fact({ ratio: 2 })]))).toEqual(['failed label light']);
+    expect(departures(run(textContrast, [hidden, fact({ cell: { ...aCell, theme: 'dark' } })]))).toEqual([
+      'cantTell label light',
+    ]);
+  });
+
   test('light and dark of one element are two findings, each with colours that pass', () => {
     const facts = (['light', 'dark'] as const).map((theme) => fact({ ratio: 2, cell: { ...aCell, theme } }));
     const assertions = run(textContrast, facts);

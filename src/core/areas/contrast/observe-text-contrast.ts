@@ -1,10 +1,13 @@
 import type { TextContrastFact } from '../../model/fact.ts';
 import { area, type Box, intersect, pxToDp } from '../../model/geometry.ts';
-import { type VisibleNode, visibleNodes } from '../../model/ui-tree.ts';
+import { cutBy, type VisibleNode, visibleNodes } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 import { toHex } from './colour.ts';
 import { measureText } from './measure-text.ts';
 import { estimateTextSize } from './text-size.ts';
+
+// Of a text that is cut, glyphs may show a third of their height.
+const HIDDEN_GLYPHS = 3;
 
 /** Contrast of every text that a capture shows, from its pixels. */
 export const observeTextContrast = {
@@ -39,6 +42,7 @@ export const observeTextContrast = {
         continue;
       }
       const [lowestPx, highestPx] = estimateTextSize(node.text, seen.lineHeightsPx);
+      const hidden = cutBy(item, pixels) ? HIDDEN_GLYPHS : 1;
       yield {
         ...common,
         ratio: seen.ratio,
@@ -46,7 +50,7 @@ export const observeTextContrast = {
         foreground: toHex(seen.foreground),
         background: toHex(seen.background),
         reached: seen.reached,
-        textSizeDp: [pxToDp(lowestPx, capture.densityDpi), pxToDp(highestPx, capture.densityDpi)],
+        textSizeDp: [pxToDp(lowestPx, capture.densityDpi), pxToDp(highestPx * hidden, capture.densityDpi)],
       } satisfies TextContrastFact;
     }
   },
