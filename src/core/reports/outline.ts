@@ -117,7 +117,7 @@ export interface NextStep {
 }
 
 /** What to do next, worst first: mend what failed, rule on what cannot be told, then show what nobody has looked at. */
-export function nextSteps(judgement: Judgement, limit = 6): NextStep[] {
+export function nextSteps(judgement: Judgement, limit = 8): NextStep[] {
   const failed = judgement.items
     .filter((item) => item.outcome === 'failed')
     .sort((a, b) => rankItem(a) - rankItem(b));
@@ -132,7 +132,8 @@ export function nextSteps(judgement: Judgement, limit = 6): NextStep[] {
 
   const steps: NextStep[] = failed.map((item) => {
     const finding = worstFinding(item, 'failed');
-    const more = item.findings.length - 1;
+    const more =
+      item.findings.filter((id) => outcomeOf(byId.get(id)!, judgement.strict) !== 'passed').length - 1;
     return {
       outcome: 'failed',
       words: finding

@@ -71,6 +71,11 @@ describe('suggestion', () => {
     );
   });
 
+  test('tries black and white themselves, where nothing else passes', () => {
+    expect(suggestColour([200, 30, 30], [119, 119, 119], 4.686)?.colour).toBe('#000000');
+    expect(suggestColour([200, 30, 30], [119, 119, 119], 4.8)).toBeUndefined();
+  });
+
   test('keeps the hue, and stops at the first that passes', () => {
     const suggestion = suggestColour(parseHex('#e08a3c')!, [255, 255, 255], 4.5)!;
     expect(suggestion.ratio).toBeLessThan(4.7);

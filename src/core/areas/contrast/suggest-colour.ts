@@ -24,8 +24,8 @@ export function suggestColour(colour: Rgb, against: Rgb, required: number): Sugg
   const start = oklch({ mode: 'rgb', r: colour[0] / 255, g: colour[1] / 255, b: colour[2] / 255 });
   // by growing distance in lightness, so that the first that passes is the nearest
   for (let step = 0; step <= STEPS; step++) {
-    const passing = [start.l - step / STEPS, start.l + step / STEPS]
-      .filter((l) => l >= 0 && l <= 1)
+    // held at the ends, so that black and white themselves are tried
+    const passing = [Math.max(0, start.l - step / STEPS), Math.min(1, start.l + step / STEPS)]
       .map((l) => to8Bits(rgb(clampChroma({ ...start, l }, 'oklch'))))
       .map((candidate) => ({
         colour: toHex(candidate),
