@@ -18,18 +18,6 @@ export const cellSchema = z.strictObject({
 });
 export type Cell = z.infer<typeof cellSchema>;
 
-export const cellKey = (cell: Cell): string =>
-  [
-    cell.device,
-    cell.screen,
-    cell.procedure,
-    cell.step,
-    cell.locale,
-    cell.theme,
-    cell.textScale,
-    cell.orientation,
-  ].join('|');
-
 /** For people: `booking, dark, de`, with only what departs from the ordinary. */
 export function sayCell(cell: Cell): string {
   const parts = [cell.screen, cell.theme, cell.locale];

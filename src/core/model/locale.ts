@@ -1,8 +1,10 @@
 /** Language tags (BCP 47), as far as capture, intent and phone share them. */
 
+/** Whether a tag is well-formed and its language is one that CLDR has a name for. */
 export function isLocaleTag(tag: string): boolean {
   try {
-    return Intl.getCanonicalLocales(tag).length === 1 && /^[a-z]{2,3}(-|$)/i.test(tag);
+    const { language } = new Intl.Locale(tag);
+    return new Intl.DisplayNames('en', { type: 'language', fallback: 'none' }).of(language) !== undefined;
   } catch {
     return false;
   }
