@@ -210,27 +210,27 @@ describe('files that people write', () => {
     [
       'a typo in a key',
       (text) => text.replace('sourceLocale:', 'sourceLocal:'),
-      /fenlok\.yaml, line 7: unknown key "sourceLocal".*Did you mean "sourceLocale"\?/,
+      /fenlok\.yaml, line 5: unknown key "sourceLocal".*Did you mean "sourceLocale"\?/,
     ],
     [
       'a typo further in',
       (text) => text.replace('  schemes:', '  schems:'),
-      /line 24: unknown key "schems" under links.*Did you mean "schemes"/,
+      /line 23: unknown key "schems" under links.*Did you mean "schemes"/,
     ],
     [
       'a typo in a list',
-      (text) => text.replace('id: sailing, title', 'id: sailing, titel'),
-      /line 14: unknown key "titel" under screens\.1.*"title"/,
+      (text) => text.replace('{ id: sailing }', '{ idd: sailing }'),
+      /line 12: unknown key "idd" under screens\.1.*"id"/,
     ],
     [
       'a locale that is none',
       (text) => text.replace('[en, de, nb, pl, ar]', '[en, ed]'),
-      /line 8, locales\.1: a BCP 47 language tag/,
+      /line 6, locales\.1: a BCP 47 language tag/,
     ],
     [
       'a screen that is not listed',
-      (text) => text.replace('{ locales: [en], themes', '{ screens: [timetabel], locales: [en], themes'),
-      /line 21, coverage\.0\.screens\.0: "timetabel" is not among the screens/,
+      (text) => text.replace('{ locales: [en] }', '{ locales: [en], screens: [timetabel] }'),
+      /line 20, coverage\.0\.screens\.0: "timetabel" is not among the screens/,
     ],
     [
       'YAML that does not close',
@@ -245,7 +245,7 @@ describe('files that people write', () => {
     [
       'a theme that is none',
       (text) => text.replace('themes: [light, dark]', 'themes: [light, dusk]'),
-      /line 11, themes\.1: /,
+      /line 9, themes\.1: /,
     ],
   ])('an intent file with %s', async (name, change, message) => {
     const run = await fenlok(['judge'], project(name.replaceAll(' ', '-'), change));

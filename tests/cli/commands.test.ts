@@ -133,6 +133,27 @@ describe('a dossier by hand', () => {
     expect(fresh.findings.map(({ check }: { check: string }) => check)).not.toContain('unnamed-control');
   });
 
+  test("a team's own list beside the intent file is laid over the shipped one", async () => {
+    const own = 'fenlok: checklist/1\nname: ours\noff:\n  - { item: ads.wired, why: no ads in this app }\n';
+    writeFileSync(join(folder, 'ours.yaml'), own);
+    writeFileSync(
+      join(folder, 'with-own.yaml'),
+      `${readFileSync(join(folder, 'fenlok.yaml'), 'utf8')}checklist: { own: ours.yaml }\n`,
+    );
+    const judgement = JSON.parse(
+      (await fenlok(['judge', '--intent', 'with-own.yaml', '--json'], folder)).out,
+    );
+    expect(judgement).toMatchObject({
+      checklist: 'mobile-release + ours',
+      switchedOff: [{ item: 'ads.wired' }],
+    });
+    writeFileSync(join(folder, 'ours.yaml'), own.replace('ads.wired', 'ads.wierd'));
+    expect(await fenlok(['judge', '--intent', 'with-own.yaml'], folder)).toMatchObject({
+      code: 3,
+      err: expect.stringContaining('Did you mean "ads.wired"'),
+    });
+  });
+
   test('another build is refused, and the dossier stays as it was', async () => {
     const before = readFileSync(join(dossier, 'dossier.json'), 'utf8');
     writeFileSync(join(dossier, 'dossier.json'), before.replace('"build": "240"', '"build": "239"'));

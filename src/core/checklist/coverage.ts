@@ -14,7 +14,7 @@ export function plannedCells(intent: Intent): PlannedCell[] {
   for (const row of intent.coverage)
     for (const screen of row.screens ?? intent.screens.map(({ id }) => id))
       for (const locale of row.locales ?? [intent.sourceLocale])
-        for (const theme of row.themes)
+        for (const theme of row.themes ?? intent.themes)
           for (const textScale of row.textScales)
             for (const orientation of row.orientations) {
               const cell = {

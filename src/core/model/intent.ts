@@ -1,17 +1,19 @@
 import { z } from 'zod';
-import { platformSchema } from './candidate.ts';
 import { orientationSchema, themeSchema } from './cell.ts';
 import { isLocaleTag } from './locale.ts';
 
 const id = z.string().regex(/^[a-z0-9][a-z0-9._-]*$/i, 'letters, digits, dot, dash and underscore');
 const localeTag = z.string().refine(isLocaleTag, 'a BCP 47 language tag, such as "de" or "pt-BR"');
 
-/** A set of cells that must be covered: every screen (or the ones named) under each combination. */
+/**
+ * A set of cells that must be covered: every screen (or the ones named) under each combination, in the
+ * source language and all the app's themes where none are named.
+ */
 const coverageRow = z.strictObject({
   procedure: z.string().default('as-is'),
   screens: z.array(id).optional(),
   locales: z.array(localeTag).optional(),
-  themes: z.array(themeSchema).default(['light']),
+  themes: z.array(themeSchema).optional(),
   textScales: z.array(z.number()).default([1]),
   orientations: z.array(orientationSchema).default(['portrait']),
 });
@@ -29,11 +31,7 @@ export const limitsSchema = z.strictObject({
 
 const intentFields = z.strictObject({
   fenlok: z.literal('intent/1'),
-  app: z.strictObject({
-    id: z.string().min(1),
-    name: z.string().optional(),
-    platforms: z.array(platformSchema).default(['android']),
-  }),
+  app: z.strictObject({ id: z.string().min(1) }),
   /** The shipped list to start from, and the team's own list file beside this one. */
   checklist: z
     .strictObject({ base: z.literal('mobile-release').default('mobile-release'), own: z.string().optional() })
@@ -43,13 +41,13 @@ const intentFields = z.strictObject({
   /** Keys that are the same in every language on purpose. */
   untranslated: z.array(z.string()).default([]),
   themes: z.array(themeSchema).default(['light', 'dark']),
-  screens: z.array(z.strictObject({ id, title: z.string().optional() })).default([]),
+  screens: z.array(z.strictObject({ id })).default([]),
   coverage: z.array(coverageRow).default([]),
-  links: z
-    .strictObject({ schemes: z.array(z.string()).default([]), hosts: z.array(z.string()).default([]) })
-    .prefault({}),
+  /** Private schemes that a browser must be able to open. */
+  links: z.strictObject({ schemes: z.array(z.string()).default([]) }).prefault({}),
   limits: limitsSchema.prefault({}),
 });
+
 /** `fenlok.yaml`: what *should* be, kept beside the app's source. */
 export const intentSchema = intentFields.superRefine(({ coverage, screens }, context) => {
   const known = screens.map((screen) => screen.id);

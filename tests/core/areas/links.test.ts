@@ -62,7 +62,7 @@ test.each<[string, Component, string, string[], number?]>([
   const [assertion] = run(
     closedLinkFilter,
     observeApp({ components: [of], targetSdk }),
-    anIntent({ links: { schemes: ['kelpline'], hosts: [] } }),
+    anIntent({ links: { schemes: ['kelpline'] } }),
   );
   expect(assertion!.outcome).toBe(outcome);
   if ('draft' in assertion!) expect(assertion!.draft.occurrence.data.lacks).toEqual(lacks);

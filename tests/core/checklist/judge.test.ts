@@ -253,6 +253,17 @@ describe('coverage', () => {
     });
   });
 
+  test('a row without themes means all of the app, and one with screens only those', () => {
+    const row = { procedure: 'as-is', textScales: [1], orientations: ['portrait' as const] };
+    const cells = (of: object) =>
+      judged([], { intent: { ...intent, coverage: [{ ...row, ...of }] } }).coverage;
+    expect(cells({})).toHaveLength(4);
+    // what was captured besides the plan is listed after it
+    expect(
+      cells({ screens: ['home'], locales: ['de', 'pl'], themes: ['dark'] }).map(({ cell }) => cell.locale),
+    ).toEqual(['de', 'pl', 'en']);
+  });
+
   test('a finding marks its own cells only', () => {
     const dark = observeScreen(ui([0, 0, 10, 10]), { cell: { theme: 'dark' } });
     const judgement = judged([...dark, text({ ratio: 2, cell: { ...aCell, theme: 'dark' } })], { intent });
