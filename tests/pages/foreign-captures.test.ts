@@ -29,9 +29,15 @@ const screens: Screen[] = [
       ${['Skerrin', 'Aldwick Quay', 'Fennholm'].map((name) => `<div class="row"><span id="name">${name}</span><button id="remove"><svg width="20" height="20"><path d="M3 3L17 17M17 3L3 17" stroke="#555" stroke-width="2"/></svg></button></div>`).join('')}
       <div class="row"><span id="faint" style="color:#c4c4c4">Not served in winter</span><button aria-label="Undo" id="undo">↺</button></div>
       <button id="small" aria-label="Add a harbour">Add</button>
-      <p id="off" style="margin:16px"><button disabled id="disabled" style="color:#ccc;height:48px">Not yet</button></p>`,
+      <p id="off" style="margin:16px"><button disabled id="disabled" style="color:#ccc;height:48px">Not yet</button></p>
+      <p id="ghost" style="margin:0 16px;color:#fdfdfb">Same colour as the page</p>`,
     // three rows share one id: one finding; the heading is large, and 3.4 to 1 is enough for it
-    planted: ['text-contrast faint failed', 'unnamed-control remove failed', 'small-target small failed'],
+    planted: [
+      'text-contrast ghost cantTell',
+      'text-contrast faint failed',
+      'unnamed-control remove failed',
+      'small-target small failed',
+    ],
   },
   {
     name: 'form',

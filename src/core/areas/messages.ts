@@ -7,7 +7,7 @@ type Say = (data: FindingData, finding: Pick<Finding, 'basis' | 'identity' | 'oc
 export const messages: Record<string, Say> = {
   'text-contrast': (data, { basis, occurrences }) => {
     const { shown } = occurrences[0]!;
-    if (data.unseen) return unseenText(String(data.unseen), shown);
+    if (data.unseen) return unseenText(data, shown);
     const interval =
       Number(data.highest) - Number(data.lowest) > 0.15
         ? ` (between ${ratio(data.lowest)} and ${ratio(data.highest)})`
@@ -131,18 +131,23 @@ const LACKS: Record<string, { measured: (exported: string) => string; why: strin
   },
 };
 
-function unseenText(unseen: string, shown: string): Words {
-  const why = {
-    'too-small': 'Its box on the screen is only a few pixels.',
-    covered: 'Something else is drawn over most of it.',
-    'busy-background': 'What lies behind it is not one colour (a photo or a gradient).',
-  }[unseen];
+const UNSEEN: Record<string, string> = {
+  'no-ink':
+    'The tree holds this text, but its place in the picture is of one colour: it is invisible, or drawn elsewhere.',
+  'too-small': 'Its box on the screen is only a few pixels.',
+  covered: 'Something else is drawn over most of it.',
+  'busy-background': 'What lies behind it is not one colour (a photo or a gradient).',
+};
+
+function unseenText({ cutBy, theme, unseen }: FindingData, shown: string): Words {
   return {
-    what: `The contrast of ${quote(shown)} could not be measured`,
+    what: `The contrast of ${quote(shown)} could not be measured in the ${theme} theme`,
     measured: 'nothing',
     required: '4.5 : 1, or 3 : 1 for large text (WCAG 2.2, 1.4.3)',
-    why: why ?? 'No text was found in its box.',
-    remedy: 'Look at the picture, then rule on this finding.',
+    why: `${UNSEEN[String(unseen)]}${cutBy ? ' The edge cuts it off.' : ''}`,
+    remedy: cutBy
+      ? 'Capture the screen scrolled so that all of it shows.'
+      : 'Look at the picture, then rule on this finding.',
   };
 }
 

@@ -19,7 +19,7 @@ interface OfCapture {
   platform: Platform;
 }
 
-/** A capture was looked at; what its source can carry is named, for the rest is untested on it. */
+/** That a capture was looked at. */
 export interface CaptureFact extends OfCapture {
   kind: 'capture';
   widthPx: number;
@@ -30,13 +30,17 @@ export interface CaptureFact extends OfCapture {
   buildBasis: 'seen' | 'asserted';
 }
 
-/** Contrast of one text element against what lies behind it, measured from the picture. */
-export interface TextContrastFact extends OfCapture {
+interface TextContrastBase extends OfCapture {
   kind: 'text-contrast';
   element: ElementRef;
   enabled: boolean;
-  /** Set where no ratio could be measured, with the reason. */
-  unseen?: 'no-ink' | 'too-small' | 'covered' | 'busy-background';
+  /** What hides a part of it. */
+  cutBy?: 'screen' | 'scroll';
+}
+
+/** Contrast of one text element against what lies behind it, measured from the picture. */
+export interface SeenTextFact extends TextContrastBase {
+  unseen?: undefined;
   /** WCAG 2.2 contrast ratio, 1 to 21; and the interval in which the true ratio lies. */
   ratio: number;
   interval: [number, number];
@@ -47,6 +51,13 @@ export interface TextContrastFact extends OfCapture {
   /** Text size as estimated from the glyphs, lowest and highest, in dp. */
   textSizeDp: [number, number];
 }
+
+/** A text that the tree holds and the picture does not show in a way that can be measured. */
+export interface UnseenTextFact extends TextContrastBase {
+  unseen: 'no-ink' | 'too-small' | 'covered' | 'busy-background';
+}
+
+export type TextContrastFact = SeenTextFact | UnseenTextFact;
 
 /** A place where a screen reader stops, and what it has to say there. */
 export interface StopFact extends OfCapture {

@@ -11,9 +11,9 @@ import { measureText } from '../../../src/core/areas/contrast/measure-text.ts';
 import { suggestColour } from '../../../src/core/areas/contrast/suggest-colour.ts';
 import { textContrast } from '../../../src/core/areas/contrast/text-contrast.ts';
 import { estimateTextSize } from '../../../src/core/areas/contrast/text-size.ts';
-import type { TextContrastFact } from '../../../src/core/model/fact.ts';
+import type { SeenTextFact, UnseenTextFact } from '../../../src/core/model/fact.ts';
 import { limitsSchema } from '../../../src/core/model/intent.ts';
-import { aCell, anIntent, box, canvas, departures, run } from '../../support/facts.ts';
+import { aCell, anIntent, box, canvas, departures, observeScreen, run, ui } from '../../support/facts.ts';
 
 const anyRgb: fc.Arbitrary<Rgb> = fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255));
 
@@ -173,7 +173,7 @@ test.each([
 });
 
 describe('check', () => {
-  const fact = (of: Partial<TextContrastFact>): TextContrastFact => ({
+  const fact = (of: Partial<SeenTextFact>): SeenTextFact => ({
     kind: 'text-contrast',
     cell: aCell,
     evidence: 'e',
@@ -189,7 +189,7 @@ describe('check', () => {
     ...of,
   });
 
-  test.each<[string, Partial<TextContrastFact>, string, object?]>([
+  test.each<[string, Partial<SeenTextFact>, string, object?]>([
     ['enough', { ratio: 4.6 }, 'passed'],
     ['just too little', { ratio: 4.4 }, 'failed measured'],
     ['on the threshold', { ratio: 4.5 }, 'cantTell estimated'],
@@ -205,8 +205,6 @@ describe('check', () => {
     ],
     ['a wide interval', { ratio: 4, interval: [3.5, 6] }, 'cantTell estimated'],
     ['disabled', { ratio: 1.5, enabled: false }, 'inapplicable'],
-    ['nothing drawn', { unseen: 'no-ink' }, 'inapplicable'],
-    ['over a photo', { unseen: 'busy-background' }, 'cantTell estimated'],
     ['a team that wants more', { ratio: 5 }, 'failed measured', { textContrast: 7 }],
   ])('%s', (_, of, expected, limits = {}) => {
     const [assertion] = run(textContrast, [fact(of)], anIntent({ limits: limitsSchema.parse(limits) }));
@@ -215,13 +213,30 @@ describe('check', () => {
     );
   });
 
-  test('a row that is nearly hidden is decided by one of its kind that can be seen', () => {
-    const hidden = fact({ unseen: 'too-small' });
-    expect(departures(run(textContrast, [hidden, fact({ ratio: 6 })]))).toEqual([]);
-    expect(departures(run(textContrast, [hidden, fact({ ratio: 2 })]))).toEqual(['failed label light']);
-    expect(departures(run(textContrast, [hidden, fact({ cell: { ...aCell, theme: 'dark' } })]))).toEqual([
+  const unseen = (why: UnseenTextFact['unseen'], of: Partial<UnseenTextFact> = {}): UnseenTextFact => {
+    const { kind, cell, evidence, platform, element, enabled } = fact({});
+    return { kind, cell, evidence, platform, element, enabled, unseen: why, ...of };
+  };
+
+  test.each(['no-ink', 'too-small', 'covered', 'busy-background'] as const)('%s: never let pass', (why) => {
+    expect(departures(run(textContrast, [unseen(why)]))).toEqual(['cantTell label light']);
+    expect(departures(run(textContrast, [unseen(why), fact({ ratio: 6 })]))).toEqual([
       'cantTell label light',
     ]);
+    expect(departures(run(textContrast, [unseen(why, { enabled: false })]))).toEqual([]);
+  });
+
+  test('what the edge leaves of a row is decided by one of its kind that can be seen', () => {
+    const sliver = unseen('too-small', { cutBy: 'scroll' });
+    expect(departures(run(textContrast, [sliver, fact({ ratio: 6 })]))).toEqual([]);
+    expect(departures(run(textContrast, [sliver, fact({ ratio: 2 })]))).toEqual(['failed label light']);
+    const dark = fact({ ratio: 6, cell: { ...aCell, theme: 'dark' } });
+    expect(departures(run(textContrast, [sliver, dark]))).toEqual(['cantTell label light']);
+  });
+
+  test('a text of the very colour of its background is found, from the picture on', () => {
+    const ghost = ui([0, 0, 200, 100], {}, ui([10, 10, 120, 30], { id: 'ghost', text: 'Not to be seen' }));
+    expect(departures(run(textContrast, observeScreen(ghost)))).toEqual(['cantTell ghost light']);
   });
 
   test('light and dark of one element are two findings, each with colours that pass', () => {

@@ -3,7 +3,7 @@ import { checks } from '../../../src/core/areas/checks.ts';
 import { assembleChecklist } from '../../../src/core/checklist/assemble-checklist.ts';
 import { type JudgeInput, judge } from '../../../src/core/checklist/judge.ts';
 import { type Checklist, checklistSchema } from '../../../src/core/model/checklist.ts';
-import type { Fact, TextContrastFact } from '../../../src/core/model/fact.ts';
+import type { Fact, SeenTextFact } from '../../../src/core/model/fact.ts';
 import type { Judgement } from '../../../src/core/model/judgement.ts';
 import { judgementSchema } from '../../../src/core/model/judgement.ts';
 import { type Ruling, rulingsFileSchema } from '../../../src/core/model/ruling.ts';
@@ -48,7 +48,7 @@ const list: Checklist = checklistSchema.parse({
 });
 const checkIds = checks.map(({ id }) => id);
 
-const text = (of: Partial<TextContrastFact> & { key?: string } = {}): Fact => ({
+const text = (of: Partial<SeenTextFact> & { key?: string } = {}): Fact => ({
   kind: 'text-contrast',
   cell: aCell,
   evidence: 'e1',

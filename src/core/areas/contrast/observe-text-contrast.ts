@@ -12,14 +12,13 @@ const HIDDEN_GLYPHS = 3;
 /** Contrast of every text that a capture shows, from its pixels. */
 export const observeTextContrast = {
   id: 'text-contrast',
-  version: 1,
+  version: 2,
   reads: 'capture',
   *observe({ capture, digest, tree, pixels }) {
     const nodes = visibleNodes(tree, pixels);
     for (const item of nodes) {
       const { key, node, visiblePx: bounds } = item;
       if (!node.text.trim()) continue;
-      const seen = measureText(pixels, bounds, coversOf(item, nodes));
       const common = {
         kind: 'text-contrast' as const,
         cell: capture.cell,
@@ -27,22 +26,15 @@ export const observeTextContrast = {
         platform: capture.platform,
         element: { key, className: node.className, shown: node.text, boundsPx: bounds },
         enabled: node.enabled && item.ancestors.every((ancestor) => ancestor.enabled),
+        cutBy: cutBy(item, pixels),
       };
+      const seen = measureText(pixels, bounds, coversOf(item, nodes));
       if (typeof seen === 'string') {
-        yield {
-          ...common,
-          unseen: seen,
-          ratio: 0,
-          interval: [1, 21],
-          foreground: '',
-          background: '',
-          reached: 0,
-          textSizeDp: [0, 0],
-        } satisfies TextContrastFact;
+        yield { ...common, unseen: seen } satisfies TextContrastFact;
         continue;
       }
       const [lowestPx, highestPx] = estimateTextSize(node.text, seen.lineHeightsPx);
-      const hidden = cutBy(item, pixels) ? HIDDEN_GLYPHS : 1;
+      const hidden = common.cutBy ? HIDDEN_GLYPHS : 1;
       yield {
         ...common,
         ratio: seen.ratio,

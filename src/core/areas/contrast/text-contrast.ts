@@ -1,8 +1,8 @@
 /** WCAG 2.2, success criterion 1.4.3 Contrast (Minimum): 4.5 to 1, large text 3 to 1. */
-import type { TextContrastFact } from '../../model/fact.ts';
+import type { SeenTextFact, TextContrastFact, UnseenTextFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
 import { type Assertion, type Check, elementDraft } from '../check.ts';
-import { parseHex } from './colour.ts';
+import { parseHex, type Rgb, toHex } from './colour.ts';
 import { suggestColours } from './suggest-colour.ts';
 
 // "Large scale" in the definitions of WCAG 2.2: 18 point, or 14 point bold. One point is 4/3 CSS px, counted as dp.
@@ -14,32 +14,34 @@ export const textContrast = {
   needs: ['capture', 'text-contrast'],
   *run(facts, intent) {
     const texts = facts.of('text-contrast');
-    // a sliver of a row under the edge is decided by one of its kind that can be seen
+    // what the edge leaves of a row is decided by a row of its kind that can be seen
     const seen = new Set(texts.filter((text) => !text.unseen).map(kindOf));
-    for (const text of texts)
-      yield text.unseen && seen.has(kindOf(text))
-        ? { outcome: 'inapplicable', cell: text.cell }
-        : judgeText(text, intent.limits);
+    for (const text of texts) {
+      const decidedElsewhere = text.unseen && text.cutBy && seen.has(kindOf(text));
+      if (!text.enabled || decidedElsewhere) yield { outcome: 'inapplicable', cell: text.cell };
+      else yield text.unseen ? undecided(text) : judgeText(text, intent.limits);
+    }
   },
 } satisfies Check;
 
 const kindOf = ({ cell, element }: TextContrastFact): string => `${cell.screen}|${cell.theme}|${element.key}`;
 
-function judgeText(fact: TextContrastFact, limits: Intent['limits']): Assertion {
-  const { cell, enabled, interval, unseen } = fact;
-  if (!enabled || unseen === 'no-ink') return { outcome: 'inapplicable', cell };
-  if (unseen)
-    return {
-      outcome: 'cantTell',
-      cell,
-      draft: elementDraft(fact, {
-        basis: 'estimated',
-        severity: 0,
-        digest: unseen,
-        aspect: cell.theme,
-        data: { unseen },
-      }),
-    };
+/** A text in the tree that nobody can see in the picture may be the faintest of all, so it is never let pass. */
+function undecided(fact: UnseenTextFact): Assertion {
+  const { cell, unseen } = fact;
+  const data = { unseen, cutBy: fact.cutBy ?? '', theme: cell.theme };
+  const draft = elementDraft(fact, {
+    basis: 'estimated',
+    severity: 0,
+    digest: unseen,
+    aspect: cell.theme,
+    data,
+  });
+  return { outcome: 'cantTell', cell, draft };
+}
+
+function judgeText(fact: SeenTextFact, limits: Intent['limits']): Assertion {
+  const { cell, interval } = fact;
   const large = isLarge(fact.textSizeDp, limits.largeTextCountedIn);
   const [least, most] =
     large === 'unknown'
@@ -52,12 +54,16 @@ function judgeText(fact: TextContrastFact, limits: Intent['limits']): Assertion 
   const draft = elementDraft(fact, {
     basis: measured ? 'measured' : 'estimated',
     severity: most - fact.ratio,
-    digest: `${fact.foreground} on ${fact.background}`,
+    digest: `${roundColour(fact.foreground)} on ${roundColour(fact.background)}`,
     aspect: cell.theme,
     data: dataOf(fact, most, large, limits),
   });
   return { outcome: measured ? 'failed' : 'cantTell', cell, draft };
 }
+
+/** To steps of eight levels: another language's glyphs may show a level more or less of the same colour. */
+const roundColour = (hex: string): string =>
+  toHex(parseHex(hex)!.map((channel) => Math.min(255, Math.round(channel / 8) * 8)) as unknown as Rgb);
 
 function isLarge([lowest, highest]: [number, number], countedIn: keyof typeof LARGE_DP): boolean | 'unknown' {
   const { any, bold } = LARGE_DP[countedIn];
@@ -66,12 +72,7 @@ function isLarge([lowest, highest]: [number, number], countedIn: keyof typeof LA
   return highest < bold ? false : 'unknown';
 }
 
-function dataOf(
-  fact: TextContrastFact,
-  required: number,
-  large: boolean | 'unknown',
-  limits: Intent['limits'],
-) {
+function dataOf(fact: SeenTextFact, required: number, large: boolean | 'unknown', limits: Intent['limits']) {
   const suggested = suggestColours(parseHex(fact.foreground)!, parseHex(fact.background)!, required);
   return {
     ratio: fact.ratio,
