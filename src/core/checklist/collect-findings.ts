@@ -10,7 +10,7 @@ export interface CheckReport {
   findings: Finding[];
   passed: number;
   inapplicable: number;
-  /** There were facts of every kind that the check needs. */
+  /** Evidence of the sort that the check reads was there, whatever was found in it. */
   hadFacts: boolean;
 }
 

@@ -38,17 +38,19 @@ export function coverCells(
   intent: Intent,
   strict: boolean,
 ): CoverageCell[] {
+  const planned = new Map(plannedCells(intent).map((cell) => [keyOf(cell), cell] as const));
   const captured = new Map(facts.of('capture').map(({ cell }) => [keyOf(cell), withoutDevice(cell)]));
   const touching = new Map<string, Finding[]>();
   for (const finding of findings)
     for (const key of new Set(finding.occurrences.flatMap(({ cell }) => (cell ? [keyOf(cell)] : []))))
       touching.set(key, [...(touching.get(key) ?? []), finding]);
-  const cells = new Map([...plannedCells(intent).map((cell) => [keyOf(cell), cell] as const), ...captured]);
-  return [...cells].map(([key, cell]) => {
-    if (!captured.has(key)) return { cell, outcome: 'untested', findings: [] };
+  return [...new Map([...planned, ...captured])].map(([key, cell]) => {
+    const isPlanned = planned.has(key);
+    if (!captured.has(key)) return { cell, planned: isPlanned, outcome: 'untested', findings: [] };
     const here = touching.get(key) ?? [];
     return {
       cell,
+      planned: isPlanned,
       outcome: worstOf(here.map((finding) => outcomeOf(finding, strict))) ?? 'passed',
       findings: here.map(({ id }) => id),
     };

@@ -75,13 +75,13 @@ function checkPart(report: CheckReport, { coverage, strict }: ItemEvidence): Par
   if (failing.length > 0)
     return {
       outcome: 'failed',
-      why: `${count(failing.length, 'finding')}${undecided > 0 ? ` ${undecided} more to rule on.` : ''}`,
+      why: `${count(failing.length, 'finding')}.${undecided > 0 ? ` ${undecided} more to rule on.` : ''}`,
       findings: ids,
     };
   if (open.length > 0)
     return {
       outcome: 'cantTell',
-      why: `${count(open.length, 'finding').slice(0, -1)} to rule on.`,
+      why: `${count(open.length, 'finding')} to rule on.`,
       findings: ids,
     };
   const needsCaptures = report.check.needs.includes('capture');
@@ -91,20 +91,26 @@ function checkPart(report: CheckReport, { coverage, strict }: ItemEvidence): Par
       why: needsCaptures ? 'No capture has been added.' : 'No package has been added.',
       findings: ids,
     };
-  const missing = needsCaptures
-    ? coverage.filter((cell) => cell.cell.procedure === 'as-is' && cell.outcome === 'untested')
-    : [];
-  if (missing.length > 0)
-    return {
-      outcome: 'untested',
-      why: `${missing.length} of ${coverage.length} planned cells have no capture, the first: ${missing[0]!.cell.screen}, ${missing[0]!.cell.theme}, ${missing[0]!.cell.locale}.`,
-      findings: ids,
-    };
+  const gap = needsCaptures ? sayGap(coverage) : undefined;
+  if (gap)
+    return { outcome: 'untested', why: `${report.passed} looked at and passed, but ${gap}`, findings: ids };
   if (report.passed + report.findings.length === 0)
     return { outcome: 'inapplicable', why: 'There is nothing of the kind in this candidate.', findings: ids };
-  const ruled =
-    report.findings.length > 0 ? `, ${count(report.findings.length, 'finding').slice(0, -1)} ruled on` : '';
+  const ruled = report.findings.length > 0 ? `, ${count(report.findings.length, 'finding')} ruled on` : '';
   return { outcome: 'passed', why: `${report.passed} looked at${ruled}.`, findings: ids };
 }
 
-const count = (n: number, noun: string): string => `${n} ${noun}${n === 1 ? '' : 's'}.`;
+/** Why captures do not yet show an item for the whole app. */
+function sayGap(coverage: readonly CoverageCell[]): string | undefined {
+  const planned = coverage.filter((cell) => cell.planned && cell.cell.procedure === 'as-is');
+  if (planned.length === 0)
+    return 'no coverage is planned in fenlok.yaml, so nobody knows which screens are missing.';
+  const missing = planned.filter((cell) => cell.outcome === 'untested').map(({ cell }) => cell);
+  const first = missing[0];
+  return (
+    first &&
+    `${missing.length} of ${planned.length} planned cells have no capture, the first: ${first.screen}, ${first.theme}, ${first.locale}.`
+  );
+}
+
+const count = (n: number, noun: string): string => `${n} ${noun}${n === 1 ? '' : 's'}`;

@@ -21,6 +21,8 @@ export type ItemOutcome = z.infer<typeof itemOutcomeSchema>;
 
 export const coverageCellSchema = z.strictObject({
   cell: cellSchema.omit({ device: true }),
+  /** Whether the intent file wants it, or it was captured besides. */
+  planned: z.boolean(),
   outcome: outcomeSchema,
   findings: z.array(z.string()),
 });

@@ -67,11 +67,16 @@ const screen = observeScreen(
   ui([0, 0, 100, 100], {}, ui([0, 0, 60, 60], { id: 'go', clickable: true, label: 'Go' })),
 );
 
+const planned = anIntent({
+  screens: [{ id: 'home' }],
+  coverage: [{ procedure: 'as-is', themes: ['light'], textScales: [1], orientations: ['portrait'] }],
+});
+
 function judged(facts: Fact[], of: Partial<JudgeInput> = {}): Judgement {
   const judgement = judge({
     candidate: { platform: 'android', name: 'App', build: aBuild },
     facts: [...screen, ...facts],
-    intent: anIntent(),
+    intent: planned,
     checklist: assembleChecklist(list, undefined, checkIds),
     rulings: rulingsFileSchema.parse({ fenlok: 'rulings/1' }),
     checks,
@@ -251,6 +256,19 @@ describe('coverage', () => {
       outcome: 'untested',
       why: expect.stringContaining('3 of 4 planned cells'),
     });
+  });
+
+  test('where nothing is planned nothing can pass on captures, and a capture besides the plan is told apart', () => {
+    const unplanned = judged([text()], { intent: anIntent() });
+    expect(unplanned.items[0]).toMatchObject({
+      outcome: 'untested',
+      why: expect.stringContaining('no coverage is planned'),
+    });
+    expect(unplanned.coverage.map((cell) => cell.planned)).toEqual([false]);
+    const elsewhere = observeScreen(ui([0, 0, 10, 10]), { cell: { screen: 'extra' } });
+    expect(
+      judged([text(), ...elsewhere]).coverage.map((cell) => `${cell.cell.screen} ${cell.planned}`),
+    ).toEqual(['home true', 'extra false']);
   });
 
   test('a row without themes means all of the app, and one with screens only those', () => {

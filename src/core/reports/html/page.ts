@@ -140,9 +140,11 @@ function coverageSection({ coverage }: Judgement): string {
       ? `<td><a class="${found.outcome}" href="#finding-${esc(found.findings[0]!)}" aria-label="${words}">${body}</a></td>`
       : `<td class="${found.outcome}" aria-label="${words}">${body}</td>`;
   };
-  const captured = coverage.filter(({ outcome }) => outcome !== 'untested').length;
+  const planned = coverage.filter((found) => found.planned);
+  const captured = planned.filter(({ outcome }) => outcome !== 'untested').length;
+  const besides = coverage.length - planned.length;
   return [
-    `<section class="sheet"><h2>Coverage</h2><p>${captured} of ${coverage.length} planned captures were looked at. The number is that of findings in a cell.</p><div class="scroll"><table>`,
+    `<section class="sheet"><h2>Coverage</h2><p>${captured} of ${planned.length} planned captures were looked at${besides > 0 ? `, and ${besides} besides` : ''}. The number is that of findings in a cell.</p><div class="scroll"><table>`,
     `<thead><tr><th scope="col">Screen</th>${columns.map((column) => `<th scope="col">${esc(column)}</th>`).join('')}</tr></thead>`,
     `<tbody>${screens.map((screen) => `<tr><th scope="row">${esc(screen)}</th>${columns.map((column) => cell(screen, column)).join('')}</tr>`).join('')}</tbody>`,
     '</table></div></section>',
