@@ -1,3 +1,4 @@
+import { createRequire } from 'node:module';
 import { Command, CommanderError } from 'commander';
 import { sayProblem, UnreadableError } from '../core/model/problem.ts';
 import { addCommand } from './commands/add.ts';
@@ -9,6 +10,8 @@ import { signCommand } from './commands/sign.ts';
 import { tryCommand } from './commands/try.ts';
 import { type ExitCode, exitCode, type Io, WrongCall } from './io.ts';
 
+const { version } = createRequire(import.meta.url)('../../package.json') as { version: string };
+
 /** Runs one call. Everything that a user can cause ends in an exit code and one clear message. */
 export async function runProgram(args: readonly string[], io: Io): Promise<ExitCode> {
   let code: ExitCode = exitCode.done;
@@ -19,6 +22,7 @@ export async function runProgram(args: readonly string[], io: Io): Promise<ExitC
     .description(
       'Checks a mobile release candidate against a pre-release checklist, and says why and what to do.',
     )
+    .version(version, '--version', 'print the version')
     .option('--debug', 'print stack traces of errors')
     .showHelpAfterError('(fenlok --help lists the commands)')
     .addHelpText(

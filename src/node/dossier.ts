@@ -10,14 +10,14 @@
  *
  * Evidence is written beside its place and moved there whole, so that a stop in the middle leaves nothing half-written.
  */
-import { copyFile, mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { z } from 'zod';
 import { buildKeySchema, platformSchema, sameBuild, sayBuild } from '../core/model/candidate.ts';
-import type { Capture } from '../core/model/capture.ts';
 import { UnreadableError } from '../core/model/problem.ts';
 import { traceLineSchema } from '../core/model/trace.ts';
 import { type CaptureFiles, captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
+import { parseJson } from './read-json.ts';
 import { fileDigest, withApk } from './read-package.ts';
 import { readTextFile } from './read-yaml.ts';
 
@@ -58,15 +58,15 @@ export async function openDossier(folder: string): Promise<Dossier> {
       found: 'no dossier here',
       remedy: `Begin one with its package: fenlok add app-release.apk --dossier ${folder}`,
     });
-  const parsed = candidateSchema.safeParse(JSON.parse(await readTextFile(file)));
-  if (!parsed.success)
-    throw new UnreadableError({
-      code: 'dossier.value',
+  return {
+    folder,
+    candidate: parseJson(
       file,
-      found: parsed.error.issues[0]!.message,
-      expected: 'a dossier.json as Fenlok writes it',
-    });
-  return { folder, candidate: parsed.data };
+      await readTextFile(file),
+      candidateSchema,
+      'a dossier.json as Fenlok writes it',
+    ),
+  };
 }
 
 /** Takes the package in; the first one begins the dossier, another build is refused. */
@@ -129,35 +129,9 @@ export async function addCapture(
 export async function addTrace({ folder }: Dossier, path: string): Promise<Taken> {
   const text = await readTextFile(path, 256 * 2 ** 20);
   text.split('\n').forEach((line, i) => {
-    if (line.trim()) checkTraceLine(path, line, i + 1);
+    if (line.trim()) parseJson(path, line, traceLineSchema, '{"at": ISO time, "kind": "…", …}', i + 1);
   });
   return addWhole(folder, path, 'trace', (digest) => `traces/${digest.slice(0, 16)}.jsonl`);
-}
-
-function checkTraceLine(file: string, line: string, number: number): void {
-  let value: unknown;
-  try {
-    value = JSON.parse(line);
-  } catch (cause) {
-    throw new UnreadableError(
-      {
-        code: 'trace.json',
-        file,
-        place: `line ${number}`,
-        found: 'a line that is not JSON',
-        expected: '{"at": ISO time, "kind": "…", …}',
-      },
-      { cause },
-    );
-  }
-  const parsed = traceLineSchema.safeParse(value);
-  if (!parsed.success)
-    throw new UnreadableError({
-      code: 'trace.value',
-      file,
-      place: `line ${number}, ${parsed.error.issues[0]!.path.join('.')}`,
-      found: parsed.error.issues[0]!.message,
-    });
 }
 
 /** Keeps a file that people want beside the evidence; nothing reads it. */
@@ -189,11 +163,7 @@ export async function listCaptures({ folder }: Dossier): Promise<CaptureEntry[]>
     .map((name) => ({ digest: name, file: join(folder, 'captures', name, 'capture.json') }));
 }
 
-export async function readCaptureSettings(entry: CaptureEntry): Promise<Capture> {
-  return JSON.parse(await readFile(entry.file, 'utf8')) as Capture;
-}
-
-/** Writes beside the place, then moves there; what was there before is replaced. */
+/** Writes beside the place, then moves there. A file is replaced in one step, so that the one before is never lost. */
 export async function whole(
   folder: string,
   name: string,
@@ -205,7 +175,8 @@ export async function whole(
   try {
     await mkdir(join(place, '..'), { recursive: true });
     await write(staged);
-    await rm(place, { recursive: true, force: true });
+    // only a folder must make way first
+    if ((await stat(staged)).isDirectory()) await rm(place, { recursive: true, force: true });
     await rename(staged, place);
   } finally {
     await rm(staged, { recursive: true, force: true });

@@ -1,11 +1,11 @@
 /** Facts of a dossier: each piece of evidence is observed once, and kept until an observer or the decoder changes. */
-import { mkdir, readFile, writeFile } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
+import { readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import type { CaptureObserver, PackageObserver } from '../core/areas/observer.ts';
 import { observers } from '../core/areas/observers.ts';
 import type { Fact } from '../core/model/fact.ts';
 import { decoderVersion } from './decode-image.ts';
-import { type CaptureEntry, type Dossier, exists, listCaptures } from './dossier.ts';
+import { type CaptureEntry, type Dossier, listCaptures, whole } from './dossier.ts';
 import { decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { withApk } from './read-package.ts';
 
@@ -76,17 +76,12 @@ async function kept(
   key: string,
   observe: () => Promise<Fact[]>,
 ): Promise<Fact[]> {
-  const file = join(folder, 'facts', `${digest.slice(0, 16)}.jsonl`);
-  if (await exists(file)) {
-    const [head, ...lines] = (await readFile(file, 'utf8')).split('\n');
-    if (head === JSON.stringify({ key }))
-      return lines.filter(Boolean).map((line) => JSON.parse(line) as Fact);
-  }
+  const name = `facts/${digest.slice(0, 16)}.jsonl`;
+  const before = await readFile(join(folder, name), 'utf8').catch(() => '');
+  const [head, ...lines] = before.split('\n');
+  if (head === JSON.stringify({ key })) return lines.filter(Boolean).map((line) => JSON.parse(line) as Fact);
   const facts = await observe();
-  await mkdir(dirname(file), { recursive: true });
-  await writeFile(
-    file,
-    `${[JSON.stringify({ key }), ...facts.map((fact) => JSON.stringify(fact))].join('\n')}\n`,
-  );
+  const text = [{ key }, ...facts].map((line) => `${JSON.stringify(line)}\n`).join('');
+  await whole(folder, name, (staged) => writeFile(staged, text));
   return facts;
 }

@@ -10,6 +10,7 @@ import { UnreadableError, unwrap } from '../core/model/problem.ts';
 import type { UiNode } from '../core/model/ui-tree.ts';
 import { decodeImage } from './decode-image.ts';
 import { nodePorts } from './ports.ts';
+import { parseJson } from './read-json.ts';
 import { readTextFile } from './read-yaml.ts';
 
 export interface CaptureFiles {
@@ -41,36 +42,17 @@ export async function readCaptureFiles(path: string): Promise<CaptureFiles> {
   };
 }
 
-export function parseCapture(file: string, json: string): Capture {
-  let value: unknown;
-  try {
-    value = JSON.parse(json);
-  } catch (cause) {
-    throw new UnreadableError(
-      { code: 'capture.json', file, found: `JSON that cannot be read: ${(cause as Error).message}` },
-      { cause },
-    );
-  }
-  const parsed = captureSchema.safeParse(value);
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]!;
-    throw new UnreadableError({
-      code: 'capture.value',
-      file,
-      place: issue.path.join('.') || undefined,
-      found: issue.message,
-      expected: 'a capture as in docs/schemas/capture.json',
-    });
-  }
-  if (!isLocaleTag(parsed.data.cell.locale))
+export function parseCapture(file: string, text: string): Capture {
+  const capture = parseJson(file, text, captureSchema, 'a capture as in docs/schemas/capture.json');
+  if (!isLocaleTag(capture.cell.locale))
     throw new UnreadableError({
       code: 'capture.locale',
       file,
       place: 'cell.locale',
-      found: `unknown locale "${parsed.data.cell.locale}"`,
+      found: `unknown locale "${capture.cell.locale}"`,
       expected: 'a BCP 47 language tag, such as "de" or "pt-BR"',
     });
-  return parsed.data;
+  return capture;
 }
 
 /** Decodes what the observers measure. */

@@ -1,7 +1,7 @@
 /** Reports of a judgement: the page with its proofs, JSON, JUnit XML. */
 import { copyFile, mkdir, readFile, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import sharp from 'sharp';
 import type { Finding } from '../core/model/finding.ts';
 import type { Box } from '../core/model/geometry.ts';
@@ -10,14 +10,9 @@ import { isRightToLeft } from '../core/model/locale.ts';
 import { htmlReport } from '../core/reports/html/page.ts';
 import type { Proof, ProofPicture } from '../core/reports/html/proof.ts';
 import { junitReport } from '../core/reports/junit.ts';
-import {
-  type CaptureEntry,
-  type Dossier,
-  json,
-  listCaptures,
-  readCaptureSettings,
-  whole,
-} from './dossier.ts';
+import { type CaptureEntry, type Dossier, json, listCaptures, whole } from './dossier.ts';
+import { parseCapture } from './read-capture.ts';
+import { readTextFile } from './read-yaml.ts';
 
 export interface WrittenReports {
   html: string;
@@ -83,8 +78,8 @@ async function cutProofs(
   return proofs;
 }
 
-const pictureOf = async (entry: CaptureEntry): Promise<string> =>
-  join(entry.file, '..', (await readCaptureSettings(entry)).picture);
+const pictureOf = async ({ file }: CaptureEntry): Promise<string> =>
+  join(dirname(file), parseCapture(file, await readTextFile(file)).picture);
 
 // Wider than this, a crop would be scaled down until its text cannot be read.
 const CROP_WIDTH_PX = 620;

@@ -1,6 +1,6 @@
 /** The commands at work: help, evidence in several forms, Ctrl-C, the entry points. */
 import { spawn } from 'node:child_process';
-import { cpSync, existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Io } from '../../src/cli/io.ts';
@@ -40,6 +40,27 @@ test.each(['demo', 'read', 'add', 'judge', 'rule', 'sign', 'try contrast'])(
     expect(io.said.out).toContain('--json');
   },
 );
+
+test('the version is that of the package', async () => {
+  const io = recordingIo();
+  expect([await runProgram(['--version'], io), io.said.out.trim()]).toEqual([
+    0,
+    JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')).version,
+  ]);
+});
+
+test("the demo leaves another project's folder alone", async () => {
+  const folder = join(scratch, 'theirs');
+  mkdirSync(join(folder, 'dossier'), { recursive: true });
+  writeFileSync(join(folder, 'fenlok.yaml'), 'fenlok: intent/1\napp: { id: example.theirs }\n');
+  writeFileSync(join(folder, 'dossier/letter.txt'), 'kept');
+  expect(await fenlok(['demo', '--out', 'theirs'], scratch)).toMatchObject({
+    code: 2,
+    err: expect.stringContaining('holds another project'),
+  });
+  expect(readFileSync(join(folder, 'dossier/letter.txt'), 'utf8')).toBe('kept');
+  expect(readdirSync(folder).sort()).toEqual(['dossier', 'fenlok.yaml']);
+});
 
 test('colour only in a terminal, and never where NO_COLOR is set', async () => {
   const colourOf = async (of: Partial<Io>) => {
@@ -127,6 +148,14 @@ describe('a dossier by hand', () => {
       );
     const again = JSON.parse((await fenlok(['judge', '--json'], folder)).out);
     expect(again.findings.map(({ check }: { check: string }) => check)).toContain('unnamed-control');
+    // facts that were cut off with their key are measured anew too
+    for (const file of facts) writeFileSync(file, readFileSync(file, 'utf8').slice(0, 20));
+    expect((await fenlok(['judge'], folder)).code).toBe(1);
+    for (const file of facts)
+      writeFileSync(
+        file,
+        readFileSync(file, 'utf8').replace('"name":"Go","nameFrom":"label"', '"name":"","nameFrom":"none"'),
+      );
     // kept facts of another observer version are measured anew
     for (const file of facts) writeFileSync(file, readFileSync(file, 'utf8').replace('stops 1', 'stops 0'));
     const fresh = JSON.parse((await fenlok(['judge', '--json'], folder)).out);

@@ -1,9 +1,9 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
-import type { Capture, captureSchema } from '../../core/model/capture.ts';
+import type { Platform } from '../../core/model/candidate.ts';
 import { sayProblem, UnreadableError } from '../../core/model/problem.ts';
 import { addCapture, addFile, addPackage, addTrace, openDossier, type Taken } from '../../node/dossier.ts';
-import { parseCapture } from '../../node/read-capture.ts';
+import { type CaptureFiles, parseCapture } from '../../node/read-capture.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { exitCode, type Io, progress, WrongCall } from '../io.ts';
 import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
@@ -40,6 +40,7 @@ export const addCommand: AddCommand = (program, io, finish) => {
       const paths = (await Promise.all(files.map((file) => expand(inCwd(io, file))))).flat();
       // the package first, since it begins the dossier
       paths.sort((a, b) => Number(isPackage(b)) - Number(isPackage(a)));
+      checkCall(paths, options);
       const { taken, problems } = await takeAll(paths, inCwd(io, options.dossier), options, io);
       if (options.json)
         io.out(`${JSON.stringify({ taken, problems: problems.map(({ problem }) => problem) }, null, 2)}\n`);
@@ -71,7 +72,21 @@ async function takeAll(
   return { taken, problems };
 }
 
-const isPackage = (path: string): boolean => extname(path).toLowerCase() === '.apk';
+const kindOf = (path: string): string => extname(path).toLowerCase();
+const isPackage = (path: string): boolean => kindOf(path) === '.apk';
+const isPicture = (path: string): boolean => ['.png', '.webp', '.jpg', '.jpeg'].includes(kindOf(path));
+
+/** What the call itself lacks is said before anything is taken in. */
+function checkCall(paths: string[], { density, screen }: PairOptions): void {
+  const picture = paths.find(isPicture);
+  if (picture && !(screen && density))
+    throw new WrongCall(
+      `${picture}: say which screen this is and the density of its device, with --screen ID --density DPI (and --locale, --theme where they are not en and light)`,
+    );
+  const tree = paths.find((path) => kindOf(path) === '.xml');
+  if (tree)
+    throw new WrongCall(`${tree}: give the picture; the XML of the same name beside it is taken with it`);
+}
 
 async function expand(path: string): Promise<string[]> {
   const info = await stat(path).catch(() => undefined);
@@ -93,53 +108,38 @@ async function expand(path: string): Promise<string[]> {
 async function take(path: string, folder: string, options: PairOptions): Promise<Taken> {
   if (isPackage(path)) return addPackage(folder, path);
   const dossier = await openDossier(folder);
-  switch (extname(path).toLowerCase()) {
-    case '.json':
-      return addCapture(dossier, path);
-    case '.png':
-    case '.webp':
-    case '.jpg':
-      return addCapture(dossier, path, await readPair(path, dossier.candidate.platform, options));
-    case '.jsonl':
-      return addTrace(dossier, path);
-    case '.xml':
-      throw new WrongCall(`${path}: give the picture; the XML of the same name beside it is taken with it`);
-    default:
-      return addFile(dossier, path);
-  }
+  if (isPicture(path))
+    return addCapture(dossier, path, await readPair(path, dossier.candidate.platform, options));
+  if (kindOf(path) === '.json') return addCapture(dossier, path);
+  if (kindOf(path) === '.jsonl') return addTrace(dossier, path);
+  return addFile(dossier, path);
 }
 
 /** A screenshot and the OS's dump of the same moment, as `NAME.png` and `NAME.xml`; the settings come from the call. */
-async function readPair(picture: string, platform: Capture['platform'], options: PairOptions) {
-  if (!options.screen || !options.density)
-    throw new WrongCall(
-      `${picture}: say which screen this is and the density of its device, with --screen ID --density DPI (and --locale, --theme where they are not en and light)`,
-    );
+async function readPair(picture: string, platform: Platform, options: PairOptions): Promise<CaptureFiles> {
   const hierarchy = picture.replace(/\.\w+$/, '.xml');
-  const { screen, locale, theme, textScale, device, procedure, density } = options;
-  const capture = {
+  const { density, device, locale, procedure, screen, textScale, theme } = options;
+  const settings = {
     fenlok: 'capture/1',
     platform,
     cell: { screen, locale, theme, textScale, device, procedure },
     densityDpi: density,
     picture: basename(picture),
     hierarchy: basename(hierarchy),
-  } as unknown as ReturnType<typeof captureSchema.parse>;
+  };
   return {
-    capture: parseCapture(picture, JSON.stringify(capture)),
+    capture: parseCapture(picture, JSON.stringify(settings)),
     picture: new Uint8Array(await readFile(picture)),
     hierarchyXml: await readTextFile(hierarchy, 64 * 2 ** 20),
   };
 }
 
+/** One line each; of many only how many. */
 function sayTaken(taken: Taken[]): string[] {
-  const many = taken.length > 8;
   const again = taken.filter((one) => one.again).length;
-  const lines = many
-    ? [`${taken.length - again} taken in, ${again} already there`]
-    : taken.map(
-        (one) =>
-          `${one.again ? 'already there' : 'taken in'}  ${one.kind} ${one.name}  ${one.digest.slice(0, 16)}`,
-      );
-  return taken.length > 0 ? lines : [];
+  if (taken.length > 8) return [`${taken.length - again} taken in, ${again} already there`];
+  return taken.map(
+    (one) =>
+      `${one.again ? 'already there' : 'taken in'}  ${one.kind} ${one.name}  ${one.digest.slice(0, 16)}`,
+  );
 }

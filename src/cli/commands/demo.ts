@@ -8,11 +8,12 @@ import { textReport } from '../../core/reports/text.ts';
 import { addCapture, addPackage, exists, openDossier } from '../../node/dossier.ts';
 import { withApk } from '../../node/read-package.ts';
 import { readYaml } from '../../node/read-yaml.ts';
-import { type Io, progress } from '../io.ts';
+import { type Io, progress, WrongCall } from '../io.ts';
 import { styleFor } from '../style.ts';
 import { judgeAndReport, sayReports } from './judge.ts';
 import { type AddCommand, inCwd } from './options.ts';
 
+const KELPLINE = 'example.kelpline';
 const DATA = fileURLToPath(new URL('../../../demo/kelpline/', import.meta.url));
 
 /** `fenlok demo`: the whole job on a made-up island-ferry app. */
@@ -48,13 +49,23 @@ export const demoCommand: AddCommand = (program, io) => {
     });
 };
 
-/** A folder as a team would have it: intent and rulings beside the dossier. A person's rulings stay; evidence is made anew. */
+/**
+ * A folder as a team would have it: intent and rulings beside the dossier. What a person wrote there stays;
+ * the demo's own evidence is made anew. A folder that holds another project is left alone.
+ */
 async function prepare(out: string): Promise<void> {
+  const intentFile = join(out, 'fenlok.yaml');
+  const dossier = join(out, 'dossier');
+  const found = [
+    (await exists(intentFile)) && (await readYaml(intentFile, intentSchema)).value.app.id,
+    (await exists(join(dossier, 'dossier.json'))) && (await openDossier(dossier)).candidate.build.appId,
+  ];
+  if (found.some((appId) => appId && appId !== KELPLINE))
+    throw new WrongCall(`${out} holds another project; name an empty folder with --out`);
   await mkdir(out, { recursive: true });
-  await copyFile(join(DATA, 'fenlok.yaml'), join(out, 'fenlok.yaml'));
-  if (!(await exists(join(out, 'rulings.yaml'))))
-    await copyFile(join(DATA, 'rulings.yaml'), join(out, 'rulings.yaml'));
-  await rm(join(out, 'dossier'), { recursive: true, force: true });
+  for (const name of ['fenlok.yaml', 'rulings.yaml'])
+    if (!(await exists(join(out, name)))) await copyFile(join(DATA, name), join(out, name));
+  if (await exists(join(dossier, 'dossier.json'))) await rm(dossier, { recursive: true });
 }
 
 /** Installs the package on the stand-in phone and captures every planned cell. */

@@ -1,4 +1,3 @@
-import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Option } from 'commander';
 import { nearest } from '../../core/checklist/nearest.ts';
@@ -7,6 +6,8 @@ import { type Ruling, rulingSchema } from '../../core/model/ruling.ts';
 import { sayPlaces } from '../../core/reports/outline.ts';
 import { exists, openDossier } from '../../node/dossier.ts';
 import { readProject } from '../../node/project.ts';
+import { parseJson } from '../../node/read-json.ts';
+import { readTextFile } from '../../node/read-yaml.ts';
 import { writeRuling } from '../../node/write-rulings.ts';
 import { type Io, WrongCall } from '../io.ts';
 import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
@@ -79,7 +80,12 @@ async function findFinding(folder: string, name: string) {
     throw new WrongCall(
       `${folder} has not been judged yet, so there is nothing to rule on: run "fenlok judge" first`,
     );
-  const { findings } = judgementSchema.parse(JSON.parse(await readFile(file, 'utf8')));
+  const { findings } = parseJson(
+    file,
+    await readTextFile(file, 256 * 2 ** 20),
+    judgementSchema,
+    'a judgement as Fenlok writes it',
+  );
   const matches = findings.filter(({ id }) => id.startsWith(name));
   if (matches.length === 1) return matches[0]!;
   const meant = nearest(
