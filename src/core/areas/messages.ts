@@ -94,10 +94,10 @@ export const messages: Record<string, Say> = {
     remedy: `Put ${sayPlaceholders(expected)} into the ${locale} text, where its grammar wants them.`,
   }),
 
-  'closed-link-filter': ({ component, exported, lacks, links, meantForBrowsers, position }) => {
+  'closed-link-filter': ({ component, exported, lacks, link, meantForBrowsers, more, position }) => {
     const parts = (lacks as string[]).map((lack) => LACKS[lack]!);
     return {
-      what: `A browser cannot open ${links}`,
+      what: `A browser cannot open ${link}${Number(more) > 0 ? ` and ${more} more` : ''}`,
       measured: parts.map((part) => part.measured(String(exported))).join(', '),
       required: 'action VIEW, categories DEFAULT and BROWSABLE, on an enabled, exported component',
       why: `Filter ${position} of ${component} ${meantForBrowsers ? 'is meant for browsers' : 'may be meant for browsers'}, but ${parts.map((part) => part.why).join(', and ')}.`,

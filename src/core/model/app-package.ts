@@ -46,6 +46,7 @@ export interface IntentFilter {
 }
 
 export interface CatalogueText {
+  /** A string's name; plurals and lists bear their type before it: `plurals/days`. */
   key: string;
   /** BCP 47, or `default` for values without a language. */
   locale: string;

@@ -100,7 +100,7 @@ function textsPrinted(dump: string): string[] {
     const single = value && /^"(.*)"$/.exec(value[2]!);
     if (single) texts.push(`${key}|${locale}||${single[1]}`);
     for (const [, form, text] of line.matchAll(/(zero|one|two|few|many|other)="([^"]*)"/g))
-      if (type === 'plurals') texts.push(`${key}|${locale}|${form}|${text}`);
+      if (type === 'plurals') texts.push(`plurals/${key}|${locale}|${form}|${text}`);
   }
   return texts;
 }

@@ -1,5 +1,5 @@
 /**
- * Where a screen reader stops and what it has to say there. A stop is an actionable or focusable element,
+ * Where a screen reader stops and what it has to say there. A stop is an actionable element,
  * or a text that no actionable ancestor speaks for; an actionable element without a label or text of its
  * own gathers those of its non-actionable descendants.
  */

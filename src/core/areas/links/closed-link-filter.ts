@@ -41,17 +41,18 @@ function judgeFilter(filter: LinkFilterFact, targetSdk: number, intent: Intent):
   return {
     outcome: meantForBrowsers ? 'failed' : 'cantTell',
     draft: {
-      identity: { subject: `${filter.component} ${sayLinks(filter)}` },
+      identity: { subject: `${filter.component} ${firstLink(filter)}` },
       basis: meantForBrowsers ? 'measured' : 'estimated',
       severity: lacks.length,
       digest: lacks.join(' '),
       occurrence: {
         evidence: filter.evidence,
-        shown: sayLinks(filter),
+        shown: firstLink(filter),
         data: {
           component: filter.component,
           position: filter.position,
-          links: sayLinks(filter),
+          link: firstLink(filter),
+          more: moreLinks(filter),
           lacks,
           exported: String(filter.exported),
           meantForBrowsers,
@@ -61,11 +62,12 @@ function judgeFilter(filter: LinkFilterFact, targetSdk: number, intent: Intent):
   };
 }
 
-/** `https://kelpline.example/sailings…`: the first of each part, with how many more there are. */
-function sayLinks({ schemes, hosts, paths }: LinkFilterFact): string {
-  const first = (list: string[]) => (list.length > 1 ? `${list[0]} (+${list.length - 1})` : (list[0] ?? ''));
-  const path = first(
-    paths.map((attribute) => attribute.replace(/^pathPrefix=(.*)$/, '$1…').replace(/^\w+=/, '')),
-  );
-  return `${first(schemes)}://${first(hosts)}${path}`;
+/** The first link of a filter: `https://kelpline.example/sailings…`. */
+function firstLink({ schemes, hosts, paths }: LinkFilterFact): string {
+  const path = (paths[0] ?? '').replace(/^pathPrefix=(.*)$/, '$1…').replace(/^\w+=/, '');
+  return `${schemes[0]}://${hosts[0] ?? ''}${path}`;
 }
+
+/** How many more a filter asks for: its schemes, hosts and paths combine. */
+const moreLinks = ({ schemes, hosts, paths }: LinkFilterFact): number =>
+  schemes.length * Math.max(1, hosts.length) * Math.max(1, paths.length) - 1;

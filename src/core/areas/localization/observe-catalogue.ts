@@ -5,7 +5,7 @@ import { findPlaceholders } from './placeholders.ts';
 /** Every text that the package holds, by key, locale and form. */
 export const observeCatalogue = {
   id: 'catalogue',
-  version: 1,
+  version: 2,
   reads: 'package',
   *observe({ app, digest }) {
     for (const { key, locale, form, text } of app.texts)

@@ -94,16 +94,19 @@ async function codeDigest(zip: Zip, ports: Ports): Promise<string> {
 }
 
 // Keys of plural bags (`ResTable_map::ATTR_OTHER` …) and of list bags (`Res_MAKEARRAY`).
-const PLURAL_CATEGORY: Record<number, string> = {
-  16777220: 'other',
-  16777221: 'zero',
-  16777222: 'one',
-  16777223: 'two',
-  16777224: 'few',
-  16777225: 'many',
-};
+const PLURAL_CATEGORY = new Map([
+  [0x01000004, 'other'],
+  [0x01000005, 'zero'],
+  [0x01000006, 'one'],
+  [0x01000007, 'two'],
+  [0x01000008, 'few'],
+  [0x01000009, 'many'],
+]);
 
-/** Every text of the types string, plurals and array, for each locale that has one of its own. */
+/**
+ * Every text of the types string, plurals and array, for each locale that has one of its own. A string's key is
+ * its name; the others bear their type before it, since `string/days` and `plurals/days` may stand side by side.
+ */
 export function catalogueTexts(table: ResourceTable): CatalogueText[] {
   const texts: CatalogueText[] = [];
   for (const resource of table.resources.values())
@@ -112,7 +115,7 @@ export function catalogueTexts(table: ResourceTable): CatalogueText[] {
   return texts;
 }
 
-/** A value may differ by more than language (night, screen size); the wording of the plainest stands for its locale. */
+/** A text may differ by more than language (night, screen size); the first that the packer wrote stands for its locale. */
 function firstOfEachLocale(resource: Resource): ResourceVariant[] {
   const byLocale = new Map<string, ResourceVariant>();
   for (const variant of resource.variants)
@@ -122,11 +125,12 @@ function firstOfEachLocale(resource: Resource): ResourceVariant[] {
 
 function textsOf(resource: Resource, { config, content }: ResourceVariant): CatalogueText[] {
   const locale = config.locale || 'default';
+  const key = resource.type === 'string' ? resource.name : `${resource.type}/${resource.name}`;
   if (content.kind === 'value')
-    return content.value.kind === 'string' ? [{ key: resource.name, locale, text: content.value.text }] : [];
+    return content.value.kind === 'string' ? [{ key, locale, text: content.value.text }] : [];
   return content.items.flatMap(({ name, value }) => {
     if (value.kind !== 'string') return [];
-    const form = resource.type === 'plurals' ? (PLURAL_CATEGORY[name] ?? 'other') : String(name & 0xffff);
-    return [{ key: resource.name, locale, form, text: value.text }];
+    const form = resource.type === 'plurals' ? (PLURAL_CATEGORY.get(name) ?? 'other') : String(name & 0xffff);
+    return [{ key, locale, form, text: value.text }];
   });
 }
