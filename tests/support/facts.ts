@@ -1,5 +1,5 @@
 import { type Assertion, type Check, indexFacts } from '../../src/core/areas/check.ts';
-import type { CaptureEvidence } from '../../src/core/areas/observer.ts';
+import type { CaptureEvidence, PackageEvidence } from '../../src/core/areas/observer.ts';
 import { observers } from '../../src/core/areas/observers.ts';
 import type { AppPackage, CatalogueText, Component } from '../../src/core/model/app-package.ts';
 import type { Cell } from '../../src/core/model/cell.ts';
@@ -56,58 +56,71 @@ export function canvas(
   return { widthPx, heightPx, data, fill };
 }
 
-/** What the observers measure in one capture of 160 dpi, where a pixel is a dp. */
-export function observeScreen(
-  tree: UiNode,
-  of: { pixels?: Pixels; cell?: Partial<Cell>; platform?: 'android' | 'ios'; densityDpi?: number } = {},
-): Fact[] {
+interface ScreenOptions {
+  pixels?: Pixels;
+  cell?: Partial<Cell>;
+  platform?: 'android' | 'ios';
+  densityDpi?: number;
+}
+
+/** A capture of 160 dpi, where a pixel is a dp; white where no picture is given. */
+export function screenEvidence(tree: UiNode, of: ScreenOptions = {}): CaptureEvidence {
   const cell = { ...aCell, ...of.cell };
-  const pixels = of.pixels ?? canvas(tree.bounds.width, tree.bounds.height, [255, 255, 255]);
-  const capture: CaptureEvidence['capture'] = {
-    fenlok: 'capture/1',
-    platform: of.platform ?? 'android',
-    cell,
-    densityDpi: of.densityDpi ?? 160,
-    picture: 'x.png',
-    tree,
-  };
-  const evidence: CaptureEvidence = {
+  return {
     digest: `${cell.screen}-${cell.theme}-${cell.locale}`,
-    capture,
+    capture: {
+      fenlok: 'capture/1',
+      platform: of.platform ?? 'android',
+      cell,
+      densityDpi: of.densityDpi ?? 160,
+      picture: 'x.png',
+      tree,
+    },
     buildBasis: 'seen',
     tree,
-    pixels,
+    pixels: of.pixels ?? canvas(tree.bounds.width, tree.bounds.height, [255, 255, 255]),
   };
+}
+
+interface AppOptions {
+  components?: Component[];
+  texts?: CatalogueText[];
+  targetSdk?: number;
+  build?: AppPackage['build'];
+}
+
+export const appEvidence = ({
+  build = aBuild,
+  components = [],
+  targetSdk = 35,
+  texts = [],
+}: AppOptions): PackageEvidence => ({
+  digest: 'package',
+  app: {
+    platform: 'android',
+    digest: 'package',
+    build,
+    name: 'App',
+    manifest: { minSdk: 26, targetSdk, debuggable: false, permissions: [], components },
+    texts,
+    locales: [],
+    files: [],
+  },
+});
+
+/** What all observers of captures measure in one. */
+export function observeScreen(tree: UiNode, of?: ScreenOptions): Fact[] {
+  const evidence = screenEvidence(tree, of);
   return observers.flatMap((observer) =>
     observer.reads === 'capture' ? [...observer.observe(evidence)] : [],
   );
 }
 
-export function observeApp(of: {
-  components?: Component[];
-  texts?: CatalogueText[];
-  targetSdk?: number;
-  build?: AppPackage['build'];
-}): Fact[] {
-  const texts = of.texts ?? [];
-  const app: AppPackage = {
-    platform: 'android',
-    digest: 'package',
-    build: of.build ?? aBuild,
-    name: 'App',
-    manifest: {
-      minSdk: 26,
-      targetSdk: of.targetSdk ?? 35,
-      debuggable: false,
-      permissions: [],
-      components: of.components ?? [],
-    },
-    texts,
-    locales: [],
-    files: [],
-  };
+/** What all observers of packages measure in one. */
+export function observeApp(of: AppOptions): Fact[] {
+  const evidence = appEvidence(of);
   return observers.flatMap((observer) =>
-    observer.reads === 'package' ? [...observer.observe({ digest: 'package', app })] : [],
+    observer.reads === 'package' ? [...observer.observe(evidence)] : [],
   );
 }
 

@@ -1,0 +1,73 @@
+/**
+ * Facts are kept by their observer's version, so output that changes under the same version would leave stale
+ * facts in dossiers. Each observer's output on fixed evidence is recorded here by id and version: when this
+ * fails, raise the observer's version and record the new digest beside it.
+ */
+import { createHash } from 'node:crypto';
+import { observers } from '../../../src/core/areas/observers.ts';
+import { appEvidence, box, canvas, screenEvidence, ui } from '../../support/facts.ts';
+
+const RECORDED: Record<string, string> = {
+  'package 1': 'c7006225b77ec55b',
+  'link-filters 1': 'f818a880fece521f',
+  'catalogue 2': 'b0520dd7374556cb',
+  'capture 1': 'c3e076a33b65dd18',
+  'stops 1': '2c70a6a6ee5f0789',
+  'targets 1': '9cc98d9c5f3d9445',
+  'text-contrast 2': '90ac1c48ac2de5c6',
+};
+
+const pixels = canvas(200, 400, [250, 250, 250]);
+for (let x = 20; x < 100; x += 7) pixels.fill(box([x, 20, 3, 16]), [90, 100, 110]);
+pixels.fill(box([10, 300, 180, 90]), [30, 60, 90]);
+
+const tree = ui(
+  [0, 0, 200, 400],
+  { className: 'a.Frame' },
+  ui([10, 10, 120, 36], { id: 'title', text: 'Title', className: 'a.Text' }),
+  ui([10, 60, 40, 30], { id: 'bare', className: 'a.ImageButton', clickable: true }),
+  ui(
+    [0, 100, 200, 150],
+    { scrollable: true },
+    ui([0, 230, 200, 40], { clickable: true, label: 'Row' }, ui([10, 235, 50, 20], { text: 'Cut' })),
+  ),
+  ui([10, 300, 180, 90], { className: 'a.EditText', hint: 'Your name', enabled: false }),
+);
+
+const screen = screenEvidence(tree, { pixels, densityDpi: 320 });
+const app = appEvidence({
+  texts: [
+    { key: 'at', locale: 'default', text: '%1$s at %2$d' },
+    { key: 'plurals/n', locale: 'de', form: 'one', text: 'ein Platz' },
+  ],
+  components: [
+    {
+      type: 'activity',
+      name: 'app.Screen',
+      exported: 'unset',
+      enabled: true,
+      filters: [
+        {
+          actions: ['VIEW'],
+          categories: [],
+          schemes: ['https'],
+          hosts: ['a.example'],
+          paths: ['path=/x'],
+          mimeTypes: [],
+          autoVerify: true,
+        },
+      ],
+    },
+  ],
+});
+
+test.each(observers.map((observer) => [`${observer.id} ${observer.version}`, observer] as const))(
+  '%s gives what it gave',
+  (name, observer) => {
+    const facts = observer.reads === 'capture' ? [...observer.observe(screen)] : [...observer.observe(app)];
+    expect(facts.length).toBeGreaterThan(0);
+    expect(createHash('sha256').update(JSON.stringify(facts)).digest('hex').slice(0, 16)).toBe(
+      RECORDED[name],
+    );
+  },
+);
