@@ -7,6 +7,10 @@ import { createHash } from 'node:crypto';
 import { observers } from '../../../src/core/areas/observers.ts';
 import { appEvidence, box, canvas, screenEvidence, ui } from '../../support/facts.ts';
 
+// the last digits of a power may differ between engines
+const roundNumbers = (_: string, value: unknown) =>
+  typeof value === 'number' ? Math.round(value * 1e6) / 1e6 : value;
+
 const RECORDED: Record<string, string> = {
   'package 1': 'c7006225b77ec55b',
   'link-filters 1': 'f818a880fece521f',
@@ -14,7 +18,7 @@ const RECORDED: Record<string, string> = {
   'capture 1': 'c3e076a33b65dd18',
   'stops 1': '2c70a6a6ee5f0789',
   'targets 1': '9cc98d9c5f3d9445',
-  'text-contrast 2': '90ac1c48ac2de5c6',
+  'text-contrast 2': '5dea896eb727c37f',
 };
 
 const pixels = canvas(200, 400, [250, 250, 250]);
@@ -66,7 +70,7 @@ test.each(observers.map((observer) => [`${observer.id} ${observer.version}`, obs
   (name, observer) => {
     const facts = observer.reads === 'capture' ? [...observer.observe(screen)] : [...observer.observe(app)];
     expect(facts.length).toBeGreaterThan(0);
-    expect(createHash('sha256').update(JSON.stringify(facts)).digest('hex').slice(0, 16)).toBe(
+    expect(createHash('sha256').update(JSON.stringify(facts, roundNumbers)).digest('hex').slice(0, 16)).toBe(
       RECORDED[name],
     );
   },
