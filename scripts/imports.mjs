@@ -11,7 +11,7 @@ const MAY_IMPORT = {
   'core/formats': ['core/model'],
   'core/areas': ['core/model'],
   'core/checklist': ['core/model', 'core/areas'],
-  'core/reports': ['core/model', 'core/areas', 'core/checklist'],
+  'core/reports': ['core/model', 'core/formats', 'core/areas', 'core/checklist'],
   core: ['core/model', 'core/formats', 'core/areas', 'core/checklist', 'core/reports'],
   standins: ['core/model', 'core/formats'],
   node: ['core', 'core/model', 'core/formats', 'core/areas', 'core/checklist', 'core/reports'],

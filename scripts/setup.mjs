@@ -50,6 +50,11 @@ const NATIVE_TOOLS = [
   { path: '/usr/bin/apksigner', packages: ['apksigner'], without: 'tests that rebuild the demo app' },
   { path: '/usr/bin/zipalign', packages: ['zipalign'], without: 'tests that rebuild the demo app' },
   {
+    path: '/usr/bin/dexdump',
+    packages: ['dexdump'],
+    without: 'tests that compare the code reader with dexdump',
+  },
+  {
     path: '/usr/share/java/smali.jar',
     packages: ['libsmali-java'],
     without: 'tests that rebuild the demo app',

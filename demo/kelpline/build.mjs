@@ -1,22 +1,44 @@
-// Packs Kelpline's Android sources into an APK with the platform's own tools (Debian: aapt, zipalign,
-// apksigner, libsmali-java, android-framework-res).
-//   node demo/kelpline/build.mjs [--sources DIR] [--out FILE]
+// Packs Kelpline's Android sources into an APK and an app bundle with the platform's own tools (Debian: aapt, zipalign,
+// apksigner, libsmali-java, android-framework-res; for the bundle unzip too).
+//   node demo/kelpline/build.mjs [--sources DIR] [--out FILE.apk] [--apk-only]
 import { execFileSync } from 'node:child_process';
-import { copyFileSync, existsSync, mkdtempSync, rmSync } from 'node:fs';
+import {
+  copyFileSync,
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 
 const here = dirname(fileURLToPath(import.meta.url));
-const { values } = parseArgs({ options: { sources: { type: 'string' }, out: { type: 'string' } } });
+const { values } = parseArgs({
+  options: { sources: { type: 'string' }, out: { type: 'string' }, 'apk-only': { type: 'boolean' } },
+});
 const sources = resolve(values.sources ?? join(here, 'android'));
 const out = resolve(values.out ?? join(here, 'kelpline.apk'));
 const FRAMEWORK = '/usr/share/android-framework-res/framework-res.apk';
 const JAVA = '/usr/share/java';
-const SMALI = `${JAVA}/smali.jar`;
+const SMALI_JARS = [
+  'smali',
+  'smali-util',
+  'dexlib2',
+  'antlr3-runtime',
+  'stringtemplate',
+  'jcommander',
+  'guava',
+  'failureaccess',
+].map((jar) => `${JAVA}/${jar}.jar`);
 
-for (const needed of [FRAMEWORK, SMALI])
+for (const needed of [FRAMEWORK, SMALI_JARS[0]])
   if (!existsSync(needed)) {
     console.error(
       `${needed} is missing; on Debian: apt-get install aapt zipalign apksigner libsmali-java android-framework-res`,
@@ -25,60 +47,109 @@ for (const needed of [FRAMEWORK, SMALI])
   }
 
 const work = mkdtempSync(join(tmpdir(), 'kelpline-'));
-try {
-  const run = (command, ...args) =>
-    execFileSync(command, args, { stdio: ['ignore', 'ignore', 'inherit'], cwd: work });
-  run('aapt2', 'compile', '--dir', join(sources, 'res'), '-o', 'compiled.zip');
+const run = (command, ...args) =>
+  execFileSync(command, args, { stdio: ['ignore', 'ignore', 'inherit'], cwd: work });
+
+/** Attributes that the platform package is too old to know. */
+function buildPlatform() {
+  run('aapt2', 'compile', '--dir', join(sources, 'platform/res'), '-o', 'platform.zip');
+  run(
+    'aapt2',
+    'link',
+    '--manifest',
+    join(sources, 'platform/AndroidManifest.xml'),
+    '-o',
+    'platform.apk',
+    'platform.zip',
+  );
+}
+
+function link(file, ...options) {
+  const manifest = join(sources, 'AndroidManifest.xml');
   run(
     'aapt2',
     'link',
     '-I',
+    'platform.apk',
+    '-I',
     FRAMEWORK,
     '--manifest',
-    join(sources, 'AndroidManifest.xml'),
+    manifest,
     '-o',
-    'linked.apk',
-    'compiled.zip',
+    file,
+    ...options,
+    'app.zip',
   );
-  const jars = [
-    'smali',
-    'smali-util',
-    'dexlib2',
-    'antlr3-runtime',
-    'stringtemplate',
-    'jcommander',
-    'guava',
-    'failureaccess',
-  ];
-  run(
-    'java',
-    '-cp',
-    jars.map((jar) => `${JAVA}/${jar}.jar`).join(':'),
-    'org.jf.smali.Main',
-    'assemble',
-    '-o',
-    'classes.dex',
-    join(sources, 'kelpline.smali'),
+}
+
+/** The code names resources as `@string/title`; the packer has given them numbers. */
+function assemble() {
+  const ids = new Map(
+    [...readFileSync(join(work, 'ids.txt'), 'utf8').matchAll(/:(\w+\/\w+) = (0x[0-9a-f]+)/g)].map(
+      ([, name, id]) => [name, id],
+    ),
   );
+  mkdirSync(join(work, 'smali'));
+  for (const file of readdirSync(join(sources, 'smali'))) {
+    const text = readFileSync(join(sources, 'smali', file), 'utf8').replace(/@(\w+\/\w+)/g, (_, name) => {
+      if (!ids.has(name)) throw new Error(`${file}: there is no resource ${name}`);
+      return ids.get(name);
+    });
+    writeFileSync(join(work, 'smali', file), text);
+  }
+  run('java', '-cp', SMALI_JARS.join(':'), 'org.jf.smali.Main', 'assemble', '-o', 'classes.dex', 'smali');
+}
+
+/** A key for the demo alone: it guards nothing, so its password may stand here. */
+function sign(file, signed, ...options) {
+  const key = ['--ks', join(here, 'throwaway.keystore'), '--ks-pass', 'pass:throwaway'];
+  run('apksigner', 'sign', ...key, '--v1-signing-enabled', 'true', ...options, '--out', signed, file);
+}
+
+function buildApk() {
+  link('linked.apk', '--emit-ids', 'ids.txt');
+  assemble();
   run('aapt', 'add', 'linked.apk', 'classes.dex');
   run('zipalign', '-f', '4', 'linked.apk', 'aligned.apk');
-  // A key for the demo alone: it guards nothing, so its password may stand here.
-  const key = join(here, 'throwaway.keystore');
-  run(
-    'apksigner',
-    'sign',
-    '--ks',
-    key,
-    '--ks-pass',
-    'pass:throwaway',
-    '--v1-signing-enabled',
-    'true',
-    '--out',
-    'signed.apk',
-    'aligned.apk',
-  );
+  sign('aligned.apk', 'signed.apk');
   copyFileSync(join(work, 'signed.apk'), out);
   console.error(`built ${out}`);
+}
+
+/** The same sources in the protobuf forms, laid out as one module, signed as bundles are: by v1 alone. */
+function buildBundle() {
+  link('proto.apk', '--proto-format', '--stable-ids', 'ids.txt');
+  run('unzip', '-q', 'proto.apk', '-d', 'base');
+  mkdirSync(join(work, 'base/manifest'));
+  mkdirSync(join(work, 'base/dex'));
+  renameSync(join(work, 'base/AndroidManifest.xml'), join(work, 'base/manifest/AndroidManifest.xml'));
+  cpSync(join(work, 'classes.dex'), join(work, 'base/dex/classes.dex'));
+  // field 1, the tool's version, left empty
+  writeFileSync(join(work, 'BundleConfig.pb'), Uint8Array.of(0x0a, 0x00));
+  const files = readdirSync(join(work, 'base'), { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile())
+    .map((entry) => join(entry.parentPath, entry.name).slice(work.length + 1));
+  run('aapt', 'add', 'bundle.aab', 'BundleConfig.pb', ...files);
+  sign(
+    'bundle.aab',
+    'signed.aab',
+    '--min-sdk-version',
+    '26',
+    '--v2-signing-enabled',
+    'false',
+    '--v3-signing-enabled',
+    'false',
+  );
+  const bundle = out.replace(/\.apk$/, '.aab');
+  copyFileSync(join(work, 'signed.aab'), bundle);
+  console.error(`built ${bundle}`);
+}
+
+try {
+  run('aapt2', 'compile', '--dir', join(sources, 'res'), '-o', 'app.zip');
+  buildPlatform();
+  buildApk();
+  if (!values['apk-only']) buildBundle();
 } finally {
   rmSync(work, { recursive: true, force: true });
 }

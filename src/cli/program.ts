@@ -1,16 +1,22 @@
 import { createRequire } from 'node:module';
 import { Command, CommanderError } from 'commander';
 import { sayProblem, UnreadableError } from '../core/model/problem.ts';
-import { addCommand } from './commands/add.ts';
-import { demoCommand } from './commands/demo.ts';
-import { judgeCommand } from './commands/judge.ts';
-import { readCommand } from './commands/read.ts';
-import { ruleCommand } from './commands/rule.ts';
-import { signCommand } from './commands/sign.ts';
-import { tryCommand } from './commands/try.ts';
+import type { AddCommand } from './commands/options.ts';
 import { type ExitCode, exitCode, type Io, WrongCall } from './io.ts';
 
 const { version } = createRequire(import.meta.url)('../../package.json') as { version: string };
+
+/** Loaded when called, so that no command waits for what another needs. The order is that of the help. */
+const COMMANDS: Record<string, () => Promise<AddCommand>> = {
+  demo: async () => (await import('./commands/demo.ts')).demoCommand,
+  start: async () => (await import('./commands/start.ts')).startCommand,
+  read: async () => (await import('./commands/read.ts')).readCommand,
+  add: async () => (await import('./commands/add.ts')).addCommand,
+  judge: async () => (await import('./commands/judge.ts')).judgeCommand,
+  rule: async () => (await import('./commands/rule.ts')).ruleCommand,
+  sign: async () => (await import('./commands/sign.ts')).signCommand,
+  try: async () => (await import('./commands/try.ts')).tryCommand,
+};
 
 /** Runs one call. Everything that a user can cause ends in an exit code and one clear message. */
 export async function runProgram(args: readonly string[], io: Io): Promise<ExitCode> {
@@ -29,16 +35,9 @@ export async function runProgram(args: readonly string[], io: Io): Promise<ExitC
       'after',
       '\nBegin with:  fenlok demo\nExit codes: 0 done or clear, 1 blocked, 2 wrong call, 3 unreadable input, 4 open, 5 device or service out of reach',
     );
-  for (const add of [
-    demoCommand,
-    readCommand,
-    addCommand,
-    judgeCommand,
-    ruleCommand,
-    signCommand,
-    tryCommand,
-  ])
-    add(program, io, finish);
+  const called = args.find((arg) => !arg.startsWith('-')) ?? '';
+  for (const [name, load] of Object.entries(COMMANDS))
+    if (name === called || !Object.hasOwn(COMMANDS, called)) (await load())(program, io, finish);
   configure(program, io);
   try {
     await program.parseAsync(args as string[], { from: 'user' });

@@ -16,8 +16,10 @@ export type { CaptureEvidence, Observer, PackageEvidence } from './areas/observe
 export { observers } from './areas/observers.ts';
 export { type AssembledChecklist, assembleChecklist } from './checklist/assemble-checklist.ts';
 export { type JudgeInput, judge, verdictOf } from './checklist/judge.ts';
-export { type Apk, readApk } from './formats/android/apk.ts';
+export type { OpenedAndroid } from './formats/android/apk.ts';
+export { type Dex, readDex } from './formats/android/dex.ts';
 export { readHierarchy } from './formats/android/hierarchy.ts';
+export { type OpenedPackage, readPackage } from './formats/package.ts';
 export { openZip, type Zip } from './formats/zip.ts';
 export type { AppPackage } from './model/app-package.ts';
 export { type Capture, captureSchema } from './model/capture.ts';

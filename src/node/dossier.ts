@@ -16,9 +16,10 @@ import { z } from 'zod';
 import { buildKeySchema, platformSchema, sameBuild, sayBuild } from '../core/model/candidate.ts';
 import { UnreadableError } from '../core/model/problem.ts';
 import { traceLineSchema } from '../core/model/trace.ts';
+import { fileDigest } from './file-digest.ts';
 import { type CaptureFiles, captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { parseJson } from './read-json.ts';
-import { fileDigest, withApk } from './read-package.ts';
+import { withPackage } from './read-package.ts';
 import { readTextFile } from './read-yaml.ts';
 
 export const candidateSchema = z.strictObject({
@@ -71,7 +72,7 @@ export async function openDossier(folder: string): Promise<Dossier> {
 
 /** Takes the package in; the first one begins the dossier, another build is refused. */
 export async function addPackage(folder: string, path: string): Promise<Taken> {
-  const app = await withApk(path, (apk) => apk.app);
+  const app = await withPackage(path, (apk) => apk.app);
   const name = basename(path);
   if (await exists(join(folder, 'dossier.json'))) {
     const { candidate } = await openDossier(folder);

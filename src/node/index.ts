@@ -13,6 +13,6 @@ export { type JudgeOptions, judgeDossier } from './judge-dossier.ts';
 export { observeDossier } from './observe.ts';
 export { nodePorts, withFile } from './ports.ts';
 export { type Project, readProject } from './project.ts';
-export { withApk } from './read-package.ts';
+export { withPackage } from './read-package.ts';
 export { type WrittenReports, writeReports } from './write-reports.ts';
 export { writeRuling, writeSignOff } from './write-rulings.ts';

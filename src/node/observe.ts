@@ -1,20 +1,13 @@
 /** Facts of a dossier: each piece of evidence is observed once, and kept until an observer or the decoder changes. */
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { CaptureObserver, PackageObserver } from '../core/areas/observer.ts';
-import { observers } from '../core/areas/observers.ts';
+import { captureObservers, packageObservers } from '../core/areas/observers.ts';
+import { findUnusedResources } from '../core/formats/android/unused-resources.ts';
 import type { Fact } from '../core/model/fact.ts';
 import { decoderVersion } from './decode-image.ts';
 import { type CaptureEntry, type Dossier, listCaptures, whole } from './dossier.ts';
 import { decodeCapture, readCaptureFiles } from './read-capture.ts';
-import { withApk } from './read-package.ts';
-
-const packageObservers = observers.filter(
-  (observer): observer is PackageObserver => observer.reads === 'package',
-);
-const captureObservers = observers.filter(
-  (observer): observer is CaptureObserver => observer.reads === 'capture',
-);
+import { withPackage } from './read-package.ts';
 
 // Two captures are in hand at once: one is decoded while the other is measured.
 const AT_ONCE = 2;
@@ -47,9 +40,10 @@ export async function observeDossier(
 function observePackage({ folder, candidate }: Dossier): Promise<Fact[]> {
   const { digest, file } = candidate.package;
   return kept(folder, digest, keyOf(packageObservers), () =>
-    withApk(join(folder, file), ({ app }) =>
-      packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]),
-    ),
+    withPackage(join(folder, file), async ({ android, app }) => {
+      if (android) android.app.android!.unusedResources = await findUnusedResources(android);
+      return packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]);
+    }),
   );
 }
 

@@ -1,19 +1,43 @@
 /** What the core asks of its surroundings, as Node gives it. */
-import { createHash } from 'node:crypto';
+import { constants, createHash, createPublicKey, verify, webcrypto } from 'node:crypto';
 import { open } from 'node:fs/promises';
 import { promisify } from 'node:util';
-import { inflateRaw } from 'node:zlib';
-import type { ByteSource, Ports } from '../core/model/ports.ts';
+import { crc32, inflateRaw } from 'node:zlib';
+import type { ByteSource, Ports, SignatureCheck } from '../core/model/ports.ts';
 
 const inflate = promisify(inflateRaw) as (
   bytes: Uint8Array,
   options: { maxOutputLength: number },
 ) => Promise<Uint8Array>;
 
+// From here on hashing goes to the thread pool, and leaves this thread free.
+const THREAD_FROM_BYTES = 2 ** 18;
+
 export const nodePorts: Ports = {
   inflateRaw: (bytes, maxBytes) => inflate(bytes, { maxOutputLength: Math.max(1, maxBytes) }),
-  sha256: async (bytes) => createHash('sha256').update(bytes).digest('hex'),
+  crc32: (bytes) => crc32(bytes),
+  digest: async (algorithm, bytes) =>
+    bytes.length < THREAD_FROM_BYTES || algorithm === 'md5'
+      ? createHash(algorithm).update(bytes).digest()
+      : new Uint8Array(await webcrypto.subtle.digest(algorithm.replace('sha', 'SHA-'), bytes)),
+  verifySignature: async (check) => verifySignature(check),
 };
+
+function verifySignature({ data, digest, padding, publicKey, signature }: SignatureCheck): boolean {
+  try {
+    const key = createPublicKey({ key: Buffer.from(publicKey), format: 'der', type: 'spki' });
+    const options =
+      padding === 'pss'
+        ? { padding: constants.RSA_PKCS1_PSS_PADDING, saltLength: constants.RSA_PSS_SALTLEN_DIGEST }
+        : padding === 'pkcs1'
+          ? { padding: constants.RSA_PKCS1_PADDING }
+          : {};
+    return verify(digest, data, { key, ...options }, signature);
+  } catch {
+    // keys and signatures of the wrong form are refused with an exception
+    return false;
+  }
+}
 
 /** Lends a file as a source of bytes, and closes it whatever happens. */
 export async function withFile<T>(path: string, use: (source: ByteSource) => Promise<T>): Promise<T> {
@@ -23,9 +47,12 @@ export async function withFile<T>(path: string, use: (source: ByteSource) => Pro
     return await use({
       sizeBytes: size,
       read: async (offset, length) => {
-        const bytes = new Uint8Array(length);
+        const bytes = Buffer.allocUnsafeSlow(length);
         const { bytesRead } = await file.read(bytes, 0, length, offset);
         return bytes.subarray(0, bytesRead);
+      },
+      readInto: async (offset, into) => {
+        await file.read(into, 0, into.length, offset);
       },
     });
   } finally {

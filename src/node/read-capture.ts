@@ -5,7 +5,7 @@ import type { CaptureEvidence } from '../core/areas/observer.ts';
 import { readHierarchy } from '../core/formats/android/hierarchy.ts';
 import { type Capture, captureSchema } from '../core/model/capture.ts';
 import { isLocaleTag } from '../core/model/locale.ts';
-import type { Pixels } from '../core/model/ports.ts';
+import { type Pixels, sha256Hex } from '../core/model/ports.ts';
 import { UnreadableError, unwrap } from '../core/model/problem.ts';
 import type { UiNode } from '../core/model/ui-tree.ts';
 import { decodeImage } from './decode-image.ts';
@@ -98,8 +98,8 @@ export async function captureDigest({ capture, picture, hierarchyXml = '' }: Cap
     picture,
     new TextEncoder().encode(hierarchyXml),
   ];
-  const digests = await Promise.all(parts.map((part) => nodePorts.sha256(part)));
-  return nodePorts.sha256(new TextEncoder().encode(digests.join('\n')));
+  const digests = await Promise.all(parts.map((part) => sha256Hex(nodePorts, part)));
+  return sha256Hex(nodePorts, new TextEncoder().encode(digests.join('\n')));
 }
 
 async function readBytes(path: string): Promise<Uint8Array> {

@@ -1,18 +1,21 @@
-import { createHash } from 'node:crypto';
-import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
-import { pipeline } from 'node:stream/promises';
-import { type Apk, readApk } from '../core/formats/android/apk.ts';
+import type { ReadOptions } from '../core/formats/android/android-package.ts';
+import { type OpenedPackage, readPackage } from '../core/formats/package.ts';
 import { UnreadableError, unwrap } from '../core/model/problem.ts';
+import { fileDigest } from './file-digest.ts';
 import { nodePorts, withFile } from './ports.ts';
 
 /**
- * Reads an APK from a file.
+ * Reads an app package (APK, AAB or IPA) from a file.
  *
  * @param use is given the opened archive; it is closed afterwards
- * @throws UnreadableError where there is no such file or it is no APK
+ * @throws UnreadableError where there is no such file or it is no package
  */
-export async function withApk<T>(path: string, use: (apk: Apk) => T | Promise<T>): Promise<T> {
+export async function withPackage<T>(
+  path: string,
+  use: (opened: OpenedPackage) => T | Promise<T>,
+  options: ReadOptions = {},
+): Promise<T> {
   const info = await stat(path).catch(() => undefined);
   if (!info) throw new UnreadableError({ code: 'file.missing', file: path, found: 'no such file' });
   if (!info.isFile())
@@ -20,14 +23,12 @@ export async function withApk<T>(path: string, use: (apk: Apk) => T | Promise<T>
       code: 'file.kind',
       file: path,
       found: info.isDirectory() ? 'a folder' : 'not a file',
-      expected: 'an APK',
+      expected: 'an app package (APK, AAB or IPA)',
     });
-  const digest = await fileDigest(path);
-  return withFile(path, async (source) => use(unwrap(await readApk(path, source, digest, nodePorts))));
-}
-
-export async function fileDigest(path: string): Promise<string> {
-  const hash = createHash('sha256');
-  await pipeline(createReadStream(path), hash);
-  return hash.digest('hex');
+  const digest = fileDigest(path);
+  // what it rejects with is met where it is awaited, unless reading has failed before
+  digest.catch(() => {});
+  return withFile(path, async (source) =>
+    use(unwrap(await readPackage(path, source, digest, nodePorts, options))),
+  );
 }

@@ -45,7 +45,7 @@ const inventory = () => readdirSync(join(scratch, 'dossier'), { recursive: true 
 const apk = () => readFileSync(demoApk);
 test.each<[string, () => string[], number, RegExp]>([
   ['no such file', () => ['read', 'gone.apk'], 3, /gone\.apk: no such file/],
-  ['a folder for a package', () => ['read', '.'], 3, /a folder; expected an APK/],
+  ['a folder for a package', () => ['read', '.'], 3, /a folder; expected an app package/],
   ['not a zip', () => ['read', file('letter.apk', 'Dear Sir')], 3, /letter\.apk: not a zip archive/],
   ['an empty package', () => ['read', file('empty.apk', '')], 3, /an empty file/],
   [
@@ -210,27 +210,27 @@ describe('files that people write', () => {
     [
       'a typo in a key',
       (text) => text.replace('sourceLocale:', 'sourceLocal:'),
-      /fenlok\.yaml, line 5: unknown key "sourceLocal".*Did you mean "sourceLocale"\?/,
+      /fenlok\.yaml, line 7: unknown key "sourceLocal".*Did you mean "sourceLocale"\?/,
     ],
     [
       'a typo further in',
       (text) => text.replace('  schemes:', '  schems:'),
-      /line 23: unknown key "schems" under links.*Did you mean "schemes"/,
+      /line 25: unknown key "schems" under links.*Did you mean "schemes"/,
     ],
     [
       'a typo in a list',
       (text) => text.replace('{ id: sailing }', '{ idd: sailing }'),
-      /line 12: unknown key "idd" under screens\.1.*"id"/,
+      /line 14: unknown key "idd" under screens\.1.*"id"/,
     ],
     [
       'a locale that is none',
       (text) => text.replace('[en, de, nb, pl, ar]', '[en, ed]'),
-      /line 6, locales\.1: a BCP 47 language tag/,
+      /line 8, locales\.1: a BCP 47 language tag/,
     ],
     [
       'a screen that is not listed',
       (text) => text.replace('{ locales: [en] }', '{ locales: [en], screens: [timetabel] }'),
-      /line 20, coverage\.0\.screens\.0: "timetabel" is not among the screens/,
+      /line 22, coverage\.0\.screens\.0: "timetabel" is not among the screens/,
     ],
     [
       'YAML that does not close',
@@ -245,7 +245,7 @@ describe('files that people write', () => {
     [
       'a theme that is none',
       (text) => text.replace('themes: [light, dark]', 'themes: [light, dusk]'),
-      /line 9, themes\.1: /,
+      /line 11, themes\.1: /,
     ],
   ])('an intent file with %s', async (name, change, message) => {
     const run = await fenlok(['judge'], project(name.replaceAll(' ', '-'), change));

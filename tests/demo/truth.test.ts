@@ -11,7 +11,7 @@ import type { Judgement } from '../../src/core/model/judgement.ts';
 import { addCapture, addPackage, openDossier } from '../../src/node/dossier.ts';
 import { judgeDossier } from '../../src/node/judge-dossier.ts';
 import { readProject } from '../../src/node/project.ts';
-import { withApk } from '../../src/node/read-package.ts';
+import { withPackage } from '../../src/node/read-package.ts';
 import { kelpline } from '../../src/standins/phone/apps/kelpline/kelpline.ts';
 import { startPhone } from '../../src/standins/phone/phone.ts';
 import { shapes } from '../../src/standins/phone/shapes.ts';
@@ -26,7 +26,9 @@ interface Planted {
   basis: string;
 }
 
-const truth: Planted[] = parse(readFileSync(join(demoFolder, 'truth.yaml'), 'utf8')).planted;
+const { planted: truth, plantedIos }: Record<'planted' | 'plantedIos', Planted[]> = parse(
+  readFileSync(join(demoFolder, 'truth.yaml'), 'utf8'),
+);
 const say = ({ check, screen = '', subject, aspect = '', basis }: Planted) =>
   [check, screen, subject, aspect, basis].join(' | ');
 const sayFinding = ({ check, identity, basis }: Finding) => say({ check, ...identity, basis });
@@ -45,7 +47,7 @@ beforeAll(async () => {
 
 test('it ends with its verdict, the paths of its reports, and exit code 0', () => {
   expect(run.code).toBe(0);
-  expect(run.out).toContain('▲ Blocked: 6 blocking items failed');
+  expect(run.out).toContain('▲ Blocked: 10 blocking items failed');
   expect(judgement.verdict).toBe('blocked');
   for (const name of ['index.html', 'judgement.json', 'junit.xml']) {
     expect(run.err).toContain(join(out, 'dossier/report', name));
@@ -56,6 +58,13 @@ test('it ends with its verdict, the paths of its reports, and exit code 0', () =
 
 test('it finds exactly what was planted: nothing missed, nothing else', () => {
   expect(judgement.findings.map(sayFinding).sort()).toEqual(truth.map(say).sort());
+});
+
+test('so it does in the iOS package, with no device', () => {
+  const file = join(out, 'dossier-ios/report/judgement.json');
+  const ios: Judgement = JSON.parse(readFileSync(file, 'utf8'));
+  expect(ios.findings.map(sayFinding).sort()).toEqual(plantedIos.map(say).sort());
+  expect(ios.verdict).toBe('blocked');
 });
 
 test('every finding says where, what was measured and required, why, and what to do', () => {
@@ -146,7 +155,7 @@ describeWith(
       ),
     );
     const apkFile = join(scratch, 'mended.apk');
-    execFileSync(process.execPath, [join(demoFolder, 'build.mjs'), '--sources', sources, '--out', apkFile], {
+    execFileSync(process.execPath, [join(demoFolder, 'build.mjs'), '--sources', sources, '--out', apkFile, '--apk-only'], {
       stdio: 'pipe',
     });
 
@@ -154,7 +163,7 @@ describeWith(
     await addPackage(folder, apkFile);
     const dossier = await openDossier(folder);
     const project = await readProject(demoFolder, 'example.kelpline');
-    await withApk(apkFile, async (apk) => {
+    await withPackage(apkFile, async (apk) => {
       const phone = startPhone(shapes.common, apk, kelpline);
       for (const cell of plannedCells(project.intent)) {
         const { hierarchyXml, png } = await phone.show(cell);

@@ -12,7 +12,7 @@ import type { Cell } from '../../src/core/model/cell.ts';
 import type { Fact } from '../../src/core/model/fact.ts';
 import { placeNodes } from '../../src/core/model/ui-tree.ts';
 import { decodeImage } from '../../src/node/decode-image.ts';
-import { withApk } from '../../src/node/read-package.ts';
+import { withPackage } from '../../src/node/read-package.ts';
 import { kelpline } from '../../src/standins/phone/apps/kelpline/kelpline.ts';
 import type { Placed } from '../../src/standins/phone/layout.ts';
 import { type Phone, startPhone } from '../../src/standins/phone/phone.ts';
@@ -34,7 +34,7 @@ function kelplineCells(settings: [locale: string, theme: Cell['theme']][]) {
 }
 
 const onPhone = <T>(use: (phone: Phone) => Promise<T>, shape: keyof typeof shapes = 'common') =>
-  withApk(demoApk, (apk) => use(startPhone(shapes[shape], apk, kelpline)));
+  withPackage(demoApk, (apk) => use(startPhone(shapes[shape], apk, kelpline)));
 
 /** Colours as the sources write them, not as the package reader reads them. */
 function sourceColours(theme: Cell['theme']): Map<string, Rgb> {

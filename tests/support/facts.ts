@@ -1,7 +1,13 @@
 import { type Assertion, type Check, indexFacts } from '../../src/core/areas/check.ts';
 import type { CaptureEvidence, PackageEvidence } from '../../src/core/areas/observer.ts';
 import { observers } from '../../src/core/areas/observers.ts';
-import type { AppPackage, CatalogueText, Component } from '../../src/core/model/app-package.ts';
+import type {
+  AndroidPart,
+  Application,
+  AppPackage,
+  Component,
+  IosPart,
+} from '../../src/core/model/app-package.ts';
 import type { Cell } from '../../src/core/model/cell.ts';
 import type { Fact } from '../../src/core/model/fact.ts';
 import type { Box } from '../../src/core/model/geometry.ts';
@@ -82,31 +88,88 @@ export function screenEvidence(tree: UiNode, of: ScreenOptions = {}): CaptureEvi
   };
 }
 
-interface AppOptions {
+interface AppOptions extends Partial<Omit<AppPackage, 'android' | 'ios'>> {
   components?: Component[];
-  texts?: CatalogueText[];
   targetSdk?: number;
-  build?: AppPackage['build'];
+  minSdk?: number;
+  application?: Partial<Application>;
+  android?: Partial<AndroidPart>;
+  ios?: Partial<IosPart>;
 }
 
-export const appEvidence = ({
-  build = aBuild,
-  components = [],
-  targetSdk = 35,
-  texts = [],
-}: AppOptions): PackageEvidence => ({
-  digest: 'package',
-  app: {
-    platform: 'android',
+/** A plain Android app of one build, or an iOS app where `ios` is given. */
+export const appEvidence = (options: AppOptions): PackageEvidence => {
+  const { android, application, components = [], ios, minSdk = 26, targetSdk = 35, ...of } = options;
+  return {
     digest: 'package',
-    build,
-    name: 'App',
-    manifest: { minSdk: 26, targetSdk, debuggable: false, permissions: [], components },
-    texts,
-    locales: [],
-    files: [],
+    app: {
+      platform: ios ? 'ios' : 'android',
+      container: ios ? 'ipa' : 'apk',
+      digest: 'package',
+      build: aBuild,
+      name: 'App',
+      permissions: [],
+      texts: [],
+      locales: [],
+      files: [],
+      pictures: [],
+      signing: { schemes: [], certificates: [] },
+      traces: { push: [], billing: [], ads: [] },
+      unread: [],
+      ...of,
+      ...(ios
+        ? { ios: { ...plainIos, ...ios } }
+        : { android: { ...plainAndroid(components, targetSdk, minSdk, application), ...android } }),
+    },
+  };
+};
+
+const plainAndroid = (
+  components: Component[],
+  targetSdk: number,
+  minSdk: number,
+  application: Partial<Application> = {},
+): AndroidPart => ({
+  manifest: {
+    minSdk,
+    targetSdk,
+    permissions: [],
+    declaredPermissions: [],
+    features: [],
+    metaData: [],
+    components,
+    application: {
+      className: '',
+      debuggable: false,
+      testOnly: false,
+      allowBackup: true,
+      backupAgent: '',
+      fullBackupContent: '',
+      dataExtractionRules: '',
+      networkSecurityConfig: '',
+      localeConfig: '',
+      ...application,
+    },
   },
+  modules: ['base'],
+  backup: {},
+  code: { dexFiles: 1, classes: 1, methods: 1 },
+  nativeLibraries: [],
 });
+
+const plainIos: IosPart = {
+  info: {},
+  minimumOs: '16.0',
+  urlSchemes: [],
+  backgroundModes: [],
+  associatedDomains: [],
+  usageDescriptions: [],
+  executable: { name: 'App', slices: [] },
+  entitlements: {},
+  frameworks: [],
+  extensions: [],
+  assetCatalogues: [],
+};
 
 /** What all observers of captures measure in one. */
 export function observeScreen(tree: UiNode, of?: ScreenOptions): Fact[] {

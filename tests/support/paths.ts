@@ -5,6 +5,8 @@ import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('../../', import.meta.url));
 export const demoApk = join(root, 'demo/kelpline/kelpline.apk');
+export const demoBundle = join(root, 'demo/kelpline/kelpline.aab');
+export const demoIpa = join(root, 'demo/kelpline/kelpline.ipa');
 export const demoFolder = join(root, 'demo/kelpline');
 
 export const tools = {
@@ -13,7 +15,22 @@ export const tools = {
   apksigner: '/usr/bin/apksigner',
   framework: '/usr/share/android-framework-res/framework-res.apk',
   smali: '/usr/share/java/smali.jar',
+  dexdump: '/usr/bin/dexdump',
 };
+
+/** The assembler of dex files, with what it needs. */
+export const smaliJars = [
+  'smali',
+  'smali-util',
+  'dexlib2',
+  'antlr3-runtime',
+  'stringtemplate',
+  'jcommander',
+  'guava',
+  'failureaccess',
+]
+  .map((jar) => `/usr/share/java/${jar}.jar`)
+  .join(':');
 
 /** Runs the tests that need native tools only where they are; `npm test` has named what is missing, CI refuses. */
 export const describeWith = (...needed: (keyof typeof tools)[]): typeof describe =>

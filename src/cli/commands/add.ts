@@ -73,7 +73,7 @@ async function takeAll(
 }
 
 const kindOf = (path: string): string => extname(path).toLowerCase();
-const isPackage = (path: string): boolean => kindOf(path) === '.apk';
+const isPackage = (path: string): boolean => ['.apk', '.aab', '.ipa'].includes(kindOf(path));
 const isPicture = (path: string): boolean => ['.png', '.webp', '.jpg', '.jpeg'].includes(kindOf(path));
 
 /** What the call itself lacks is said before anything is taken in. */

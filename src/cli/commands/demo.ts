@@ -6,7 +6,7 @@ import type { Capture } from '../../core/model/capture.ts';
 import { intentSchema } from '../../core/model/intent.ts';
 import { textReport } from '../../core/reports/text.ts';
 import { addCapture, addPackage, exists, openDossier } from '../../node/dossier.ts';
-import { withApk } from '../../node/read-package.ts';
+import { withPackage } from '../../node/read-package.ts';
 import { readYaml } from '../../node/read-yaml.ts';
 import { type Io, progress, WrongCall } from '../io.ts';
 import { styleFor } from '../style.ts';
@@ -14,6 +14,7 @@ import { judgeAndReport, sayReports } from './judge.ts';
 import { type AddCommand, inCwd } from './options.ts';
 
 const KELPLINE = 'example.kelpline';
+const IOS_DOSSIER = 'dossier-ios';
 const DATA = fileURLToPath(new URL('../../../demo/kelpline/', import.meta.url));
 
 /** `fenlok demo`: the whole job on a made-up island-ferry app. */
@@ -43,11 +44,22 @@ export const demoCommand: AddCommand = (program, io) => {
             }),
       );
       sayReports(io, reports);
+      await judgeIos(out, io);
       io.err(
         `\nGo on by hand:  cd ${relative(io.cwd, out) || '.'}  and there  fenlok judge,  fenlok rule …,  fenlok sign …\n`,
       );
     });
 };
+
+/** The iOS package of the same app, with no device: what the package alone can show. */
+async function judgeIos(out: string, io: Io): Promise<void> {
+  await addPackage(join(out, IOS_DOSSIER), join(DATA, 'kelpline.ipa'));
+  const { judgement } = await judgeAndReport({ ...io, cwd: out }, { dossier: IOS_DOSSIER });
+  const failed = judgement.findings.filter(({ basis }) => basis === 'measured').length;
+  io.err(
+    `The iOS package, with no device: ${judgement.verdict}, ${failed} findings measured. See them with  fenlok judge --dossier ${IOS_DOSSIER}\n`,
+  );
+}
 
 /**
  * A folder as a team would have it: intent and rulings beside the dossier. What a person wrote there stays;
@@ -65,7 +77,8 @@ async function prepare(out: string): Promise<void> {
   await mkdir(out, { recursive: true });
   for (const name of ['fenlok.yaml', 'rulings.yaml'])
     if (!(await exists(join(out, name)))) await copyFile(join(DATA, name), join(out, name));
-  if (await exists(join(dossier, 'dossier.json'))) await rm(dossier, { recursive: true });
+  for (const folder of [dossier, join(out, IOS_DOSSIER)])
+    if (await exists(join(folder, 'dossier.json'))) await rm(folder, { recursive: true });
 }
 
 /** Installs the package on the stand-in phone and captures every planned cell. */
@@ -80,7 +93,7 @@ async function captureScreens(folder: string, intentFile: string, io: Io): Promi
   const dossier = await openDossier(folder);
   const cells = plannedCells((await readYaml(intentFile, intentSchema)).value);
   const tell = progress(io, 'Capturing screens on the stand-in phone');
-  await withApk(apkFile, async (apk) => {
+  await withPackage(apkFile, async (apk) => {
     const phone = startPhone(shapes.common, apk, kelpline);
     for (const [i, cell] of cells.entries()) {
       io.signal.throwIfAborted();

@@ -1,18 +1,47 @@
-import { packageSummary } from '../../core/reports/package-summary.ts';
-import { withApk } from '../../node/read-package.ts';
-import { styleFor } from '../style.ts';
+import type { OpenedPackage } from '../../core/formats/package.ts';
+import type { AppPackage } from '../../core/model/app-package.ts';
+import { packageJson } from '../../core/reports/package-json.ts';
+import { withPackage } from '../../node/read-package.ts';
+import type { Io } from '../io.ts';
 import { type AddCommand, inCwd } from './options.ts';
 
-/** `fenlok read`: what a package declares. */
+/** `fenlok read`: what a package declares, and what stands out in it. */
 export const readCommand: AddCommand = (program, io) => {
   program
     .command('read')
-    .description('say what a package declares: identity, permissions, languages, links')
-    .argument('<package>', 'an APK')
-    .option('--json', 'print everything that was read as JSON')
+    .description('say what a package declares, what stands out first: signing, permissions, languages, links')
+    .argument('<package>', 'an APK, an app bundle (AAB) or an iOS package (IPA)')
+    .option('--json', 'print everything that was read as JSON, every resource and value included')
     .addHelpText('after', '\nExample:\n  fenlok read app-release.apk')
-    .action(async (file: string, options: { json?: boolean }) => {
-      const app = await withApk(inCwd(io, file), (apk) => apk.app);
-      io.out(options.json ? `${JSON.stringify(app, null, 2)}\n` : packageSummary(app, styleFor(io)));
-    });
+    .action((file: string, options: { json?: boolean }) =>
+      withPackage(
+        inCwd(io, file),
+        async (opened) => {
+          if (options.json) for (const piece of packageJson(opened)) io.out(piece);
+          else io.out(await summarize(opened, io));
+        },
+        { texts: !options.json },
+      ),
+    );
 };
+
+/** Only here are checks and words needed: printing JSON need not wait for them to load. */
+async function summarize({ app }: OpenedPackage, io: Io): Promise<string> {
+  const { packageSummary } = await import('../../core/reports/package-summary.ts');
+  const { styleFor } = await import('../style.ts');
+  return packageSummary(app, await findingsOf(app), styleFor(io));
+}
+
+/** What the package alone shows. Whether the version was raised takes an intent file, and `judge`. */
+async function findingsOf(app: AppPackage) {
+  const { indexFacts } = await import('../../core/areas/check.ts');
+  const { checks } = await import('../../core/areas/checks.ts');
+  const { packageObservers } = await import('../../core/areas/observers.ts');
+  const { collectFindings } = await import('../../core/checklist/collect-findings.ts');
+  const { emptyIntent } = await import('../../core/model/intent.ts');
+  const facts = packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]);
+  const ofPackage = checks.filter(({ id, needs }) => needs[0] === 'package' && id !== 'version-not-raised');
+  return collectFindings(ofPackage, indexFacts(facts), emptyIntent(app.build.appId)).flatMap(
+    ({ findings }) => findings,
+  );
+}

@@ -1,19 +1,41 @@
 import { smallTarget } from './accessibility/small-target.ts';
 import { unnamedControl } from './accessibility/unnamed-control.ts';
+import { debugBuild } from './candidate/debug-build.ts';
+import { entitlementMismatch } from './candidate/entitlement-mismatch.ts';
 import { namelessBuild } from './candidate/nameless-build.ts';
+import { releaseSignature } from './candidate/release-signature.ts';
+import { versionNotRaised } from './candidate/version-not-raised.ts';
 import type { Check } from './check.ts';
 import { textContrast } from './contrast/text-contrast.ts';
+import { backupRules } from './lifecycle/backup-rules.ts';
 import { closedLinkFilter } from './links/closed-link-filter.ts';
 import { missingTranslation } from './localization/missing-translation.ts';
+import { orphanedLocale } from './localization/orphaned-locale.ts';
 import { placeholderMismatch } from './localization/placeholder-mismatch.ts';
+import { pushEnvironment } from './push/push-environment.ts';
+import { cleartextTraffic } from './quality/cleartext-traffic.ts';
+import { needlessExport } from './quality/needless-export.ts';
+import { unusedResource } from './quality/unused-resource.ts';
+import { usageDescription } from './quality/usage-description.ts';
 
 /** Every check. Adding one: its file, a line here, its words in `messages.ts`, a line in docs/checks.md. */
 export const checks: readonly Check[] = [
   namelessBuild,
+  debugBuild,
+  releaseSignature,
+  versionNotRaised,
+  entitlementMismatch,
   textContrast,
   unnamedControl,
   smallTarget,
   missingTranslation,
   placeholderMismatch,
+  orphanedLocale,
+  backupRules,
   closedLinkFilter,
+  pushEnvironment,
+  cleartextTraffic,
+  needlessExport,
+  usageDescription,
+  unusedResource,
 ];

@@ -1,19 +1,40 @@
 import { observeStops } from './accessibility/observe-stops.ts';
 import { observeTargets } from './accessibility/observe-targets.ts';
 import { observeCapture } from './candidate/observe-capture.ts';
+import { observeEntitlements } from './candidate/observe-entitlements.ts';
 import { observePackage } from './candidate/observe-package.ts';
+import { observeSigning } from './candidate/observe-signing.ts';
 import { observeTextContrast } from './contrast/observe-text-contrast.ts';
+import { observeBackup } from './lifecycle/observe-backup.ts';
 import { observeLinkFilters } from './links/observe-link-filters.ts';
 import { observeCatalogue } from './localization/observe-catalogue.ts';
-import type { Observer } from './observer.ts';
+import type { CaptureObserver, Observer, PackageObserver } from './observer.ts';
+import { observeCleartext } from './quality/observe-cleartext.ts';
+import { observeComponents } from './quality/observe-components.ts';
+import { observeUnusedResources } from './quality/observe-unused-resources.ts';
+import { observeUsageDescriptions } from './quality/observe-usage-descriptions.ts';
 
 /** Every observer; the order is that of the facts in a dossier. */
 export const observers: readonly Observer[] = [
   observePackage,
+  observeSigning,
+  observeEntitlements,
+  observeBackup,
+  observeComponents,
   observeLinkFilters,
+  observeCleartext,
+  observeUsageDescriptions,
+  observeUnusedResources,
   observeCatalogue,
   observeCapture,
   observeStops,
   observeTargets,
   observeTextContrast,
 ];
+
+export const packageObservers = observers.filter(
+  (observer): observer is PackageObserver => observer.reads === 'package',
+);
+export const captureObservers = observers.filter(
+  (observer): observer is CaptureObserver => observer.reads === 'capture',
+);

@@ -8,7 +8,7 @@
  * entries are refused; a name that escapes its folder or shadows another refuses the whole archive,
  * since the platform's installer would refuse it too.
  */
-import type { ByteSource, Ports } from '../model/ports.ts';
+import { type ByteSource, type Ports, sameBytes } from '../model/ports.ts';
 import { attempt, type Result, UnreadableError } from '../model/problem.ts';
 import { ByteReader } from './byte-reader.ts';
 
@@ -24,6 +24,10 @@ export interface ZipEntry {
 export interface Zip {
   entries: ReadonlyMap<string, ZipEntry>;
   centralDirectoryOffset: number;
+  /** Of the end record that closes the archive; a zip64 one lies before it. */
+  endRecordOffset: number;
+  /** Where the data of an entry begins in the file. */
+  dataOffset(name: string): Promise<number>;
   /** Inflates one entry; throws `UnreadableError` when it is missing, damaged or larger than its cap. */
   read(name: string): Promise<Uint8Array>;
 }
@@ -56,7 +60,9 @@ export function openZip(
     return {
       entries,
       centralDirectoryOffset: end.directoryOffset,
-      read: (name) => readEntry(source, ports, entries.get(name), name, limits),
+      endRecordOffset: end.endRecordOffset,
+      dataOffset: async (name) => findData(source, demandEntry(entries, name)),
+      read: async (name) => readEntry(source, ports, demandEntry(entries, name), limits),
     };
   });
 }
@@ -65,6 +71,7 @@ interface End {
   entryCount: number;
   directoryBytes: number;
   directoryOffset: number;
+  endRecordOffset: number;
 }
 
 async function findEnd(source: ByteSource): Promise<End> {
@@ -82,9 +89,10 @@ async function findEnd(source: ByteSource): Promise<End> {
       throw notZip('one part of an archive over several disks');
     const needsZip64 =
       entryCount === 0xffff || directoryBytes === 0xffffffff || directoryOffset === 0xffffffff;
-    const end = needsZip64
+    const directory = needsZip64
       ? await readZip64End(source, tailOffset + at)
       : { entryCount, directoryBytes, directoryOffset };
+    const end = { ...directory, endRecordOffset: tailOffset + at };
     if (end.directoryOffset + end.directoryBytes > source.sizeBytes)
       throw truncatedZip('its central directory lies beyond its end');
     return end;
@@ -96,7 +104,7 @@ async function findEnd(source: ByteSource): Promise<End> {
     : notZip('no zip end record');
 }
 
-async function readZip64End(source: ByteSource, endOffset: number): Promise<End> {
+async function readZip64End(source: ByteSource, endOffset: number): Promise<Omit<End, 'endRecordOffset'>> {
   if (endOffset < 20) throw truncatedZip('its zip64 locator is missing');
   const locator = new ByteReader(await source.read(endOffset - 20, 20), 'zip64 locator');
   if (locator.u32(0) !== ZIP64_LOCATOR) throw truncatedZip('its zip64 locator is missing');
@@ -188,19 +196,34 @@ function checkName(name: string, entries: Map<string, ZipEntry>): void {
   if (entries.has(name)) refuse('a second entry of the same name, which would shadow the first');
 }
 
+function demandEntry(entries: ReadonlyMap<string, ZipEntry>, name: string): ZipEntry {
+  const entry = entries.get(name);
+  if (entry) return entry;
+  throw new UnreadableError({
+    code: 'zip.no-entry',
+    place: `entry ${name}`,
+    found: 'no such entry in the archive',
+  });
+}
+
+/** Behind the local header, whose name must be the directory's: some readers go by the one, some by the other. */
+async function findData(source: ByteSource, { name, localHeaderOffset }: ZipEntry): Promise<number> {
+  const nameBytes = new TextEncoder().encode(name);
+  const head = await readAll(source, localHeaderOffset, 30 + nameBytes.length, `entry ${name}`);
+  const local = new ByteReader(head, `local header of ${name}`);
+  if (local.u32(0) !== LOCAL_ENTRY) throw truncatedZip(`the local header of ${name} is damaged`);
+  if (local.u16(26) !== nameBytes.length || !sameBytes(head.subarray(30), nameBytes))
+    throw truncatedZip(`the local header of ${name} bears another name`);
+  return localHeaderOffset + head.length + local.u16(28);
+}
+
 async function readEntry(
   source: ByteSource,
   ports: Ports,
-  entry: ZipEntry | undefined,
-  name: string,
+  entry: ZipEntry,
   limits: ZipLimits,
 ): Promise<Uint8Array> {
-  if (!entry)
-    throw new UnreadableError({
-      code: 'zip.no-entry',
-      place: `entry ${name}`,
-      found: 'no such entry in the archive',
-    });
+  const { name } = entry;
   const cap = Math.min(limits.entryBytes, Math.max(2 ** 20, entry.compressedBytes * limits.ratio));
   if (entry.sizeBytes > cap)
     throw new UnreadableError({
@@ -209,15 +232,10 @@ async function readEntry(
       found: `${entry.sizeBytes} bytes inflated from ${entry.compressedBytes}`,
       expected: `at most ${cap}`,
     });
-  const local = new ByteReader(
-    await readAll(source, entry.localHeaderOffset, 30, `entry ${name}`),
-    `local header of ${name}`,
-  );
-  if (local.u32(0) !== LOCAL_ENTRY) throw truncatedZip(`the local header of ${name} is damaged`);
-  const dataOffset = entry.localHeaderOffset + 30 + local.u16(26) + local.u16(28);
+  const dataOffset = await findData(source, entry);
   const data = await readAll(source, dataOffset, entry.compressedBytes, `entry ${name}`);
   const bytes = entry.method === 'stored' ? data : await inflate(ports, data, entry, cap);
-  if (bytes.length !== entry.sizeBytes || crc32(bytes) !== entry.crc32)
+  if (bytes.length !== entry.sizeBytes || ports.crc32(bytes) !== entry.crc32)
     throw new UnreadableError({
       code: 'zip.damaged',
       place: `entry ${name}`,
@@ -258,7 +276,7 @@ const notZip = (found: string) =>
   new UnreadableError({
     code: 'zip.none',
     found: `not a zip archive (${found})`,
-    expected: 'an APK',
+    expected: 'an app package (APK, AAB or IPA)',
     remedy: 'Give the package file itself, such as app-release.apk.',
   });
 
@@ -269,16 +287,3 @@ const truncatedZip = (found: string) =>
     expected: 'a whole package',
     remedy: 'The file is cut off or damaged: copy or build it again.',
   });
-
-const crcTable = Uint32Array.from({ length: 256 }, (_, n) => {
-  let c = n;
-  for (let bit = 0; bit < 8; bit++) c = c & 1 ? 0xedb88320 ^ (c >>> 1) : c >>> 1;
-  return c;
-});
-
-/** CRC-32 as in ISO 3309, the checksum of zip and PNG. */
-function crc32(bytes: Uint8Array): number {
-  let c = 0xffffffff;
-  for (let i = 0; i < bytes.length; i++) c = crcTable[(c ^ bytes[i]!) & 0xff]! ^ (c >>> 8);
-  return (c ^ 0xffffffff) >>> 0;
-}

@@ -1,36 +1,175 @@
 import type { BuildKey, Platform } from './candidate.ts';
+import type { Problem } from './problem.ts';
 
-/** What a package declares, in one shape for the checks. Read by `formats`, observed by `areas`. */
+/** What a package declares: one view for the checks, and beside it what only one platform has. */
 export interface AppPackage {
   platform: Platform;
+  container: 'apk' | 'aab' | 'ipa';
   /** SHA-256 of the file. */
   digest: string;
   build: BuildKey;
   /** The app's name in the source language. */
   name: string;
-  manifest: Manifest;
+  /** What the app may ask leave for: permissions on Android, keys of usage descriptions on iOS. */
+  permissions: string[];
   texts: CatalogueText[];
   /** BCP 47 tags of every locale that the package holds texts for; `default` values are not among them. */
   locales: string[];
-  files: { name: string; sizeBytes: number; compressedBytes: number }[];
+  /** Locales that the package says it has, where it says so (locale configuration, `CFBundleLocalizations`). */
+  declaredLocales?: string[];
+  files: PackedFile[];
+  pictures: Picture[];
+  signing: Signing;
+  traces: Traces;
+  /** Parts that were there and could not be read, or are not decoded. */
+  unread: Problem[];
+  android?: AndroidPart;
+  ios?: IosPart;
+}
+
+export interface PackedFile {
+  name: string;
+  sizeBytes: number;
+  compressedBytes: number;
+}
+
+/** One file of a picture that may come in several, by density. */
+export interface Picture {
+  name: string;
+  file: string;
+  /** `mdpi` … `xxxhdpi`, `nodpi`, `anydpi` or empty on Android; `@1x`, `@2x`, `@3x` on iOS. */
+  density: string;
+}
+
+/** Signs that the package deals with a service, each as it stands there: a permission, an action, a library. */
+export interface Traces {
+  push: string[];
+  billing: string[];
+  ads: string[];
+}
+
+export interface CatalogueText {
+  /** A string's name; plurals and lists bear their type before it: `plurals/days`. */
+  key: string;
+  /** BCP 47, or `default` for values without a language. */
+  locale: string;
+  /** Plural category, or position in a list. */
+  form?: string;
+  text: string;
+}
+
+export interface Signing {
+  /** In the order in which the platform looks: the strongest first. */
+  schemes: SchemeCheck[];
+  /** Of the signers that the newest scheme names, first signer first; the app's identity on a device. */
+  certificates: Certificate[];
+}
+
+/** One signing scheme found in the package, and whether it holds. */
+export interface SchemeCheck {
+  scheme: 'v1' | 'v2' | 'v3' | 'v3.1' | 'code-signature';
+  /** `unchecked`: the platforms that the app runs on do not look at it. */
+  outcome: 'verified' | 'broken' | 'unchecked';
+  /** What does not hold; each names its entry where it can. */
+  problems: Problem[];
+  signers: Signer[];
+}
+
+export interface Signer {
+  certificates: Certificate[];
+  /** SDK levels that the signer is meant for (v3 on). */
+  minSdk?: number;
+  maxSdk?: number;
+  /** Certificates that this one followed, oldest first (v3 proof of rotation). */
+  lineage?: Certificate[];
+}
+
+export interface Certificate {
+  /** SHA-256 of the certificate, lower-case hex. */
+  sha256: string;
+  subject: string;
+  issuer: string;
+  /** ISO 8601. */
+  validFrom: string;
+  validUntil: string;
+  /** Algorithm and size: `RSA 2048`, `EC P-256`. */
+  key: string;
+}
+
+export interface AndroidPart {
+  manifest: Manifest;
+  /** Modules of a bundle, the base first. */
+  modules: string[];
+  /** Undefined where the manifest names none: the platform's defaults hold. */
+  networkSecurity?: NetworkSecurity;
+  backup: BackupRules;
+  code: { dexFiles: number; classes: number; methods: number };
+  nativeLibraries: NativeLibrary[];
+  /** Only where reachability was asked for: resources that neither code, manifest nor another resource names. */
+  unusedResources?: UnusedResource[];
+}
+
+export interface UnusedResource {
+  /** `drawable/harbour` */
+  name: string;
+  type: string;
+  files: string[];
+  /** Of its files in the package. */
+  compressedBytes: number;
 }
 
 export interface Manifest {
   minSdk?: number;
   targetSdk?: number;
-  debuggable: boolean;
-  permissions: string[];
+  maxSdk?: number;
+  permissions: UsedPermission[];
+  declaredPermissions: { name: string; protectionLevel: number }[];
+  features: { name: string; required: boolean }[];
+  application: Application;
   components: Component[];
+  metaData: MetaData[];
 }
 
+export interface UsedPermission {
+  name: string;
+  /** Not asked for above this SDK level. */
+  maxSdk?: number;
+}
+
+export interface Application {
+  className: string;
+  debuggable: boolean;
+  testOnly: boolean;
+  allowBackup: boolean;
+  backupAgent: string;
+  /** Undefined where it is not said. */
+  usesCleartextTraffic?: boolean;
+  extractNativeLibs?: boolean;
+  /** Paths of the files that these attributes name, in the package. */
+  fullBackupContent: string;
+  dataExtractionRules: string;
+  networkSecurityConfig: string;
+  localeConfig: string;
+}
+
+export interface MetaData {
+  name: string;
+  value: string;
+}
+
+export type ComponentType = 'activity' | 'activity-alias' | 'service' | 'receiver' | 'provider';
+
 export interface Component {
-  type: 'activity' | 'activity-alias' | 'service' | 'receiver' | 'provider';
+  type: ComponentType;
   /** Full class name. */
   name: string;
   exported: boolean | 'unset';
   enabled: boolean;
   permission?: string;
+  /** Of an alias: the activity that it opens. */
+  targetActivity?: string;
   filters: IntentFilter[];
+  metaData: MetaData[];
 }
 
 /** An intent filter as written: several `<data>` elements combine as schemes × hosts × paths. */
@@ -45,12 +184,92 @@ export interface IntentFilter {
   autoVerify: boolean;
 }
 
-export interface CatalogueText {
-  /** A string's name; plurals and lists bear their type before it: `plurals/days`. */
-  key: string;
-  /** BCP 47, or `default` for values without a language. */
-  locale: string;
-  /** Plural category, or position in a list. */
-  form?: string;
-  text: string;
+export interface NetworkSecurity {
+  /** Of the base configuration; undefined where it is not said. */
+  cleartext?: boolean;
+  trustsUserCertificates: boolean;
+  domains: { names: string[]; cleartext?: boolean; trustsUserCertificates: boolean }[];
+}
+
+/** What the rules of one occasion take along. No rules at all means: everything. */
+export interface BackupSection {
+  includes: BackupPath[];
+  excludes: BackupPath[];
+}
+
+export interface BackupPath {
+  /** `sharedpref`, `database`, `file`, `root`, `external`. */
+  domain: string;
+  path: string;
+}
+
+export interface BackupRules {
+  /** Up to Android 11: cloud and transfer alike. */
+  fullBackup?: BackupSection;
+  /** Android 12 and later. */
+  cloudBackup?: BackupSection;
+  deviceTransfer?: BackupSection;
+}
+
+export interface NativeLibrary {
+  file: string;
+  abi: string;
+  /** The smallest alignment of its loadable segments: 16384 runs on devices with pages of 16 KB. */
+  segmentAlignBytes: number;
+  /** Where it lies uncompressed in the package, the largest power of two that its offset divides by; else undefined. */
+  offsetAlignBytes?: number;
+}
+
+export type PlistValue = string | number | boolean | PlistValue[] | { [key: string]: PlistValue };
+export type PlistDict = { [key: string]: PlistValue };
+
+export interface IosPart {
+  info: PlistDict;
+  minimumOs: string;
+  urlSchemes: string[];
+  backgroundModes: string[];
+  /** Of `com.apple.developer.associated-domains`, as signed. */
+  associatedDomains: string[];
+  /** Keys of usage descriptions, with the locales that have a text of their own for them. */
+  usageDescriptions: { key: string; text: string; locales: string[] }[];
+  executable: MachOView;
+  /** What the executable is signed to be allowed; these count. */
+  entitlements: PlistDict;
+  profile?: ProvisioningProfile;
+  privacyManifest?: PlistDict;
+  /** Bundles inside: frameworks and app extensions. */
+  frameworks: string[];
+  extensions: string[];
+  /** Listed, not decoded. */
+  assetCatalogues: string[];
+}
+
+export interface MachOView {
+  name: string;
+  slices: MachOSlice[];
+}
+
+export interface MachOSlice {
+  architecture: string;
+  uuid: string;
+  /** Encrypted by the store: its code cannot be looked at. */
+  encrypted: boolean;
+  libraries: string[];
+  /** Objective-C classes of the platform that it refers to. */
+  importedClasses: string[];
+}
+
+export interface ProvisioningProfile {
+  name: string;
+  uuid: string;
+  teamIds: string[];
+  createdAt: string;
+  expiresAt: string;
+  kind: 'development' | 'ad-hoc' | 'store' | 'enterprise';
+  deviceCount: number;
+  entitlements: PlistDict;
+  /** SHA-256 of the certificates that may sign under it. */
+  certificateDigests: string[];
+  /** Whether its own signature holds. */
+  signed: boolean;
 }

@@ -1,3 +1,12 @@
+import type {
+  AppPackage,
+  BackupRules,
+  ComponentType,
+  PlistValue,
+  ProvisioningProfile,
+  SchemeCheck,
+  UnusedResource,
+} from './app-package.ts';
 import type { BuildKey, Platform } from './candidate.ts';
 import type { Cell } from './cell.ts';
 import type { Box } from './geometry.ts';
@@ -82,24 +91,106 @@ export interface TargetFact extends OfCapture {
   cutBy?: 'screen' | 'scroll';
 }
 
-/** Identity of the package and what it asks for. */
-export interface PackageFact {
-  kind: 'package';
+interface OfPackage {
   platform: Platform;
+  /** Digest of the package. */
   evidence: string;
+}
+
+/** Identity of the package and what it asks for. */
+export interface PackageFact extends OfPackage {
+  kind: 'package';
+  container: AppPackage['container'];
   build: BuildKey;
   minSdk?: number;
   targetSdk?: number;
+  /** A debugger may attach: `android:debuggable`, or the entitlement `get-task-allow`. */
   debuggable: boolean;
+  testOnly: boolean;
   permissions: string[];
+  locales: string[];
+  /** Locales that the package says it has. */
+  declaredLocales?: string[];
+}
+
+/** How the package is signed, and what of it does not hold. */
+export interface SigningFact extends OfPackage {
+  kind: 'signing';
+  schemes: { scheme: string; outcome: SchemeCheck['outcome']; problems: string[] }[];
+  certificates: { sha256: string; subject: string }[];
+  profile?: {
+    name: string;
+    kind: ProvisioningProfile['kind'];
+    certificateDigests: string[];
+    signed: boolean;
+  };
+}
+
+/** What the system copies away and brings back on another device. */
+export interface BackupFact extends OfPackage {
+  kind: 'backup';
+  minSdk?: number;
+  targetSdk?: number;
+  allowBackup: boolean;
+  /** A class of the app's own decides. */
+  hasAgent: boolean;
+  rules: BackupRules;
+}
+
+/** Whether traffic without TLS is allowed, to one host or to all that are not named (`*`). */
+export interface CleartextFact extends OfPackage {
+  kind: 'cleartext';
+  host: string;
+  permitted: boolean;
+  /** Where that is said; `default` where it is not. */
+  saidBy: string;
+  /** Certificates that the user added are trusted. */
+  trustsUserCertificates: boolean;
+}
+
+/** A component that other apps can, or cannot, address. */
+export interface ComponentFact extends OfPackage {
+  kind: 'component';
+  component: string;
+  componentType: ComponentType;
+  exported: boolean | 'unset';
+  enabled: boolean;
+  permission?: string;
+  /** Of all its filters. */
+  actions: string[];
+  filterCount: number;
+}
+
+/** One entitlement, as the executable is signed and as the profile allows it; undefined where it is not there. */
+export interface EntitlementFact extends OfPackage {
+  kind: 'entitlement';
+  key: string;
+  /** A package from the store has no profile. */
+  hasProfile: boolean;
+  signed?: PlistValue;
+  profile?: PlistValue;
+}
+
+/** One kind of private data: what the executable refers to, and what the user is told. */
+export interface UsageDescriptionFact extends OfPackage {
+  kind: 'usage-description';
+  key: string;
+  /** Classes of the platform that need it and that the executable names. */
+  importedClasses: string[];
+  /** Undefined where Info.plist has no such key. */
+  text?: string;
+  /** Locales that have a text of their own. */
   locales: string[];
 }
 
+/** A resource that nothing leads to. */
+export interface UnusedResourceFact extends OfPackage, UnusedResource {
+  kind: 'unused-resource';
+}
+
 /** One intent filter that names a scheme, as written, and the component that bears it. */
-export interface LinkFilterFact {
+export interface LinkFilterFact extends OfPackage {
   kind: 'link-filter';
-  platform: Platform;
-  evidence: string;
   component: string;
   componentType: 'activity' | 'activity-alias';
   /** Position of the filter in its component, from 1. */
@@ -115,10 +206,8 @@ export interface LinkFilterFact {
 }
 
 /** One text of one locale in the package's tables. */
-export interface CatalogueTextFact {
+export interface CatalogueTextFact extends OfPackage {
   kind: 'catalogue-text';
-  platform: Platform;
-  evidence: string;
   key: string;
   /** BCP 47, or `default` for the table's unqualified values. */
   locale: string;
@@ -135,6 +224,13 @@ export type Fact =
   | StopFact
   | TargetFact
   | PackageFact
+  | SigningFact
+  | BackupFact
+  | CleartextFact
+  | ComponentFact
+  | EntitlementFact
+  | UsageDescriptionFact
+  | UnusedResourceFact
   | LinkFilterFact
   | CatalogueTextFact;
 export type FactKind = Fact['kind'];

@@ -31,7 +31,11 @@ export const limitsSchema = z.strictObject({
 
 const intentFields = z.strictObject({
   fenlok: z.literal('intent/1'),
-  app: z.strictObject({ id: z.string().min(1) }),
+  app: z.strictObject({
+    id: z.string().min(1),
+    /** The build that users have now: the candidate's version must be higher. */
+    shipped: z.strictObject({ version: z.string(), build: z.string() }).optional(),
+  }),
   /** The shipped list to start from, and the team's own list file beside this one. */
   checklist: z
     .strictObject({ base: z.literal('mobile-release').default('mobile-release'), own: z.string().optional() })

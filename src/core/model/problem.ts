@@ -33,6 +33,17 @@ export async function attempt<T>(file: string, read: () => T | Promise<T>): Prom
   }
 }
 
+/** A part that cannot be read is noted, and the rest is read on. */
+export async function tryRead<T>(unread: Problem[], read: () => T | Promise<T>): Promise<T | undefined> {
+  try {
+    return await read();
+  } catch (error) {
+    if (!(error instanceof UnreadableError)) throw error;
+    unread.push(error.problem);
+    return undefined;
+  }
+}
+
 /** The value of a result, or its problem thrown as an `UnreadableError`. */
 export function unwrap<T>(result: Result<T>): T {
   if (result.ok) return result.value;

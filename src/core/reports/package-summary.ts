@@ -1,65 +1,171 @@
-/** What a package declares, for people. */
-import type { AppPackage, Component } from '../model/app-package.ts';
+/** What a package declares, for people: what stands out first. */
+import type { AppPackage, Component, SchemeCheck } from '../model/app-package.ts';
+import type { Area } from '../model/checklist.ts';
+import type { Finding } from '../model/finding.ts';
+import { sayProblem } from '../model/problem.ts';
 import { plural } from './outline.ts';
+import { sayPermissions } from './permission-words.ts';
 import type { TextStyle } from './text.ts';
 
-export function packageSummary(app: AppPackage, style: TextStyle): string {
-  const { build, manifest } = app;
-  const row = (name: string, value: string) => `${style.faint(name.padEnd(13))}${value}`;
-  return `${[
-    `${style.strong(app.name)}  ${build.appId} ${build.version} (${build.build})`,
-    row('code', build.code === 'none' ? 'no dex file' : build.code),
+/** @param findings of the checks that need nothing but the package */
+export function packageSummary(app: AppPackage, findings: readonly Finding[], style: TextStyle): string {
+  const sections: [title: string, rows: string[]][] = [
+    ['What stands out', standingOut(app, findings, style)],
+    ['Signed by', signingRows(app)],
+    ['May ask for or do', permissionRows(app)],
+    ['Languages', languageRows(app)],
+    ['Pictures by density', pictureRows(app)],
+    ['Links claimed', linkRows(app)],
+    ['Signs of push, purchases and ads', traceRows(app)],
+    ['Open to other apps', exportedRows(app.android?.manifest.components ?? [])],
+    ['Size', sizeRows(app)],
+  ];
+  const body = sections
+    .filter(([, rows]) => rows.length > 0)
+    .flatMap(([title, rows]) => ['', style.strong(title), ...rows]);
+  return `${[...headRows(app, style), ...body].join('\n')}\n`;
+}
+
+const FORM = { apk: 'APK', aab: 'app bundle', ipa: 'iOS package' };
+
+function headRows(app: AppPackage, style: TextStyle): string[] {
+  const { android, build, ios } = app;
+  const row = (name: string, value: string) => `${style.faint(name.padEnd(9))}${value}`;
+  const bytes = app.files.reduce((sum, { compressedBytes }) => sum + compressedBytes, 0);
+  const rows = [
+    `${style.strong(app.name)}  ${build.appId} ${build.version} (${build.build})  ${FORM[app.container]}, ${kib(bytes)}`,
+    row('code', build.code === 'none' ? 'none' : build.code + sayCode(app)),
     row('file', `SHA-256 ${app.digest}`),
-    row(
-      'SDK',
-      `runs from ${manifest.minSdk ?? '?'}, made for ${manifest.targetSdk ?? '?'}${manifest.debuggable ? ', DEBUGGABLE' : ''}`,
-    ),
-    row(
-      'permissions',
-      manifest.permissions.map((name) => name.replace(/^android\.permission\./, '')).join(', ') || 'none',
-    ),
-    '',
-    style.strong('Languages'),
-    ...languageRows(app),
-    '',
-    style.strong('Links claimed'),
-    ...linkRows(manifest.components),
-    '',
-    style.strong('Open to other apps'),
-    ...exportedRows(manifest.components),
-    '',
-    style.strong('Size'),
-    ...sizeRows(app),
-  ].join('\n')}\n`;
+  ];
+  if (android) {
+    const { minSdk, targetSdk } = android.manifest;
+    rows.push(row('runs on', `SDK ${minSdk ?? '?'} and later, made for ${targetSdk ?? '?'}`));
+    if (android.modules.length > 1) rows.push(row('modules', android.modules.join(', ')));
+  }
+  if (ios) {
+    const architectures = ios.executable.slices.map(({ architecture }) => architecture).join(', ');
+    rows.push(row('runs on', `iOS ${ios.minimumOs || '?'} and later, ${architectures}`));
+  }
+  return rows;
+}
+
+function sayCode({ android }: AppPackage): string {
+  if (!android) return '';
+  const { classes, dexFiles, methods } = android.code;
+  return `  ${count(dexFiles, 'dex file')}, ${classes} ${plural(classes, 'class', 'classes')}, ${count(methods, 'method')} named`;
+}
+
+// What is more surprising stands first; within an area its checks keep their order.
+const MOST_SURPRISING: Area[] = ['candidate', 'push', 'quality', 'lifecycle', 'links'];
+const SHOWN_OF_ONE_CHECK = 3;
+
+function standingOut(app: AppPackage, findings: readonly Finding[], style: TextStyle): string[] {
+  const rank = ({ area, basis }: Finding) =>
+    (basis === 'measured' ? 0 : 100) + ((MOST_SURPRISING.indexOf(area) + 100) % 100);
+  const byCheck = new Map<string, Finding[]>();
+  for (const finding of [...findings].sort((a, b) => rank(a) - rank(b)))
+    byCheck.set(finding.check, [...(byCheck.get(finding.check) ?? []), finding]);
+  const rows = [...byCheck.values()].flatMap((ofCheck) => [
+    ...ofCheck.slice(0, SHOWN_OF_ONE_CHECK).map(({ basis, words }) => {
+      const mark = basis === 'measured' ? style.outcome('failed', '▲') : style.outcome('cantTell', '◐');
+      return `  ${mark} ${words.what}: ${words.measured}`;
+    }),
+    ...(ofCheck.length > SHOWN_OF_ONE_CHECK
+      ? [`    and ${ofCheck.length - SHOWN_OF_ONE_CHECK} more of this kind`]
+      : []),
+  ]);
+  const unread = app.unread.map((problem) => `  ${style.outcome('cantTell', '◐')} ${sayProblem(problem)}`);
+  const all = [...rows, ...unread];
+  return all.length > 0 ? all : ['  nothing that the package alone can show'];
+}
+
+const SCHEME_NAME: Record<SchemeCheck['scheme'], string> = {
+  v1: 'v1',
+  v2: 'v2',
+  v3: 'v3',
+  'v3.1': 'v3.1',
+  'code-signature': 'the code signature',
+};
+
+function signingRows({ ios, signing }: AppPackage): string[] {
+  if (signing.schemes.length === 0) return ['  nobody: the package is not signed'];
+  const said = signing.schemes.map(
+    ({ outcome, scheme }) =>
+      `${SCHEME_NAME[scheme]} ${{ verified: 'holds', broken: 'DOES NOT HOLD', unchecked: 'is not looked at by these devices' }[outcome]}`,
+  );
+  const rows = signing.certificates.flatMap(({ key, sha256, subject, validUntil }) => [
+    `  ${subject}`,
+    `  ${key}, valid until ${validUntil.slice(0, 10)}, SHA-256 ${sha256}`,
+  ]);
+  const lineage = signing.schemes.flatMap(({ signers }) => signers.flatMap((signer) => signer.lineage ?? []));
+  if (lineage.length > 1) rows.push(`  in place of ${lineage[0]!.subject}, by proof of rotation`);
+  const { profile } = ios ?? {};
+  if (profile)
+    rows.push(
+      `  profile “${profile.name}”, ${profile.kind}, until ${profile.expiresAt.slice(0, 10)}${profile.signed ? '' : ', whose own signature DOES NOT HOLD'}`,
+    );
+  return [...rows, `  ${said.join(', ')}`];
+}
+
+function permissionRows({ android, permissions }: AppPackage): string[] {
+  const until = new Map(
+    android?.manifest.permissions.flatMap(({ maxSdk, name }) => (maxSdk ? [[name, maxSdk] as const] : [])),
+  );
+  return sayPermissions(permissions).map(({ asksUser, name, words }) => {
+    const short = name.replace(/^android\.permission\./, '');
+    const limit = until.has(name) ? `, up to SDK ${until.get(name)}` : '';
+    return `  ${words ? words.padEnd(46) : ''.padEnd(46)} ${short}${asksUser ? ' (the user is asked)' : ''}${limit}`;
+  });
 }
 
 /** How many of the source's texts each language has; a text that no other language has may be meant so. */
-function languageRows({ locales, texts }: AppPackage): string[] {
-  const keysOf = (locale: string) =>
-    new Set(texts.filter((text) => text.locale === locale).map((text) => text.key));
-  const source = keysOf('default');
-  const own = new Map(locales.map((locale) => [locale, keysOf(locale)]));
-  const alone = [...source].filter((key) => ![...own.values()].some((keys) => keys.has(key)));
-  const lacks = (locale: string) =>
-    [...source].filter((key) => !alone.includes(key) && !own.get(locale)!.has(key));
-  const rows = locales
-    .map((locale) => ({ locale, lacking: lacks(locale) }))
-    .sort((a, b) => b.lacking.length - a.lacking.length);
+function languageRows({ declaredLocales, locales, texts }: AppPackage): string[] {
+  const own = new Map<string, Set<string>>();
+  for (const { key, locale } of texts) own.set(locale, (own.get(locale) ?? new Set()).add(key));
+  const source = own.get('default') ?? new Set<string>();
+  const shared = new Set(locales.flatMap((locale) => [...(own.get(locale) ?? [])]));
+  const alone = [...source].filter((key) => !shared.has(key));
   const total = source.size - alone.length;
-  return [
-    `  ${'source'.padEnd(8)} ${String(source.size).padStart(5)} texts${alone.length > 0 && locales.length > 0 ? `, ${alone.length} of them in no other language: ${some(alone)}` : ''}`,
-    ...rows.map(
-      ({ locale, lacking }) =>
+  const rows = locales
+    .map((locale) => ({
+      locale,
+      lacking: [...source].filter((key) => shared.has(key) && !own.get(locale)?.has(key)),
+    }))
+    .sort((a, b) => b.lacking.length - a.lacking.length)
+    .map(
+      ({ lacking, locale }) =>
         `  ${locale.padEnd(8)} ${String(total - lacking.length).padStart(5)} of ${total}${lacking.length > 0 ? `, lacks ${some(lacking)}` : ', complete'}`,
-    ),
-  ];
+    );
+  const head = `  ${'source'.padEnd(8)} ${String(source.size).padStart(5)} texts${alone.length > 0 && locales.length > 0 ? `, ${alone.length} of them in no other language: ${some(alone)}` : ''}`;
+  const declared = declaredLocales ? [`  declared: ${declaredLocales.join(', ')}`] : [];
+  return [head, ...firstOf(rows, 24, 'languages'), ...declared];
 }
 
 const some = (keys: string[]): string =>
   `${keys.slice(0, 4).join(', ')}${keys.length > 4 ? ` and ${keys.length - 4} more` : ''}`;
 
-function linkRows(components: readonly Component[]): string[] {
-  const rows = components.flatMap((component) =>
+const firstOf = (rows: string[], most: number, what: string): string[] =>
+  rows.length > most ? [...rows.slice(0, most), `  and ${rows.length - most} more ${what}`] : rows;
+
+function pictureRows({ ios, pictures }: AppPackage): string[] {
+  const byDensity = new Map<string, number>();
+  for (const { density, file } of pictures) {
+    const kind = density || (file.endsWith('.xml') ? 'any (drawn)' : 'no density named');
+    byDensity.set(kind, (byDensity.get(kind) ?? 0) + 1);
+  }
+  const names = new Set(pictures.map(({ name }) => name)).size;
+  const rows =
+    pictures.length > 0
+      ? [
+          `  ${[...byDensity].map(([density, files]) => `${density} ${files}`).join(' · ')}  (${count(pictures.length, 'file')} of ${count(names, 'picture')})`,
+        ]
+      : [];
+  const catalogues = ios?.assetCatalogues ?? [];
+  return catalogues.length > 0 ? [...rows, `  ${catalogues.join(', ')}: listed, not decoded`] : rows;
+}
+
+function linkRows({ android, ios }: AppPackage): string[] {
+  const filters = (android?.manifest.components ?? []).flatMap((component) =>
     component.filters
       .filter((filter) => filter.schemes.length > 0)
       .map((filter) => {
@@ -72,41 +178,55 @@ function linkRows(components: readonly Component[]): string[] {
         return `  ${filter.schemes.map((scheme) => hosts.map((host) => `${scheme}://${host}`).join(' ')).join(' ')}${paths}  → ${shortName(component.name)}${filter.autoVerify ? ', asks to be verified' : ''}${closed}${inside}`;
       }),
   );
+  const schemes = (ios?.urlSchemes ?? []).map((scheme) => `  ${scheme}://`);
+  const domains = (ios?.associatedDomains ?? []).map((domain) => `  ${domain}`);
+  const rows = [...filters, ...schemes, ...domains];
   return rows.length > 0 ? rows : ['  none'];
 }
 
+const traceRows = ({ traces }: AppPackage): string[] =>
+  (['push', 'billing', 'ads'] as const).map(
+    (kind) =>
+      `  ${{ push: 'push', billing: 'purchases', ads: 'ads' }[kind].padEnd(10)} ${traces[kind].join('; ') || 'none'}`,
+  );
+
 function exportedRows(components: readonly Component[]): string[] {
-  const rows = components
+  return components
     .filter((component) => component.exported === true)
     .map(
       (component) =>
         `  ${component.type.padEnd(14)} ${component.name}${component.permission ? ` (needs ${component.permission})` : ''}`,
     );
-  return rows.length > 0 ? rows : ['  nothing'];
 }
 
 const shortName = (name: string): string => name.slice(name.lastIndexOf('.') + 1);
 
 const KINDS: [name: string, pattern: RegExp][] = [
   ['code', /\.dex$/],
-  ['native libraries', /^lib\//],
-  ['resource table', /^resources\.arsc$/],
-  ['resource files', /^res\//],
-  ['assets', /^assets\//],
-  ['signatures', /^META-INF\//],
+  ['native libraries', /(^|\/)lib\/[^/]+\/[^/]+\.so$|\.framework\/|\.dylib$/],
+  ['app extensions', /\.appex\//],
+  ['resource table', /(^|\/)resources\.(arsc|pb)$/],
+  ['signatures', /^META-INF\/|\/_CodeSignature\/|embedded\.mobileprovision$/],
+  ['texts', /\.lproj\/[^/]+\.strings(dict)?$/],
+  ['pictures', /\.(png|webp|jpe?g|gif|heic|car)$/i],
+  ['layouts and other XML', /(^|\/)res\/.*\.xml$/],
+  ['resource files', /(^|\/)res\//],
+  ['assets', /(^|\/)assets\//],
 ];
 
-function sizeRows({ files }: AppPackage): string[] {
-  const sums = new Map<string, { count: number; bytes: number }>();
-  for (const file of files) {
-    const kind = KINDS.find(([, pattern]) => pattern.test(file.name))?.[0] ?? 'other';
-    const sum = sums.get(kind) ?? { count: 0, bytes: 0 };
-    sums.set(kind, { count: sum.count + 1, bytes: sum.bytes + file.compressedBytes });
+function sizeRows({ files, ios }: AppPackage): string[] {
+  const executable = ios && `/${ios.executable.name}`;
+  const sums = new Map<string, { files: number; bytes: number }>();
+  for (const { compressedBytes, name } of files) {
+    const isCode = executable !== undefined && name.endsWith(`.app${executable}`);
+    const kind = isCode ? 'code' : (KINDS.find(([, pattern]) => pattern.test(name))?.[0] ?? 'other');
+    const sum = sums.get(kind) ?? { files: 0, bytes: 0 };
+    sums.set(kind, { files: sum.files + 1, bytes: sum.bytes + compressedBytes });
   }
   return [...sums]
     .sort((a, b) => b[1].bytes - a[1].bytes)
-    .map(
-      ([kind, { count, bytes }]) =>
-        `  ${kind.padEnd(18)} ${(bytes / 1024).toFixed(1).padStart(9)} KiB  ${count} ${plural(count, 'file', 'files')}`,
-    );
+    .map(([kind, sum]) => `  ${kind.padEnd(22)} ${kib(sum.bytes).padStart(13)}  ${count(sum.files, 'file')}`);
 }
+
+const kib = (bytes: number): string => `${(bytes / 1024).toFixed(1)} KiB`;
+const count = (n: number, noun: string): string => `${n} ${plural(n, noun, `${noun}s`)}`;

@@ -1,5 +1,5 @@
 /** The stand-in phone, first stage: an app is installed from its package, and its screens are shown. */
-import type { Apk } from '../../core/formats/android/apk.ts';
+import type { OpenedPackage } from '../../core/formats/package.ts';
 import type { Cell } from '../../core/model/cell.ts';
 import { isRightToLeft } from '../../core/model/locale.ts';
 import type { AppContext, PhoneApp } from './app-model.ts';
@@ -20,11 +20,11 @@ export interface Phone {
 export type ShowSettings = Pick<Cell, 'screen' | 'locale' | 'theme' | 'textScale'>;
 
 /** Installs an app: resources come from the package, screens from the app's model. */
-export function startPhone(shape: PhoneShape, apk: Apk, app: PhoneApp): Phone {
-  if (apk.app.build.appId !== app.appId)
-    throw new Error(`the package is ${apk.app.build.appId}, the app model ${app.appId}`);
-  if (!apk.table) throw new Error('the package has no resource table');
-  const resources = installResources(apk.table, apk.zip);
+export function startPhone(shape: PhoneShape, installed: OpenedPackage, app: PhoneApp): Phone {
+  const { appId } = installed.app.build;
+  if (appId !== app.appId) throw new Error(`the package is ${appId}, the app model ${app.appId}`);
+  if (!installed.android?.table) throw new Error('the package has no resource table');
+  const resources = installResources(installed.android.table, installed.zip);
   return {
     shape,
     screens: Object.keys(app.screens),

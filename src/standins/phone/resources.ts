@@ -48,7 +48,7 @@ export function installResources(table: ResourceTable, zip: Zip): InstalledResou
   const pick = (type: string, name: string, config: DeviceConfig): ResourceVariant => {
     const resource = table.find(type, name);
     if (!resource) throw new Error(`the installed app has no resource ${type}/${name}`);
-    return bestVariant(resource.variants, config);
+    return bestVariant(resource.variants(), config);
   };
   const contentOf = (variant: ResourceVariant): ResValue =>
     variant.content.kind === 'value' ? variant.content.value : { kind: 'null' };
@@ -56,7 +56,7 @@ export function installResources(table: ResourceTable, zip: Zip): InstalledResou
   const colourOf = (value: ResValue, config: DeviceConfig): string | undefined => {
     if (value.kind === 'colour') return `#${(value.argb & 0xffffff).toString(16).padStart(6, '0')}`;
     const target = value.kind === 'reference' ? table.resources.get(value.id) : undefined;
-    return target && colourOf(contentOf(bestVariant(target.variants, config)), config);
+    return target && colourOf(contentOf(bestVariant(target.variants(), config)), config);
   };
 
   return {

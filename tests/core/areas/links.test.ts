@@ -21,6 +21,7 @@ const component = (filter: Partial<IntentFilter>, of: Partial<Component> = {}): 
   exported: true,
   enabled: true,
   filters: [{ ...web, ...filter }],
+  metaData: [],
   ...of,
 });
 

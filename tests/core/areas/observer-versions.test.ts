@@ -12,7 +12,14 @@ const roundNumbers = (_: string, value: unknown) =>
   typeof value === 'number' ? Math.round(value * 1e6) / 1e6 : value;
 
 const RECORDED: Record<string, string> = {
-  'package 1': 'c7006225b77ec55b',
+  'package 2': 'f5826fdd365b4d24',
+  'signing 1': '4bad388679813b11',
+  'entitlements 1': '5bceeae854cd0771',
+  'backup 1': '55dd11dbd521ef44',
+  'components 1': '8a29283424b28c25',
+  'cleartext 1': '643250f8ad366a3a',
+  'usage-descriptions 1': '03b47ed8d5259578',
+  'unused-resources 1': '89bb587fd2fa8b59',
   'link-filters 1': 'f818a880fece521f',
   'catalogue 2': 'b0520dd7374556cb',
   'capture 1': 'c3e076a33b65dd18',
@@ -61,14 +68,33 @@ const app = appEvidence({
           autoVerify: true,
         },
       ],
+      metaData: [],
     },
   ],
+  android: {
+    backup: { fullBackup: { includes: [], excludes: [{ domain: 'file', path: 'x' }] } },
+    unusedResources: [{ name: 'drawable/x', type: 'drawable', files: ['res/x.png'], compressedBytes: 10 }],
+  },
+});
+const ios = appEvidence({
+  ios: {
+    entitlements: { 'aps-environment': 'development', 'get-task-allow': true },
+    executable: {
+      name: 'App',
+      slices: [
+        { architecture: 'arm64', uuid: 'U', encrypted: false, libraries: [], importedClasses: ['LAContext'] },
+      ],
+    },
+  },
 });
 
 test.each(observers.map((observer) => [`${observer.id} ${observer.version}`, observer] as const))(
   '%s gives what it gave',
   (name, observer) => {
-    const facts = observer.reads === 'capture' ? [...observer.observe(screen)] : [...observer.observe(app)];
+    const facts =
+      observer.reads === 'capture'
+        ? [...observer.observe(screen)]
+        : [app, ios].flatMap((of) => [...observer.observe(of)]);
     expect(facts.length).toBeGreaterThan(0);
     expect(createHash('sha256').update(JSON.stringify(facts, roundNumbers)).digest('hex').slice(0, 16)).toBe(
       RECORDED[name],

@@ -74,7 +74,6 @@ test('night, density, and a short configuration of an old packer', () => {
   expect(readResourceConfig(reader([...u32(28), ...new Array(24).fill(0)]), 0)).toMatchObject({
     night: 'any',
     locale: '',
-    key: '',
   });
 });
 
@@ -138,8 +137,9 @@ function table(flags: number, entryCount: number, offsets: number[], entries: nu
 const value = (key: number, string: number) => [...u16(8, 0), ...u32(key), ...u16(8), 0, 3, ...u32(string)];
 const compact = (key: number, string: number) => [...u16(key, 0x0308), ...u32(string)];
 const namesAndTexts = (bytes: Uint8Array) =>
-  [...readResourceTable(bytes).resources].map(([id, { name, type, variants }]) => {
-    const { content } = variants[0]!;
+  [...readResourceTable(bytes).resources].map(([id, resource]) => {
+    const { name, type } = resource;
+    const { content } = resource.variants()[0]!;
     return [
       id.toString(16),
       `${type}/${name}`,

@@ -3,19 +3,23 @@ import type { PackageObserver } from '../observer.ts';
 
 export const observePackage = {
   id: 'package',
-  version: 1,
+  version: 2,
   reads: 'package',
   *observe({ app, digest }) {
+    const manifest = app.android?.manifest;
     yield {
       kind: 'package',
       platform: app.platform,
       evidence: digest,
+      container: app.container,
       build: app.build,
-      minSdk: app.manifest.minSdk,
-      targetSdk: app.manifest.targetSdk,
-      debuggable: app.manifest.debuggable,
-      permissions: app.manifest.permissions,
+      minSdk: manifest?.minSdk,
+      targetSdk: manifest?.targetSdk,
+      debuggable: manifest?.application.debuggable ?? app.ios?.entitlements['get-task-allow'] === true,
+      testOnly: manifest?.application.testOnly ?? false,
+      permissions: app.permissions,
       locales: app.locales,
+      declaredLocales: app.declaredLocales,
     } satisfies PackageFact;
   },
 } satisfies PackageObserver;

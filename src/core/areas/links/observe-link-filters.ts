@@ -7,7 +7,7 @@ export const observeLinkFilters = {
   version: 1,
   reads: 'package',
   *observe({ app, digest }) {
-    for (const component of app.manifest.components) {
+    for (const component of app.android?.manifest.components ?? []) {
       if (component.type !== 'activity' && component.type !== 'activity-alias') continue;
       for (const [i, filter] of component.filters.entries())
         if (filter.schemes.length > 0)

@@ -20,11 +20,21 @@ export function textsByKey(facts: readonly CatalogueTextFact[]): Map<string, Key
 export function targetLocales(keys: Map<string, KeyTexts>, intent: Intent): string[] {
   const intended = intent.locales.filter((locale) => locale !== intent.sourceLocale);
   if (intent.locales.length > 0) return intended;
-  const shipped = new Set([...keys.values()].flatMap((locales) => [...locales.keys()]));
-  shipped.delete('default');
-  shipped.delete(intent.sourceLocale);
-  return [...shipped].sort();
+  const counts = new Map<string, number>();
+  for (const texts of keys.values())
+    for (const locale of texts.keys()) counts.set(locale, (counts.get(locale) ?? 0) + 1);
+  return [...counts.keys()]
+    .filter((locale) => locale !== 'default' && locale !== intent.sourceLocale)
+    .filter((locale) => isMeantToShip(locale, counts))
+    .sort();
 }
+
+// Without an intent file: a locale with less than this share of the source's texts was hardly meant to ship.
+const MEANT_SHARE = 0.5;
+
+/** A region of a language needs no texts but those that differ. */
+export const isMeantToShip = (locale: string, counts: ReadonlyMap<string, number>): boolean =>
+  locale.includes('-') || (counts.get(locale) ?? 0) >= (counts.get('default') ?? 0) * MEANT_SHARE;
 
 /** The texts that a device in this locale gets from this locale or its parents: de-AT, then de. */
 export function textsFor(texts: KeyTexts, locale: string): Map<string, CatalogueTextFact> | undefined {

@@ -17,7 +17,7 @@ export const observeCatalogue = {
         locale,
         form,
         text,
-        placeholders: findPlaceholders(text),
+        placeholders: findPlaceholders(text, app.platform),
       } satisfies CatalogueTextFact;
   },
 } satisfies PackageObserver;

@@ -26,12 +26,15 @@ export interface XmlElement {
   line: number;
   attributes: XmlAttribute[];
   children: XmlElement[];
+  /** Character data directly inside, where there is any. */
+  text?: string;
 }
 
 const XML_CHUNK = 0x0003;
 const RESOURCE_MAP_CHUNK = 0x0180;
 const START_ELEMENT = 0x0102;
 const END_ELEMENT = 0x0103;
+const CHARACTER_DATA = 0x0104;
 const NONE = 0xffffffff;
 const MAX_DEPTH = 256;
 
@@ -67,6 +70,10 @@ export function readBinaryXml(bytes: Uint8Array, name: string): XmlElement {
       else root ??= element;
       open.push(element);
     } else if (type === END_ELEMENT) open.pop();
+    else if (type === CHARACTER_DATA && pool && open.length > 0) {
+      const inside = open[open.length - 1]!;
+      inside.text = (inside.text ?? '') + pool.string(reader.u32(at + reader.u16(at + 2)));
+    }
   }
   if (!root || open.length > 0)
     throw new UnreadableError({
@@ -114,7 +121,9 @@ const optional = (pool: StringPool, index: number): string | undefined =>
 
 function readResourceMap(reader: ByteReader, at: number): number[] {
   const header = reader.u16(at + 2);
-  return Array.from({ length: (reader.u32(at + 4) - header) / 4 }, (_, i) => reader.u32(at + header + 4 * i));
+  const bytes = chunkSize(reader, at, reader.what) - header;
+  reader.slice(at + header, bytes);
+  return Array.from({ length: Math.floor(bytes / 4) }, (_, i) => reader.u32(at + header + 4 * i));
 }
 
 /** The size of a chunk; one that does not move forward would loop for ever. */

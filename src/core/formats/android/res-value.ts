@@ -1,11 +1,11 @@
 /** Typed values of compiled resources (AOSP `ResourceTypes.h`, `Res_value`): u16 size · u8 0 · u8 type · u32 data. */
 import type { ByteReader } from '../byte-reader.ts';
-import type { StringPool } from './string-pool.ts';
+import type { Span, StringPool } from './string-pool.ts';
 
 export type ResValue =
   | { kind: 'null' | 'empty' }
   | { kind: 'reference' | 'attribute'; id: number }
-  | { kind: 'string'; text: string; pool: number }
+  | { kind: 'string'; text: string; spans?: Span[] }
   | { kind: 'float'; value: number }
   | { kind: 'dimension'; value: number; unit: string }
   | { kind: 'fraction'; value: number; ofParent: boolean }
@@ -35,8 +35,12 @@ export function resValueOf(
     case 0x02:
     case 0x08:
       return { kind: 'attribute', id: data };
-    case 0x03:
-      return { kind: 'string', text: pool.string(data), pool: data };
+    case 0x03: {
+      const spans = pool.spans(data);
+      return spans.length > 0
+        ? { kind: 'string', text: pool.string(data), spans }
+        : { kind: 'string', text: pool.string(data) };
+    }
     case 0x04:
       return { kind: 'float', value: reader.f32(dataAt) };
     case 0x05:

@@ -3,16 +3,20 @@
  *
  *     table ─ global string pool
  *           └ package ─ type names · key names
- *                     └ for each type: spec, then one *type* chunk a configuration:
- *                         header · config · offsets (32 bits, 16 bits, or sparse pairs) · entries
+ *                     ├ for each type: spec, then one *type* chunk a configuration:
+ *                     │   header · config · offsets (32 bits, 16 bits, or sparse pairs) · entries
+ *                     └ libraries · overlayables with their policies · aliases of staged ids
  *     entry: u16 size · u16 flags · u32 key · value   or, complex:  … u32 parent · u32 count · (u32 name · value) × count
+ *            compact: u16 key · u16 flags and type · u32 data
+ *
+ * The table is indexed, not decoded: a value is read when it is asked for, since big tables hold 10^5 of them.
  */
 import { UnreadableError } from '../../model/problem.ts';
 import { ByteReader } from '../byte-reader.ts';
 import { chunkSize } from './binary-xml.ts';
 import { type ResValue, readResValue, resValueOf } from './res-value.ts';
 import { type ResourceConfig, readResourceConfig } from './resource-config.ts';
-import { readStringPool, type Span, STRING_POOL_CHUNK, type StringPool } from './string-pool.ts';
+import { readStringPool, STRING_POOL_CHUNK, type StringPool } from './string-pool.ts';
 
 export interface BagItem {
   /** Resource id of an attribute, or a key of the platform's own such as plural categories. */
@@ -21,7 +25,7 @@ export interface BagItem {
 }
 
 export type ResourceContent =
-  | { kind: 'value'; value: ResValue; spans: Span[] }
+  | { kind: 'value'; value: ResValue }
   | { kind: 'bag'; parent: number; items: BagItem[] };
 
 export interface ResourceVariant {
@@ -30,15 +34,30 @@ export interface ResourceVariant {
 }
 
 export interface Resource {
-  id: number;
-  type: string;
+  readonly id: number;
+  readonly type: string;
+  readonly name: string;
+  readonly isPublic: boolean;
+  /** In the packer's order. */
+  configs(): readonly ResourceConfig[];
+  /** In the same order; decoded anew at each call. */
+  variants(): ResourceVariant[];
+}
+
+export interface Overlayable {
   name: string;
-  variants: ResourceVariant[];
+  actor: string;
+  resources: number[];
 }
 
 export interface ResourceTable {
   packageName: string;
   resources: ReadonlyMap<number, Resource>;
+  /** Ids of shared libraries that the table refers to, by name. */
+  libraries: { id: number; name: string }[];
+  overlayables: Overlayable[];
+  /** Ids that were handed out before a platform release, and those that they became. */
+  stagedAliases: { stagedId: number; finalId: number }[];
   /** By `type/name`. */
   find(type: string, name: string): Resource | undefined;
 }
@@ -46,14 +65,18 @@ export interface ResourceTable {
 const TABLE_CHUNK = 0x0002;
 const PACKAGE_CHUNK = 0x0200;
 const TYPE_CHUNK = 0x0201;
+const LIBRARY_CHUNK = 0x0203;
+const OVERLAYABLE_CHUNK = 0x0204;
+const OVERLAYABLE_POLICY_CHUNK = 0x0205;
+const STAGED_ALIAS_CHUNK = 0x0206;
 const NO_ENTRY = 0xffffffff;
 const SPARSE = 0x01;
 const OFFSETS_16 = 0x02;
 const ENTRY_COMPLEX = 0x0001;
+const ENTRY_PUBLIC = 0x0002;
 const ENTRY_COMPACT = 0x0008;
 
-export function readResourceTable(bytes: Uint8Array): ResourceTable {
-  const name = 'resources.arsc';
+export function readResourceTable(bytes: Uint8Array, name = 'resources.arsc'): ResourceTable {
   const reader = new ByteReader(bytes, name);
   if (bytes.length < 12 || reader.u16(0) !== TABLE_CHUNK)
     throw new UnreadableError({
@@ -61,100 +84,192 @@ export function readResourceTable(bytes: Uint8Array): ResourceTable {
       place: name,
       found: 'something that is not a resource table',
     });
-  const resources = new Map<number, Resource>();
-  let packageName = '';
+  const found: Found = {
+    packageName: '',
+    resources: new Map(),
+    libraries: [],
+    overlayables: [],
+    stagedAliases: [],
+  };
   let values: StringPool | undefined;
-  for (let at = reader.u16(2); at + 8 <= bytes.length; at += chunkSize(reader, at, name)) {
-    if (reader.u16(at) === STRING_POOL_CHUNK) values = readStringPool(reader, at);
-    else if (reader.u16(at) === PACKAGE_CHUNK && values)
-      packageName ||= readPackage(reader, at, values, resources);
-  }
-  const byName = new Map(
-    [...resources.values()].map((resource) => [`${resource.type}/${resource.name}`, resource]),
-  );
-  return { packageName, resources, find: (type, key) => byName.get(`${type}/${key}`) };
+  for (const at of chunks(reader, reader.u16(2), bytes.length))
+    if (reader.u16(at) === STRING_POOL_CHUNK) values ??= readStringPool(reader, at);
+    else if (reader.u16(at) === PACKAGE_CHUNK && values) readPackage(reader, at, values, found);
+  return { ...found, find: finder(found.resources) };
 }
 
-function readPackage(
-  reader: ByteReader,
-  at: number,
-  values: StringPool,
-  resources: Map<number, Resource>,
-): string {
-  const packageId = reader.u32(at + 8);
-  const name = new TextDecoder('utf-16le').decode(reader.slice(at + 12, 256)).replace(/\0.*$/s, '');
-  const typeNames = readStringPool(reader, at + reader.u32(at + 268));
-  const keyNames = readStringPool(reader, at + reader.u32(at + 276));
-  const end = at + chunkSize(reader, at, name);
-  for (let chunk = at + reader.u16(at + 2); chunk + 8 <= end; chunk += chunkSize(reader, chunk, name))
-    if (reader.u16(chunk) === TYPE_CHUNK)
-      readType(reader, chunk, { packageId, typeNames, keyNames, values, resources });
-  return name;
+/** Looks up by `type/name`; the index is made at the first call. */
+export function finder(resources: ReadonlyMap<number, Resource>): ResourceTable['find'] {
+  let byName: Map<string, Resource> | undefined;
+  return (type, name) => {
+    byName ??= new Map(
+      [...resources.values()].map((resource) => [`${resource.type}/${resource.name}`, resource]),
+    );
+    return byName.get(`${type}/${name}`);
+  };
+}
+
+interface Found extends Omit<ResourceTable, 'find' | 'resources'> {
+  resources: Map<number, PackedResource>;
+}
+
+function* chunks(reader: ByteReader, from: number, end: number): Generator<number> {
+  for (let at = from; at + 8 <= end; at += chunkSize(reader, at, reader.what)) yield at;
+}
+
+function readPackage(reader: ByteReader, at: number, values: StringPool, found: Found): void {
+  const headerBytes = reader.u16(at + 2);
+  const of: Package = {
+    reader,
+    values,
+    id: reader.u32(at + 8),
+    typeNames: readStringPool(reader, at + reader.u32(at + 268)),
+    // feature splits may begin to count their types higher
+    typeIdOffset: headerBytes >= 288 ? reader.u32(at + 284) : 0,
+    keyNames: readStringPool(reader, at + reader.u32(at + 276)),
+  };
+  found.packageName ||= fixedUtf16(reader, at + 12, 128);
+  const end = Math.min(at + chunkSize(reader, at, reader.what), reader.bytes.length);
+  for (const chunk of chunks(reader, at + headerBytes, end)) {
+    const type = reader.u16(chunk);
+    if (type === TYPE_CHUNK) indexType(chunk, of, found.resources);
+    else if (type === LIBRARY_CHUNK) found.libraries.push(...readLibraries(reader, chunk));
+    else if (type === OVERLAYABLE_CHUNK) found.overlayables.push(readOverlayable(reader, chunk));
+    else if (type === STAGED_ALIAS_CHUNK) found.stagedAliases.push(...readStagedAliases(reader, chunk));
+  }
 }
 
 interface Package {
-  packageId: number;
-  typeNames: StringPool;
-  keyNames: StringPool;
+  reader: ByteReader;
   values: StringPool;
-  resources: Map<number, Resource>;
+  id: number;
+  typeNames: StringPool;
+  typeIdOffset: number;
+  keyNames: StringPool;
 }
 
-function readType(reader: ByteReader, at: number, of: Package): void {
-  const typeId = reader.u8(at + 8);
-  const config = readResourceConfig(reader, at + 20);
-  const entriesAt = at + reader.u32(at + 16);
-  const type = of.typeNames.string(typeId - 1);
-  for (const [index, offset] of entryOffsets(reader, at)) {
-    const entry = readEntry(reader, entriesAt + offset, of);
-    const id = ((of.packageId << 24) | (typeId << 16) | index) >>> 0;
-    let resource = of.resources.get(id);
-    if (!resource) {
-      resource = { id, type, name: entry.key, variants: [] };
-      of.resources.set(id, resource);
-    }
-    resource.variants.push({ config, content: entry.content });
+/** A resource of the packed table: where its entries lie, by configuration. */
+class PackedResource implements Resource {
+  readonly id: number;
+  readonly type: string;
+  readonly name: string;
+  isPublic = false;
+  private readonly of: Package;
+  private readonly underConfigs: ResourceConfig[] = [];
+  private readonly offsets: number[] = [];
+
+  constructor(id: number, type: string, name: string, of: Package) {
+    this.id = id;
+    this.type = type;
+    this.name = name;
+    this.of = of;
+  }
+
+  configs(): readonly ResourceConfig[] {
+    return this.underConfigs;
+  }
+
+  add(config: ResourceConfig, offset: number, flags: number): void {
+    this.underConfigs.push(config);
+    this.offsets.push(offset);
+    this.isPublic ||= (flags & ENTRY_PUBLIC) !== 0;
+  }
+
+  variants(): ResourceVariant[] {
+    return this.offsets.map((offset, i) => ({
+      config: this.underConfigs[i]!,
+      content: readContent(this.of, offset),
+    }));
   }
 }
 
-function* entryOffsets(reader: ByteReader, at: number): Generator<[index: number, offset: number]> {
+function indexType(at: number, of: Package, resources: Map<number, PackedResource>): void {
+  const { reader } = of;
+  const typeId = reader.u8(at + 8);
+  const config = readResourceConfig(reader, at + 20);
+  const entriesAt = at + reader.u32(at + 16);
+  const type = of.typeNames.string(typeId - 1 - of.typeIdOffset);
+  const firstId = ((of.id << 24) | (typeId << 16)) >>> 0;
+  forEachEntry(reader, at, (index, offset) => {
+    const entryAt = entriesAt + offset;
+    const flags = reader.u16(entryAt + 2);
+    let resource = resources.get(firstId + index);
+    if (!resource) {
+      const key = flags & ENTRY_COMPACT ? reader.u16(entryAt) : reader.u32(entryAt + 4);
+      resource = new PackedResource(firstId + index, type, of.keyNames.string(key), of);
+      resources.set(firstId + index, resource);
+    }
+    resource.add(config, entryAt, flags);
+  });
+}
+
+function forEachEntry(reader: ByteReader, at: number, take: (index: number, offset: number) => void): void {
   const flags = reader.u8(at + 9);
   const count = reader.u32(at + 12);
   const offsetsAt = at + reader.u16(at + 2);
   for (let i = 0; i < count; i++) {
-    if (flags & SPARSE) yield [reader.u16(offsetsAt + 4 * i), reader.u16(offsetsAt + 4 * i + 2) * 4];
+    if (flags & SPARSE) take(reader.u16(offsetsAt + 4 * i), reader.u16(offsetsAt + 4 * i + 2) * 4);
     else if (flags & OFFSETS_16) {
       const offset = reader.u16(offsetsAt + 2 * i);
-      if (offset !== 0xffff) yield [i, offset * 4];
+      if (offset !== 0xffff) take(i, offset * 4);
     } else {
       const offset = reader.u32(offsetsAt + 4 * i);
-      if (offset !== NO_ENTRY) yield [i, offset];
+      if (offset !== NO_ENTRY) take(i, offset);
     }
   }
 }
 
-function readEntry(reader: ByteReader, at: number, of: Package): { key: string; content: ResourceContent } {
+function readContent({ reader, values }: Package, at: number): ResourceContent {
   const flags = reader.u16(at + 2);
-  if (flags & ENTRY_COMPACT) {
-    // the key stands in the place of the size, the value's type in the flags' upper byte
-    const value = resValueOf(flags >> 8, reader.u32(at + 4), reader, at + 4, of.values);
-    return {
-      key: of.keyNames.string(reader.u16(at)),
-      content: { kind: 'value', value, spans: spansOf(value, of.values) },
-    };
-  }
-  const key = of.keyNames.string(reader.u32(at + 4));
-  if (!(flags & ENTRY_COMPLEX)) {
-    const value = readResValue(reader, at + reader.u16(at), of.values);
-    return { key, content: { kind: 'value', value, spans: spansOf(value, of.values) } };
-  }
-  const itemsAt = at + reader.u16(at);
-  const items = Array.from({ length: reader.u32(at + 12) }, (_, i) => ({
-    name: reader.u32(itemsAt + 12 * i),
-    value: readResValue(reader, itemsAt + 12 * i + 4, of.values),
+  // the key stands in the place of the size, the value's type in the flags' upper byte
+  if (flags & ENTRY_COMPACT)
+    return { kind: 'value', value: resValueOf(flags >> 8, reader.u32(at + 4), reader, at + 4, values) };
+  const bodyAt = at + reader.u16(at);
+  if (!(flags & ENTRY_COMPLEX)) return { kind: 'value', value: readResValue(reader, bodyAt, values) };
+  const count = reader.u32(at + 12);
+  reader.slice(bodyAt, 12 * count);
+  const items = Array.from({ length: count }, (_, i) => ({
+    name: reader.u32(bodyAt + 12 * i),
+    value: readResValue(reader, bodyAt + 12 * i + 4, values),
   }));
-  return { key, content: { kind: 'bag', parent: reader.u32(at + 8), items } };
+  return { kind: 'bag', parent: reader.u32(at + 8), items };
 }
 
-const spansOf = (value: ResValue, pool: StringPool): Span[] =>
-  value.kind === 'string' ? pool.spans(value.pool) : [];
+/** u32 count · (u32 id · u16 × 128 name) × count */
+function readLibraries(reader: ByteReader, at: number): ResourceTable['libraries'] {
+  const count = reader.u32(at + 8);
+  const from = at + reader.u16(at + 2);
+  reader.slice(from, 260 * count);
+  return Array.from({ length: count }, (_, i) => ({
+    id: reader.u32(from + 260 * i),
+    name: fixedUtf16(reader, from + 260 * i + 4, 128),
+  }));
+}
+
+/** u16 × 256 name · u16 × 256 actor, then policies: u32 flags · u32 count · u32 id × count */
+function readOverlayable(reader: ByteReader, at: number): Overlayable {
+  const end = Math.min(at + chunkSize(reader, at, reader.what), reader.bytes.length);
+  const resources: number[] = [];
+  for (const policy of chunks(reader, at + reader.u16(at + 2), end))
+    if (reader.u16(policy) === OVERLAYABLE_POLICY_CHUNK) {
+      const from = policy + reader.u16(policy + 2);
+      const count = reader.u32(policy + 12);
+      reader.slice(from, 4 * count);
+      for (let i = 0; i < count; i++) resources.push(reader.u32(from + 4 * i));
+    }
+  return { name: fixedUtf16(reader, at + 8, 256), actor: fixedUtf16(reader, at + 520, 256), resources };
+}
+
+/** u32 count · (u32 staged · u32 final) × count */
+function readStagedAliases(reader: ByteReader, at: number): ResourceTable['stagedAliases'] {
+  const count = reader.u32(at + 8);
+  const from = at + reader.u16(at + 2);
+  reader.slice(from, 8 * count);
+  return Array.from({ length: count }, (_, i) => ({
+    stagedId: reader.u32(from + 8 * i),
+    finalId: reader.u32(from + 8 * i + 4),
+  }));
+}
+
+const fixedUtf16 = (reader: ByteReader, at: number, units: number): string =>
+  new TextDecoder('utf-16le').decode(reader.slice(at, 2 * units)).replace(/\0.*$/s, '');

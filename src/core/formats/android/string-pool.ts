@@ -13,6 +13,7 @@ import type { ByteReader } from '../byte-reader.ts';
 export const STRING_POOL_CHUNK = 0x0001;
 const UTF8_FLAG = 1 << 8;
 const SPAN_END = 0xffffffff;
+const MAX_SPANS = 10_000;
 
 /** A run of markup: the tag as written (`b`, `font;color=#f00`), first and last character, inclusive. */
 export interface Span {
@@ -27,49 +28,40 @@ export interface StringPool {
   spans(index: number): Span[];
 }
 
-/** Strings are decoded when asked for: big tables hold many that nobody reads. */
+/** Strings are decoded when asked for, and not kept: big tables hold many that nobody reads. */
 export function readStringPool(reader: ByteReader, at: number): StringPool {
   if (reader.u16(at) !== STRING_POOL_CHUNK)
     throw new UnreadableError({
       code: 'resources.chunk',
-      place: `byte ${at}`,
+      place: `${reader.what}, byte ${at}`,
       found: `a chunk of type ${reader.u16(at)}`,
       expected: 'a string pool',
     });
   const count = reader.u32(at + 8);
   const styleCount = reader.u32(at + 12);
-  const utf8 = (reader.u32(at + 16) & UTF8_FLAG) !== 0;
+  const decode = (reader.u32(at + 16) & UTF8_FLAG) !== 0 ? decodeUtf8 : decodeUtf16;
   const stringsAt = at + reader.u32(at + 20);
   const stylesAt = at + reader.u32(at + 24);
   const offsetsAt = at + reader.u16(at + 2);
-  const cache = new Map<number, string>();
 
   const string = (index: number): string => {
-    if (index >= count)
-      throw new UnreadableError({
-        code: 'resources.string',
-        place: `string ${index}`,
-        found: `a pool of ${count} strings`,
-      });
-    let text = cache.get(index);
-    if (text === undefined) {
-      const offset = stringsAt + reader.u32(offsetsAt + 4 * index);
-      text = utf8 ? decodeUtf8(reader, offset) : decodeUtf16(reader, offset);
-      cache.set(index, text);
-    }
-    return text;
+    if (index >= count) throw damagedPool(reader, `string ${index}`, `a pool of ${count} strings`);
+    return decode(reader, stringsAt + reader.u32(offsetsAt + 4 * index));
   };
 
   const spans = (index: number): Span[] => {
     if (index >= styleCount) return [];
     const found: Span[] = [];
     let offset = stylesAt + reader.u32(offsetsAt + 4 * (count + index));
-    for (; reader.u32(offset) !== SPAN_END; offset += 12)
+    for (; reader.u32(offset) !== SPAN_END; offset += 12) {
+      if (found.length >= MAX_SPANS)
+        throw damagedPool(reader, `string ${index}`, `more than ${MAX_SPANS} runs of markup`);
       found.push({
         tag: string(reader.u32(offset)),
         firstChar: reader.u32(offset + 4),
         lastChar: reader.u32(offset + 8),
       });
+    }
     return found;
   };
 
@@ -78,14 +70,28 @@ export function readStringPool(reader: ByteReader, at: number): StringPool {
 
 const utf8Decoder = new TextDecoder('utf-8');
 const utf16Decoder = new TextDecoder('utf-16le');
+const SHORT = 24;
 
 function decodeUtf8(reader: ByteReader, at: number): string {
   let offset = at + (reader.u8(at) & 0x80 ? 2 : 1);
-  let bytes = reader.u8(offset);
-  if (bytes & 0x80) bytes = ((bytes & 0x7f) << 8) | reader.u8(offset + 1);
-  offset += reader.u8(offset) & 0x80 ? 2 : 1;
-  return utf8Decoder.decode(reader.slice(offset, bytes));
+  let length = reader.u8(offset);
+  if (length & 0x80) length = ((length & 0x7f) << 8) | reader.u8(++offset);
+  const bytes = reader.slice(offset + 1, length);
+  return (length <= SHORT && decodeAscii(bytes)) || utf8Decoder.decode(bytes);
 }
+
+/** Names are short and ASCII; for these, calling the decoder costs more than decoding. Empty where it is neither. */
+function decodeAscii(bytes: Uint8Array): string {
+  let text = '';
+  for (const byte of bytes) {
+    if (byte & 0x80) return '';
+    text += String.fromCharCode(byte);
+  }
+  return text;
+}
+
+// What an app shows; UTF-16 pools could claim up to 2^31 units.
+const MAX_UNITS = 2 ** 20;
 
 function decodeUtf16(reader: ByteReader, at: number): string {
   let units = reader.u16(at);
@@ -94,5 +100,9 @@ function decodeUtf16(reader: ByteReader, at: number): string {
     units = ((units & 0x7fff) << 16) | reader.u16(offset);
     offset += 2;
   }
+  if (units > MAX_UNITS) throw damagedPool(reader, `byte ${at}`, `a string of ${units} characters`);
   return utf16Decoder.decode(reader.slice(offset, units * 2));
 }
+
+const damagedPool = (reader: ByteReader, place: string, found: string) =>
+  new UnreadableError({ code: 'resources.string', place: `${reader.what}, ${place}`, found });

@@ -1,0 +1,76 @@
+import { type AreaWords, quote, round, textsOf } from '../words.ts';
+
+export const qualityWords: AreaWords = {
+  'cleartext-traffic': ({ flaw, host, local, platform, saidBy }) =>
+    flaw === 'user-certificates'
+      ? {
+          what: `Certificates that the user added are trusted ${host === '*' ? 'everywhere' : `for ${host}`}`,
+          measured: '<certificates src="user" /> outside <debug-overrides>',
+          required: 'the certificates of the system, in a release',
+          why: 'Whoever gets a certificate onto the device can read and change what the app sends.',
+          remedy: 'Move it into <debug-overrides>, which a release build ignores.',
+        }
+      : {
+          what: `Traffic without TLS is allowed ${host === '*' ? 'to every host' : `to ${host}`}`,
+          measured: saidBy === 'default' ? 'not said, and the target SDK is below 28' : `${saidBy} allows it`,
+          required: 'https alone',
+          why: local
+            ? 'The address is one of development machines: in a release it is left over, or does no harm.'
+            : 'Whoever is on the same network can read and change what the app sends and receives.',
+          remedy:
+            platform === 'ios'
+              ? 'Take the exception out of NSAppTransportSecurity, and serve the host over https.'
+              : 'Take the permission out of the network security configuration, and serve the host over https.',
+        },
+
+  'needless-export': ({ actions, component, componentType }) => ({
+    what: `${lastName(component)} can be started by every app, for no reason that the package shows`,
+    measured: `exported ${componentType}, no permission, ${textsOf(actions).length > 0 ? `only actions of its own: ${textsOf(actions).join(', ')}` : 'no intent filter'}`,
+    required: 'not exported, or a permission, or an action that the system sends',
+    why: 'Other apps can call it with arguments of their choice. Whether a partner does so on purpose cannot be seen from here.',
+    remedy: 'Set android:exported="false", or guard it with a permission.',
+  }),
+
+  'usage-description': ({ flaw, importedClasses, key, lacking, text }) => {
+    const classes = textsOf(importedClasses).join(', ');
+    switch (flaw) {
+      case 'missing':
+        return {
+          what: `${key} is missing`,
+          measured: `the executable names ${classes}`,
+          required: `a text under ${key} in Info.plist`,
+          why: 'The system ends the app when it asks for this without a text. Naming a class does not prove that it is called, so a person must look.',
+          remedy: `Say in ${key} what the data is for, or leave the class out of the build.`,
+        };
+      case 'empty':
+        return {
+          what: `${key} is empty`,
+          measured: 'no text',
+          required: 'a sentence that says what the data is for',
+          why: 'The user is asked without being told why, and the store refuses it.',
+          remedy: `Write the sentence under ${key}.`,
+        };
+      default:
+        return {
+          what: `${key} is not translated into ${textsOf(lacking).join(', ')}`,
+          measured: `the user reads ${quote(String(text))}`,
+          required: 'a text in every language that ships',
+          why: 'The system shows it at the moment when the user decides; in a foreign language the answer is no.',
+          remedy: `Add ${key} to InfoPlist.strings of these languages.`,
+        };
+    }
+  },
+
+  'unused-resource': ({ bytes, count, names, type }) => {
+    const shown = textsOf(names);
+    return {
+      what: `${count} ${type} ${Number(count) === 1 ? 'resource that nothing leads to' : 'resources that nothing leads to'}`,
+      measured: `${shown.map(lastName).join(', ')}${shown.length < Number(count) ? ` and ${Number(count) - shown.length} more` : ''}${Number(bytes) > 0 ? `, ${round(Number(bytes) / 1024)} KiB in the package` : ''}`,
+      required: 'a way to it from code, manifest or another resource',
+      why: 'Code may still look it up in a way that cannot be seen in the package, so this is an estimate.',
+      remedy: 'Remove what is not needed, or let the build shrink resources.',
+    };
+  },
+};
+
+const lastName = (name: unknown): string => String(name).replace(/^.*[./]/, '');

@@ -1,0 +1,71 @@
+/** The texts of a resource table, by key and language. */
+import type { CatalogueText } from '../../model/app-package.ts';
+import { UnreadableError } from '../../model/problem.ts';
+import type { Resource, ResourceTable, ResourceVariant } from './resource-table.ts';
+
+// Keys of plural bags (`ResTable_map::ATTR_OTHER` …); list bags are numbered from `Res_MAKEARRAY(0)`.
+const PLURAL_CATEGORY = new Map([
+  [0x01000004, 'other'],
+  [0x01000005, 'zero'],
+  [0x01000006, 'one'],
+  [0x01000007, 'two'],
+  [0x01000008, 'few'],
+  [0x01000009, 'many'],
+]);
+
+const TEXT_TYPES = new Set(['string', 'plurals', 'array']);
+
+/** Languages that the table has texts in; values without a language are not among them. */
+export function catalogueLocales(table: ResourceTable): string[] {
+  const locales = new Set<string>();
+  for (const resource of table.resources.values())
+    if (TEXT_TYPES.has(resource.type)) for (const { locale } of resource.configs()) locales.add(locale);
+  locales.delete('');
+  return [...locales];
+}
+
+// All texts of the largest apps come to a few million characters; a table whose strings overlap could claim any number.
+const MAX_CHARACTERS = 64 * 2 ** 20;
+
+/**
+ * Every text of the types string, plurals and array, for each locale that has one of its own. A string's key is
+ * its name; the others bear their type before it, since `string/days` and `plurals/days` may stand side by side.
+ */
+export function catalogueTexts(table: ResourceTable): CatalogueText[] {
+  const texts: CatalogueText[] = [];
+  let characters = 0;
+  for (const resource of table.resources.values())
+    if (TEXT_TYPES.has(resource.type))
+      for (const variant of firstOfEachLocale(resource))
+        for (const text of textsOf(resource, variant)) {
+          characters += text.text.length;
+          if (characters > MAX_CHARACTERS)
+            throw new UnreadableError({
+              code: 'resources.too-large',
+              place: `resource ${resource.type}/${resource.name}`,
+              found: `more than ${MAX_CHARACTERS} characters of text`,
+            });
+          texts.push(text);
+        }
+  return texts;
+}
+
+/** A text may differ by more than language (night, screen size); the first that the packer wrote stands for its locale. */
+function firstOfEachLocale(resource: Resource): ResourceVariant[] {
+  const byLocale = new Map<string, ResourceVariant>();
+  for (const variant of resource.variants())
+    if (!byLocale.has(variant.config.locale)) byLocale.set(variant.config.locale, variant);
+  return [...byLocale.values()];
+}
+
+function textsOf(resource: Resource, { config, content }: ResourceVariant): CatalogueText[] {
+  const locale = config.locale || 'default';
+  const key = resource.type === 'string' ? resource.name : `${resource.type}/${resource.name}`;
+  if (content.kind === 'value')
+    return content.value.kind === 'string' ? [{ key, locale, text: content.value.text }] : [];
+  return content.items.flatMap(({ name, value }) => {
+    if (value.kind !== 'string') return [];
+    const form = resource.type === 'plurals' ? (PLURAL_CATEGORY.get(name) ?? 'other') : String(name & 0xffff);
+    return [{ key, locale, form, text: value.text }];
+  });
+}

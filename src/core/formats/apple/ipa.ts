@@ -1,0 +1,278 @@
+/**
+ * An iOS package: a zip archive with one app bundle.
+ *
+ *     Payload/NAME.app/  Info.plist · executable · embedded.mobileprovision · PrivacyInfo.xcprivacy · Assets.car
+ *                        LOCALE.lproj/*.strings, *.stringsdict · Frameworks/ · PlugIns/ · _CodeSignature/CodeResources
+ *
+ * Compiled asset catalogues are listed, not decoded.
+ */
+import type {
+  AppPackage,
+  CatalogueText,
+  IosPart,
+  MachOSlice,
+  Picture,
+  PlistDict,
+  Traces,
+} from '../../model/app-package.ts';
+import { type Ports, sha256Hex } from '../../model/ports.ts';
+import { type Problem, tryRead } from '../../model/problem.ts';
+import type { Zip } from '../zip.ts';
+import { readCodeSignature } from './code-signature.ts';
+import { type MachO, readMachO } from './mach-o.ts';
+import { dictsAt, parsePlistDict, textAt, textsAt } from './plist.ts';
+import { readProvisioningProfile } from './provisioning-profile.ts';
+import { verifySealedResources } from './sealed-resources.ts';
+import { parseStrings } from './strings.ts';
+import { readStringsdict } from './stringsdict.ts';
+
+const BUNDLE_INFO = /^(Payload\/[^/]+\.app\/)Info\.plist$/;
+
+/** The folder of the app bundle, with its slash, where the archive is an iOS package. */
+export const findAppBundle = (zip: Zip): string | undefined =>
+  [...zip.entries.keys()].map((name) => BUNDLE_INFO.exec(name)?.[1]).find(Boolean);
+
+/** @throws UnreadableError where Info.plist or the executable cannot be read */
+export async function openIpa(zip: Zip, bundle: string, digest: string, ports: Ports): Promise<AppPackage> {
+  const unread: Problem[] = [];
+  const infoBytes = await zip.read(`${bundle}Info.plist`);
+  const info = parsePlistDict(infoBytes, `${bundle}Info.plist`);
+  const executableName = textAt(info, 'CFBundleExecutable');
+  const slices = readMachO(await zip.read(bundle + executableName), bundle + executableName);
+  const files = [...zip.entries.keys()].filter((name) => name.startsWith(bundle));
+  const { entitlements, signing } = await readSigning(zip, bundle, slices, infoBytes, ports, unread);
+  const profile = await optional(zip, `${bundle}embedded.mobileprovision`, unread, (bytes, name) =>
+    readProvisioningProfile(bytes, name, ports),
+  );
+  const tables = await readTables(zip, bundle, files, unread);
+  const developmentRegion = textAt(info, 'CFBundleDevelopmentRegion') || 'en';
+  const texts = asCatalogue(tables, developmentRegion);
+  const ios: IosPart = {
+    info,
+    minimumOs: textAt(info, 'MinimumOSVersion'),
+    urlSchemes: dictsAt(info, 'CFBundleURLTypes').flatMap((type) => textsAt(type, 'CFBundleURLSchemes')),
+    backgroundModes: textsAt(info, 'UIBackgroundModes'),
+    associatedDomains: textsAt(entitlements, 'com.apple.developer.associated-domains'),
+    usageDescriptions: usageDescriptions(info, tables),
+    executable: { name: executableName, slices: slices.map(viewOf) },
+    entitlements,
+    ...(profile && { profile }),
+    ...(await privacyManifest(zip, bundle, unread)),
+    frameworks: foldersIn(files, `${bundle}Frameworks/`, '.framework'),
+    extensions: foldersIn(files, `${bundle}PlugIns/`, '.appex'),
+    assetCatalogues: files.filter((name) => name.endsWith('.car')),
+  };
+  for (const slice of slices)
+    if (slice.encrypted)
+      unread.push({
+        code: 'macho.encrypted',
+        place: `${executableName}, ${slice.architecture}`,
+        found: 'code that the store has encrypted, so it was not looked at',
+        remedy: 'Give the package as the build put it out, before it went to the store.',
+      });
+  return {
+    platform: 'ios',
+    container: 'ipa',
+    digest,
+    build: {
+      appId: textAt(info, 'CFBundleIdentifier'),
+      version: textAt(info, 'CFBundleShortVersionString'),
+      build: textAt(info, 'CFBundleVersion'),
+      code: await codeDigest(slices, ports),
+    },
+    name: textAt(info, 'CFBundleDisplayName') || textAt(info, 'CFBundleName'),
+    permissions: ios.usageDescriptions.map(({ key }) => key),
+    texts,
+    locales: [...new Set(texts.map(({ locale }) => locale))].filter((locale) => locale !== 'default').sort(),
+    ...('CFBundleLocalizations' in info && { declaredLocales: textsAt(info, 'CFBundleLocalizations') }),
+    files: [...zip.entries.values()].map(({ name, sizeBytes, compressedBytes }) => ({
+      name,
+      sizeBytes,
+      compressedBytes,
+    })),
+    pictures: files.flatMap(pictureOf),
+    signing,
+    traces: findTraces(ios, slices),
+    unread,
+    ios,
+  };
+}
+
+async function optional<T>(
+  zip: Zip,
+  name: string,
+  unread: Problem[],
+  read: (bytes: Uint8Array, name: string) => T | Promise<T>,
+): Promise<T | undefined> {
+  return zip.entries.has(name) ? tryRead(unread, async () => read(await zip.read(name), name)) : undefined;
+}
+
+/** The entitlements of the first slice: a build gives all slices the same. */
+async function readSigning(
+  zip: Zip,
+  bundle: string,
+  slices: readonly MachO[],
+  infoPlist: Uint8Array,
+  ports: Ports,
+  unread: Problem[],
+): Promise<{ entitlements: PlistDict; signing: AppPackage['signing'] }> {
+  const sealName = `${bundle}_CodeSignature/CodeResources`;
+  const resources = await optional(zip, sealName, unread, (bytes) => bytes);
+  const signatures = await Promise.all(
+    slices.map((slice) =>
+      readCodeSignature(slice, `${bundle}${slice.architecture}`, { infoPlist, resources }, ports),
+    ),
+  );
+  const changed = await optional(zip, sealName, unread, (bytes, name) =>
+    verifySealedResources(zip, bundle, parsePlistDict(bytes, name), ports),
+  );
+  const schemes = signatures.map(({ check }) => ({
+    ...check,
+    problems: [...check.problems, ...(changed ?? [])],
+    outcome: changed && changed.length > 0 ? ('broken' as const) : check.outcome,
+  }));
+  const [first] = signatures;
+  return {
+    entitlements: first?.entitlements ?? {},
+    signing: { schemes, certificates: first?.check.signers[0]?.certificates.slice(0, 1) ?? [] },
+  };
+}
+
+/** SHA-256 over the UUIDs of the executable's slices: signing anew changes nothing. */
+async function codeDigest(slices: readonly MachO[], ports: Ports): Promise<string> {
+  const uuids = slices
+    .filter(({ uuid }) => uuid)
+    .map(({ architecture, uuid }) => `${architecture} ${uuid}`)
+    .sort();
+  if (uuids.length === 0) return 'none';
+  return (await sha256Hex(ports, new TextEncoder().encode(uuids.join('\n')))).slice(0, 16);
+}
+
+interface LocalTable {
+  locale: string;
+  file: string;
+  texts: { key: string; form?: string; text: string }[];
+}
+
+async function readTables(
+  zip: Zip,
+  bundle: string,
+  files: readonly string[],
+  unread: Problem[],
+): Promise<LocalTable[]> {
+  const tables: LocalTable[] = [];
+  for (const file of files) {
+    const match = /^([^/]+)\.lproj\/([^/]+)\.(strings|stringsdict)$/.exec(file.slice(bundle.length));
+    if (!match) continue;
+    const [, folder, name, kind] = match as unknown as [string, string, string, string];
+    const texts = await optional(zip, file, unread, (bytes) =>
+      kind === 'strings'
+        ? [...parseStrings(bytes, file)].map(([key, text]) => ({ key, text }))
+        : readStringsdict(parsePlistDict(bytes, file)),
+    );
+    if (texts) tables.push({ locale: localeOfFolder(folder), file: name, texts });
+  }
+  return tables;
+}
+
+// Folders that older builds name by the language's English name.
+const OLD_NAMES: Record<string, string> = {
+  English: 'en',
+  French: 'fr',
+  German: 'de',
+  Japanese: 'ja',
+  Spanish: 'es',
+};
+const localeOfFolder = (folder: string): string => OLD_NAMES[folder] ?? folder.replaceAll('_', '-');
+
+/**
+ * Texts of the development region are the source that others are held against, so they stand as `default` too.
+ * Keys of tables other than `Localizable` bear the table's name; a plural form replaces the plain text of its key.
+ */
+function asCatalogue(tables: readonly LocalTable[], developmentRegion: string): CatalogueText[] {
+  return tables.flatMap(({ locale, file, texts }) => {
+    const forms = new Set(
+      tables
+        .filter((of) => of.locale === locale && of.file === file)
+        .flatMap((of) => of.texts.filter(({ form }) => form).map(({ key }) => key)),
+    );
+    return texts
+      .filter(({ key, form }) => form || !forms.has(key))
+      .map(({ key, form, text }) => ({
+        key: file === 'Localizable' ? key : `${file}/${key}`,
+        locale: locale === 'Base' || locale === developmentRegion ? 'default' : locale,
+        ...(form && { form }),
+        text,
+      }));
+  });
+}
+
+function usageDescriptions(info: PlistDict, tables: readonly LocalTable[]): IosPart['usageDescriptions'] {
+  const local = tables.filter(({ file }) => file === 'InfoPlist');
+  return Object.keys(info)
+    .filter((key) => /^NS\w+UsageDescription$/.test(key))
+    .map((key) => ({
+      key,
+      text: textAt(info, key),
+      locales: local
+        .filter(({ texts }) => texts.some((text) => text.key === key && text.text.trim() !== ''))
+        .map(({ locale }) => locale),
+    }));
+}
+
+async function privacyManifest(
+  zip: Zip,
+  bundle: string,
+  unread: Problem[],
+): Promise<Pick<IosPart, 'privacyManifest'>> {
+  const found = await optional(zip, `${bundle}PrivacyInfo.xcprivacy`, unread, parsePlistDict);
+  return found ? { privacyManifest: found } : {};
+}
+
+function foldersIn(files: readonly string[], folder: string, suffix: string): string[] {
+  const names = files
+    .filter((name) => name.startsWith(folder))
+    .map((name) => name.slice(folder.length).split('/')[0]!)
+    .filter((name) => name.endsWith(suffix));
+  return [...new Set(names)];
+}
+
+function pictureOf(file: string): Picture[] {
+  const match = /([^/]+?)(@[123]x)?(?:~\w+)?\.(?:png|jpe?g|heic|webp)$/i.exec(file);
+  return match ? [{ name: match[1]!, file, density: match[2] ?? '@1x' }] : [];
+}
+
+const CLASS_SYMBOL = '_OBJC_CLASS_$_';
+
+const viewOf = ({ architecture, encrypted, imports, libraries, uuid }: MachO): MachOSlice => ({
+  architecture,
+  uuid,
+  encrypted,
+  libraries,
+  importedClasses: imports
+    .filter((symbol) => symbol.startsWith(CLASS_SYMBOL))
+    .map((symbol) => symbol.slice(CLASS_SYMBOL.length))
+    .sort(),
+});
+
+/** What Apple's documentation tells apps to declare or to link for each service. */
+function findTraces({ backgroundModes, entitlements, info }: IosPart, slices: readonly MachO[]): Traces {
+  const libraries = new Set(slices.flatMap((slice) => slice.libraries));
+  const links = (framework: string) =>
+    [...libraries].some((path) => path.includes(`/${framework}.framework/`)) && `links ${framework}`;
+  const said = (...marks: (string | false | undefined)[]) => marks.filter((mark) => typeof mark === 'string');
+  const environment = entitlements['aps-environment'];
+  return {
+    push: said(
+      typeof environment === 'string' && `entitlement aps-environment ${environment}`,
+      backgroundModes.includes('remote-notification') && 'background mode remote-notification',
+      links('UserNotifications'),
+    ),
+    billing: said(links('StoreKit')),
+    ads: said(
+      links('AdSupport'),
+      links('AppTrackingTransparency'),
+      'SKAdNetworkItems' in info && `${dictsAt(info, 'SKAdNetworkItems').length} SKAdNetworkItems`,
+    ),
+  };
+}

@@ -1,0 +1,56 @@
+/** Any app package: told apart by what is in it, read into the one model. */
+import type { AppPackage } from '../model/app-package.ts';
+import type { ByteSource, Ports } from '../model/ports.ts';
+import { attempt, type Result, UnreadableError, unwrap } from '../model/problem.ts';
+import { BASE_MANIFEST, openBundle } from './android/aab.ts';
+import type { ReadOptions } from './android/android-package.ts';
+import { APK_MANIFEST, type OpenedAndroid, openApk } from './android/apk.ts';
+import { findAppBundle, openIpa } from './apple/ipa.ts';
+import { openZip, type Zip } from './zip.ts';
+
+export interface OpenedPackage {
+  app: AppPackage;
+  /** For those who need more than the model says. */
+  zip: Zip;
+  android?: OpenedAndroid;
+}
+
+/**
+ * Reads what an APK, a bundle or an iOS package declares.
+ *
+ * @param digest SHA-256 of the whole file, lower-case hex; may still be on its way
+ * @returns the app as the checks see it, and the opened archive
+ */
+export function readPackage(
+  file: string,
+  source: ByteSource,
+  digest: string | Promise<string>,
+  ports: Ports,
+  options: ReadOptions = {},
+): Promise<Result<OpenedPackage>> {
+  return attempt(file, async () => {
+    const zip = unwrap(await openZip(file, source, ports));
+    if (zip.entries.has(APK_MANIFEST)) return opened(await openApk(zip, source, digest, ports, options));
+    if (zip.entries.has(BASE_MANIFEST)) return opened(await openBundle(zip, source, digest, ports, options));
+    const bundle = findAppBundle(zip);
+    if (bundle) return { app: await openIpa(zip, bundle, await digest, ports), zip };
+    throw noPackage(zip);
+  });
+}
+
+const opened = (android: OpenedAndroid): OpenedPackage => ({ app: android.app, zip: android.zip, android });
+
+function noPackage(zip: Zip): UnreadableError {
+  const names = [...zip.entries.keys()];
+  const found = names.includes('toc.pb')
+    ? 'a set of APKs, as it is made from a bundle'
+    : names.some((name) => name.endsWith('.apk'))
+      ? 'an archive of packages'
+      : 'a zip archive without AndroidManifest.xml, base/manifest or Payload/*.app';
+  return new UnreadableError({
+    code: 'package.none',
+    found,
+    expected: 'an APK, a bundle (AAB) or an iOS package (IPA)',
+    remedy: 'Give the package that the build put out, such as app-release.apk.',
+  });
+}

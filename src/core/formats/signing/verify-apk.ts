@@ -1,0 +1,70 @@
+/** Which schemes a package is signed by, and whether they hold, as the platform's installer looks at them. */
+import type { SchemeCheck, Signing } from '../../model/app-package.ts';
+import type { ByteSource, Ports } from '../../model/ports.ts';
+import { type Problem, UnreadableError } from '../../model/problem.ts';
+import type { Zip } from '../zip.ts';
+import { verifyBlock } from './block-signature.ts';
+import { hasJarSignature, verifyJarSignature } from './jar-signature.ts';
+import { readSigningBlock, type SigningBlock } from './signing-block.ts';
+
+// Android 7 is the first that takes v2; from then on v1 is not looked at where a newer one is there.
+const FIRST_SDK_OF_V2 = 24;
+
+/** @param minSdk as the manifest says; the platform takes 1 where it says nothing */
+export async function verifyApkSigning(
+  zip: Zip,
+  source: ByteSource,
+  ports: Ports,
+  minSdk = 1,
+): Promise<Signing> {
+  const schemes: SchemeCheck[] = [];
+  const block = await readBlock(zip, source, schemes);
+  if (block)
+    schemes.push(
+      ...(await verifyBlock(
+        {
+          source,
+          block,
+          centralDirectoryOffset: zip.centralDirectoryOffset,
+          endRecordOffset: zip.endRecordOffset,
+        },
+        ports,
+      )),
+    );
+  if (schemes.some(({ problems }) => problems.some(({ code }) => code === 'signature.digest')))
+    await nameChangedEntries(zip, schemes);
+  if (hasJarSignature(zip))
+    schemes.push(
+      minSdk < FIRST_SDK_OF_V2 || schemes.length === 0
+        ? await verifyJarSignature(zip, ports, schemes)
+        : { scheme: 'v1', outcome: 'unchecked', problems: [], signers: [] },
+    );
+  const signers = schemes.find((scheme) => scheme.signers.length > 0)?.signers ?? [];
+  return { schemes, certificates: signers.flatMap(({ certificates }) => certificates.slice(0, 1)) };
+}
+
+async function readBlock(
+  zip: Zip,
+  source: ByteSource,
+  schemes: SchemeCheck[],
+): Promise<SigningBlock | undefined> {
+  try {
+    return await readSigningBlock(source, zip.centralDirectoryOffset);
+  } catch (error) {
+    if (!(error instanceof UnreadableError)) throw error;
+    schemes.push({ scheme: 'v2', outcome: 'broken', problems: [error.problem], signers: [] });
+    return undefined;
+  }
+}
+
+/** The digests of the block cover the file as a whole; which entry departs, its own checksum tells. */
+async function nameChangedEntries(zip: Zip, schemes: SchemeCheck[]): Promise<void> {
+  const changed: Problem[] = [];
+  for (const name of zip.entries.keys())
+    await zip.read(name).catch((error: unknown) => {
+      if (!(error instanceof UnreadableError)) throw error;
+      if (changed.length < 20) changed.push(error.problem);
+    });
+  for (const scheme of schemes)
+    if (scheme.problems.some(({ code }) => code === 'signature.digest')) scheme.problems.push(...changed);
+}

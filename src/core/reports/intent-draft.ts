@@ -1,0 +1,141 @@
+/** A first intent file, from what a package declares: commented YAML, with what only people know marked by "?". */
+import type { AppPackage, Component } from '../model/app-package.ts';
+import { isLocaleTag } from '../model/locale.ts';
+
+export interface IntentDraft {
+  yaml: string;
+  /** As they stand in the file, without the mark. */
+  questions: string[];
+}
+
+// A locale with less than this share of the source's texts was brought along by a library.
+const MEANT_SHARE = 0.5;
+
+export function draftIntent(app: AppPackage): IntentDraft {
+  const lines: string[] = [];
+  const questions: string[] = [];
+  const note = (text: string) => lines.push(`# ${text}`);
+  const ask = (text: string) => {
+    questions.push(text);
+    lines.push(`# ? ${text}`);
+  };
+  const blank = () => lines.push('');
+
+  note(
+    `What ${plainLine(app.name)} should be. Written from ${app.build.version} (${app.build.build}) as a start; it is yours to edit.`,
+  );
+  lines.push('fenlok: intent/1', 'app:', `  id: ${quote(app.build.appId)}`);
+  ask('Which build do users have now? The candidate must be higher.');
+  lines.push('  # shipped: { version: "1.0", build: "1" }');
+  blank();
+
+  const { meant, others } = splitLocales(app);
+  ask('Which language is the source, that is: which one do the texts without a language speak?');
+  lines.push(`sourceLocale: ${sourceLocaleOf(app)}`);
+  ask('Which languages are meant to ship? These hold most of the texts.');
+  lines.push(`locales: [${[sourceLocaleOf(app), ...meant].join(', ')}]`);
+  if (others.length > 0)
+    note(
+      `The package also speaks, with few texts: ${others.join(', ')}. Most likely a library brought them.`,
+    );
+  const alone = textsInNoOtherLanguage(app);
+  if (alone.length > 0) {
+    ask('Which texts are the same in every language on purpose? No language has these:');
+    lines.push(`untranslated: [${alone.slice(0, 20).map(quote).join(', ')}]`);
+    if (alone.length > 20) note(`… and ${alone.length - 20} more.`);
+  }
+  blank();
+
+  ask('Does the app have both themes?');
+  lines.push('themes: [light, dark]');
+  blank();
+
+  ask('Which screens are there, and what do you call them? Behind each stands what the package starts.');
+  const screens = screensOf(app);
+  lines.push(
+    screens.length > 0 ? 'screens:' : 'screens: []',
+    ...screens.map(({ id, from }) => `  - { id: ${id} }  # ${from}`),
+  );
+  ask(
+    'Which combinations must be covered? This asks for every screen in the source language and both themes.',
+  );
+  lines.push('coverage:', `  - { locales: [${sourceLocaleOf(app)}] }`);
+  blank();
+
+  const schemes = privateSchemes(app);
+  ask('Which private schemes must a browser be able to open?');
+  lines.push('links:', `  schemes: [${schemes.map(quote).join(', ')}]`);
+  const hosts = linkHosts(app);
+  if (hosts.length > 0) note(`Web links are claimed for: ${hosts.map(plainLine).join(', ')}`);
+  blank();
+  note(
+    'Limits have defaults (text 4.5 : 1, large text 3 : 1, targets 48 dp or 44 pt); write "limits:" to change them.',
+  );
+  return { yaml: `${lines.join('\n')}\n`, questions };
+}
+
+/** What stands in a package may hold anything; in a comment it must not begin a new line. */
+const plainLine = (text: string): string => text.replace(/[\p{Cc}\u2028\u2029]+/gu, ' ').slice(0, 200);
+
+/** As it stands where YAML cannot take it for something else. */
+const quote = (text: string): string =>
+  /^[a-z][\w.+-]*$/i.test(text) && !/^(true|false|yes|no|on|off|null|y|n)$/i.test(text)
+    ? text
+    : JSON.stringify(text);
+
+function sourceLocaleOf(app: AppPackage): string {
+  const region = app.ios?.info.CFBundleDevelopmentRegion;
+  return typeof region === 'string' && isLocaleTag(region) ? region : 'en';
+}
+
+function splitLocales(app: AppPackage): { meant: string[]; others: string[] } {
+  const keys = new Map<string, Set<string>>();
+  for (const { key, locale } of app.texts) keys.set(locale, (keys.get(locale) ?? new Set()).add(key));
+  const source = keys.get('default')?.size ?? 0;
+  const locales = app.locales.filter((locale) => locale !== sourceLocaleOf(app) && isLocaleTag(locale));
+  const isMeant = (locale: string) => (keys.get(locale)?.size ?? 0) >= source * MEANT_SHARE;
+  return {
+    meant: locales.filter(isMeant),
+    others: locales.filter((locale) => !isMeant(locale)),
+  };
+}
+
+function textsInNoOtherLanguage(app: AppPackage): string[] {
+  if (app.locales.length === 0) return [];
+  const translated = new Set(app.texts.filter(({ locale }) => locale !== 'default').map(({ key }) => key));
+  const source = new Set(app.texts.filter(({ locale }) => locale === 'default').map(({ key }) => key));
+  return [...source].filter((key) => !translated.has(key));
+}
+
+/** On Android each activity; `SailingActivity` becomes `sailing`. */
+function screensOf(app: AppPackage): { id: string; from: string }[] {
+  const seen = new Set<string>();
+  return (app.android?.manifest.components ?? [])
+    .filter(({ enabled, type }) => type === 'activity' && enabled)
+    .map((component) => ({ id: screenId(component), from: plainLine(component.name) }))
+    .filter(({ id }) => id !== '' && !seen.has(id) && seen.add(id));
+}
+
+const screenId = ({ name }: Component): string =>
+  name
+    .slice(name.lastIndexOf('.') + 1)
+    .replace(/(Activity|Screen)$/, '')
+    .replace(/([a-z0-9])([A-Z])/g, '$1-$2')
+    .toLowerCase()
+    .replace(/[^a-z0-9-]/g, '')
+    .replace(/^-+/, '');
+
+const linkFilters = (app: AppPackage) =>
+  (app.android?.manifest.components ?? [])
+    .flatMap(({ filters }) => filters)
+    .filter(({ actions, schemes }) => schemes.length > 0 && actions.includes('android.intent.action.VIEW'));
+
+function privateSchemes(app: AppPackage): string[] {
+  const schemes = [...linkFilters(app).flatMap((filter) => filter.schemes), ...(app.ios?.urlSchemes ?? [])];
+  return [...new Set(schemes)].filter((scheme) => !/^(https?|content|file)$/i.test(scheme));
+}
+
+function linkHosts(app: AppPackage): string[] {
+  const web = linkFilters(app).filter(({ schemes }) => schemes.some((scheme) => /^https?$/i.test(scheme)));
+  return [...new Set([...web.flatMap(({ hosts }) => hosts), ...(app.ios?.associatedDomains ?? [])])];
+}
