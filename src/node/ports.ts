@@ -2,23 +2,44 @@
 import { constants, createHash, createPublicKey, verify, webcrypto } from 'node:crypto';
 import { open } from 'node:fs/promises';
 import { promisify } from 'node:util';
-import { crc32, inflateRaw } from 'node:zlib';
+import { crc32, createInflateRaw, inflateRaw } from 'node:zlib';
 import type { ByteSource, Ports, SignatureCheck } from '../core/model/ports.ts';
 
-const inflate = promisify(inflateRaw) as (
+const inflateAtOnce = promisify(inflateRaw) as (
   bytes: Uint8Array,
   options: { maxOutputLength: number },
 ) => Promise<Uint8Array>;
+
+// What is larger is inflated into one array of its final size, and not joined from pieces, which takes twice the memory.
+const PIECES_UP_TO_BYTES = 2 ** 20;
+
+async function inflate(bytes: Uint8Array, maxBytes: number): Promise<Uint8Array> {
+  if (maxBytes <= PIECES_UP_TO_BYTES)
+    return plain(await inflateAtOnce(bytes, { maxOutputLength: Math.max(1, maxBytes) }));
+  const whole = Buffer.allocUnsafeSlow(maxBytes);
+  let length = 0;
+  const stream = createInflateRaw({ chunkSize: 2 ** 18 });
+  stream.end(bytes);
+  for await (const piece of stream as AsyncIterable<Buffer>) {
+    if (length + piece.length > maxBytes) throw new RangeError('it inflates to more than it may');
+    length += piece.copy(whole, length);
+  }
+  return plain(whole.subarray(0, length));
+}
+
+/** A Buffer's `slice` shares its memory where that of a plain array copies, so none is handed out. */
+const plain = (bytes: Uint8Array): Uint8Array =>
+  new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
 // From here on hashing goes to the thread pool, and leaves this thread free.
 const THREAD_FROM_BYTES = 2 ** 18;
 
 export const nodePorts: Ports = {
-  inflateRaw: (bytes, maxBytes) => inflate(bytes, { maxOutputLength: Math.max(1, maxBytes) }),
+  inflateRaw: inflate,
   crc32: (bytes) => crc32(bytes),
   digest: async (algorithm, bytes) =>
     bytes.length < THREAD_FROM_BYTES || algorithm === 'md5'
-      ? createHash(algorithm).update(bytes).digest()
+      ? plain(createHash(algorithm).update(bytes).digest())
       : new Uint8Array(await webcrypto.subtle.digest(algorithm.replace('sha', 'SHA-'), bytes)),
   verifySignature: async (check) => verifySignature(check),
 };
@@ -49,7 +70,7 @@ export async function withFile<T>(path: string, use: (source: ByteSource) => Pro
       read: async (offset, length) => {
         const bytes = Buffer.allocUnsafeSlow(length);
         const { bytesRead } = await file.read(bytes, 0, length, offset);
-        return bytes.subarray(0, bytesRead);
+        return plain(bytes.subarray(0, bytesRead));
       },
       readInto: async (offset, into) => {
         await file.read(into, 0, into.length, offset);

@@ -10,7 +10,9 @@ import { demoFolder, root } from '../support/paths.ts';
 
 const list = checklistSchema.parse(parse(readFileSync(join(root, 'checklists/mobile-release.yaml'), 'utf8')));
 const docs = readFileSync(join(root, 'docs/checks.md'), 'utf8');
-const truth: Record<'planted' | 'plantedIos', { check: string }[]> = parse(readFileSync(join(demoFolder, 'truth.yaml'), 'utf8'));
+const truth: Record<'planted' | 'plantedIos', { check: string }[]> = parse(
+  readFileSync(join(demoFolder, 'truth.yaml'), 'utf8'),
+);
 
 test('ids are given once', () => {
   for (const ids of [checks, observers, list.items].map((all: readonly { id: string }[]) =>

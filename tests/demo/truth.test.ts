@@ -155,9 +155,13 @@ describeWith(
       ),
     );
     const apkFile = join(scratch, 'mended.apk');
-    execFileSync(process.execPath, [join(demoFolder, 'build.mjs'), '--sources', sources, '--out', apkFile, '--apk-only'], {
-      stdio: 'pipe',
-    });
+    execFileSync(
+      process.execPath,
+      [join(demoFolder, 'build.mjs'), '--sources', sources, '--out', apkFile, '--apk-only'],
+      {
+        stdio: 'pipe',
+      },
+    );
 
     const folder = join(scratch, 'mended');
     await addPackage(folder, apkFile);

@@ -28,18 +28,28 @@ export interface Zip {
   endRecordOffset: number;
   /** Where the data of an entry begins in the file. */
   dataOffset(name: string): Promise<number>;
-  /** Inflates one entry; throws `UnreadableError` when it is missing, damaged or larger than its cap. */
-  read(name: string): Promise<Uint8Array>;
+  /**
+   * Inflates one entry; throws `UnreadableError` when it is missing, damaged or larger than its cap.
+   *
+   * @param maxBytes a cap below the archive's own, for what is small in any package
+   */
+  read(name: string, maxBytes?: number): Promise<Uint8Array>;
 }
 
 export interface ZipLimits {
   entryCount: number;
+  directoryBytes: number;
   entryBytes: number;
   /** Inflated bytes for each compressed one, above the first megabyte: DEFLATE itself ends at 1032. */
   ratio: number;
 }
 
-export const zipLimits: ZipLimits = { entryCount: 200_000, entryBytes: 256 * 2 ** 20, ratio: 1100 };
+export const zipLimits: ZipLimits = {
+  entryCount: 200_000,
+  directoryBytes: 64 * 2 ** 20,
+  entryBytes: 192 * 2 ** 20,
+  ratio: 1100,
+};
 
 const END_RECORD = 0x06054b50;
 const ZIP64_LOCATOR = 0x07064b50;
@@ -55,14 +65,18 @@ export function openZip(
 ): Promise<Result<Zip>> {
   return attempt(file, async () => {
     const end = await findEnd(source);
+    if (end.directoryBytes > limits.directoryBytes)
+      throw tooLarge('central directory', `${end.directoryBytes} bytes`, limits.directoryBytes);
     const directory = await readAll(source, end.directoryOffset, end.directoryBytes, 'central directory');
     const entries = readDirectory(new ByteReader(directory, 'central directory'), end.entryCount, limits);
+    checkOverlap(entries, source.sizeBytes);
     return {
       entries,
       centralDirectoryOffset: end.directoryOffset,
       endRecordOffset: end.endRecordOffset,
       dataOffset: async (name) => findData(source, demandEntry(entries, name)),
-      read: async (name) => readEntry(source, ports, demandEntry(entries, name), limits),
+      read: async (name, maxBytes = limits.entryBytes) =>
+        readEntry(source, ports, demandEntry(entries, name), { ...limits, entryBytes: maxBytes }),
     };
   });
 }
@@ -196,6 +210,19 @@ function checkName(name: string, entries: Map<string, ZipEntry>): void {
   if (entries.has(name)) refuse('a second entry of the same name, which would shadow the first');
 }
 
+/** Entries that share their data inflate to far more than the archive holds. */
+function checkOverlap(entries: ReadonlyMap<string, ZipEntry>, fileBytes: number): void {
+  let sum = 0;
+  for (const { compressedBytes } of entries.values()) sum += compressedBytes;
+  if (sum > fileBytes)
+    throw new UnreadableError({
+      code: 'zip.overlap',
+      found: `entries of ${sum} bytes in an archive of ${fileBytes}`,
+      expected: 'entries that lie one after the other',
+      remedy: 'No packer writes this: the file is damaged or was made to harm.',
+    });
+}
+
 function demandEntry(entries: ReadonlyMap<string, ZipEntry>, name: string): ZipEntry {
   const entry = entries.get(name);
   if (entry) return entry;
@@ -226,12 +253,7 @@ async function readEntry(
   const { name } = entry;
   const cap = Math.min(limits.entryBytes, Math.max(2 ** 20, entry.compressedBytes * limits.ratio));
   if (entry.sizeBytes > cap)
-    throw new UnreadableError({
-      code: 'zip.too-large',
-      place: `entry ${name}`,
-      found: `${entry.sizeBytes} bytes inflated from ${entry.compressedBytes}`,
-      expected: `at most ${cap}`,
-    });
+    throw tooLarge(`entry ${name}`, `${entry.sizeBytes} bytes inflated from ${entry.compressedBytes}`, cap);
   const dataOffset = await findData(source, entry);
   const data = await readAll(source, dataOffset, entry.compressedBytes, `entry ${name}`);
   const bytes = entry.method === 'stored' ? data : await inflate(ports, data, entry, cap);
@@ -272,6 +294,9 @@ async function readAll(
   return source.read(offset, length);
 }
 
+const tooLarge = (place: string, found: string, most: number) =>
+  new UnreadableError({ code: 'zip.too-large', place, found, expected: `at most ${most}` });
+
 const notZip = (found: string) =>
   new UnreadableError({
     code: 'zip.none',
@@ -287,3 +312,13 @@ const truncatedZip = (found: string) =>
     expected: 'a whole package',
     remedy: 'The file is cut off or damaged: copy or build it again.',
   });
+
+// Beyond this, looking through every entry takes longer than anyone waits.
+const MAX_INFLATED_BYTES = 2 * 2 ** 30;
+
+/** Whether all entries together are small enough to be inflated one after the other. */
+export function canInflateAll({ entries }: Zip): boolean {
+  let sum = 0;
+  for (const { sizeBytes } of entries.values()) sum += sizeBytes;
+  return sum <= MAX_INFLATED_BYTES;
+}

@@ -36,8 +36,8 @@ export function* packageJson({ android, app }: OpenedPackage): Generator<string>
 function resourceLine(resource: Resource, configs: Map<ResourceConfig, string>): string {
   const { id, isPublic, name, type } = resource;
   const values = resource.variants().map(({ config, content }) => {
-    let said = configs.get(config);
-    if (said === undefined) configs.set(config, (said = JSON.stringify(sayConfig(config))));
+    const said = configs.get(config) ?? JSON.stringify(sayConfig(config));
+    configs.set(config, said);
     return `{"config":${said},${contentFields(content)}}`;
   });
   return `{"id":"${hexId(id)}","name":${JSON.stringify(`${type}/${name}`)},"public":${isPublic},"values":[${values.join(',')}]}`;

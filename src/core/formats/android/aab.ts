@@ -8,6 +8,7 @@ import type { ByteSource, Ports } from '../../model/ports.ts';
 import type { Zip } from '../zip.ts';
 import { type AndroidModule, describeAndroid, dexFilesIn, type ReadOptions } from './android-package.ts';
 import type { OpenedAndroid } from './apk.ts';
+import { MAX_XML_BYTES } from './binary-xml.ts';
 import { readProtoTable } from './proto/proto-table.ts';
 import { readProtoXml } from './proto/proto-xml.ts';
 
@@ -42,7 +43,7 @@ async function readModule(zip: Zip, name: string): Promise<AndroidModule> {
   return {
     name,
     prefix: `${name}/`,
-    manifest: readProtoXml(await zip.read(manifest), manifest),
+    manifest: readProtoXml(await zip.read(manifest, MAX_XML_BYTES), manifest),
     table: zip.entries.has(table) ? readProtoTable(await zip.read(table), table) : undefined,
     parseXml: readProtoXml,
     dexFiles: dexFilesIn(zip, `${name}/dex/`),

@@ -4,8 +4,8 @@ import { type ByteSource, type Ports, sha256Hex } from '../../model/ports.ts';
 import { type Problem, tryRead } from '../../model/problem.ts';
 import { verifyApkSigning } from '../signing/verify-apk.ts';
 import type { Zip } from '../zip.ts';
-import type { XmlElement } from './binary-xml.ts';
-import { catalogueLocales, catalogueTexts } from './catalogue.ts';
+import { MAX_XML_BYTES, type XmlElement } from './binary-xml.ts';
+import { catalogueLocales, catalogueTexts, MAX_CHARACTERS } from './catalogue.ts';
 import { readDex } from './dex.ts';
 import { readSegmentAlignment } from './elf.ts';
 import { type ManifestIdentity, readManifest } from './manifest.ts';
@@ -184,7 +184,7 @@ async function readRules(
     const name = base.prefix + path;
     // "true" and "false" are allowed in place of a file
     if (!path.includes('/')) return Promise.resolve(undefined);
-    return tryRead(unread, async () => parse(base.parseXml(await zip.read(name), name)));
+    return tryRead(unread, async () => parse(base.parseXml(await zip.read(name, MAX_XML_BYTES), name)));
   };
   return {
     networkSecurity: await read(application.networkSecurityConfig, readNetworkSecurity),
@@ -198,15 +198,19 @@ async function readRules(
 
 function picturesOf(table: ResourceTable, prefix: string): Picture[] {
   const pictures: Picture[] = [];
+  let characters = 0;
   for (const resource of table.resources.values())
     if (resource.type === 'drawable' || resource.type === 'mipmap')
       for (const { config, content } of resource.variants())
-        if (content.kind === 'value' && content.value.kind === 'string')
+        if (content.kind === 'value' && content.value.kind === 'string') {
+          characters += content.value.text.length;
+          if (characters > MAX_CHARACTERS) return pictures;
           pictures.push({
             name: `${resource.type}/${resource.name}`,
             file: prefix + content.value.text,
             density: sayDensity(config.density),
           });
+        }
   return pictures;
 }
 

@@ -3,7 +3,7 @@ import type { AppPackage } from '../../model/app-package.ts';
 import type { ByteSource, Ports } from '../../model/ports.ts';
 import type { Zip } from '../zip.ts';
 import { type AndroidModule, describeAndroid, dexFilesIn, type ReadOptions } from './android-package.ts';
-import { readBinaryXml } from './binary-xml.ts';
+import { MAX_XML_BYTES, readBinaryXml } from './binary-xml.ts';
 import { type ResourceTable, readResourceTable } from './resource-table.ts';
 
 export const APK_MANIFEST = 'AndroidManifest.xml';
@@ -30,7 +30,7 @@ export async function openApk(
   const base: AndroidModule = {
     name: 'base',
     prefix: '',
-    manifest: readBinaryXml(await zip.read(APK_MANIFEST), APK_MANIFEST),
+    manifest: readBinaryXml(await zip.read(APK_MANIFEST, MAX_XML_BYTES), APK_MANIFEST),
     table,
     parseXml: readBinaryXml,
     dexFiles: dexFilesIn(zip, ''),

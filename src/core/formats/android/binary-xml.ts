@@ -37,6 +37,9 @@ const END_ELEMENT = 0x0103;
 const CHARACTER_DATA = 0x0104;
 const NONE = 0xffffffff;
 const MAX_DEPTH = 256;
+const MAX_CHARACTERS = 16 * 2 ** 20;
+export const MAX_XML_BYTES = 8 * 2 ** 20;
+const ATTRIBUTE_BYTES = 20;
 
 export function readBinaryXml(bytes: Uint8Array, name: string): XmlElement {
   const reader = new ByteReader(bytes, name);
@@ -56,7 +59,7 @@ export function readBinaryXml(bytes: Uint8Array, name: string): XmlElement {
 
   for (let at = reader.u16(2); at + 8 <= end; at += chunkSize(reader, at, name)) {
     const type = reader.u16(at);
-    if (type === STRING_POOL_CHUNK) pool = readStringPool(reader, at);
+    if (type === STRING_POOL_CHUNK) pool = readStringPool(reader, at, MAX_CHARACTERS);
     else if (type === RESOURCE_MAP_CHUNK) ids = readResourceMap(reader, at);
     else if (type === START_ELEMENT && pool) {
       const element = readStart(reader, at, pool, ids);
@@ -101,7 +104,14 @@ function readStart(reader: ByteReader, at: number, pool: StringPool, ids: number
   const body = at + reader.u16(at + 2);
   const attributesAt = body + reader.u16(body + 8);
   const attributeSize = reader.u16(body + 10);
-  const attributes = Array.from({ length: reader.u16(body + 12) }, (_, i): XmlAttribute => {
+  const count = reader.u16(body + 12);
+  if (attributeSize < ATTRIBUTE_BYTES || attributesAt + count * attributeSize > at + reader.u32(at + 4))
+    throw new UnreadableError({
+      code: 'xml.damaged',
+      place: `${reader.what}, byte ${at}`,
+      found: `${count} attributes of ${attributeSize} bytes in an element of ${reader.u32(at + 4)}`,
+    });
+  const attributes = Array.from({ length: count }, (_, i): XmlAttribute => {
     const from = attributesAt + i * attributeSize;
     const nameIndex = reader.u32(from + 4);
     const raw = reader.u32(from + 8);

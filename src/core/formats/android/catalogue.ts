@@ -25,7 +25,7 @@ export function catalogueLocales(table: ResourceTable): string[] {
 }
 
 // All texts of the largest apps come to a few million characters; a table whose strings overlap could claim any number.
-const MAX_CHARACTERS = 64 * 2 ** 20;
+export const MAX_CHARACTERS = 32 * 2 ** 20;
 
 /**
  * Every text of the types string, plurals and array, for each locale that has one of its own. A string's key is

@@ -37,6 +37,9 @@ export interface Dex {
 
 const NO_INDEX = 0xffffffff;
 const MAGIC = 'dex\n';
+// Instructions name types, fields and methods by 16 bits.
+const MAX_ITEMS = 65_536;
+const MAX_CHARACTERS = 64 * 2 ** 20;
 
 export function readDex(bytes: Uint8Array, name: string): Dex {
   const reader = new ByteReader(bytes, name);
@@ -50,7 +53,7 @@ export function readDex(bytes: Uint8Array, name: string): Dex {
     });
   const table = (sizeAt: number, itemBytes: number, what: string): Table => {
     const [count, at] = [reader.u32(sizeAt), reader.u32(sizeAt + 4)];
-    if (at + count * itemBytes > bytes.length)
+    if (at + count * itemBytes > bytes.length || (what !== 'strings' && count > MAX_ITEMS))
       throw new UnreadableError({
         code: 'dex.truncated',
         place: `${name}, byte ${sizeAt}`,
@@ -61,6 +64,7 @@ export function readDex(bytes: Uint8Array, name: string): Dex {
   };
   const of: Tables = {
     reader,
+    charactersLeft: MAX_CHARACTERS,
     strings: table(56, 4, 'strings'),
     types: table(64, 4, 'types'),
     fields: table(80, 8, 'fields'),
@@ -90,6 +94,8 @@ interface Table {
 
 interface Tables {
   reader: ByteReader;
+  /** That may still be given out: strings may overlap, and then claim more than the file holds. */
+  charactersLeft: number;
   strings: Table;
   types: Table;
   fields: Table;
@@ -115,7 +121,10 @@ function stringOf(of: Tables, index: number): string {
   const { reader } = of;
   const at = reader.u32(of.strings.at + 4 * demandIndex(of, of.strings, index, 'string'));
   const [, from] = uleb128(reader, at);
-  return decodeMutf8(reader, from);
+  const text = decodeMutf8(reader, from);
+  of.charactersLeft -= text.length;
+  if (of.charactersLeft < 0) throw overlap(of);
+  return text;
 }
 
 function uleb128(reader: ByteReader, at: number): [value: number, next: number] {
@@ -188,14 +197,16 @@ function collectReferences(of: Tables): CodeReferences {
 
 function spend(of: Tables, found: Found, units: number): void {
   found.unitsLeft -= units;
-  if (found.unitsLeft < 0)
-    throw new UnreadableError({
-      code: 'dex.overlap',
-      place: of.reader.what,
-      found: 'methods whose code overlaps, many times over',
-      remedy: 'No compiler writes this: the file is damaged or was tampered with.',
-    });
+  if (found.unitsLeft < 0) throw overlap(of);
 }
+
+const overlap = ({ reader }: Tables) =>
+  new UnreadableError({
+    code: 'dex.overlap',
+    place: reader.what,
+    found: 'code or names that overlap, many times over',
+    remedy: 'No compiler writes this: the file is damaged or was made to harm.',
+  });
 
 function noteId(found: Found, value: number): void {
   if (value >>> 24 > 0) found.resourceIds.add(value >>> 0);

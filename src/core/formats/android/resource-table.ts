@@ -76,6 +76,12 @@ const ENTRY_COMPLEX = 0x0001;
 const ENTRY_PUBLIC = 0x0002;
 const ENTRY_COMPACT = 0x0008;
 
+// The largest tables hold some 10^5 resources and a million values; entries may overlap, and then claim any number.
+const MAX_NAME_CHARACTERS = 32 * 2 ** 20;
+const MAX_RESOURCES = 500_000;
+const MAX_VALUES = 4_000_000;
+const MAX_TYPE_CHUNKS = 65_536;
+
 export function readResourceTable(bytes: Uint8Array, name = 'resources.arsc'): ResourceTable {
   const reader = new ByteReader(bytes, name);
   if (bytes.length < 12 || reader.u16(0) !== TABLE_CHUNK)
@@ -90,12 +96,17 @@ export function readResourceTable(bytes: Uint8Array, name = 'resources.arsc'): R
     libraries: [],
     overlayables: [],
     stagedAliases: [],
+    typeChunks: 0,
+    valuesLeft: MAX_VALUES,
+    // an item takes twelve bytes, unless bags overlap
+    itemsLeft: bytes.length / 12,
   };
   let values: StringPool | undefined;
   for (const at of chunks(reader, reader.u16(2), bytes.length))
     if (reader.u16(at) === STRING_POOL_CHUNK) values ??= readStringPool(reader, at);
     else if (reader.u16(at) === PACKAGE_CHUNK && values) readPackage(reader, at, values, found);
-  return { ...found, find: finder(found.resources) };
+  const { libraries, overlayables, packageName, resources, stagedAliases } = found;
+  return { packageName, resources, libraries, overlayables, stagedAliases, find: finder(resources) };
 }
 
 /** Looks up by `type/name`; the index is made at the first call. */
@@ -111,6 +122,9 @@ export function finder(resources: ReadonlyMap<number, Resource>): ResourceTable[
 
 interface Found extends Omit<ResourceTable, 'find' | 'resources'> {
   resources: Map<number, PackedResource>;
+  typeChunks: number;
+  valuesLeft: number;
+  itemsLeft: number;
 }
 
 function* chunks(reader: ByteReader, from: number, end: number): Generator<number> {
@@ -123,16 +137,16 @@ function readPackage(reader: ByteReader, at: number, values: StringPool, found: 
     reader,
     values,
     id: reader.u32(at + 8),
-    typeNames: readStringPool(reader, at + reader.u32(at + 268)),
+    typeNames: readStringPool(reader, at + reader.u32(at + 268), MAX_NAME_CHARACTERS),
     // feature splits may begin to count their types higher
     typeIdOffset: headerBytes >= 288 ? reader.u32(at + 284) : 0,
-    keyNames: readStringPool(reader, at + reader.u32(at + 276)),
+    keyNames: readStringPool(reader, at + reader.u32(at + 276), MAX_NAME_CHARACTERS),
   };
   found.packageName ||= fixedUtf16(reader, at + 12, 128);
   const end = Math.min(at + chunkSize(reader, at, reader.what), reader.bytes.length);
   for (const chunk of chunks(reader, at + headerBytes, end)) {
     const type = reader.u16(chunk);
-    if (type === TYPE_CHUNK) indexType(chunk, of, found.resources);
+    if (type === TYPE_CHUNK) indexType(chunk, of, found);
     else if (type === LIBRARY_CHUNK) found.libraries.push(...readLibraries(reader, chunk));
     else if (type === OVERLAYABLE_CHUNK) found.overlayables.push(readOverlayable(reader, chunk));
     else if (type === STAGED_ALIAS_CHUNK) found.stagedAliases.push(...readStagedAliases(reader, chunk));
@@ -183,8 +197,11 @@ class PackedResource implements Resource {
   }
 }
 
-function indexType(at: number, of: Package, resources: Map<number, PackedResource>): void {
+function indexType(at: number, of: Package, found: Found): void {
   const { reader } = of;
+  const { resources } = found;
+  found.typeChunks += 1;
+  demandFew(reader, 'configurations', found.typeChunks, MAX_TYPE_CHUNKS);
   const typeId = reader.u8(at + 8);
   const config = readResourceConfig(reader, at + 20);
   const entriesAt = at + reader.u32(at + 16);
@@ -198,9 +215,25 @@ function indexType(at: number, of: Package, resources: Map<number, PackedResourc
       const key = flags & ENTRY_COMPACT ? reader.u16(entryAt) : reader.u32(entryAt + 4);
       resource = new PackedResource(firstId + index, type, of.keyNames.string(key), of);
       resources.set(firstId + index, resource);
+      demandFew(reader, 'resources', resources.size, MAX_RESOURCES);
     }
+    found.valuesLeft -= 1;
+    demandFew(reader, 'values', MAX_VALUES - found.valuesLeft, MAX_VALUES);
+    if ((flags & (ENTRY_COMPLEX | ENTRY_COMPACT)) === ENTRY_COMPLEX)
+      found.itemsLeft -= reader.u32(entryAt + 12);
+    demandFew(reader, 'items of bags', -found.itemsLeft, 0);
     resource.add(config, entryAt, flags);
   });
+}
+
+function demandFew(reader: ByteReader, what: string, count: number, most: number): void {
+  if (count > most)
+    throw new UnreadableError({
+      code: 'resources.too-large',
+      place: reader.what,
+      found: `more ${what} than a table of ${reader.bytes.length} bytes can hold`,
+      remedy: 'No packer writes this: the file is damaged or was made to harm.',
+    });
 }
 
 function forEachEntry(reader: ByteReader, at: number, take: (index: number, offset: number) => void): void {

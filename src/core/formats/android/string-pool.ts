@@ -28,8 +28,16 @@ export interface StringPool {
   spans(index: number): Span[];
 }
 
-/** Strings are decoded when asked for, and not kept: big tables hold many that nobody reads. */
-export function readStringPool(reader: ByteReader, at: number): StringPool {
+/**
+ * Strings are decoded when asked for, and not kept: big tables hold many that nobody reads.
+ *
+ * @param maxCharacters that are given out in all; strings may overlap, so they can claim more than the file holds
+ */
+export function readStringPool(
+  reader: ByteReader,
+  at: number,
+  maxCharacters = Number.POSITIVE_INFINITY,
+): StringPool {
   if (reader.u16(at) !== STRING_POOL_CHUNK)
     throw new UnreadableError({
       code: 'resources.chunk',
@@ -44,9 +52,15 @@ export function readStringPool(reader: ByteReader, at: number): StringPool {
   const stylesAt = at + reader.u32(at + 24);
   const offsetsAt = at + reader.u16(at + 2);
 
+  let charactersLeft = maxCharacters;
+
   const string = (index: number): string => {
     if (index >= count) throw damagedPool(reader, `string ${index}`, `a pool of ${count} strings`);
-    return decode(reader, stringsAt + reader.u32(offsetsAt + 4 * index));
+    const text = decode(reader, stringsAt + reader.u32(offsetsAt + 4 * index));
+    charactersLeft -= text.length;
+    if (charactersLeft < 0)
+      throw damagedPool(reader, `string ${index}`, `more than ${maxCharacters} characters in all`);
+    return text;
   };
 
   const spans = (index: number): Span[] => {

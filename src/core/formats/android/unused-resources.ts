@@ -6,7 +6,7 @@
 import type { UnusedResource } from '../../model/app-package.ts';
 import { tryRead } from '../../model/problem.ts';
 import type { OpenedAndroid } from './apk.ts';
-import type { XmlElement } from './binary-xml.ts';
+import { MAX_XML_BYTES, type XmlElement } from './binary-xml.ts';
 import { readDex } from './dex.ts';
 import type { ResValue } from './res-value.ts';
 import type { Resource } from './resource-table.ts';
@@ -64,7 +64,9 @@ export async function findUnusedResources({ modules, zip }: OpenedAndroid): Prom
         reachValue(content.value);
         const file = fileOf(content.value);
         if (file?.endsWith('.xml'))
-          await tryRead([], async () => reachXml(parseXml(await zip.read(prefix + file), prefix + file)));
+          await tryRead([], async () =>
+            reachXml(parseXml(await zip.read(prefix + file, MAX_XML_BYTES), prefix + file)),
+          );
       }
     }
   }

@@ -20,7 +20,7 @@ import { type Problem, tryRead } from '../../model/problem.ts';
 import type { Zip } from '../zip.ts';
 import { readCodeSignature } from './code-signature.ts';
 import { type MachO, readMachO } from './mach-o.ts';
-import { dictsAt, parsePlistDict, textAt, textsAt } from './plist.ts';
+import { dictsAt, MAX_PLIST_BYTES, parsePlistDict, textAt, textsAt } from './plist.ts';
 import { readProvisioningProfile } from './provisioning-profile.ts';
 import { verifySealedResources } from './sealed-resources.ts';
 import { parseStrings } from './strings.ts';
@@ -35,7 +35,7 @@ export const findAppBundle = (zip: Zip): string | undefined =>
 /** @throws UnreadableError where Info.plist or the executable cannot be read */
 export async function openIpa(zip: Zip, bundle: string, digest: string, ports: Ports): Promise<AppPackage> {
   const unread: Problem[] = [];
-  const infoBytes = await zip.read(`${bundle}Info.plist`);
+  const infoBytes = await zip.read(`${bundle}Info.plist`, MAX_PLIST_BYTES);
   const info = parsePlistDict(infoBytes, `${bundle}Info.plist`);
   const executableName = textAt(info, 'CFBundleExecutable');
   const slices = readMachO(await zip.read(bundle + executableName), bundle + executableName);
@@ -104,7 +104,9 @@ async function optional<T>(
   unread: Problem[],
   read: (bytes: Uint8Array, name: string) => T | Promise<T>,
 ): Promise<T | undefined> {
-  return zip.entries.has(name) ? tryRead(unread, async () => read(await zip.read(name), name)) : undefined;
+  return zip.entries.has(name)
+    ? tryRead(unread, async () => read(await zip.read(name, MAX_PLIST_BYTES), name))
+    : undefined;
 }
 
 /** The entitlements of the first slice: a build gives all slices the same. */

@@ -25,7 +25,9 @@ const FAT_64 = 0xcafebabf;
 const MAGIC_32 = 0xfeedface;
 const MAGIC_64 = 0xfeedfacf;
 const MAX_SLICES = 32;
-const MAX_SYMBOLS = 4_000_000;
+const MAX_COMMANDS = 10_000;
+const MAX_SYMBOLS = 1_000_000;
+const MAX_NAME_BYTES = 32 * 2 ** 20;
 
 const CPU = new Map([
   [0x0100000c, 'arm64'],
@@ -73,9 +75,11 @@ function readSlice(bytes: Uint8Array, name: string): MachO {
     imports: [],
     bytes,
   };
-  const imports = new Set<string>();
+  const imports = new Names();
   let at = wide ? 32 : 28;
-  for (let i = 0, count = reader.u32(16); i < count; i++) {
+  const commandCount = reader.u32(16);
+  if (commandCount > MAX_COMMANDS) throw damaged(name, 16, `${commandCount} load commands`);
+  for (let i = 0; i < commandCount; i++) {
     const [command, size] = [reader.u32(at), reader.u32(at + 4)];
     if (size < 8) throw damaged(name, at, `a load command of ${size} bytes`);
     if (command === LC_UUID) found.uuid = sayUuid(reader.slice(at + 8, 16));
@@ -94,7 +98,7 @@ function readSlice(bytes: Uint8Array, name: string): MachO {
 }
 
 /** symtab: u32 offset of symbols · count · offset of strings · bytes of strings */
-function undefinedSymbols(reader: ByteReader, at: number, wide: boolean, imports: Set<string>): void {
+function undefinedSymbols(reader: ByteReader, at: number, wide: boolean, imports: Names): void {
   const [symbolsAt, count, stringsAt, stringBytes] = [8, 12, 16, 20].map((field) =>
     reader.u32(at + field),
   ) as [number, number, number, number];
@@ -106,12 +110,12 @@ function undefinedSymbols(reader: ByteReader, at: number, wide: boolean, imports
     const type = reader.u8(symbol + 4);
     // external and defined nowhere here
     if ((type & 0x0f) === 0x01)
-      imports.add(cString(reader, stringsAt + reader.u32(symbol), stringsAt + stringBytes));
+      addName(reader, imports, cString(reader, stringsAt + reader.u32(symbol), stringsAt + stringBytes));
   }
 }
 
 /** u32 version · starts · imports · symbols · count of imports · format · format of symbols */
-function chainedImports(reader: ByteReader, at: number, imports: Set<string>): void {
+function chainedImports(reader: ByteReader, at: number, imports: Names): void {
   const [importsAt, symbolsAt] = [at + reader.u32(at + 8), at + reader.u32(at + 12)];
   const [count, format] = [reader.u32(at + 16), reader.u32(at + 20)];
   const importBytes = [0, 4, 8, 16][format];
@@ -120,8 +124,20 @@ function chainedImports(reader: ByteReader, at: number, imports: Set<string>): v
   for (let i = 0; i < count; i++) {
     const entry = importsAt + i * importBytes;
     const nameAt = format === 3 ? reader.u32(entry + 4) : reader.u32(entry) >>> 9;
-    imports.add(cString(reader, symbolsAt + nameAt, reader.bytes.length));
+    addName(reader, imports, cString(reader, symbolsAt + nameAt, reader.bytes.length));
   }
+}
+
+/** Names may overlap, and then claim more than the file holds. */
+function addName(reader: ByteReader, names: Names, name: string): void {
+  names.add(name);
+  names.bytes += name.length;
+  if (names.bytes > MAX_NAME_BYTES)
+    throw damaged(reader.what, 0, `more than ${MAX_NAME_BYTES} bytes of names`);
+}
+
+class Names extends Set<string> {
+  bytes = 0;
 }
 
 const decoder = new TextDecoder();

@@ -7,11 +7,13 @@
  */
 import type { PlistDict, PlistValue } from '../../model/app-package.ts';
 import { UnreadableError } from '../../model/problem.ts';
+import { toBase64 } from '../base64.ts';
 import { ByteReader } from '../byte-reader.ts';
 
 const MAX_DEPTH = 128;
 /** Objects that are shared are read again at each place; lists that share lists could grow without end. */
 const MAX_VALUES = 1_000_000;
+const MAX_BYTES_GIVEN_OUT = 32 * 2 ** 20;
 /** Seconds from 1970 to 2001, from which dates are counted. */
 const EPOCH_S = 978_307_200;
 
@@ -31,6 +33,7 @@ export function parseBinaryPlist(bytes: Uint8Array, name: string): PlistValue {
     table,
     open: new Set(),
     left: MAX_VALUES,
+    bytesLeft: MAX_BYTES_GIVEN_OUT,
   };
   return readObject(of, top);
 }
@@ -45,6 +48,7 @@ interface Reading {
   /** Objects that are being read: one that is met again holds itself. */
   open: Set<number>;
   left: number;
+  bytesLeft: number;
 }
 
 function readObject(of: Reading, index: number): PlistValue {
@@ -71,6 +75,8 @@ function readObject(of: Reading, index: number): PlistValue {
       return unsigned(reader, at + 1, low + 1);
   }
   const [length, from] = low === 0xf ? longLength(reader, at + 1) : [low, at + 1];
+  of.bytesLeft -= length;
+  if (of.bytesLeft < 0) throw damaged(name, `more than ${MAX_BYTES_GIVEN_OUT} bytes of values`);
   switch (kind) {
     case 0x4:
       return toBase64(reader.slice(from, length));
@@ -134,12 +140,6 @@ function readInteger(reader: ByteReader, at: number, bytes: number): number {
 function sayDate(seconds: number): string {
   const date = new Date((seconds + EPOCH_S) * 1000);
   return Number.isNaN(date.getTime()) ? '' : date.toISOString();
-}
-
-export function toBase64(bytes: Uint8Array): string {
-  let text = '';
-  for (const byte of bytes) text += String.fromCharCode(byte);
-  return btoa(text);
 }
 
 const damaged = (name: string, found: string) =>

@@ -4,8 +4,17 @@ import { UnreadableError } from '../../model/problem.ts';
 import { parseBinaryPlist } from './plist-binary.ts';
 import { parseXmlPlist } from './plist-xml.ts';
 
+export const MAX_PLIST_BYTES = 8 * 2 ** 20;
+
 /** @throws UnreadableError where it is neither, is damaged, nests too deep or holds itself */
 export function parsePlist(bytes: Uint8Array, name: string): PlistValue {
+  if (bytes.length > MAX_PLIST_BYTES)
+    throw new UnreadableError({
+      code: 'plist.too-large',
+      place: name,
+      found: `${bytes.length} bytes`,
+      expected: `at most ${MAX_PLIST_BYTES}`,
+    });
   const head = String.fromCharCode(...bytes.subarray(0, 8));
   return head.startsWith('bplist0') ? parseBinaryPlist(bytes, name) : parseXmlPlist(bytes, name);
 }

@@ -2,6 +2,7 @@
 import type { PlistDict, ProvisioningProfile } from '../../model/app-package.ts';
 import { type Ports, sha256Hex } from '../../model/ports.ts';
 import { UnreadableError } from '../../model/problem.ts';
+import { fromBase64 } from '../base64.ts';
 import { parseSignedData, verifySignedData } from '../signing/cms.ts';
 import { isDict, parsePlistDict, textAt, textsAt } from './plist.ts';
 
@@ -15,9 +16,7 @@ export async function readProvisioningProfile(
   if (!data.content)
     throw new UnreadableError({ code: 'profile.empty', place: name, found: 'a signature over nothing' });
   const dict = parsePlistDict(data.content, name);
-  const certificates = textsAt(dict, 'DeveloperCertificates').map((text) =>
-    Uint8Array.from(atob(text), (char) => char.charCodeAt(0)),
-  );
+  const certificates = textsAt(dict, 'DeveloperCertificates').map(fromBase64);
   return {
     name: textAt(dict, 'Name'),
     uuid: textAt(dict, 'UUID'),

@@ -2,9 +2,9 @@
 import type { PlistDict } from '../../model/app-package.ts';
 import type { Ports } from '../../model/ports.ts';
 import { type Problem, UnreadableError } from '../../model/problem.ts';
-import type { Zip } from '../zip.ts';
+import { toBase64 } from '../base64.ts';
+import { canInflateAll, type Zip } from '../zip.ts';
 import { isDict, textAt } from './plist.ts';
-import { toBase64 } from './plist-binary.ts';
 
 const MAX_PROBLEMS = 20;
 
@@ -18,6 +18,7 @@ export async function verifySealedResources(
   const problems: Problem[] = [];
   const refuse = (name: string, found: string) =>
     problems.push({ code: 'signature.entry', place: `entry ${name}`, found });
+  if (!canInflateAll(zip)) return problems;
   for (const [path, rule] of Object.entries(isDict(sealed.files2) ? sealed.files2 : {})) {
     if (problems.length >= MAX_PROBLEMS) break;
     const expected = isDict(rule) ? textAt(rule, 'hash2') : '';

@@ -6,10 +6,16 @@ export type Asn1 = AsnType;
 
 /** @throws UnreadableError where the bytes are no DER or BER value, or nest too deep */
 export function parseAsn1(bytes: Uint8Array, what: string): Asn1 {
-  const { offset, result } = fromBER(bytes, { maxNodes: 100_000 });
-  if (offset < 0 || result.error)
-    throw unreadable(what, `bytes that are no ASN.1 value${result.error ? ` (${result.error})` : ''}`);
-  return result;
+  try {
+    const { offset, result } = fromBER(bytes, { maxNodes: 100_000 });
+    if (offset >= 0 && !result.error) return result;
+    throw unreadable(what, `bytes that are no ASN.1 value (${result.error || 'cut off'})`);
+  } catch (cause) {
+    // the library throws plain errors at times and names that are none
+    throw cause instanceof UnreadableError
+      ? cause
+      : unreadable(what, 'an ASN.1 value that cannot be decoded');
+  }
 }
 
 /** Members of a sequence or set; empty for a primitive value. */

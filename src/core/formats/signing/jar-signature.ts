@@ -5,7 +5,8 @@
 import type { SchemeCheck, Signer } from '../../model/app-package.ts';
 import { type DigestAlgorithm, type Ports, sameBytes } from '../../model/ports.ts';
 import { type Problem, UnreadableError } from '../../model/problem.ts';
-import type { Zip } from '../zip.ts';
+import { fromBase64 } from '../base64.ts';
+import { canInflateAll, type Zip } from '../zip.ts';
 import { certificateView, type ParsedCertificate } from './certificate.ts';
 import { parseSignedData, verifySignedData } from './cms.ts';
 
@@ -14,6 +15,8 @@ const SIGNATURE_FILE = /^META-INF\/([^/]+)\.SF$/i;
 const BLOCK_FILE = /^META-INF\/([^/]+)\.(RSA|DSA|EC)$/i;
 // What a report can hold of a package that was repacked as a whole.
 const MAX_PROBLEMS = 20;
+const MAX_TEXT_BYTES = 32 * 2 ** 20;
+const MAX_BLOCK_BYTES = 2 ** 20;
 
 // Attributes by strength; the first that is there counts.
 const DIGESTS: [attribute: string, algorithm: DigestAlgorithm][] = [
@@ -38,7 +41,7 @@ export async function verifyJarSignature(
   const problems: Problem[] = [];
   const signers: Signer[] = [];
   try {
-    const manifest = await zip.read(MANIFEST);
+    const manifest = await zip.read(MANIFEST, MAX_TEXT_BYTES);
     for (const name of zip.entries.keys()) {
       const base = SIGNATURE_FILE.exec(name)?.[1];
       if (!base) continue;
@@ -67,7 +70,7 @@ async function verifySignatureFile(
   manifest: Uint8Array,
   ports: Ports,
 ): Promise<{ problems: Problem[]; signers: ParsedCertificate[]; header: Attributes }> {
-  const bytes = await zip.read(name);
+  const bytes = await zip.read(name, MAX_TEXT_BYTES);
   const header = parseSections(bytes).main;
   const problems: Problem[] = [];
   const whole = digestOf(header, '-Digest-Manifest');
@@ -78,7 +81,11 @@ async function verifySignatureFile(
   const block = [...zip.entries.keys()].find((entry) => BLOCK_FILE.exec(entry)?.[1] === base);
   if (!block)
     return { problems: [...problems, problem('block', name, 'no signature beside it')], signers: [], header };
-  const verified = await verifySignedData(parseSignedData(await zip.read(block), block), bytes, ports);
+  const verified = await verifySignedData(
+    parseSignedData(await zip.read(block, MAX_BLOCK_BYTES), block),
+    bytes,
+    ports,
+  );
   problems.push(...verified.problems.map((found) => problem('signature', block, found)));
   return { problems, signers: verified.signers, header };
 }
@@ -93,6 +100,7 @@ function strippedSchemes(header: Attributes, name: string, newer: readonly Schem
 }
 
 async function verifyEntries(zip: Zip, manifest: Sections, ports: Ports): Promise<Problem[]> {
+  if (!canInflateAll(zip)) return [problem('too-large', MANIFEST, 'more than can be checked entry by entry')];
   const problems: Problem[] = [];
   for (const name of zip.entries.keys()) {
     if (problems.length >= MAX_PROBLEMS) break;
@@ -154,12 +162,4 @@ function digestOf(
     if (value) return { algorithm, digest: fromBase64(value) };
   }
   return undefined;
-}
-
-function fromBase64(text: string): Uint8Array {
-  try {
-    return Uint8Array.from(atob(text.trim()), (char) => char.charCodeAt(0));
-  } catch {
-    return new Uint8Array();
-  }
 }

@@ -11,7 +11,7 @@ import {
   type ResourceVariant,
 } from '../resource-table.ts';
 import { readItem, readReference } from './item.ts';
-import { readRoot } from './message.ts';
+import { keep, readRoot } from './message.ts';
 
 export function readProtoTable(bytes: Uint8Array, name: string): ResourceTable {
   const found = readRoot(bytes, name, tableField, {
@@ -77,8 +77,9 @@ interface Entry {
 
 const PUBLIC = 2;
 
-const readEntry = (pbf: PbfReader): Entry =>
-  pbf.readMessage<Entry>(
+function readEntry(pbf: PbfReader): Entry {
+  keep(pbf);
+  return pbf.readMessage<Entry>(
     (field, out) => {
       if (field === 1) out.id = readId(pbf);
       else if (field === 2) out.name = pbf.readString();
@@ -87,9 +88,11 @@ const readEntry = (pbf: PbfReader): Entry =>
     },
     { id: 0, name: '', isPublic: false, variants: [] },
   );
+}
 
-const readConfigValue = (pbf: PbfReader): ResourceVariant =>
-  pbf.readMessage<ResourceVariant>(
+function readConfigValue(pbf: PbfReader): ResourceVariant {
+  keep(pbf);
+  return pbf.readMessage<ResourceVariant>(
     (field, out) => {
       if (field === 1) out.config = pbf.readMessage(configField, { ...ANY_CONFIG });
       else if (field === 2)
@@ -100,6 +103,7 @@ const readConfigValue = (pbf: PbfReader): ResourceVariant =>
     },
     { config: ANY_CONFIG, content: { kind: 'value', value: { kind: 'null' } } },
   );
+}
 
 // Fields of `Configuration` that hold a number as it is, by the name of the qualifier.
 const NUMBERS = new Map<number, keyof ResourceConfig>([

@@ -3,7 +3,7 @@ import type { PbfReader } from 'pbf';
 import { UnreadableError } from '../../../model/problem.ts';
 import type { XmlAttribute, XmlElement } from '../binary-xml.ts';
 import { readItem } from './item.ts';
-import { readRoot } from './message.ts';
+import { keep, readRoot } from './message.ts';
 
 const MAX_DEPTH = 256;
 
@@ -35,6 +35,7 @@ const nodeField = (depth: number) => (field: number, out: Node, pbf: PbfReader) 
 };
 
 function readElement(pbf: PbfReader, depth: number): XmlElement {
+  keep(pbf);
   return pbf.readMessage<XmlElement>(
     (field, out) => {
       if (field === 3) out.name = pbf.readString();
@@ -59,6 +60,7 @@ const readLine = (pbf: PbfReader): number =>
 
 /** Where the packer compiled no value, the text as written is the value. */
 function readAttribute(pbf: PbfReader): XmlAttribute {
+  keep(pbf);
   const attribute = pbf.readMessage<Omit<XmlAttribute, 'value'> & Partial<XmlAttribute>>(
     (field, out) => {
       if (field === 1) out.namespace = pbf.readString();

@@ -1,0 +1,184 @@
+/** The demo's bundle and its APK come from the same sources: where they hold the same facts, the model is the same. */
+import { PbfWriter } from 'pbf';
+import { readProtoTable } from '../../../src/core/formats/android/proto/proto-table.ts';
+import { readProtoXml } from '../../../src/core/formats/android/proto/proto-xml.ts';
+import { sayConfig } from '../../../src/core/formats/android/resource-config.ts';
+import { findUnusedResources } from '../../../src/core/formats/android/unused-resources.ts';
+import type { OpenedPackage } from '../../../src/core/formats/package.ts';
+import { withPackage } from '../../../src/node/read-package.ts';
+import { printTable } from '../../support/aapt2-dump.ts';
+import { demoApk, demoBundle } from '../../support/paths.ts';
+
+const both = <T>(use: (opened: OpenedPackage) => T | Promise<T>) =>
+  Promise.all([demoApk, demoBundle].map((file) => withPackage(file, use))) as Promise<[T, T]>;
+
+test('identity, manifest, rules, texts and traces', async () => {
+  const [apk, bundle] = await both(({ app }) => {
+    const { container, digest, files, pictures, signing, ...same } = app;
+    return same;
+  });
+  expect(bundle).toEqual(apk);
+  expect(apk.texts.length).toBeGreaterThan(300);
+});
+
+test('every resource, configuration and value', async () => {
+  const [apk, bundle] = await both(({ android }) => printTable(android!.table!));
+  expect(bundle).toEqual(apk);
+});
+
+test('pictures and unused resources, but for the folder of the module', async () => {
+  const [apk, bundle] = await both(async ({ android, app }) => ({
+    pictures: app.pictures.map(({ file, ...of }) => ({ ...of, file: file.replace(/^base\//, '') })),
+    unused: (await findUnusedResources(android!)).map(({ name }) => name),
+  }));
+  expect(bundle).toEqual(apk);
+  expect(apk.unused).toEqual(['drawable/poster_winter']);
+});
+
+test('a bundle is signed by v1 alone, as stores take it', async () => {
+  const { schemes } = await withPackage(demoBundle, ({ app }) => app.signing);
+  expect(schemes.map(({ outcome, scheme }) => `${scheme} ${outcome}`)).toEqual(['v1 verified']);
+});
+
+describe('protobuf forms that the packer of the demo does not write', () => {
+  /** Package 0x7f, type 1 `string`, entry 0 with one value under the configuration. */
+  const tableWith = (writeConfig: (pbf: PbfWriter) => void) => {
+    const pbf = new PbfWriter();
+    const message = (field: number, write: (inner: PbfWriter) => void) => (to: PbfWriter) =>
+      to.writeMessage(field, (_: unknown, inner?: PbfWriter) => write(inner!), undefined);
+    const id = (field: number, number: number) =>
+      message(field, (inner) => inner.writeVarintField(1, number));
+    message(2, (pack) => {
+      id(1, 0x7f)(pack);
+      pack.writeStringField(2, 'app');
+      message(3, (type) => {
+        id(1, 1)(type);
+        type.writeStringField(2, 'string');
+        message(3, (entry) => {
+          id(1, 0)(entry);
+          entry.writeStringField(2, 'title');
+          message(6, (value) => {
+            message(1, writeConfig)(value);
+            message(
+              2,
+              message(
+                4,
+                message(2, (text) => text.writeStringField(1, 'hello')),
+              ),
+            )(value);
+          })(entry);
+        })(type);
+      })(pack);
+    })(pbf);
+    return pbf.finish();
+  };
+
+  test.each<[string, (pbf: PbfWriter) => void]>([
+    [
+      'mcc310-mnc4-b+sr+Latn+RS',
+      (pbf) => {
+        pbf.writeVarintField(1, 310);
+        pbf.writeVarintField(2, 4);
+        pbf.writeStringField(3, 'sr-Latn-RS');
+      },
+    ],
+    [
+      'de-rAT-masculine',
+      (pbf) => {
+        pbf.writeStringField(3, 'de-AT');
+        pbf.writeVarintField(26, 3);
+      },
+    ],
+    [
+      'ldrtl-sw600dp-w720dp-h480dp',
+      (pbf) => {
+        for (const [field, value] of [
+          [4, 2],
+          [7, 720],
+          [8, 480],
+          [9, 600],
+        ] as const)
+          pbf.writeVarintField(field, value);
+      },
+    ],
+    [
+      'large-long-round-widecg-highdr',
+      (pbf) => {
+        for (const [field, value] of [
+          [10, 3],
+          [11, 1],
+          [12, 1],
+          [13, 1],
+          [14, 1],
+        ] as const)
+          pbf.writeVarintField(field, value);
+      },
+    ],
+    [
+      'normal-notlong-notround-nowidecg-lowdr',
+      (pbf) => {
+        for (const [field, value] of [
+          [10, 2],
+          [11, 2],
+          [12, 2],
+          [13, 2],
+          [14, 2],
+        ] as const)
+          pbf.writeVarintField(field, value);
+      },
+    ],
+    [
+      'land-car-night-420dpi',
+      (pbf) => {
+        for (const [field, value] of [
+          [15, 2],
+          [16, 3],
+          [17, 1],
+          [18, 420],
+        ] as const)
+          pbf.writeVarintField(field, value);
+      },
+    ],
+    [
+      'notnight-anydpi-finger-keyshidden-qwerty-navhidden-dpad-1920x1080-v33',
+      (pbf) => {
+        for (const [field, value] of [
+          [17, 2],
+          [18, 0xfffe],
+          [19, 3],
+          [20, 2],
+          [21, 2],
+          [22, 2],
+          [23, 2],
+          [5, 1920],
+          [6, 1080],
+          [24, 33],
+        ] as const)
+          pbf.writeVarintField(field, value);
+      },
+    ],
+  ])('configuration %s', (qualifiers, write) => {
+    const table = readProtoTable(tableWith(write), 'resources.pb');
+    const [variant] = table.find('string', 'title')!.variants();
+    expect(sayConfig(variant!.config)).toBe(qualifiers);
+    expect(variant!.content).toEqual({ kind: 'value', value: { kind: 'string', text: 'hello' } });
+  });
+
+  test('elements that nest without end are refused', () => {
+    let bytes = new Uint8Array();
+    for (let depth = 0; depth < 400; depth++) {
+      const pbf = new PbfWriter();
+      const inner = bytes;
+      pbf.writeMessage(
+        1,
+        (_: unknown, element?: PbfWriter) => {
+          element!.writeStringField(3, 'a');
+          if (inner.length > 0) element!.writeBytesField(5, inner);
+        },
+        undefined,
+      );
+      bytes = pbf.finish().slice();
+    }
+    expect(() => readProtoXml(bytes, 'x.xml')).toThrow(/nested \d+ deep/);
+  });
+});
