@@ -111,3 +111,49 @@ test('what inflates beyond its cap is refused before it is inflated', async () =
     'zip.too-many-entries',
   );
 });
+
+test('sizes and offsets beyond 32 bits stand in zip64 fields, which are read', async () => {
+  const plainZip = Buffer.from(writeZip([{ name: 'a.txt', data: text('hello'), stored: true }]));
+  const directoryAt = plainZip.readUInt32LE(plainZip.length - 22 + 16);
+  const local = plainZip.subarray(0, directoryAt);
+  const entry = Buffer.from(plainZip.subarray(directoryAt, plainZip.length - 22));
+  const extra = Buffer.alloc(4 + 24);
+  extra.writeUInt16LE(1, 0);
+  extra.writeUInt16LE(24, 2);
+  extra.writeBigUInt64LE(5n, 4);
+  extra.writeBigUInt64LE(5n, 12);
+  for (const at of [20, 24, 42]) entry.writeUInt32LE(0xffffffff, at);
+  entry.writeUInt16LE(extra.length, 30);
+  const directory = Buffer.concat([entry, extra]);
+  const end64 = Buffer.alloc(56);
+  end64.writeUInt32LE(0x06064b50, 0);
+  end64.writeBigUInt64LE(44n, 4);
+  end64.writeBigUInt64LE(1n, 24);
+  end64.writeBigUInt64LE(1n, 32);
+  end64.writeBigUInt64LE(BigInt(directory.length), 40);
+  end64.writeBigUInt64LE(BigInt(local.length), 48);
+  const locator = Buffer.alloc(20);
+  locator.writeUInt32LE(0x07064b50, 0);
+  locator.writeBigUInt64LE(BigInt(local.length + directory.length), 8);
+  const end = Buffer.from(plainZip.subarray(plainZip.length - 22));
+  end.fill(0xff, 8, 20);
+  const zip = await open(new Uint8Array(Buffer.concat([local, directory, end64, locator, end])));
+  if (!zip.ok) throw new Error(zip.problem.found);
+  expect(new TextDecoder().decode(await zip.value.read('a.txt'))).toBe('hello');
+});
+
+test('entries that share their data, and a local header that bears another name, are refused', async () => {
+  const two = Buffer.from(
+    writeZip([
+      { name: 'a.bin', data: new Uint8Array(400), stored: true },
+      { name: 'b.bin', data: text('x') },
+    ]),
+  );
+  const second = two.indexOf(Buffer.from('b.bin'), two.lastIndexOf(Buffer.from('a.bin')));
+  two.writeUInt32LE(400, second - 46 + 20);
+  two.writeUInt32LE(0, second - 46 + 42);
+  expect((await problemOf(new Uint8Array(two)))?.code).toBe('zip.overlap');
+  const renamed = Buffer.from(writeZip([{ name: 'a.bin', data: text('x') }]));
+  renamed[30] = 0x7a;
+  expect((await problemOf(new Uint8Array(renamed), 'a.bin'))?.found).toMatch(/bears another name/);
+});

@@ -1,0 +1,379 @@
+/** Checks that need the package alone: what they say of each case, and that the right case passes. */
+import { debugBuild } from '../../../src/core/areas/candidate/debug-build.ts';
+import { entitlementMismatch } from '../../../src/core/areas/candidate/entitlement-mismatch.ts';
+import { releaseSignature } from '../../../src/core/areas/candidate/release-signature.ts';
+import { versionNotRaised } from '../../../src/core/areas/candidate/version-not-raised.ts';
+import type { Check } from '../../../src/core/areas/check.ts';
+import { backupRules } from '../../../src/core/areas/lifecycle/backup-rules.ts';
+import { orphanedLocale } from '../../../src/core/areas/localization/orphaned-locale.ts';
+import { messages } from '../../../src/core/areas/messages.ts';
+import { pushEnvironment } from '../../../src/core/areas/push/push-environment.ts';
+import { cleartextTraffic } from '../../../src/core/areas/quality/cleartext-traffic.ts';
+import { needlessExport } from '../../../src/core/areas/quality/needless-export.ts';
+import { unusedResource } from '../../../src/core/areas/quality/unused-resource.ts';
+import { usageDescription } from '../../../src/core/areas/quality/usage-description.ts';
+import type {
+  BackupSection,
+  Component,
+  PlistDict,
+  ProvisioningProfile,
+  SchemeCheck,
+} from '../../../src/core/model/app-package.ts';
+import type { Intent } from '../../../src/core/model/intent.ts';
+import { aBuild, anIntent, departures, observeApp, run } from '../../support/facts.ts';
+
+type App = Parameters<typeof observeApp>[0];
+
+const section = (excludes: string[], includes: string[] = []): BackupSection => {
+  const paths = (list: string[]) => list.map((path) => ({ domain: 'file', path }));
+  return { excludes: paths(excludes), includes: paths(includes) };
+};
+const backup = (fullBackup?: BackupSection, cloudBackup?: BackupSection): App => ({
+  android: { backup: { fullBackup, cloudBackup } },
+});
+
+const scheme = (name: SchemeCheck['scheme'], of: Partial<SchemeCheck> = {}): SchemeCheck => ({
+  scheme: name,
+  outcome: 'verified',
+  problems: [],
+  signers: [],
+  ...of,
+});
+const certificate = { sha256: 'aa', subject: 'CN=Team', issuer: '', validFrom: '', validUntil: '', key: '' };
+const signing = (schemes: SchemeCheck[], of: Partial<typeof certificate> = {}) => ({
+  schemes,
+  certificates: [{ ...certificate, ...of }],
+});
+const profile = (of: Partial<ProvisioningProfile> = {}): ProvisioningProfile => ({
+  name: 'Team store',
+  uuid: '',
+  teamIds: [],
+  createdAt: '',
+  expiresAt: '',
+  kind: 'store',
+  deviceCount: 0,
+  entitlements: {},
+  certificateDigests: ['aa'],
+  signed: true,
+  ...of,
+});
+const signedIos = (of: Partial<ProvisioningProfile> = {}): App => ({
+  signing: signing([scheme('code-signature')]),
+  ios: { profile: profile(of) },
+});
+const entitled = (entitlements: PlistDict, allowed?: PlistDict): App => ({
+  ios: { entitlements, ...(allowed && { profile: profile({ entitlements: allowed }) }) },
+});
+const component = (of: Partial<Component>, ...actions: string[]): App => ({
+  components: [
+    {
+      type: 'activity',
+      name: 'app.Screen',
+      exported: true,
+      enabled: true,
+      metaData: [],
+      filters: actions.map((action) => ({
+        actions: [action],
+        categories: [],
+        schemes: [],
+        hosts: [],
+        paths: [],
+        mimeTypes: [],
+        autoVerify: false,
+      })),
+      ...of,
+    },
+  ],
+});
+const network = (of: Partial<NonNullable<NonNullable<App['android']>['networkSecurity']>>): App => ({
+  android: { networkSecurity: { trustsUserCertificates: false, domains: [], ...of } },
+});
+const domain = (name: string, cleartext?: boolean) => ({
+  names: [name],
+  cleartext,
+  trustsUserCertificates: false,
+});
+const transport = (of: PlistDict): App => ({ ios: { info: { NSAppTransportSecurity: of } } });
+const texts = (counts: Record<string, number>): App => ({
+  locales: Object.keys(counts).filter((locale) => locale !== 'default'),
+  texts: Object.entries(counts).flatMap(([locale, count]) =>
+    Array.from({ length: count }, (_, i) => ({ key: `key${i}`, locale, text: 'x' })),
+  ),
+});
+const shipped = (version: string, build: string): Partial<Intent> => ({
+  app: { id: aBuild.appId, shipped: { version, build } },
+});
+const usage = (
+  importedClasses: string[],
+  ...usageDescriptions: [key: string, text: string, ...locales: string[]][]
+): App => ({
+  ios: {
+    executable: {
+      name: 'App',
+      slices: [{ architecture: 'arm64', uuid: '', encrypted: false, libraries: [], importedClasses }],
+    },
+    usageDescriptions: usageDescriptions.map(([key, text, ...locales]) => ({ key, text, locales })),
+  },
+});
+
+const cases: [check: Check, what: string, app: App, expected: string[], intent?: Partial<Intent>][] = [
+  [debugBuild, 'a release', {}, []],
+  [debugBuild, 'debuggable', { application: { debuggable: true } }, ['failed example.app']],
+  [debugBuild, 'for tests only', { application: { testOnly: true } }, ['failed example.app']],
+  [
+    debugBuild,
+    'an iOS build that a debugger may attach to',
+    entitled({ 'get-task-allow': true }),
+    ['failed example.app'],
+  ],
+  [debugBuild, 'an iOS release', entitled({ 'get-task-allow': false }), []],
+
+  [releaseSignature, 'v2 and v3', { signing: signing([scheme('v3'), scheme('v2')]) }, []],
+  [releaseSignature, 'not signed', { signing: signing([]) }, ['failed unsigned']],
+  [
+    releaseSignature,
+    'broken',
+    {
+      signing: signing([
+        scheme('v2', { outcome: 'broken', problems: [{ code: 'x', found: 'a changed entry' }] }),
+      ]),
+    },
+    ['failed broken'],
+  ],
+  [releaseSignature, 'v1 alone, for SDK 35', { signing: signing([scheme('v1')]) }, ['failed v1-only']],
+  [
+    releaseSignature,
+    'v1 alone, for SDK 29',
+    { signing: signing([scheme('v1')]), targetSdk: 29 },
+    ['cantTell v1-only'],
+  ],
+  [releaseSignature, 'v1 alone, in a bundle', { signing: signing([scheme('v1')]), container: 'aab' }, []],
+  [
+    releaseSignature,
+    'a debug key',
+    { signing: signing([scheme('v2')], { subject: 'C=US, O=Android, CN=Android Debug' }) },
+    ['failed test-key'],
+  ],
+  [
+    releaseSignature,
+    'the published test key',
+    {
+      signing: signing([scheme('v2')], {
+        sha256: 'a40da80a59d170caa950cf15c18c454d47a39b26989d8b640ecd745ba71bf5dc',
+      }),
+    },
+    ['failed test-key'],
+  ],
+  [releaseSignature, 'a store profile', signedIos(), []],
+  [
+    releaseSignature,
+    'a development profile',
+    signedIos({ kind: 'development' }),
+    ['failed development-profile'],
+  ],
+  [releaseSignature, 'an ad-hoc profile', signedIos({ kind: 'ad-hoc' }), ['cantTell ad-hoc-profile']],
+  [releaseSignature, 'a changed profile', signedIos({ signed: false }), ['failed profile-broken']],
+  [
+    releaseSignature,
+    'another signer',
+    signedIos({ certificateDigests: ['bb'] }),
+    ['failed signer-not-in-profile'],
+  ],
+
+  [versionNotRaised, 'raised', {}, [], shipped('1.0', '6')],
+  [versionNotRaised, 'the same build', {}, ['failed example.app'], shipped('1.0', '7')],
+  [versionNotRaised, 'a lower version', {}, ['failed example.app'], shipped('1.0.1', '6')],
+  [
+    versionNotRaised,
+    '2.10 after 2.9',
+    { build: { ...aBuild, version: '2.10', build: '2.10' } },
+    [],
+    shipped('2.9', '2.9'),
+  ],
+  [versionNotRaised, 'nobody says what was shipped', {}, ['cantTell example.app']],
+
+  [entitlementMismatch, 'the same', entitled({ a: 'x', list: ['1'] }, { a: 'x', list: ['1', '2'] }), []],
+  [entitlementMismatch, 'by wildcard', entitled({ id: 'TEAM.app' }, { id: 'TEAM.*' }), []],
+  [entitlementMismatch, 'anything', entitled({ domains: ['applinks:x'] }, { domains: '*' }), []],
+  [
+    entitlementMismatch,
+    'less than allowed',
+    entitled({ 'get-task-allow': false }, { 'get-task-allow': true }),
+    [],
+  ],
+  [entitlementMismatch, 'not in the profile', entitled({ a: 'x' }, {}), ['failed a']],
+  [entitlementMismatch, 'another value', entitled({ a: 'x' }, { a: 'y' }), ['failed a']],
+  [
+    entitlementMismatch,
+    'more than allowed',
+    entitled({ list: ['1', '3'] }, { list: ['1', '2'] }),
+    ['failed list'],
+  ],
+  [
+    entitlementMismatch,
+    'a capability that is not signed for',
+    entitled({}, { 'aps-environment': 'production', other: true }),
+    ['cantTell aps-environment'],
+  ],
+  [entitlementMismatch, 'no profile, as from the store', entitled({ a: 'x' }), []],
+
+  [pushEnvironment, 'production', entitled({ 'aps-environment': 'production' }), []],
+  [
+    pushEnvironment,
+    'development',
+    entitled({ 'aps-environment': 'development' }),
+    ['failed aps-environment'],
+  ],
+  [pushEnvironment, 'no push', entitled({}), []],
+
+  [backupRules, 'the same rules', backup(section(['a']), section(['a'])), []],
+  [backupRules, 'one leaks on new devices', backup(section(['a', 'b']), section(['a'])), ['failed file b']],
+  [backupRules, 'one leaks on old devices', backup(section(['a']), section(['a', 'b'])), ['failed file b']],
+  [
+    backupRules,
+    'covered by its folder',
+    backup(section(['tokens/a']), section(['tokens'])),
+    ['failed file tokens'],
+  ],
+  [backupRules, 'everything excluded', backup(section(['a']), section(['.'])), ['failed file .']],
+  [backupRules, 'one is lost', backup(section([], ['a', 'b']), section([], ['a'])), ['failed file b']],
+  [backupRules, 'old devices are not supported', { minSdk: 31, ...backup(section(['a']), section([])) }, []],
+  [backupRules, 'one set of rules', backup(undefined, section(['a'])), []],
+  [backupRules, 'no rules', {}, ['cantTell no-rules']],
+  [backupRules, 'no backup', { application: { allowBackup: false } }, ['cantTell off']],
+  [backupRules, 'an agent decides', { application: { backupAgent: 'app.Agent' } }, []],
+
+  [cleartextTraffic, 'nothing said, for SDK 35', {}, []],
+  [cleartextTraffic, 'nothing said, for SDK 27', { targetSdk: 27 }, ['failed * cleartext']],
+  [
+    cleartextTraffic,
+    'allowed in the manifest',
+    { application: { usesCleartextTraffic: true } },
+    ['failed * cleartext'],
+  ],
+  [
+    cleartextTraffic,
+    'denied by the file, which counts',
+    { application: { usesCleartextTraffic: true }, ...network({ cleartext: false }) },
+    [],
+  ],
+  [
+    cleartextTraffic,
+    'one host',
+    network({ domains: [domain('a.example', true)] }),
+    ['failed a.example cleartext'],
+  ],
+  [
+    cleartextTraffic,
+    'the development machine',
+    network({ domains: [domain('10.0.2.2', true)] }),
+    ['cantTell 10.0.2.2 cleartext'],
+  ],
+  [
+    cleartextTraffic,
+    'certificates of the user',
+    network({ trustsUserCertificates: true }),
+    ['failed * user-certificates'],
+  ],
+  [cleartextTraffic, 'iOS, nothing said', transport({}), []],
+  [cleartextTraffic, 'iOS, everywhere', transport({ NSAllowsArbitraryLoads: true }), ['failed * cleartext']],
+  [
+    cleartextTraffic,
+    'iOS, one host',
+    transport({
+      NSExceptionDomains: { 'a.example': { NSExceptionAllowsInsecureHTTPLoads: true }, 'b.example': {} },
+    }),
+    ['failed a.example cleartext'],
+  ],
+
+  [needlessExport, 'started by the launcher', component({}, 'android.intent.action.MAIN'), []],
+  [needlessExport, 'no filter', component({}), ['cantTell app.Screen']],
+  [needlessExport, 'an action of its own', component({}, 'app.REFRESH'), ['cantTell app.Screen']],
+  [needlessExport, 'behind a permission', component({ permission: 'app.P' }), []],
+  [needlessExport, 'not exported', component({ exported: false }, 'app.REFRESH'), []],
+  [needlessExport, 'switched off', component({ enabled: false }), []],
+  [
+    needlessExport,
+    'not said, for SDK 30',
+    { targetSdk: 30, ...component({ exported: 'unset' }, 'app.X') },
+    ['cantTell app.Screen'],
+  ],
+  [needlessExport, 'not said, for SDK 35', component({ exported: 'unset' }, 'app.X'), []],
+
+  [
+    usageDescription,
+    'told',
+    usage(['CLLocationManager'], ['NSLocationWhenInUseUsageDescription', 'To find piers.']),
+    [],
+  ],
+  [
+    usageDescription,
+    'missing',
+    usage(['CLLocationManager']),
+    ['cantTell NSLocationWhenInUseUsageDescription'],
+  ],
+  [
+    usageDescription,
+    'empty',
+    usage([], ['NSCameraUsageDescription', ' ']),
+    ['failed NSCameraUsageDescription'],
+  ],
+  [
+    usageDescription,
+    'not in every language',
+    usage([], ['NSCameraUsageDescription', 'Codes.', 'de']),
+    ['failed NSCameraUsageDescription'],
+    { locales: ['en', 'de', 'pl'] },
+  ],
+  [usageDescription, 'classes that need none', usage(['UIView']), []],
+
+  [orphanedLocale, 'all meant', texts({ default: 10, de: 9 }), [], { locales: ['en', 'de'] }],
+  [
+    orphanedLocale,
+    'one not meant',
+    texts({ default: 10, de: 9, fi: 9 }),
+    ['failed locales'],
+    { locales: ['en', 'de'] },
+  ],
+  [
+    orphanedLocale,
+    'a region of one that is meant',
+    texts({ default: 10, 'de-AT': 1 }),
+    [],
+    { locales: ['de'] },
+  ],
+  [orphanedLocale, 'nobody says, few texts', texts({ default: 10, de: 9, fi: 2 }), ['cantTell locales']],
+  [orphanedLocale, 'nobody says, most texts', texts({ default: 10, de: 9 }), []],
+
+  [unusedResource, 'none', {}, []],
+  [
+    unusedResource,
+    'two types',
+    {
+      android: {
+        unusedResources: [
+          { name: 'drawable/a', type: 'drawable', files: [], compressedBytes: 5 },
+          { name: 'drawable/b', type: 'drawable', files: [], compressedBytes: 9 },
+          { name: 'string/c', type: 'string', files: [], compressedBytes: 0 },
+        ],
+      },
+    },
+    ['cantTell drawable', 'cantTell string'],
+  ],
+];
+
+test.each(cases.map((of) => [`${of[0].id}: ${of[1]}`, of] as const))(
+  '%s',
+  (_, [check, , app, expected, intent = {}]) => {
+    const assertions = run(check, observeApp(app), anIntent(intent));
+    expect(departures(assertions)).toEqual(expected);
+    for (const assertion of assertions)
+      if ('draft' in assertion) {
+        const { basis, identity, occurrence } = assertion.draft;
+        const words = messages[check.id]!(occurrence.data, { basis, identity, occurrences: [occurrence] });
+        expect(Object.values(words).join(' ')).not.toMatch(/undefined|NaN|\[object/);
+        expect(Object.values(words)).not.toContain('');
+        expect(assertion.outcome).toBe(basis === 'measured' ? 'failed' : 'cantTell');
+      }
+  },
+);
