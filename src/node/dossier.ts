@@ -16,7 +16,7 @@ import { z } from 'zod';
 import { buildKeySchema, platformSchema, sameBuild, sayBuild } from '../core/model/candidate.ts';
 import { UnreadableError } from '../core/model/problem.ts';
 import { traceLineSchema } from '../core/model/trace.ts';
-import { fileDigest } from './file-digest.ts';
+import { fileDigest } from './file-hasher.ts';
 import { type CaptureFiles, captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { parseJson } from './read-json.ts';
 import { withPackage } from './read-package.ts';

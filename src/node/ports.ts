@@ -1,5 +1,5 @@
 /** What the core asks of its surroundings, as Node gives it. */
-import { constants, createHash, createPublicKey, verify, webcrypto } from 'node:crypto';
+import { constants, createHash, createPublicKey, verify } from 'node:crypto';
 import { open } from 'node:fs/promises';
 import { promisify } from 'node:util';
 import { crc32, createInflateRaw, inflateRaw } from 'node:zlib';
@@ -31,16 +31,10 @@ async function inflate(bytes: Uint8Array, maxBytes: number): Promise<Uint8Array>
 const plain = (bytes: Uint8Array): Uint8Array =>
   new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
-// From here on hashing goes to the thread pool, and leaves this thread free.
-const THREAD_FROM_BYTES = 2 ** 18;
-
 export const nodePorts: Ports = {
   inflateRaw: inflate,
   crc32: (bytes) => crc32(bytes),
-  digest: async (algorithm, bytes) =>
-    bytes.length < THREAD_FROM_BYTES || algorithm === 'md5'
-      ? plain(createHash(algorithm).update(bytes).digest())
-      : new Uint8Array(await webcrypto.subtle.digest(algorithm.replace('sha', 'SHA-'), bytes)),
+  digest: async (algorithm, bytes) => plain(createHash(algorithm).update(bytes).digest()),
   verifySignature: async (check) => verifySignature(check),
 };
 
@@ -61,7 +55,11 @@ function verifySignature({ data, digest, padding, publicKey, signature }: Signat
 }
 
 /** Lends a file as a source of bytes, and closes it whatever happens. */
-export async function withFile<T>(path: string, use: (source: ByteSource) => Promise<T>): Promise<T> {
+export async function withFile<T>(
+  path: string,
+  use: (source: ByteSource) => Promise<T>,
+  digestParts?: ByteSource['digestParts'],
+): Promise<T> {
   const file = await open(path, 'r');
   try {
     const { size } = await file.stat();
@@ -75,6 +73,7 @@ export async function withFile<T>(path: string, use: (source: ByteSource) => Pro
       readInto: async (offset, into) => {
         await file.read(into, 0, into.length, offset);
       },
+      digestParts,
     });
   } finally {
     await file.close();

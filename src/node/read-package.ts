@@ -2,7 +2,7 @@ import { stat } from 'node:fs/promises';
 import type { ReadOptions } from '../core/formats/android/android-package.ts';
 import { type OpenedPackage, readPackage } from '../core/formats/package.ts';
 import { UnreadableError, unwrap } from '../core/model/problem.ts';
-import { fileDigest } from './file-digest.ts';
+import { openFileHasher } from './file-hasher.ts';
 import { nodePorts, withFile } from './ports.ts';
 
 /**
@@ -25,10 +25,16 @@ export async function withPackage<T>(
       found: info.isDirectory() ? 'a folder' : 'not a file',
       expected: 'an app package (APK, AAB or IPA)',
     });
-  const digest = fileDigest(path);
+  const hasher = await openFileHasher(path);
   // what it rejects with is met where it is awaited, unless reading has failed before
-  digest.catch(() => {});
-  return withFile(path, async (source) =>
-    use(unwrap(await readPackage(path, source, digest, nodePorts, options))),
-  );
+  hasher.digest.catch(() => {});
+  try {
+    return await withFile(
+      path,
+      async (source) => use(unwrap(await readPackage(path, source, hasher.digest, nodePorts, options))),
+      hasher.digestParts,
+    );
+  } finally {
+    hasher.close();
+  }
 }

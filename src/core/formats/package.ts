@@ -2,10 +2,8 @@
 import type { AppPackage } from '../model/app-package.ts';
 import type { ByteSource, Ports } from '../model/ports.ts';
 import { attempt, type Result, UnreadableError, unwrap } from '../model/problem.ts';
-import { BASE_MANIFEST, openBundle } from './android/aab.ts';
 import type { ReadOptions } from './android/android-package.ts';
 import { APK_MANIFEST, type OpenedAndroid, openApk } from './android/apk.ts';
-import { findAppBundle, openIpa } from './apple/ipa.ts';
 import { openZip, type Zip } from './zip.ts';
 
 export interface OpenedPackage {
@@ -31,12 +29,26 @@ export function readPackage(
   return attempt(file, async () => {
     const zip = unwrap(await openZip(file, source, ports));
     if (zip.entries.has(APK_MANIFEST)) return opened(await openApk(zip, source, digest, ports, options));
-    if (zip.entries.has(BASE_MANIFEST)) return opened(await openBundle(zip, source, digest, ports, options));
+    if (zip.entries.has(BASE_MANIFEST)) {
+      // the other forms are loaded only where they are met: most packages are APKs
+      const { openBundle } = await import('./android/aab.ts');
+      return opened(await openBundle(zip, source, digest, ports, options));
+    }
     const bundle = findAppBundle(zip);
-    if (bundle) return { app: await openIpa(zip, bundle, await digest, ports), zip };
+    if (bundle) {
+      const { openIpa } = await import('./apple/ipa.ts');
+      return { app: await openIpa(zip, bundle, await digest, ports), zip };
+    }
     throw noPackage(zip);
   });
 }
+
+const BASE_MANIFEST = 'base/manifest/AndroidManifest.xml';
+const BUNDLE_INFO = /^(Payload\/[^/]+\.app\/)Info\.plist$/;
+
+/** The folder of the app bundle, with its slash, where the archive is an iOS package. */
+const findAppBundle = (zip: Zip): string | undefined =>
+  [...zip.entries.keys()].map((name) => BUNDLE_INFO.exec(name)?.[1]).find(Boolean);
 
 const opened = (android: OpenedAndroid): OpenedPackage => ({ app: android.app, zip: android.zip, android });
 

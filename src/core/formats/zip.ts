@@ -130,6 +130,8 @@ async function readZip64End(source: ByteSource, endOffset: number): Promise<Omit
   return { entryCount: record.u64(32), directoryBytes: record.u64(40), directoryOffset: record.u64(48) };
 }
 
+const decoder = new TextDecoder();
+
 function readDirectory(reader: ByteReader, count: number, limits: ZipLimits): Map<string, ZipEntry> {
   if (count > limits.entryCount)
     throw new UnreadableError({
@@ -144,7 +146,7 @@ function readDirectory(reader: ByteReader, count: number, limits: ZipLimits): Ma
       throw truncatedZip(`entry ${i + 1} of its central directory is damaged`);
     const nameBytes = reader.u16(at + 28);
     const extraBytes = reader.u16(at + 30);
-    const name = new TextDecoder().decode(reader.slice(at + 46, nameBytes));
+    const name = decoder.decode(reader.slice(at + 46, nameBytes));
     checkName(name, entries);
     const sizes = withZip64(reader, at, at + 46 + nameBytes, extraBytes);
     entries.set(name, {
@@ -206,7 +208,7 @@ function checkName(name: string, entries: Map<string, ZipEntry>): void {
   };
   if (name.startsWith('/') || name.includes('\\') || name.includes('\0') || /^[a-z]:/i.test(name))
     refuse('an absolute path or a forbidden character');
-  if (name.split('/').includes('..')) refuse('a path that climbs out of the archive');
+  if (name.includes('..') && name.split('/').includes('..')) refuse('a path that climbs out of the archive');
   if (entries.has(name)) refuse('a second entry of the same name, which would shadow the first');
 }
 

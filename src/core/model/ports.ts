@@ -12,6 +12,15 @@ export interface ByteSource {
   read(offset: number, length: number): Promise<Uint8Array>;
   /** Fills an array that the caller keeps, so that long runs of reading need no new memory. */
   readInto(offset: number, into: Uint8Array): Promise<void>;
+  /** Digests of parts of the source, where the place has a way to make them beside everything else. */
+  digestParts?(algorithm: DigestAlgorithm, parts: readonly SourcePart[]): Promise<Uint8Array[]>;
+}
+
+export interface SourcePart {
+  offset: number;
+  length: number;
+  /** Hashed before the part itself. */
+  before: Uint8Array;
 }
 
 export type DigestAlgorithm = 'md5' | 'sha1' | 'sha256' | 'sha384' | 'sha512';

@@ -1,27 +1,25 @@
 /** Everything that was read of a package, as JSON in pieces: a table may hold more values than fit in one text. */
+import type { AndroidModule } from '../formats/android/android-package.ts';
 import type { ResValue } from '../formats/android/res-value.ts';
 import { type ResourceConfig, sayConfig } from '../formats/android/resource-config.ts';
 import type { Resource, ResourceContent } from '../formats/android/resource-table.ts';
 import type { OpenedPackage } from '../formats/package.ts';
 
-const PIECE_CHARACTERS = 2 ** 16;
+const PIECE_CHARACTERS = 2 ** 13;
 
-/** Texts of an Android package stand among its resources, and are not said twice. */
-export function* packageJson({ android, app }: OpenedPackage): Generator<string> {
-  if (!android?.table) {
-    yield `${JSON.stringify(app, null, 2)}\n`;
-    return;
-  }
+/** Everything but the resources. Texts of an Android package stand among these, and are not said twice. */
+export function appJson({ android, app }: OpenedPackage): string {
+  if (!android?.table) return `${JSON.stringify(app, null, 2)}\n`;
   const { libraries, overlayables, stagedAliases } = android.table;
-  const head = JSON.stringify(
-    { ...app, texts: undefined, table: { libraries, overlayables, stagedAliases } },
-    null,
-    2,
-  );
-  yield `${head.slice(0, -2)},\n  "resources": [`;
-  let [piece, separator] = ['', '\n    '];
+  const said = { ...app, texts: undefined, table: { libraries, overlayables, stagedAliases } };
+  return `${JSON.stringify(said, null, 2).slice(2)}\n`;
+}
+
+/** The beginning of an object that `appJson` goes on with: one resource a line, in pieces. */
+export function* resourcesJson(modules: readonly AndroidModule[]): Generator<string> {
+  let [piece, separator] = ['{\n  "resources": [', '\n    '];
   const configs = new Map<ResourceConfig, string>();
-  for (const { table } of android.modules)
+  for (const { table } of modules)
     for (const resource of table?.resources.values() ?? []) {
       piece += separator + resourceLine(resource, configs);
       separator = ',\n    ';
@@ -29,18 +27,24 @@ export function* packageJson({ android, app }: OpenedPackage): Generator<string>
       yield piece;
       piece = '';
     }
-  yield `${piece}\n  ]\n}\n`;
+  yield `${piece}\n  ],\n`;
 }
 
 /** `{"id":"0x7f010000","name":"string/title","public":false,"values":[{"config":"de","kind":"string","text":"Titel"}]}` */
 function resourceLine(resource: Resource, configs: Map<ResourceConfig, string>): string {
   const { id, isPublic, name, type } = resource;
-  const values = resource.variants().map(({ config, content }) => {
-    const said = configs.get(config) ?? JSON.stringify(sayConfig(config));
-    configs.set(config, said);
-    return `{"config":${said},${contentFields(content)}}`;
-  });
-  return `{"id":"${hexId(id)}","name":${JSON.stringify(`${type}/${name}`)},"public":${isPublic},"values":[${values.join(',')}]}`;
+  let line = `{"id":"${hexId(id)}","name":${JSON.stringify(`${type}/${name}`)},"public":${isPublic},"values":[`;
+  let separator = '';
+  for (const { config, content } of resource.variants()) {
+    let said = configs.get(config);
+    if (said === undefined) {
+      said = JSON.stringify(sayConfig(config));
+      configs.set(config, said);
+    }
+    line += `${separator}{"config":${said},${contentFields(content)}}`;
+    separator = ',';
+  }
+  return `${line}]}`;
 }
 
 function contentFields(content: ResourceContent): string {

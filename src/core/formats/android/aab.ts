@@ -5,14 +5,13 @@
  *     BundleConfig.pb · base/manifest/AndroidManifest.xml · base/resources.pb · base/dex/ · base/res/ · base/lib/ · FEATURE/…
  */
 import type { ByteSource, Ports } from '../../model/ports.ts';
+import { beginVerification } from '../signing/verify-apk.ts';
 import type { Zip } from '../zip.ts';
 import { type AndroidModule, describeAndroid, dexFilesIn, type ReadOptions } from './android-package.ts';
 import type { OpenedAndroid } from './apk.ts';
 import { MAX_XML_BYTES } from './binary-xml.ts';
 import { readProtoTable } from './proto/proto-table.ts';
 import { readProtoXml } from './proto/proto-xml.ts';
-
-export const BASE_MANIFEST = 'base/manifest/AndroidManifest.xml';
 
 /** @throws UnreadableError where a module's manifest or table cannot be read */
 export async function openBundle(
@@ -22,6 +21,7 @@ export async function openBundle(
   ports: Ports,
   options: ReadOptions,
 ): Promise<OpenedAndroid> {
+  const signing = beginVerification(zip, source, ports);
   const features = [...zip.entries.keys()]
     .flatMap((name) => /^([^/]+)\/manifest\/AndroidManifest\.xml$/.exec(name)?.[1] ?? [])
     .filter((name) => name !== 'base')
@@ -30,7 +30,7 @@ export async function openBundle(
   const others: AndroidModule[] = [];
   for (const name of features) others.push(await readModule(zip, name));
   const app = await describeAndroid(
-    { container: 'aab', zip, source, digest, modules: [base, ...others] },
+    { container: 'aab', zip, signing, digest, modules: [base, ...others] },
     ports,
     options,
   );

@@ -1,8 +1,8 @@
 /** The one model of an Android package, from the modules of an APK (which is one) or of a bundle. */
 import type { AndroidPart, AppPackage, Manifest, NativeLibrary, Picture } from '../../model/app-package.ts';
-import { type ByteSource, type Ports, sha256Hex } from '../../model/ports.ts';
+import { type Ports, sha256Hex } from '../../model/ports.ts';
 import { type Problem, tryRead } from '../../model/problem.ts';
-import { verifyApkSigning } from '../signing/verify-apk.ts';
+import type { beginVerification } from '../signing/verify-apk.ts';
 import type { Zip } from '../zip.ts';
 import { MAX_XML_BYTES, type XmlElement } from './binary-xml.ts';
 import { catalogueLocales, catalogueTexts, MAX_CHARACTERS } from './catalogue.ts';
@@ -33,12 +33,15 @@ export interface AndroidModule {
 export interface ReadOptions {
   /** Whether the texts of all languages are wanted in the model too; they stand in the table in any case. */
   texts?: boolean;
+  /** Called with the modules when all but signatures and digest is read: these take longest on large files. */
+  whileVerifying?(modules: readonly AndroidModule[]): void;
 }
 
 export interface AndroidArchive {
   container: 'apk' | 'aab';
   zip: Zip;
-  source: ByteSource;
+  /** Begun before, and finished with the lowest SDK level. */
+  signing: ReturnType<typeof beginVerification>;
   digest: string | Promise<string>;
   /** The base first. */
   modules: [AndroidModule, ...AndroidModule[]];
@@ -47,23 +50,20 @@ export interface AndroidArchive {
 export async function describeAndroid(
   archive: AndroidArchive,
   ports: Ports,
-  { texts: wanted = true }: ReadOptions,
+  { texts: wanted = true, whileVerifying }: ReadOptions,
 ): Promise<AppPackage> {
-  const { container, modules, source, zip } = archive;
+  const { container, modules, signing, zip } = archive;
   const [base] = modules;
   const read = modules.map((module) => readManifest(module.manifest, module.table));
   const { identity } = read[0]!;
   const manifest = mergeManifests(read.map((module) => module.manifest));
-  // begun first, since hashing goes on while the rest is read
-  const signing = verifyApkSigning(zip, source, ports, manifest.minSdk);
-  // what it rejects with is met where it is awaited, unless reading has failed before
-  signing.catch(() => {});
   const unread: Problem[] = [];
   const code = await readCode(archive, ports, unread);
   const rules = await readRules(zip, base, manifest, unread);
   const tables = modules.flatMap(({ table }) => table ?? []);
   const texts = wanted ? tables.flatMap(catalogueTexts) : [];
   const nativeLibraries = await readNativeLibraries(zip, unread);
+  whileVerifying?.(modules);
   return {
     platform: 'android',
     container,
@@ -80,7 +80,7 @@ export async function describeAndroid(
       compressedBytes,
     })),
     pictures: modules.flatMap(({ table, prefix }) => (table ? picturesOf(table, prefix) : [])),
-    signing: await signing,
+    signing: await signing(manifest.minSdk),
     traces: findTraces(manifest, code.types),
     unread,
     android: {

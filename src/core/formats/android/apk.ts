@@ -1,6 +1,7 @@
 /** An APK: zip → manifest, resource table, code, signatures. */
 import type { AppPackage } from '../../model/app-package.ts';
 import type { ByteSource, Ports } from '../../model/ports.ts';
+import { beginVerification } from '../signing/verify-apk.ts';
 import type { Zip } from '../zip.ts';
 import { type AndroidModule, describeAndroid, dexFilesIn, type ReadOptions } from './android-package.ts';
 import { MAX_XML_BYTES, readBinaryXml } from './binary-xml.ts';
@@ -24,6 +25,7 @@ export async function openApk(
   ports: Ports,
   options: ReadOptions,
 ): Promise<OpenedAndroid> {
+  const signing = beginVerification(zip, source, ports);
   const table = zip.entries.has('resources.arsc')
     ? readResourceTable(await zip.read('resources.arsc'))
     : undefined;
@@ -36,7 +38,7 @@ export async function openApk(
     dexFiles: dexFilesIn(zip, ''),
   };
   const app = await describeAndroid(
-    { container: 'apk', zip, source, digest, modules: [base] },
+    { container: 'apk', zip, signing, digest, modules: [base] },
     ports,
     options,
   );

@@ -236,20 +236,23 @@ function demandFew(reader: ByteReader, what: string, count: number, most: number
     });
 }
 
+/** The offsets are checked once as a whole: most of them say that there is no entry, and there are millions. */
 function forEachEntry(reader: ByteReader, at: number, take: (index: number, offset: number) => void): void {
   const flags = reader.u8(at + 9);
   const count = reader.u32(at + 12);
-  const offsetsAt = at + reader.u16(at + 2);
-  for (let i = 0; i < count; i++) {
-    if (flags & SPARSE) take(reader.u16(offsetsAt + 4 * i), reader.u16(offsetsAt + 4 * i + 2) * 4);
-    else if (flags & OFFSETS_16) {
-      const offset = reader.u16(offsetsAt + 2 * i);
+  const short = (flags & OFFSETS_16) !== 0 && !(flags & SPARSE);
+  const bytes = reader.slice(at + reader.u16(at + 2), count * (short ? 2 : 4));
+  const offsets = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  for (let i = 0; i < count; i++)
+    if (short) {
+      const offset = offsets.getUint16(2 * i, true);
       if (offset !== 0xffff) take(i, offset * 4);
     } else {
-      const offset = reader.u32(offsetsAt + 4 * i);
-      if (offset !== NO_ENTRY) take(i, offset);
+      const offset = offsets.getUint32(4 * i, true);
+      // a pair of index and offset in place of an offset
+      if (flags & SPARSE) take(offset & 0xffff, (offset >>> 16) * 4);
+      else if (offset !== NO_ENTRY) take(i, offset);
     }
-  }
 }
 
 function readContent({ reader, values }: Package, at: number): ResourceContent {

@@ -82,26 +82,15 @@ export function readStringPool(
   return { count, string, spans };
 }
 
-const utf8Decoder = new TextDecoder('utf-8');
-const utf16Decoder = new TextDecoder('utf-16le');
-const SHORT = 24;
+// a mark at the beginning of a text is a part of it
+const utf8Decoder = new TextDecoder('utf-8', { ignoreBOM: true });
+const utf16Decoder = new TextDecoder('utf-16le', { ignoreBOM: true });
 
 function decodeUtf8(reader: ByteReader, at: number): string {
   let offset = at + (reader.u8(at) & 0x80 ? 2 : 1);
   let length = reader.u8(offset);
   if (length & 0x80) length = ((length & 0x7f) << 8) | reader.u8(++offset);
-  const bytes = reader.slice(offset + 1, length);
-  return (length <= SHORT && decodeAscii(bytes)) || utf8Decoder.decode(bytes);
-}
-
-/** Names are short and ASCII; for these, calling the decoder costs more than decoding. Empty where it is neither. */
-function decodeAscii(bytes: Uint8Array): string {
-  let text = '';
-  for (const byte of bytes) {
-    if (byte & 0x80) return '';
-    text += String.fromCharCode(byte);
-  }
-  return text;
+  return utf8Decoder.decode(reader.slice(offset + 1, length));
 }
 
 // What an app shows; UTF-16 pools could claim up to 2^31 units.

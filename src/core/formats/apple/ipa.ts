@@ -26,12 +26,6 @@ import { verifySealedResources } from './sealed-resources.ts';
 import { parseStrings } from './strings.ts';
 import { readStringsdict } from './stringsdict.ts';
 
-const BUNDLE_INFO = /^(Payload\/[^/]+\.app\/)Info\.plist$/;
-
-/** The folder of the app bundle, with its slash, where the archive is an iOS package. */
-export const findAppBundle = (zip: Zip): string | undefined =>
-  [...zip.entries.keys()].map((name) => BUNDLE_INFO.exec(name)?.[1]).find(Boolean);
-
 /** @throws UnreadableError where Info.plist or the executable cannot be read */
 export async function openIpa(zip: Zip, bundle: string, digest: string, ports: Ports): Promise<AppPackage> {
   const unread: Problem[] = [];

@@ -1,8 +1,17 @@
 /** X.509 certificates (RFC 5280, section 4.1): what people and signature checks need of them. */
-import { BitString, GeneralizedTime, UTCTime } from 'asn1js';
 import type { Certificate } from '../../model/app-package.ts';
 import { type Ports, sha256Hex } from '../../model/ports.ts';
-import { type Asn1, contentOf, encodingOf, membersOf, oidOf, parseAsn1, tagged, unreadable } from './asn1.ts';
+import {
+  type Asn1,
+  contentOf,
+  membersOf,
+  oidOf,
+  parseAsn1,
+  tagged,
+  textOf,
+  timeOf,
+  unreadable,
+} from './asn1.ts';
 
 export interface ParsedCertificate {
   der: Uint8Array;
@@ -25,14 +34,14 @@ export function parseCertificate(der: Uint8Array, what = 'a certificate'): Parse
   const [from, until] = membersOf(validity);
   return {
     der,
-    publicKey: encodingOf(key),
-    issuer: encodingOf(issuer),
+    publicKey: key.bytes,
+    issuer: issuer.bytes,
     serial: contentOf(serial),
     view: {
       subject: sayName(subject),
       issuer: sayName(issuer),
-      validFrom: sayTime(from),
-      validUntil: sayTime(until),
+      validFrom: timeOf(from),
+      validUntil: timeOf(until),
       key: sayKey(key),
     },
   };
@@ -62,20 +71,10 @@ const sayName = (name: Asn1): string =>
     .map((part) => {
       const [type, value] = membersOf(part);
       const oid = oidOf(type);
-      return `${NAME_PARTS.get(oid) ?? oid}=${sayText(value)}`;
+      return `${NAME_PARTS.get(oid) ?? oid}=${textOf(value)}`;
     })
     .reverse()
     .join(', ');
-
-function sayText(value: Asn1 | undefined): string {
-  const text = value && 'getValue' in value ? (value.getValue as () => unknown)() : undefined;
-  return typeof text === 'string' ? text : new TextDecoder().decode(contentOf(value));
-}
-
-function sayTime(value: Asn1 | undefined): string {
-  const date = value instanceof UTCTime || value instanceof GeneralizedTime ? value.toDate() : undefined;
-  return date && !Number.isNaN(date.getTime()) ? date.toISOString() : '';
-}
 
 const CURVES = new Map([
   ['1.2.840.10045.3.1.7', 'P-256'],
@@ -88,8 +87,8 @@ function sayKey(spki: Asn1): string {
   const [type, parameters] = membersOf(algorithm);
   switch (oidOf(type)) {
     case '1.2.840.113549.1.1.1': {
-      const key =
-        bits instanceof BitString ? parseAsn1(contentOf(bits).subarray(1), 'an RSA key') : undefined;
+      // the first byte of a bit string counts its unused bits
+      const key = parseAsn1(contentOf(bits).subarray(1), 'an RSA key');
       const modulus = contentOf(membersOf(key)[0]);
       return `RSA ${(modulus[0] === 0 ? modulus.length - 1 : modulus.length) * 8}`;
     }

@@ -1,6 +1,6 @@
 /** Signed data of the Cryptographic Message Syntax (RFC 5652, section 5), as app packages and profiles carry it. */
 import { type DigestAlgorithm, type Ports, sameBytes } from '../../model/ports.ts';
-import { type Asn1, contentOf, encodingOf, membersOf, oidOf, parseAsn1, tagged, unreadable } from './asn1.ts';
+import { type Asn1, contentOf, membersOf, oidOf, parseAsn1, tagged, unreadable } from './asn1.ts';
 import { type ParsedCertificate, parseCertificate } from './certificate.ts';
 
 const SIGNED_DATA = '1.2.840.113549.1.7.2';
@@ -42,8 +42,8 @@ export function parseSignedData(bytes: Uint8Array, what: string): SignedData {
   const inner = tagged(membersOf(encapsulated), 0);
   const certificates = membersOf(tagged(members, 0))
     // other certificate formats are tagged; X.509 is a plain sequence
-    .filter(({ idBlock }) => idBlock.tagClass === 1)
-    .map((value) => parseCertificate(encodingOf(value), what));
+    .filter(({ tagClass }) => tagClass === 0)
+    .map((value) => parseCertificate(value.bytes, what));
   return {
     content: inner && contentOf(membersOf(inner)[0]),
     certificates,
@@ -54,9 +54,7 @@ export function parseSignedData(bytes: Uint8Array, what: string): SignedData {
 /** version · issuer and serial, or [0] key id · digest · [0] signed attributes · signature algorithm · signature */
 function parseSigner(signer: Asn1, certificates: readonly ParsedCertificate[]): SignerInfo {
   const members = membersOf(signer);
-  const attributes = members
-    .slice(3)
-    .find(({ idBlock }) => idBlock.tagClass === 3 && idBlock.tagNumber === 0);
+  const attributes = tagged(members.slice(3), 0);
   const [algorithm, signature] = members.slice(attributes ? 4 : 3);
   const algorithmOid = oidOf(membersOf(algorithm)[0]);
   const messageDigest = membersOf(attributes)
@@ -80,13 +78,13 @@ function findSigner(
   if (!issuer || !serial) return certificates[0];
   return certificates.find(
     (certificate) =>
-      sameBytes(certificate.issuer, encodingOf(issuer)) && sameBytes(certificate.serial, contentOf(serial)),
+      sameBytes(certificate.issuer, issuer.bytes) && sameBytes(certificate.serial, contentOf(serial)),
   );
 }
 
 /** RFC 5652, 5.4: the attributes are signed under the tag of a set. */
 function asSet(attributes: Asn1): Uint8Array {
-  const bytes = encodingOf(attributes).slice();
+  const bytes = attributes.bytes.slice();
   bytes[0] = 0x31;
   return bytes;
 }

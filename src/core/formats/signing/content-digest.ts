@@ -5,7 +5,13 @@
  *     chunked:   H(0x5a · u32 count · H(0xa5 · u32 length · chunk) …), chunks of 1 MiB, begun anew at each section
  *     hash tree: SHA-256 over pages of 4096 bytes with a salt of eight zeros, level upon level; then the u64 size
  */
-import { type ByteSource, bytesSource, type DigestAlgorithm, type Ports } from '../../model/ports.ts';
+import {
+  type ByteSource,
+  bytesSource,
+  type DigestAlgorithm,
+  type Ports,
+  type SourcePart,
+} from '../../model/ports.ts';
 import { joinBytes } from './asn1.ts';
 
 export type ContentDigestKind = 'chunked-sha256' | 'chunked-sha512' | 'hash-tree';
@@ -20,8 +26,6 @@ interface Contents {
 
 const CHUNK_BYTES = 2 ** 20;
 const PAGE_BYTES = 4096;
-// Chunks in hand at once: enough to keep hashing busy, little enough to bound memory.
-const AT_ONCE = 4;
 
 /** Each kind is computed once, however many signers ask for it. */
 export function contentDigests(contents: Contents, ports: Ports): ContentDigests {
@@ -39,43 +43,68 @@ function compute(kind: ContentDigestKind, contents: Contents, ports: Ports): Pro
 }
 
 async function chunked(contents: Contents, algorithm: DigestAlgorithm, ports: Ports): Promise<Uint8Array> {
+  const { block, centralDirectoryOffset, endRecordOffset, source } = contents;
+  const parts = [...chunksOf(0, block.offset), ...chunksOf(centralDirectoryOffset, endRecordOffset)];
+  const end = await endRecord(contents);
+  const digests = [
+    ...(source.digestParts
+      ? await source.digestParts(algorithm, parts)
+      : await digestOneByOne(source, algorithm, parts, ports)),
+    await ports.digest(algorithm, joinBytes([chunkHead(end.length), end])),
+  ];
+  return ports.digest(algorithm, joinBytes([head(0x5a, digests.length), ...digests]));
+}
+
+function chunksOf(from: number, until: number): SourcePart[] {
+  const parts: SourcePart[] = [];
+  for (let offset = from; offset < until; offset += CHUNK_BYTES) {
+    const length = Math.min(CHUNK_BYTES, until - offset);
+    parts.push({ offset, length, before: chunkHead(length) });
+  }
+  return parts;
+}
+
+const chunkHead = (length: number): Uint8Array => head(0xa5, length);
+
+function head(mark: number, number: number): Uint8Array {
+  const bytes = new Uint8Array(5);
+  bytes[0] = mark;
+  putU32(bytes, 1, number);
+  return bytes;
+}
+
+async function digestOneByOne(
+  source: ByteSource,
+  algorithm: DigestAlgorithm,
+  parts: readonly SourcePart[],
+  ports: Ports,
+): Promise<Uint8Array[]> {
   const digests: Uint8Array[] = [];
-  const buffers = Array.from({ length: AT_ONCE }, () => new Uint8Array(5 + CHUNK_BYTES));
-  let inHand: Promise<Uint8Array>[] = [];
-  for (const section of await sections(contents))
-    for (let at = 0; at < section.sizeBytes; at += CHUNK_BYTES) {
-      const length = Math.min(CHUNK_BYTES, section.sizeBytes - at);
-      const chunk = buffers[inHand.length]!.subarray(0, 5 + length);
-      chunk[0] = 0xa5;
-      putU32(chunk, 1, length);
-      await section.readInto(at, chunk.subarray(5));
-      inHand.push(ports.digest(algorithm, chunk));
-      if (inHand.length < AT_ONCE) continue;
-      digests.push(...(await Promise.all(inHand)));
-      inHand = [];
-    }
-  digests.push(...(await Promise.all(inHand)));
-  const head = new Uint8Array(5);
-  head[0] = 0x5a;
-  putU32(head, 1, digests.length);
-  return ports.digest(algorithm, joinBytes([head, ...digests]));
+  for (const { before, length, offset } of parts)
+    digests.push(await ports.digest(algorithm, joinBytes([before, await source.read(offset, length)])));
+  return digests;
+}
+
+async function endRecord({ block, endRecordOffset, source }: Contents): Promise<Uint8Array> {
+  const end = new Uint8Array(source.sizeBytes - endRecordOffset);
+  await source.readInto(endRecordOffset, end);
+  putU32(end, 16, block.offset);
+  return end;
 }
 
 type Section = Pick<ByteSource, 'sizeBytes' | 'readInto'>;
 
-async function sections({
-  source,
-  block,
-  centralDirectoryOffset,
-  endRecordOffset,
-}: Contents): Promise<[Section, Section, Section]> {
+async function sections(contents: Contents): Promise<[Section, Section, Section]> {
+  const { block, centralDirectoryOffset, endRecordOffset, source } = contents;
   const ofFile = (from: number, until: number): Section => ({
     sizeBytes: until - from,
     readInto: (offset, into) => source.readInto(from + offset, into),
   });
-  const end = (await source.read(endRecordOffset, source.sizeBytes - endRecordOffset)).slice();
-  putU32(end, 16, block.offset);
-  return [ofFile(0, block.offset), ofFile(centralDirectoryOffset, endRecordOffset), bytesSource(end)];
+  return [
+    ofFile(0, block.offset),
+    ofFile(centralDirectoryOffset, endRecordOffset),
+    bytesSource(await endRecord(contents)),
+  ];
 }
 
 /** The sections lie end to end here, without the signing block. */

@@ -10,37 +10,40 @@ import { readSigningBlock, type SigningBlock } from './signing-block.ts';
 // Android 7 is the first that takes v2; from then on v1 is not looked at where a newer one is there.
 const FIRST_SDK_OF_V2 = 24;
 
-/** @param minSdk as the manifest says; the platform takes 1 where it says nothing */
-export async function verifyApkSigning(
+/**
+ * Begins with what the signing block says, since that takes the longest; the rest follows when the manifest is read.
+ *
+ * @returns to be called with the lowest SDK level that the app runs on, as the manifest says
+ */
+export function beginVerification(
   zip: Zip,
   source: ByteSource,
   ports: Ports,
-  minSdk = 1,
-): Promise<Signing> {
-  const schemes: SchemeCheck[] = [];
-  const block = await readBlock(zip, source, schemes);
-  if (block)
-    schemes.push(
-      ...(await verifyBlock(
-        {
-          source,
-          block,
-          centralDirectoryOffset: zip.centralDirectoryOffset,
-          endRecordOffset: zip.endRecordOffset,
-        },
-        ports,
-      )),
-    );
-  if (schemes.some(({ problems }) => problems.some(({ code }) => code === 'signature.digest')))
-    await nameChangedEntries(zip, schemes);
-  if (hasJarSignature(zip))
-    schemes.push(
-      minSdk < FIRST_SDK_OF_V2 || schemes.length === 0
-        ? await verifyJarSignature(zip, ports, schemes)
-        : { scheme: 'v1', outcome: 'unchecked', problems: [], signers: [] },
-    );
-  const signers = schemes.find((scheme) => scheme.signers.length > 0)?.signers ?? [];
-  return { schemes, certificates: signers.flatMap(({ certificates }) => certificates.slice(0, 1)) };
+): (minSdk?: number) => Promise<Signing> {
+  const ofBlock = verifySigningBlock(zip, source, ports);
+  // what it rejects with is met where it is awaited, unless reading has failed before
+  ofBlock.catch(() => {});
+  return async (minSdk = 1) => {
+    const schemes = await ofBlock;
+    if (schemes.some(({ problems }) => problems.some(({ code }) => code === 'signature.digest')))
+      await nameChangedEntries(zip, schemes);
+    if (hasJarSignature(zip))
+      schemes.push(
+        minSdk < FIRST_SDK_OF_V2 || schemes.length === 0
+          ? await verifyJarSignature(zip, ports, schemes)
+          : { scheme: 'v1', outcome: 'unchecked', problems: [], signers: [] },
+      );
+    const signers = schemes.find((scheme) => scheme.signers.length > 0)?.signers ?? [];
+    return { schemes, certificates: signers.flatMap(({ certificates }) => certificates.slice(0, 1)) };
+  };
+}
+
+async function verifySigningBlock(zip: Zip, source: ByteSource, ports: Ports): Promise<SchemeCheck[]> {
+  const broken: SchemeCheck[] = [];
+  const block = await readBlock(zip, source, broken);
+  if (!block) return broken;
+  const { centralDirectoryOffset, endRecordOffset } = zip;
+  return verifyBlock({ source, block, centralDirectoryOffset, endRecordOffset }, ports);
 }
 
 async function readBlock(

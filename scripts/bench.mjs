@@ -1,0 +1,86 @@
+// Speed, as ratios within one run: `fenlok read --json` against the platform's own tools that read the same, whole process
+// against whole processes, in turns. Needs aapt2, apksigner and the framework resource package (see scripts/setup.mjs).
+//   npm run bench [-- --rounds N]
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { build, installNativeTools, installNpmPackages, root } from './setup.mjs';
+
+const { values } = parseArgs({ options: { rounds: { type: 'string', default: '7' } } });
+installNpmPackages();
+installNativeTools();
+build();
+
+const FRAMEWORK = '/usr/share/android-framework-res/framework-res.apk';
+for (const needed of ['/usr/bin/aapt2', '/usr/bin/apksigner', FRAMEWORK])
+  if (!existsSync(needed)) {
+    console.error(`${needed} is missing: there is nothing to measure against`);
+    process.exit(3);
+  }
+
+const work = mkdtempSync(join(tmpdir(), 'fenlok-bench-'));
+const rssFile = join(work, 'rss');
+// tells the highest memory of the process at its end
+const hook = `data:text/javascript,import{writeFileSync}from'node:fs';process.on('exit',()=>writeFileSync(${JSON.stringify(rssFile)},String(process.resourceUsage().maxRSS)))`;
+const bin = join(root, 'dist/cli/bin.js');
+
+const timeMs = (command, ...args) => {
+  const start = performance.now();
+  execFileSync(command, args, { stdio: 'ignore' });
+  return performance.now() - start;
+};
+const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
+const natives = (file) => [
+  ['aapt2 dump badging', () => timeMs('aapt2', 'dump', 'badging', file)],
+  ['aapt2 dump resources', () => timeMs('aapt2', 'dump', 'resources', file)],
+  ['apksigner verify --print-certs', () => timeMs('apksigner', 'verify', '--print-certs', file)],
+];
+
+const nodeAloneMs = median(Array.from({ length: 7 }, () => timeMs(process.execPath, '-e', '0')));
+
+function measure(name, file) {
+  const runs = [
+    ['fenlok read --json', () => timeMs(process.execPath, bin, 'read', '--json', file)],
+    ...natives(file),
+  ];
+  const times = new Map(runs.map(([label]) => [label, []]));
+  const ratios = [];
+  for (let round = 0; round < Number(values.rounds); round++) {
+    const [own, ...theirs] = runs.map(([label, run]) => {
+      const ms = run();
+      times.get(label).push(ms);
+      return ms;
+    });
+    ratios.push(own / theirs.reduce((sum, ms) => sum + ms, 0));
+  }
+  timeMs(process.execPath, '--import', hook, bin, 'read', '--json', file);
+  const peakMiB = Number(readFileSync(rssFile, 'utf8')) / 1024;
+  const table = execFileSync('unzip', ['-lv', file, 'resources.arsc'], { encoding: 'utf8' });
+  const tableMiB = Number(/^\s*(\d+)/m.exec(table.split('----').at(-1))?.[1] ?? 0) / 2 ** 20;
+  console.log(`\n${name}`);
+  for (const [label, list] of times)
+    console.log(`  ${label.padEnd(32)} ${median(list).toFixed(0).padStart(6)} ms`);
+  console.log(`  (Node.js alone, doing nothing)    ${nodeAloneMs.toFixed(0).padStart(5)} ms`);
+  console.log(
+    `  ratio to the sum of the three    ${median(ratios).toFixed(2).padStart(6)}   (wanted: at most 0.50)`,
+  );
+  console.log(
+    `  peak memory                      ${peakMiB.toFixed(0).padStart(6)} MiB (wanted: at most ${(2 * tableMiB + 120).toFixed(0)})`,
+  );
+}
+
+try {
+  const signed = join(work, 'framework.apk');
+  const key = ['--ks', join(root, 'demo/kelpline/throwaway.keystore'), '--ks-pass', 'pass:throwaway'];
+  writeFileSync(rssFile, '0');
+  execFileSync('apksigner', ['sign', ...key, '--min-sdk-version', '29', '--out', signed, FRAMEWORK], {
+    stdio: 'ignore',
+  });
+  console.log(`median of ${values.rounds} rounds`);
+  measure('the framework resource package, signed', signed);
+  measure('the APK of the demo', join(root, 'demo/kelpline/kelpline.apk'));
+} finally {
+  rmSync(work, { recursive: true, force: true });
+}
