@@ -33,7 +33,7 @@ const printJson = (io: Io, path: string): Promise<void> =>
 async function summarize({ app }: OpenedPackage, io: Io): Promise<string> {
   const { packageSummary } = await import('../../core/reports/package-summary.ts');
   const { styleFor } = await import('../style.ts');
-  return packageSummary(app, await findingsOf(app), styleFor(io));
+  return packageSummary(app, await findingsOf(app), { style: styleFor(io), widthColumns: io.columns });
 }
 
 /** What the package alone shows. Whether the version was raised takes an intent file, and `judge`. */

@@ -1,4 +1,5 @@
 /** A first intent file, from what a package declares: commented YAML, with what only people know marked by "?". */
+import { isMeantToShip } from '../areas/localization/catalogue.ts';
 import type { AppPackage, Component } from '../model/app-package.ts';
 import { isLocaleTag } from '../model/locale.ts';
 
@@ -8,16 +9,13 @@ export interface IntentDraft {
   questions: string[];
 }
 
-// A locale with less than this share of the source's texts was brought along by a library.
-const MEANT_SHARE = 0.5;
-
 export function draftIntent(app: AppPackage): IntentDraft {
   const lines: string[] = [];
   const questions: string[] = [];
   const note = (text: string) => lines.push(`# ${text}`);
-  const ask = (text: string) => {
+  const ask = (text: string, indent = '') => {
     questions.push(text);
-    lines.push(`# ? ${text}`);
+    lines.push(`${indent}# ? ${text}`);
   };
   const blank = () => lines.push('');
 
@@ -25,7 +23,7 @@ export function draftIntent(app: AppPackage): IntentDraft {
     `What ${plainLine(app.name)} should be. Written from ${app.build.version} (${app.build.build}) as a start; it is yours to edit.`,
   );
   lines.push('fenlok: intent/1', 'app:', `  id: ${quote(app.build.appId)}`);
-  ask('Which build do users have now? The candidate must be higher.');
+  ask('Which build do users have now? The candidate must be higher.', '  ');
   lines.push('  # shipped: { version: "1.0", build: "1" }');
   blank();
 
@@ -91,12 +89,11 @@ function sourceLocaleOf(app: AppPackage): string {
 function splitLocales(app: AppPackage): { meant: string[]; others: string[] } {
   const keys = new Map<string, Set<string>>();
   for (const { key, locale } of app.texts) keys.set(locale, (keys.get(locale) ?? new Set()).add(key));
-  const source = keys.get('default')?.size ?? 0;
+  const counts = new Map([...keys].map(([locale, of]) => [locale, of.size]));
   const locales = app.locales.filter((locale) => locale !== sourceLocaleOf(app) && isLocaleTag(locale));
-  const isMeant = (locale: string) => (keys.get(locale)?.size ?? 0) >= source * MEANT_SHARE;
   return {
-    meant: locales.filter(isMeant),
-    others: locales.filter((locale) => !isMeant(locale)),
+    meant: locales.filter((locale) => isMeantToShip(locale, counts)),
+    others: locales.filter((locale) => !isMeantToShip(locale, counts)),
   };
 }
 

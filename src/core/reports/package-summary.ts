@@ -6,9 +6,14 @@ import { sayProblem } from '../model/problem.ts';
 import { plural } from './outline.ts';
 import { sayPermissions } from './permission-words.ts';
 import type { TextStyle } from './text.ts';
+import { wrap } from './wrap.ts';
 
 /** @param findings of the checks that need nothing but the package */
-export function packageSummary(app: AppPackage, findings: readonly Finding[], style: TextStyle): string {
+export function packageSummary(
+  app: AppPackage,
+  findings: readonly Finding[],
+  { style, widthColumns }: { style: TextStyle; widthColumns: number },
+): string {
   const sections: [title: string, rows: string[]][] = [
     ['What stands out', standingOut(app, findings, style)],
     ['Signed by', signingRows(app)],
@@ -22,7 +27,11 @@ export function packageSummary(app: AppPackage, findings: readonly Finding[], st
   ];
   const body = sections
     .filter(([, rows]) => rows.length > 0)
-    .flatMap(([title, rows]) => ['', style.strong(title), ...rows]);
+    .flatMap(([title, rows]) => [
+      '',
+      style.strong(title),
+      ...rows.flatMap((row) => wrap(row.trimStart(), widthColumns, row.length - row.trimStart().length, 6)),
+    ]);
   return `${[...headRows(app, style), ...body].join('\n')}\n`;
 }
 
@@ -126,7 +135,8 @@ function languageRows({ declaredLocales, locales, texts }: AppPackage): string[]
   const shared = new Set(locales.flatMap((locale) => [...(own.get(locale) ?? [])]));
   const alone = [...source].filter((key) => !shared.has(key));
   const total = source.size - alone.length;
-  const rows = locales
+  const languages = locales.filter((locale) => !locale.includes('-'));
+  const rows = languages
     .map((locale) => ({
       locale,
       lacking: [...source].filter((key) => shared.has(key) && !own.get(locale)?.has(key)),
@@ -136,9 +146,16 @@ function languageRows({ declaredLocales, locales, texts }: AppPackage): string[]
       ({ lacking, locale }) =>
         `  ${locale.padEnd(8)} ${String(total - lacking.length).padStart(5)} of ${total}${lacking.length > 0 ? `, lacks ${some(lacking)}` : ', complete'}`,
     );
+  const regional = locales
+    .filter((locale) => locale.includes('-'))
+    .map((locale) => `${locale} ${own.get(locale)?.size ?? 0}`);
   const head = `  ${'source'.padEnd(8)} ${String(source.size).padStart(5)} texts${alone.length > 0 && locales.length > 0 ? `, ${alone.length} of them in no other language: ${some(alone)}` : ''}`;
-  const declared = declaredLocales ? [`  declared: ${declaredLocales.join(', ')}`] : [];
-  return [head, ...firstOf(rows, 24, 'languages'), ...declared];
+  return [
+    head,
+    ...firstOf(rows, 24, 'languages'),
+    ...(regional.length > 0 ? [`  regions, with texts of their own: ${regional.join(', ')}`] : []),
+    ...(declaredLocales ? [`  declared: ${declaredLocales.join(', ')}`] : []),
+  ];
 }
 
 const some = (keys: string[]): string =>

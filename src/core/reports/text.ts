@@ -15,6 +15,7 @@ import {
   sayPlaces,
   sayVerdict,
 } from './outline.ts';
+import { wrap } from './wrap.ts';
 
 export interface TextStyle {
   outcome(outcome: Outcome, text: string): string;
@@ -126,22 +127,4 @@ function noteLines(judgement: Judgement, { style, widthColumns }: TextOptions): 
   return notes.length > 0
     ? ['', style.strong('Notes'), ...notes.flatMap((note) => wrap(note, widthColumns, 2, 4))]
     : [];
-}
-
-// ANSI colour sequences take no room
-const visibleLength = (text: string): number => text.replace(/\u001b\[[0-9;]*m/g, '').length;
-
-/** Breaks between words; the first line is indented by `first` columns, the others by `rest`. */
-function wrap(text: string, widthColumns: number, first: number, rest: number): string[] {
-  const lines: string[] = [];
-  let line = ' '.repeat(first);
-  let empty = true;
-  for (const word of text.split(' ')) {
-    if (!empty && visibleLength(line) + 1 + visibleLength(word) > widthColumns) {
-      lines.push(line);
-      line = ' '.repeat(rest) + word;
-    } else line += empty ? word : ` ${word}`;
-    empty = false;
-  }
-  return [...lines, line];
 }

@@ -18,6 +18,15 @@ test.each([
   expect(findPlaceholders(text)).toEqual(expected);
 });
 
+test.each([
+  ['%@ of %d', ['1:@', '2:d']],
+  ['%2$@ before %1$lld', ['1:d', '2:@']],
+  ['%#@seats@', ['1:@']],
+  ['100 %%, %.1f', ['1:f']],
+])('placeholders of iOS: "%s"', (text, expected) => {
+  expect(findPlaceholders(text, 'ios')).toEqual(expected);
+});
+
 /** `{ key: { default: 'Hello', de: 'Hallo' } }`, with plural forms as an object. */
 function catalogue(keys: Record<string, Record<string, string | Record<string, string>>>): CatalogueText[] {
   return Object.entries(keys).flatMap(([key, locales]) =>
@@ -70,6 +79,19 @@ test('without an intent file the shipped languages are held against the source, 
     bye: { default: 'Bye', de: 'Tschüss', 'de-AT': 'Servus', fr: 'Salut' },
   });
   expect(departures(run(missingTranslation, observeApp({ texts })))).toEqual(['failed hello fr']);
+});
+
+test('a region of the source language reads the source, and a language with few texts was hardly meant', () => {
+  const texts = catalogue({
+    hello: { default: 'Hello', de: 'Hallo', fi: 'Hei' },
+    bye: { default: 'Bye', de: 'Tschüss' },
+    colour: { default: 'color', 'en-GB': 'colour' },
+    more: { default: 'More', de: 'Mehr' },
+    less: { default: 'Less', de: 'Weniger' },
+  });
+  expect(departures(run(missingTranslation, observeApp({ texts })))).toEqual([
+    'cantTell colour every language',
+  ]);
 });
 
 test.each<[string, Parameters<typeof catalogue>[0], string[], Record<string, string[]>?]>([
