@@ -82,7 +82,7 @@ async function terminal(name, command, cwd) {
   const display = ':78';
   const server = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
   await pause(1000);
-  const shell = `script -qec "${command}" /dev/null | head -n 46; sleep 8`;
+  const shell = `script -qec "${command}" /dev/null | head -n 45; sleep 8`;
   const look = [
     '-fa',
     'DejaVu Sans Mono',
@@ -119,5 +119,8 @@ await phone();
 if (existsSync('/usr/bin/xterm') && existsSync('/usr/bin/Xvfb')) {
   await terminal('terminal-judge', `node ${bin} judge`, demo);
   await terminal('terminal-read', `node ${bin} read demo/kelpline/kelpline.apk`, root);
+  await terminal('terminal-read-ios', `node ${bin} read demo/kelpline/kelpline.ipa`, root);
+  const start = `node ${bin} start ${join(root, 'demo/kelpline/kelpline.apk')} --out begun.yaml && cat begun.yaml`;
+  await terminal('terminal-start', start, work);
 } else console.error('terminal pictures left out: Xvfb, xterm or ImageMagick is missing');
 rmSync(work, { recursive: true, force: true });

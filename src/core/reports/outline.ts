@@ -116,7 +116,11 @@ export interface NextStep {
   command?: string;
 }
 
-/** What to do next, worst first: mend what failed, rule on what cannot be told, then show what nobody has looked at. */
+/**
+ * What to do next, worst first: mend what failed, rule on what cannot be told, then show what nobody has looked at.
+ *
+ * @param limit of steps; what failed is always listed whole
+ */
 export function nextSteps(judgement: Judgement, limit = 8): NextStep[] {
   const failed = judgement.items
     .filter((item) => item.outcome === 'failed')
@@ -152,7 +156,7 @@ export function nextSteps(judgement: Judgement, limit = 8): NextStep[] {
         command: `fenlok rule ${finding.id} --as false-alarm --why "…"`,
       });
   }
-  const shown = steps.slice(0, waiting.length > 0 ? limit - 1 : limit);
+  const shown = steps.slice(0, Math.max(failed.length, waiting.length > 0 ? limit - 1 : limit));
   const [first] = waiting;
   if (first)
     shown.push({

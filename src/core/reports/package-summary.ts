@@ -66,21 +66,23 @@ function sayCode({ android }: AppPackage): string {
 
 // What is more surprising stands first; within an area its checks keep their order.
 const MOST_SURPRISING: Area[] = ['candidate', 'push', 'quality', 'lifecycle', 'links'];
-const SHOWN_OF_ONE_CHECK = 3;
+const SHOWN_OF_ONE_KIND = 3;
 
 function standingOut(app: AppPackage, findings: readonly Finding[], style: TextStyle): string[] {
   const rank = ({ area, basis }: Finding) =>
     (basis === 'measured' ? 0 : 100) + ((MOST_SURPRISING.indexOf(area) + 100) % 100);
-  const byCheck = new Map<string, Finding[]>();
-  for (const finding of [...findings].sort((a, b) => rank(a) - rank(b)))
-    byCheck.set(finding.check, [...(byCheck.get(finding.check) ?? []), finding]);
-  const rows = [...byCheck.values()].flatMap((ofCheck) => [
-    ...ofCheck.slice(0, SHOWN_OF_ONE_CHECK).map(({ basis, words }) => {
+  const byKind = new Map<string, Finding[]>();
+  for (const finding of [...findings].sort((a, b) => rank(a) - rank(b))) {
+    const kind = `${finding.check} ${finding.basis}`;
+    byKind.set(kind, [...(byKind.get(kind) ?? []), finding]);
+  }
+  const rows = [...byKind.values()].flatMap((ofKind) => [
+    ...ofKind.slice(0, SHOWN_OF_ONE_KIND).map(({ basis, words }) => {
       const mark = basis === 'measured' ? style.outcome('failed', '▲') : style.outcome('cantTell', '◐');
       return `  ${mark} ${words.what}: ${words.measured}`;
     }),
-    ...(ofCheck.length > SHOWN_OF_ONE_CHECK
-      ? [`    and ${ofCheck.length - SHOWN_OF_ONE_CHECK} more of this kind`]
+    ...(ofKind.length > SHOWN_OF_ONE_KIND
+      ? [`    and ${ofKind.length - SHOWN_OF_ONE_KIND} more of this kind`]
       : []),
   ]);
   const unread = app.unread.map((problem) => `  ${style.outcome('cantTell', '◐')} ${sayProblem(problem)}`);

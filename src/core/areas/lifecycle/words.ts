@@ -23,6 +23,7 @@ export const lifecycleWords: AreaWords = {
         why: 'Tokens that are restored on another device sign it in as this user, or no longer work there.',
         remedy: 'Write data extraction rules (and full backup content for Android 11 and earlier).',
       };
+    const attribute = since === 'new' ? 'android:dataExtractionRules' : 'android:fullBackupContent';
     const devices = DEVICES[String(since)]!;
     const others = DEVICES[since === 'new' ? 'old' : 'new']!;
     return kind === 'leaks'
@@ -30,15 +31,15 @@ export const lifecycleWords: AreaWords = {
           what: `${quote(String(path))} (${domain}) is backed up on ${devices}, though it is left out on the others`,
           measured: `excluded on ${others} only`,
           required: 'the same exclusions in both sets of rules',
-          why: `${devices} go by ${since === 'new' ? 'android:dataExtractionRules' : 'android:fullBackupContent'}, which does not leave it out: what was to stay on the device is sent along.`,
-          remedy: `Add <exclude domain="${domain}" path="${path}" /> there.`,
+          why: `${devices} go by ${attribute}, which does not leave it out: what was to stay on the device is sent along.`,
+          remedy: `Add <exclude domain="${domain}" path="${path}" /> to the file that ${attribute} names.`,
         }
       : {
           what: `${quote(String(path))} (${domain}) is lost on ${devices}, though it is backed up on the others`,
           measured: `included on ${others} only`,
           required: 'the same inclusions in both sets of rules',
-          why: `${devices} go by ${since === 'new' ? 'android:dataExtractionRules' : 'android:fullBackupContent'}, which leaves it out: it does not come back on a new device.`,
-          remedy: `Add <include domain="${domain}" path="${path}" /> there.`,
+          why: `${devices} go by ${attribute}, which leaves it out: it does not come back on a new device.`,
+          remedy: `Add <include domain="${domain}" path="${path}" /> to the file that ${attribute} names.`,
         };
   },
 };

@@ -41,7 +41,7 @@ export const localizationWords: AreaWords = {
     const names = textsOf(locales);
     return {
       what: `The package speaks ${names.length === 1 ? 'a language' : `${names.length} languages`} that nobody meant: ${names.slice(0, 8).join(', ')}${names.length > 8 ? ' …' : ''}`,
-      measured: `as few as ${fewest} of ${sourceCount} texts`,
+      measured: `${names.length > 1 ? 'as few as ' : ''}${fewest} of ${sourceCount} texts`,
       required: measured
         ? "only the intent file's locales"
         : 'most of the texts, in every language that ships',

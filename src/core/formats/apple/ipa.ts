@@ -251,9 +251,19 @@ const viewOf = ({ architecture, encrypted, imports, libraries, uuid }: MachO): M
     .sort(),
 });
 
+// The store's classes for purchases, and types of its Swift module by their mangled names.
+const BILLING_SYMBOL =
+  /^_OBJC_CLASS_\$_(SK(?:Payment|Product)\w*)$|^_\$s8Store[A-Z]..\d+(Product|Transaction)V/;
+
+const billingMarks = (imports: readonly string[]): string[] => {
+  const names = imports.flatMap((symbol) => BILLING_SYMBOL.exec(symbol)?.slice(1) ?? []).filter(Boolean);
+  return [...new Set(names)].map((name) => `names the store's ${name}`);
+};
+
 /** What Apple's documentation tells apps to declare or to link for each service. */
 function findTraces({ backgroundModes, entitlements, info }: IosPart, slices: readonly MachO[]): Traces {
   const libraries = new Set(slices.flatMap((slice) => slice.libraries));
+  const imports = slices.flatMap((slice) => slice.imports);
   const links = (framework: string) =>
     [...libraries].some((path) => path.includes(`/${framework}.framework/`)) && `links ${framework}`;
   const said = (...marks: (string | false | undefined)[]) => marks.filter((mark) => typeof mark === 'string');
@@ -264,7 +274,7 @@ function findTraces({ backgroundModes, entitlements, info }: IosPart, slices: re
       backgroundModes.includes('remote-notification') && 'background mode remote-notification',
       links('UserNotifications'),
     ),
-    billing: said(links('StoreKit')),
+    billing: billingMarks(imports),
     ads: said(
       links('AdSupport'),
       links('AppTrackingTransparency'),
