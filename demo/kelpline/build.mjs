@@ -26,6 +26,7 @@ const { values } = parseArgs({
 const sources = resolve(values.sources ?? join(here, 'android'));
 const out = resolve(values.out ?? join(here, 'kelpline.apk'));
 const FRAMEWORK = '/usr/share/android-framework-res/framework-res.apk';
+const LIBRARY = 'lib/arm64-v8a/libtides.so';
 const JAVA = '/usr/share/java';
 const SMALI_JARS = [
   'smali',
@@ -106,10 +107,33 @@ function sign(file, signed, ...options) {
   run('apksigner', 'sign', ...key, '--v1-signing-enabled', 'true', ...options, '--out', signed, file);
 }
 
+/** A native library with no code: header and one loadable segment. Planted: aligned to pages of 4 KB. */
+function nativeLibrary() {
+  const elf = Buffer.alloc(64 + 56);
+  elf.set([0x7f, 0x45, 0x4c, 0x46, 2, 1, 1]);
+  elf.writeUInt16LE(3, 16);
+  elf.writeUInt16LE(0xb7, 18);
+  elf.writeUInt32LE(1, 20);
+  elf.writeBigUInt64LE(64n, 32);
+  for (const [at, value] of [
+    [52, 64],
+    [54, 56],
+    [56, 1],
+  ])
+    elf.writeUInt16LE(value, at);
+  elf.writeUInt32LE(1, 64);
+  elf.writeUInt32LE(5, 68);
+  for (const at of [64 + 32, 64 + 40]) elf.writeBigUInt64LE(BigInt(elf.length), at);
+  elf.writeBigUInt64LE(4096n, 64 + 48);
+  mkdirSync(join(work, 'lib/arm64-v8a'), { recursive: true });
+  writeFileSync(join(work, LIBRARY), elf);
+}
+
 function buildApk() {
   link('linked.apk', '--emit-ids', 'ids.txt');
   assemble();
-  run('aapt', 'add', 'linked.apk', 'classes.dex');
+  nativeLibrary();
+  run('aapt', 'add', 'linked.apk', 'classes.dex', LIBRARY);
   run('zipalign', '-f', '4', 'linked.apk', 'aligned.apk');
   sign('aligned.apk', 'signed.apk');
   copyFileSync(join(work, 'signed.apk'), out);
@@ -124,6 +148,7 @@ function buildBundle() {
   mkdirSync(join(work, 'base/dex'));
   renameSync(join(work, 'base/AndroidManifest.xml'), join(work, 'base/manifest/AndroidManifest.xml'));
   cpSync(join(work, 'classes.dex'), join(work, 'base/dex/classes.dex'));
+  cpSync(join(work, LIBRARY), join(work, 'base', LIBRARY));
   // field 1, the tool's version, left empty
   writeFileSync(join(work, 'BundleConfig.pb'), Uint8Array.of(0x0a, 0x00));
   const files = readdirSync(join(work, 'base'), { recursive: true, withFileTypes: true })

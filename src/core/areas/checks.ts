@@ -14,6 +14,7 @@ import { orphanedLocale } from './localization/orphaned-locale.ts';
 import { placeholderMismatch } from './localization/placeholder-mismatch.ts';
 import { pushEnvironment } from './push/push-environment.ts';
 import { cleartextTraffic } from './quality/cleartext-traffic.ts';
+import { nativeLibrary } from './quality/native-library.ts';
 import { needlessExport } from './quality/needless-export.ts';
 import { unusedResource } from './quality/unused-resource.ts';
 import { usageDescription } from './quality/usage-description.ts';
@@ -37,5 +38,6 @@ export const checks: readonly Check[] = [
   cleartextTraffic,
   needlessExport,
   usageDescription,
+  nativeLibrary,
   unusedResource,
 ];

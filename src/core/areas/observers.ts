@@ -11,6 +11,7 @@ import { observeCatalogue } from './localization/observe-catalogue.ts';
 import type { CaptureObserver, Observer, PackageObserver } from './observer.ts';
 import { observeCleartext } from './quality/observe-cleartext.ts';
 import { observeComponents } from './quality/observe-components.ts';
+import { observeNativeLibraries } from './quality/observe-native-libraries.ts';
 import { observeUnusedResources } from './quality/observe-unused-resources.ts';
 import { observeUsageDescriptions } from './quality/observe-usage-descriptions.ts';
 
@@ -24,6 +25,7 @@ export const observers: readonly Observer[] = [
   observeLinkFilters,
   observeCleartext,
   observeUsageDescriptions,
+  observeNativeLibraries,
   observeUnusedResources,
   observeCatalogue,
   observeCapture,

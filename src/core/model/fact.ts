@@ -2,6 +2,7 @@ import type {
   AppPackage,
   BackupRules,
   ComponentType,
+  NativeLibrary,
   PlistValue,
   ProvisioningProfile,
   SchemeCheck,
@@ -183,6 +184,11 @@ export interface UsageDescriptionFact extends OfPackage {
   locales: string[];
 }
 
+/** A native library and its alignment. */
+export interface NativeLibraryFact extends OfPackage, NativeLibrary {
+  kind: 'native-library';
+}
+
 /** A resource that nothing leads to. */
 export interface UnusedResourceFact extends OfPackage, UnusedResource {
   kind: 'unused-resource';
@@ -231,6 +237,7 @@ export type Fact =
   | EntitlementFact
   | UsageDescriptionFact
   | UnusedResourceFact
+  | NativeLibraryFact
   | LinkFilterFact
   | CatalogueTextFact;
 export type FactKind = Fact['kind'];

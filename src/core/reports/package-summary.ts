@@ -1,5 +1,5 @@
 /** What a package declares, for people: what stands out first. */
-import type { AppPackage, Component, SchemeCheck } from '../model/app-package.ts';
+import type { AppPackage, Component, NativeLibrary, SchemeCheck } from '../model/app-package.ts';
 import type { Area } from '../model/checklist.ts';
 import type { Finding } from '../model/finding.ts';
 import { sayProblem } from '../model/problem.ts';
@@ -49,6 +49,7 @@ function headRows(app: AppPackage, style: TextStyle): string[] {
   if (android) {
     const { minSdk, targetSdk } = android.manifest;
     rows.push(row('runs on', `SDK ${minSdk ?? '?'} and later, made for ${targetSdk ?? '?'}`));
+    if (android.nativeLibraries.length > 0) rows.push(row('native', sayNative(android.nativeLibraries)));
     if (android.modules.length > 1) rows.push(row('modules', android.modules.join(', ')));
   }
   if (ios) {
@@ -67,6 +68,12 @@ function sayCode({ android }: AppPackage): string {
 // What is more surprising stands first; within an area its checks keep their order.
 const MOST_SURPRISING: Area[] = ['candidate', 'push', 'quality', 'lifecycle', 'links'];
 const SHOWN_OF_ONE_KIND = 3;
+
+function sayNative(libraries: readonly NativeLibrary[]): string {
+  const byAbi = new Map<string, number>();
+  for (const { abi } of libraries) byAbi.set(abi, (byAbi.get(abi) ?? 0) + 1);
+  return [...byAbi].map(([abi, number]) => `${abi} (${count(number, 'file')})`).join(', ');
+}
 
 function standingOut(app: AppPackage, findings: readonly Finding[], style: TextStyle): string[] {
   const rank = ({ area, basis }: Finding) =>

@@ -19,6 +19,7 @@ const RECORDED: Record<string, string> = {
   'components 1': '8a29283424b28c25',
   'cleartext 1': '643250f8ad366a3a',
   'usage-descriptions 1': '03b47ed8d5259578',
+  'native-libraries 1': '6cdcbaffa33168dd',
   'unused-resources 1': '89bb587fd2fa8b59',
   'link-filters 1': 'f818a880fece521f',
   'catalogue 2': 'b0520dd7374556cb',
@@ -73,6 +74,7 @@ const app = appEvidence({
   ],
   android: {
     backup: { fullBackup: { includes: [], excludes: [{ domain: 'file', path: 'x' }] } },
+    nativeLibraries: [{ file: 'lib/x86/libx.so', abi: 'x86', segmentAlignBytes: 4096 }],
     unusedResources: [{ name: 'drawable/x', type: 'drawable', files: ['res/x.png'], compressedBytes: 10 }],
   },
 });

@@ -9,6 +9,7 @@ import { orphanedLocale } from '../../../src/core/areas/localization/orphaned-lo
 import { messages } from '../../../src/core/areas/messages.ts';
 import { pushEnvironment } from '../../../src/core/areas/push/push-environment.ts';
 import { cleartextTraffic } from '../../../src/core/areas/quality/cleartext-traffic.ts';
+import { nativeLibrary } from '../../../src/core/areas/quality/native-library.ts';
 import { needlessExport } from '../../../src/core/areas/quality/needless-export.ts';
 import { unusedResource } from '../../../src/core/areas/quality/unused-resource.ts';
 import { usageDescription } from '../../../src/core/areas/quality/usage-description.ts';
@@ -113,6 +114,17 @@ const usage = (
       slices: [{ architecture: 'arm64', uuid: '', encrypted: false, libraries: [], importedClasses }],
     },
     usageDescriptions: usageDescriptions.map(([key, text, ...locales]) => ({ key, text, locales })),
+  },
+});
+
+const native = (...of: [abi: string, segmentAlignBytes: number, offsetAlignBytes?: number][]): App => ({
+  android: {
+    nativeLibraries: of.map(([abi, segmentAlignBytes, offsetAlignBytes]) => ({
+      file: `lib/${abi}/libx.so`,
+      abi,
+      segmentAlignBytes,
+      offsetAlignBytes,
+    })),
   },
 });
 
@@ -344,6 +356,18 @@ const cases: [check: Check, what: string, app: App, expected: string[], intent?:
   ],
   [orphanedLocale, 'nobody says, few texts', texts({ default: 10, de: 9, fi: 2 }), ['cantTell locales']],
   [orphanedLocale, 'nobody says, most texts', texts({ default: 10, de: 9 }), []],
+
+  [nativeLibrary, 'none', {}, []],
+  [nativeLibrary, 'aligned', native(['arm64-v8a', 16384]), []],
+  [nativeLibrary, 'pages of 4 KB', native(['arm64-v8a', 4096]), ['failed lib/arm64-v8a/libx.so']],
+  [
+    nativeLibrary,
+    'not aligned in the package',
+    native(['x86_64', 16384, 4096]),
+    ['failed lib/x86_64/libx.so'],
+  ],
+  [nativeLibrary, 'both', native(['armeabi-v7a', 4096], ['arm64-v8a', 65536, 16384]), []],
+  [nativeLibrary, '32 bits alone', native(['armeabi-v7a', 4096]), ['failed lib/armeabi-v7a/libx.so']],
 
   [unusedResource, 'none', {}, []],
   [

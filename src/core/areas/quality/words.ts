@@ -61,6 +61,26 @@ export const qualityWords: AreaWords = {
     }
   },
 
+  'native-library': ({ abi, alignBytes, file, flaw, wide }) =>
+    flaw === 'no-64-bit'
+      ? {
+          what: `${lastName(String(file).replace(/\.so$/, ''))} is there for 32 bits only`,
+          measured: `${abi} without ${wide}`,
+          required: `the same library for ${wide}`,
+          why: 'Devices without 32-bit code cannot install the app, and stores refuse it.',
+          remedy: `Build it for ${wide} too.`,
+        }
+      : {
+          what: `${String(file).replace(/^.*\//, '')} (${abi}) cannot be loaded on devices with pages of 16 KB`,
+          measured: `${flaw === 'segments' ? 'segments' : 'its place in the package'} aligned to ${alignBytes} bytes`,
+          required: 'aligned to 16384 bytes',
+          why: 'The system maps whole pages of the file: what does not begin on one ends the app when it starts.',
+          remedy:
+            flaw === 'segments'
+              ? 'Link with -Wl,-z,max-page-size=16384, or with a current native development kit.'
+              : 'Align the package with pages of 16 KB, or let the library be compressed.',
+        },
+
   'unused-resource': ({ bytes, count, names, type }) => {
     const shown = textsOf(names);
     return {
