@@ -12,6 +12,7 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.
 
 process.exitCode = await runProgram(process.argv.slice(2), {
   out: (text) => process.stdout.write(text),
+  outPiece: (text) => new Promise((resolve) => process.stdout.write(text, () => resolve())),
   err: (text) => process.stderr.write(text),
   cwd: process.cwd(),
   env: process.env,

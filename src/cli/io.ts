@@ -1,6 +1,8 @@
 /** What the command line needs from its surroundings; handed in, so that it can be driven in-process. */
 export interface Io {
   out(text: string): void;
+  /** The same, for output in many pieces: resolves when the piece has gone out, so that they do not pile up. */
+  outPiece(text: string): Promise<void>;
   err(text: string): void;
   cwd: string;
   env: Record<string, string | undefined>;

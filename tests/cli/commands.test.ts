@@ -17,6 +17,9 @@ function recordingIo(of: Partial<Io> = {}): Io & { said: { out: string; err: str
     out: (text) => {
       said.out += text;
     },
+    outPiece: async (text) => {
+      said.out += text;
+    },
     err: (text) => {
       said.err += text;
     },

@@ -24,8 +24,8 @@ export const readCommand: AddCommand = (program, io) => {
 const printJson = (io: Io, path: string): Promise<void> =>
   withPackage(path, (opened) => io.out(appJson(opened)), {
     texts: false,
-    whileVerifying: (modules) => {
-      if (modules[0]?.table) for (const piece of resourcesJson(modules)) io.out(piece);
+    whileVerifying: async (modules) => {
+      if (modules[0]?.table) for (const piece of resourcesJson(modules)) await io.outPiece(piece);
     },
   });
 

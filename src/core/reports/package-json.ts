@@ -5,7 +5,7 @@ import { type ResourceConfig, sayConfig } from '../formats/android/resource-conf
 import type { Resource, ResourceContent } from '../formats/android/resource-table.ts';
 import type { OpenedPackage } from '../formats/package.ts';
 
-const PIECE_CHARACTERS = 2 ** 13;
+const PIECE_CHARACTERS = 2 ** 15;
 
 /** Everything but the resources. Texts of an Android package stand among these, and are not said twice. */
 export function appJson({ android, app }: OpenedPackage): string {

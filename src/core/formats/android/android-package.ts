@@ -34,7 +34,7 @@ export interface ReadOptions {
   /** Whether the texts of all languages are wanted in the model too; they stand in the table in any case. */
   texts?: boolean;
   /** Called with the modules when all but signatures and digest is read: these take longest on large files. */
-  whileVerifying?(modules: readonly AndroidModule[]): void;
+  whileVerifying?(modules: readonly AndroidModule[]): Promise<void>;
 }
 
 export interface AndroidArchive {
@@ -63,7 +63,7 @@ export async function describeAndroid(
   const tables = modules.flatMap(({ table }) => table ?? []);
   const texts = wanted ? tables.flatMap(catalogueTexts) : [];
   const nativeLibraries = await readNativeLibraries(zip, unread);
-  whileVerifying?.(modules);
+  await whileVerifying?.(modules);
   return {
     platform: 'android',
     container,
