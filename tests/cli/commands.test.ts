@@ -6,7 +6,7 @@ import sharp from 'sharp';
 import type { Io } from '../../src/cli/io.ts';
 import { runProgram } from '../../src/cli/program.ts';
 import { fenlok } from '../support/command.ts';
-import { demoApk, demoFolder, root, scratchFolder } from '../support/paths.ts';
+import { demoFolder, root, scratchFolder } from '../support/paths.ts';
 
 const scratch = scratchFolder();
 
@@ -34,7 +34,7 @@ function recordingIo(of: Partial<Io> = {}): Io & { said: { out: string; err: str
   };
 }
 
-test.each(['demo', 'read', 'add', 'judge', 'rule', 'sign', 'try contrast'])(
+test.each(['demo', 'start', 'read', 'add', 'judge', 'rule', 'sign', 'try contrast'])(
   'fenlok %s --help shows an example, and --json for machines',
   async (command) => {
     const io = recordingIo();
@@ -76,19 +76,6 @@ test('colour only in a terminal, and never where NO_COLOR is set', async () => {
     await colourOf({}),
     await colourOf({ outIsTerminal: true, env: { NO_COLOR: '1' } }),
   ]).toEqual([true, false, false]);
-});
-
-test('read prints the languages with what they lack, and --json prints everything', async () => {
-  const io = recordingIo();
-  await runProgram(['read', demoApk], io);
-  expect(io.said.out).toMatch(/nb +76 of 77, lacks sailing_bikes/);
-  expect(io.said.out).toMatch(/SailingActivity, asks to be verified, not from a browser/);
-  const json = recordingIo();
-  await runProgram(['read', demoApk, '--json'], json);
-  expect(JSON.parse(json.said.out)).toMatchObject({
-    build: { appId: 'example.kelpline', build: '240' },
-    locales: ['ar', 'de', 'fi', 'nb', 'pl'],
-  });
 });
 
 describe('a dossier by hand', () => {

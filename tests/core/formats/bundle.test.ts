@@ -4,10 +4,13 @@ import { readProtoTable } from '../../../src/core/formats/android/proto/proto-ta
 import { readProtoXml } from '../../../src/core/formats/android/proto/proto-xml.ts';
 import { sayConfig } from '../../../src/core/formats/android/resource-config.ts';
 import { findUnusedResources } from '../../../src/core/formats/android/unused-resources.ts';
-import type { OpenedPackage } from '../../../src/core/formats/package.ts';
+import { type OpenedPackage, readPackage } from '../../../src/core/formats/package.ts';
+import { bytesSource } from '../../../src/core/model/ports.ts';
+import { nodePorts } from '../../../src/node/ports.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
 import { printTable } from '../../support/aapt2-dump.ts';
 import { demoApk, demoBundle } from '../../support/paths.ts';
+import { type WrittenEntry, writeZip } from '../../support/zip-writer.ts';
 
 const both = <T>(use: (opened: OpenedPackage) => T | Promise<T>) =>
   Promise.all([demoApk, demoBundle].map((file) => withPackage(file, use))) as Promise<[T, T]>;
@@ -39,6 +42,38 @@ test('pictures and unused resources, but for the folder of the module', async ()
 test('a bundle is signed by v1 alone, as stores take it', async () => {
   const { schemes } = await withPackage(demoBundle, ({ app }) => app.signing);
   expect(schemes.map(({ outcome, scheme }) => `${scheme} ${outcome}`)).toEqual(['v1 verified']);
+});
+
+test('a feature module adds what it declares, and the base keeps its levels', async () => {
+  const entries: WrittenEntry[] = [];
+  await withPackage(demoBundle, async ({ zip }) => {
+    for (const name of zip.entries.keys()) {
+      const data = await zip.read(name);
+      entries.push({ name, data });
+      // the same module again, under another class name
+      if (name === 'base/manifest/AndroidManifest.xml')
+        entries.push({
+          name: 'map/manifest/AndroidManifest.xml',
+          data: new Uint8Array(
+            Buffer.from(
+              Buffer.from(data).toString('latin1').replaceAll('PassActivity', 'MapsActivity'),
+              'latin1',
+            ),
+          ),
+        });
+      if (name === 'base/dex/classes.dex') entries.push({ name: 'map/dex/classes.dex', data });
+    }
+  });
+  const read = await readPackage('x.aab', bytesSource(writeZip(entries)), 'digest', nodePorts);
+  if (!read.ok) throw new Error(read.problem.found);
+  const { android, build } = read.value.app;
+  const base = await withPackage(demoBundle, ({ app }) => app);
+  expect(android!.modules).toEqual(['base', 'map']);
+  const added = android!.manifest.components.slice(base.android!.manifest.components.length);
+  expect(added.map(({ name }) => name)).toEqual(['example.kelpline.MapsActivity']);
+  expect(android!.manifest.permissions).toEqual(base.android!.manifest.permissions);
+  expect(android!.code.dexFiles).toBe(2);
+  expect(build.code).not.toBe(base.build.code);
 });
 
 describe('protobuf forms that the packer of the demo does not write', () => {
