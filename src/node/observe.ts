@@ -41,7 +41,7 @@ function observePackage({ folder, candidate }: Dossier): Promise<Fact[]> {
   const { digest, file } = candidate.package;
   return kept(folder, digest, keyOf(packageObservers), () =>
     withPackage(join(folder, file), async ({ android, app }) => {
-      if (android) android.app.android!.unusedResources = await findUnusedResources(android);
+      if (android && app.android) app.android.unusedResources = await findUnusedResources(android);
       return packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]);
     }),
   );

@@ -27,8 +27,9 @@ test.each(checks.map(({ id }) => id))('%s has words, a line in the docs and an i
   expect(list.items.flatMap((item) => item.by.checks)).toContain(id);
 });
 
-// a package without a build name cannot be installed, so the demo cannot bear this one
-test.each(checks.map(({ id }) => id).filter((id) => id !== 'nameless-build'))(
+// no packer leaves out the build's name or writes a part that cannot be read, so the demo cannot bear these
+const notPlanted = ['nameless-build', 'unread-part'];
+test.each(checks.map(({ id }) => id).filter((id) => !notPlanted.includes(id)))(
   '%s finds something that is planted in the demo',
   (id) => {
     const planted = [...truth.planted, ...truth.plantedIos];

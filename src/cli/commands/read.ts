@@ -25,7 +25,11 @@ const printJson = (io: Io, path: string): Promise<void> =>
   withPackage(path, (opened) => io.out(appJson(opened)), {
     texts: false,
     whileVerifying: async (modules) => {
-      if (modules[0]?.table) for (const piece of resourcesJson(modules)) await io.outPiece(piece);
+      if (!modules[0]?.table) return;
+      for (const piece of resourcesJson(modules)) {
+        io.signal.throwIfAborted();
+        await io.outPiece(piece);
+      }
     },
   });
 

@@ -4,6 +4,7 @@ import { debugBuild } from './candidate/debug-build.ts';
 import { entitlementMismatch } from './candidate/entitlement-mismatch.ts';
 import { namelessBuild } from './candidate/nameless-build.ts';
 import { releaseSignature } from './candidate/release-signature.ts';
+import { unreadPart } from './candidate/unread-part.ts';
 import { versionNotRaised } from './candidate/version-not-raised.ts';
 import type { Check } from './check.ts';
 import { textContrast } from './contrast/text-contrast.ts';
@@ -22,6 +23,7 @@ import { usageDescription } from './quality/usage-description.ts';
 /** Every check. Adding one: its file, a line here, its words in `messages.ts`, a line in docs/checks.md. */
 export const checks: readonly Check[] = [
   namelessBuild,
+  unreadPart,
   debugBuild,
   releaseSignature,
   versionNotRaised,

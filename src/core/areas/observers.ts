@@ -4,6 +4,7 @@ import { observeCapture } from './candidate/observe-capture.ts';
 import { observeEntitlements } from './candidate/observe-entitlements.ts';
 import { observePackage } from './candidate/observe-package.ts';
 import { observeSigning } from './candidate/observe-signing.ts';
+import { observeUnreadParts } from './candidate/observe-unread-parts.ts';
 import { observeTextContrast } from './contrast/observe-text-contrast.ts';
 import { observeBackup } from './lifecycle/observe-backup.ts';
 import { observeLinkFilters } from './links/observe-link-filters.ts';
@@ -18,6 +19,7 @@ import { observeUsageDescriptions } from './quality/observe-usage-descriptions.t
 /** Every observer; the order is that of the facts in a dossier. */
 export const observers: readonly Observer[] = [
   observePackage,
+  observeUnreadParts,
   observeSigning,
   observeEntitlements,
   observeBackup,

@@ -114,6 +114,15 @@ export interface PackageFact extends OfPackage {
   declaredLocales?: string[];
 }
 
+/** A part of the package that was there and could not be read, in the words of the reader. */
+export interface UnreadPartFact extends OfPackage {
+  kind: 'unread-part';
+  place: string;
+  found: string;
+  expected: string;
+  remedy: string;
+}
+
 /** How the package is signed, and what of it does not hold. */
 export interface SigningFact extends OfPackage {
   kind: 'signing';
@@ -230,6 +239,7 @@ export type Fact =
   | StopFact
   | TargetFact
   | PackageFact
+  | UnreadPartFact
   | SigningFact
   | BackupFact
   | CleartextFact

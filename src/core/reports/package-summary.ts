@@ -2,7 +2,6 @@
 import type { AppPackage, Component, NativeLibrary, SchemeCheck } from '../model/app-package.ts';
 import type { Area } from '../model/checklist.ts';
 import type { Finding } from '../model/finding.ts';
-import { sayProblem } from '../model/problem.ts';
 import { plural } from './outline.ts';
 import { sayPermissions } from './permission-words.ts';
 import type { TextStyle } from './text.ts';
@@ -15,7 +14,7 @@ export function packageSummary(
   { style, widthColumns }: { style: TextStyle; widthColumns: number },
 ): string {
   const sections: [title: string, rows: string[]][] = [
-    ['What stands out', standingOut(app, findings, style)],
+    ['What stands out', standingOut(findings, style)],
     ['Signed by', signingRows(app)],
     ['May ask for or do', permissionRows(app)],
     ['Languages', languageRows(app)],
@@ -75,7 +74,7 @@ function sayNative(libraries: readonly NativeLibrary[]): string {
   return [...byAbi].map(([abi, number]) => `${abi} (${count(number, 'file')})`).join(', ');
 }
 
-function standingOut(app: AppPackage, findings: readonly Finding[], style: TextStyle): string[] {
+function standingOut(findings: readonly Finding[], style: TextStyle): string[] {
   const rank = ({ area, basis }: Finding) =>
     (basis === 'measured' ? 0 : 100) + ((MOST_SURPRISING.indexOf(area) + 100) % 100);
   const byKind = new Map<string, Finding[]>();
@@ -92,9 +91,7 @@ function standingOut(app: AppPackage, findings: readonly Finding[], style: TextS
       ? [`    and ${ofKind.length - SHOWN_OF_ONE_KIND} more of this kind`]
       : []),
   ]);
-  const unread = app.unread.map((problem) => `  ${style.outcome('cantTell', '◐')} ${sayProblem(problem)}`);
-  const all = [...rows, ...unread];
-  return all.length > 0 ? all : ['  nothing that the package alone can show'];
+  return rows.length > 0 ? rows : ['  nothing that the package alone can show'];
 }
 
 const SCHEME_NAME: Record<SchemeCheck['scheme'], string> = {

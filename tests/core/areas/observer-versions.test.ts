@@ -13,6 +13,7 @@ const roundNumbers = (_: string, value: unknown) =>
 
 const RECORDED: Record<string, string> = {
   'package 2': 'f5826fdd365b4d24',
+  'unread-parts 1': 'c776d199246b30c2',
   'signing 1': '4bad388679813b11',
   'entitlements 1': '5bceeae854cd0771',
   'backup 1': '55dd11dbd521ef44',
@@ -79,6 +80,7 @@ const app = appEvidence({
   },
 });
 const ios = appEvidence({
+  unread: [{ code: 'x', place: 'App', found: 'encrypted code' }],
   ios: {
     entitlements: { 'aps-environment': 'development', 'get-task-allow': true },
     executable: {

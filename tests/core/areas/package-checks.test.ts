@@ -2,6 +2,7 @@
 import { debugBuild } from '../../../src/core/areas/candidate/debug-build.ts';
 import { entitlementMismatch } from '../../../src/core/areas/candidate/entitlement-mismatch.ts';
 import { releaseSignature } from '../../../src/core/areas/candidate/release-signature.ts';
+import { unreadPart } from '../../../src/core/areas/candidate/unread-part.ts';
 import { versionNotRaised } from '../../../src/core/areas/candidate/version-not-raised.ts';
 import type { Check } from '../../../src/core/areas/check.ts';
 import { backupRules } from '../../../src/core/areas/lifecycle/backup-rules.ts';
@@ -139,6 +140,14 @@ const cases: [check: Check, what: string, app: App, expected: string[], intent?:
     ['failed example.app'],
   ],
   [debugBuild, 'an iOS release', entitled({ 'get-task-allow': false }), []],
+
+  [unreadPart, 'all read', {}, []],
+  [
+    unreadPart,
+    'one not',
+    { unread: [{ code: 'x', place: 'lib.so', found: 'no ELF file' }] },
+    ['cantTell lib.so'],
+  ],
 
   [releaseSignature, 'v2 and v3', { signing: signing([scheme('v3'), scheme('v2')]) }, []],
   [releaseSignature, 'not signed', { signing: signing([]) }, ['failed unsigned']],

@@ -9,6 +9,14 @@ export const candidateWords: AreaWords = {
     remedy: 'Set version and build number in the build, and give the package as it ships.',
   }),
 
+  'unread-part': ({ expected, found, place, remedy }) => ({
+    what: `A part of the package could not be read: ${place}`,
+    measured: String(found),
+    required: String(expected) || 'a part that can be read',
+    why: 'What it would show is not known, so checks that look at it prove less than they seem to.',
+    remedy: String(remedy) || 'Build the package again, or look at this part by hand and rule on it.',
+  }),
+
   'debug-build': ({ marks, platform }) => {
     const said = textsOf(marks).map((mark) =>
       mark === 'testOnly'

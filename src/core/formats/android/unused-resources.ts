@@ -4,7 +4,7 @@
  * network's answer, by reflection) is missed, so this is an estimate.
  */
 import type { UnusedResource } from '../../model/app-package.ts';
-import { tryRead } from '../../model/problem.ts';
+import { type Problem, tryRead } from '../../model/problem.ts';
 import type { OpenedAndroid } from './apk.ts';
 import { MAX_XML_BYTES, type XmlElement } from './binary-xml.ts';
 import { readDex } from './dex.ts';
@@ -14,7 +14,10 @@ import type { Resource } from './resource-table.ts';
 // Names for the packer's own use, which take no room on a screen.
 const NOT_COUNTED = new Set(['id', 'attr', 'styleable', 'public', 'macro']);
 
+/** @returns none where a part that may lead to some cannot be read, or where there is no code */
 export async function findUnusedResources({ modules, zip }: OpenedAndroid): Promise<UnusedResource[]> {
+  const dexFiles = modules.flatMap((module) => module.dexFiles);
+  const unread: Problem[] = [];
   const resources = new Map<number, Resource>();
   const moduleOf = new Map<Resource, (typeof modules)[number]>();
   for (const module of modules)
@@ -43,8 +46,8 @@ export async function findUnusedResources({ modules, zip }: OpenedAndroid): Prom
 
   for (const { manifest } of modules) reachXml(manifest);
   const texts = new Set<string>();
-  for (const file of modules.flatMap(({ dexFiles }) => dexFiles))
-    await tryRead([], async () => {
+  for (const file of dexFiles)
+    await tryRead(unread, async () => {
       const { resourceIds, strings } = readDex(await zip.read(file), file).references();
       resourceIds.forEach(reach);
       for (const text of strings) texts.add(text);
@@ -64,12 +67,13 @@ export async function findUnusedResources({ modules, zip }: OpenedAndroid): Prom
         reachValue(content.value);
         const file = fileOf(content.value);
         if (file?.endsWith('.xml'))
-          await tryRead([], async () =>
+          await tryRead(unread, async () =>
             reachXml(parseXml(await zip.read(prefix + file, MAX_XML_BYTES), prefix + file)),
           );
       }
     }
   }
+  if (unread.length > 0 || dexFiles.length === 0) return [];
   return [...resources.values()]
     .filter((resource) => !reached.has(resource) && !NOT_COUNTED.has(resource.type))
     .map((resource) => {

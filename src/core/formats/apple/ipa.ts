@@ -34,7 +34,8 @@ export async function openIpa(zip: Zip, bundle: string, digest: string, ports: P
   const executableName = textAt(info, 'CFBundleExecutable');
   const slices = readMachO(await zip.read(bundle + executableName), bundle + executableName);
   const files = [...zip.entries.keys()].filter((name) => name.startsWith(bundle));
-  const { entitlements, signing } = await readSigning(zip, bundle, slices, infoBytes, ports, unread);
+  const sealed = { infoPlist: infoBytes, executable: bundle + executableName };
+  const { entitlements, signing } = await readSigning(zip, bundle, slices, sealed, ports, unread);
   const profile = await optional(zip, `${bundle}embedded.mobileprovision`, unread, (bytes, name) =>
     readProvisioningProfile(bytes, name, ports),
   );
@@ -108,7 +109,7 @@ async function readSigning(
   zip: Zip,
   bundle: string,
   slices: readonly MachO[],
-  infoPlist: Uint8Array,
+  { executable, infoPlist }: { executable: string; infoPlist: Uint8Array },
   ports: Ports,
   unread: Problem[],
 ): Promise<{ entitlements: PlistDict; signing: AppPackage['signing'] }> {
@@ -116,7 +117,7 @@ async function readSigning(
   const resources = await optional(zip, sealName, unread, (bytes) => bytes);
   const signatures = await Promise.all(
     slices.map((slice) =>
-      readCodeSignature(slice, `${bundle}${slice.architecture}`, { infoPlist, resources }, ports),
+      readCodeSignature(slice, `${executable} (${slice.architecture})`, { infoPlist, resources }, ports),
     ),
   );
   const changed = await optional(zip, sealName, unread, (bytes, name) =>
@@ -182,7 +183,7 @@ const OLD_NAMES: Record<string, string> = {
 const localeOfFolder = (folder: string): string => OLD_NAMES[folder] ?? folder.replaceAll('_', '-');
 
 /**
- * Texts of the development region are the source that others are held against, so they stand as `default` too.
+ * Texts of the development region are the source that others are held against, so they stand as `default`.
  * Keys of tables other than `Localizable` bear the table's name; a plural form replaces the plain text of its key.
  */
 function asCatalogue(tables: readonly LocalTable[], developmentRegion: string): CatalogueText[] {
