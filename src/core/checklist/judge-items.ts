@@ -14,7 +14,7 @@ export interface ItemEvidence {
   strict: boolean;
 }
 
-/** One part of what an item rests on: a check, a drill, a person. */
+/** One part of what an item rests on: checks, a drill, a person. */
 interface Part {
   outcome: Outcome;
   why: string;
@@ -47,9 +47,8 @@ export function judgeItems(items: readonly Item[], evidence: ItemEvidence): Item
 
 function partsOf(item: Item, evidence: ItemEvidence): Part[] {
   const signOff = evidence.signOffs.get(item.id);
-  const parts = item.by.checks.map((id) =>
-    checkPart(evidence.reports.find((report) => report.check.id === id)!, evidence),
-  );
+  const reports = item.by.checks.map((id) => evidence.reports.find((report) => report.check.id === id)!);
+  const parts = reports.length > 0 ? [checksPart(reports, evidence)] : [];
   if (signOff)
     parts.push({
       outcome: signOff.outcome,
@@ -67,9 +66,11 @@ function partsOf(item: Item, evidence: ItemEvidence): Part[] {
   return parts;
 }
 
-function checkPart(report: CheckReport, { coverage, strict }: ItemEvidence): Part {
-  const open = report.findings.filter((finding) => outcomeOf(finding, strict) !== 'passed');
-  const ids = report.findings.map(({ id }) => id);
+function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemEvidence): Part {
+  const findings = reports.flatMap((report) => report.findings);
+  const passed = reports.reduce((sum, report) => sum + report.passed, 0);
+  const open = findings.filter((finding) => outcomeOf(finding, strict) !== 'passed');
+  const ids = findings.map(({ id }) => id);
   const failing = open.filter((finding) => outcomeOf(finding, strict) === 'failed');
   const undecided = open.length - failing.length;
   if (failing.length > 0)
@@ -84,20 +85,19 @@ function checkPart(report: CheckReport, { coverage, strict }: ItemEvidence): Par
       why: `${count(open.length, 'finding')} to rule on.`,
       findings: ids,
     };
-  const needsCaptures = report.check.needs.includes('capture');
-  if (!report.hadFacts)
+  const needCaptures = reports.some((report) => report.check.needs.includes('capture'));
+  if (!reports.every((report) => report.hadFacts))
     return {
       outcome: 'untested',
-      why: needsCaptures ? 'No capture has been added.' : 'No package has been added.',
+      why: needCaptures ? 'No capture has been added.' : 'No package has been added.',
       findings: ids,
     };
-  const gap = needsCaptures ? sayGap(coverage) : undefined;
-  if (gap)
-    return { outcome: 'untested', why: `${report.passed} looked at and passed, but ${gap}`, findings: ids };
-  if (report.passed + report.findings.length === 0)
+  const gap = needCaptures ? sayGap(coverage) : undefined;
+  if (gap) return { outcome: 'untested', why: `${passed} looked at and passed, but ${gap}`, findings: ids };
+  if (passed + findings.length === 0)
     return { outcome: 'inapplicable', why: 'There is nothing of the kind in this candidate.', findings: ids };
-  const ruled = report.findings.length > 0 ? `, ${count(report.findings.length, 'finding')} ruled on` : '';
-  return { outcome: 'passed', why: `${report.passed} looked at${ruled}.`, findings: ids };
+  const ruled = findings.length > 0 ? `, ${count(findings.length, 'finding')} ruled on` : '';
+  return { outcome: 'passed', why: `${passed} looked at${ruled}.`, findings: ids };
 }
 
 /** Why captures do not yet show an item for the whole app. */

@@ -30,7 +30,7 @@ export const releaseSignature = {
         yield {
           outcome: estimated ? 'cantTell' : 'failed',
           draft: {
-            identity: { subject: flaw },
+            identity: { subject: 'signature', aspect: flaw },
             basis: estimated ? 'estimated' : 'measured',
             severity,
             digest: found.join('\n'),
