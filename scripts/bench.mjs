@@ -57,8 +57,10 @@ function measure(name, file) {
   }
   timeMs(process.execPath, '--import', hook, bin, 'read', '--json', file);
   const peakMiB = Number(readFileSync(rssFile, 'utf8')) / 1024;
-  const table = execFileSync('unzip', ['-lv', file, 'resources.arsc'], { encoding: 'utf8' });
-  const tableMiB = Number(/^\s*(\d+)/m.exec(table.split('----').at(-1))?.[1] ?? 0) / 2 ** 20;
+  const { files } = JSON.parse(
+    execFileSync(process.execPath, [bin, 'read', '--json', file], { encoding: 'utf8', maxBuffer: 2 ** 28 }),
+  );
+  const tableMiB = files.find((entry) => entry.name === 'resources.arsc').sizeBytes / 2 ** 20;
   console.log(`\n${name}`);
   for (const [label, list] of times)
     console.log(`  ${label.padEnd(32)} ${median(list).toFixed(0).padStart(6)} ms`);

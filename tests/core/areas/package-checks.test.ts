@@ -356,6 +356,12 @@ const cases: [check: Check, what: string, app: App, expected: string[], intent?:
     ['failed NSCameraUsageDescription'],
     { locales: ['en', 'de', 'pl'] },
   ],
+  [
+    usageDescription,
+    'told under another key of the same data',
+    usage(['EKEventStore'], ['NSCalendarsUsageDescription', 'To note the crossing.']),
+    [],
+  ],
   [usageDescription, 'classes that need none', usage(['UIView']), []],
 
   [orphanedLocale, 'all meant', texts({ default: 10, de: 9 }), [], { locales: ['en', 'de'] }],

@@ -11,22 +11,23 @@ export const observeUsageDescriptions = {
     if (!app.ios) return;
     const { executable, usageDescriptions } = app.ios;
     const imported = new Set(executable.slices.flatMap(({ importedClasses }) => importedClasses));
-    const needed = GUARDED_CLASSES.map(({ classes, key }) => ({
-      key,
-      importedClasses: classes.filter((name) => imported.has(name)),
-    })).filter(({ importedClasses }) => importedClasses.length > 0);
-    const keys = new Set([...needed.map(({ key }) => key), ...usageDescriptions.map(({ key }) => key)]);
-    for (const key of keys) {
-      const told = usageDescriptions.find((of) => of.key === key);
+    const told = new Map(usageDescriptions.map((description) => [description.key, description]));
+    const needed = new Map(
+      GUARDED_CLASSES.map(({ classes, keys }) => [
+        keys.find((key) => told.has(key)) ?? keys[0],
+        classes.filter((name) => imported.has(name)),
+      ]),
+    );
+    for (const [key, classes] of needed) if (classes.length === 0) needed.delete(key);
+    for (const key of new Set([...needed.keys(), ...told.keys()]))
       yield {
         kind: 'usage-description',
         platform: app.platform,
         evidence: digest,
         key,
-        importedClasses: needed.find((of) => of.key === key)?.importedClasses ?? [],
-        text: told?.text,
-        locales: told?.locales ?? [],
+        importedClasses: needed.get(key) ?? [],
+        text: told.get(key)?.text,
+        locales: told.get(key)?.locales ?? [],
       } satisfies UsageDescriptionFact;
-    }
   },
 } satisfies PackageObserver;
