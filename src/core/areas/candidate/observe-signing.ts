@@ -1,5 +1,4 @@
 import type { SigningFact } from '../../model/fact.ts';
-import { sayProblem } from '../../model/problem.ts';
 import type { PackageObserver } from '../observer.ts';
 
 /** Which schemes the package is signed by, and whether they hold. */
@@ -17,7 +16,7 @@ export const observeSigning = {
       schemes: schemes.map(({ outcome, problems, scheme }) => ({
         scheme,
         outcome,
-        problems: problems.map(sayProblem),
+        problems: problems.map(({ found, place }) => (place ? `${place}: ${found}` : found)),
       })),
       certificates: certificates.map(({ sha256, subject }) => ({ sha256, subject })),
       ...(profile && {
