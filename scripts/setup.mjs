@@ -47,7 +47,11 @@ const NATIVE_TOOLS = [
     packages: ['aapt'],
     without: 'tests that compare the package reader with aapt2, or rebuild the demo app',
   },
-  { path: '/usr/bin/apksigner', packages: ['apksigner'], without: 'tests that rebuild the demo app' },
+  {
+    path: '/usr/bin/apksigner',
+    packages: ['apksigner'],
+    without: 'tests that verify signatures beside it, or rebuild the demo app',
+  },
   { path: '/usr/bin/zipalign', packages: ['zipalign'], without: 'tests that rebuild the demo app' },
   {
     path: '/usr/bin/dexdump',

@@ -1,6 +1,7 @@
 import { createRequire } from 'node:module';
 import { Command, CommanderError } from 'commander';
 import { sayProblem, UnreadableError } from '../core/model/problem.ts';
+import { printableText } from '../core/reports/escape.ts';
 import type { AddCommand } from './commands/options.ts';
 import { type ExitCode, exitCode, type Io, WrongCall } from './io.ts';
 
@@ -66,7 +67,7 @@ function explain(error: unknown, io: Io, debug: boolean): ExitCode {
   }
   if (debug && error instanceof Error) io.err(`${error.stack}\n`);
   if (error instanceof UnreadableError) {
-    io.err(`fenlok: ${sayProblem(error.problem)}\n`);
+    io.err(`fenlok: ${printableText(sayProblem(error.problem))}\n`);
     return exitCode.unreadable;
   }
   if (error instanceof WrongCall) {

@@ -73,6 +73,32 @@ test('read --json gives everything: of a bundle the modules, of an APK every val
   expect(ipa.ios.entitlements['aps-environment']).toBe('development');
 });
 
+test('names in a package can neither move the cursor nor add lines: in what is printed, in errors, in the intent file', async () => {
+  const info = {
+    CFBundleIdentifier: 'app',
+    CFBundleExecutable: 'Kelpline',
+    CFBundleName: 'Ev\u001b[2Jil',
+    CFBundleShortVersionString: '1\nlocales: [de]',
+  };
+  const hostile = file(
+    'hostile.ipa',
+    await withEntries(demoIpa, { name: `${app}Info.plist`, data: new Uint8Array(toBinaryPlist(info)) }),
+  );
+  const read = await fenlok(['read', hostile], scratch);
+  expect(read.out.split('\n')[0]).toBe(
+    `Ev\ufffd[2Jil  app 1 locales: [de] ()  iOS package, ${/[\d.]+ KiB/.exec(read.out)![0]}`,
+  );
+  await fenlok(['start', hostile, '--out', 'hostile.yaml'], scratch);
+  const { value } = await readYaml(join(scratch, 'hostile.yaml'), intentSchema);
+  expect(value.locales).toContain('en');
+  const escaping = file(
+    'escaping.apk',
+    writeZip([{ name: 'AndroidManifest.xml\u001b[2J/../x', data: zeros(0) }]),
+  );
+  const { err } = await fenlok(['read', escaping], scratch);
+  expect(read.out + err).not.toMatch(/\u001b/);
+});
+
 describe('start', () => {
   test.each([
     ['an APK', demoApk],

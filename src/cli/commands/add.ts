@@ -2,6 +2,7 @@ import { readdir, readFile, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import type { Platform } from '../../core/model/candidate.ts';
 import { sayProblem, UnreadableError } from '../../core/model/problem.ts';
+import { printableText } from '../../core/reports/escape.ts';
 import { addCapture, addFile, addPackage, addTrace, openDossier, type Taken } from '../../node/dossier.ts';
 import { type CaptureFiles, parseCapture } from '../../node/read-capture.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
@@ -45,7 +46,7 @@ export const addCommand: AddCommand = (program, io, finish) => {
       if (options.json)
         io.out(`${JSON.stringify({ taken, problems: problems.map(({ problem }) => problem) }, null, 2)}\n`);
       else for (const line of sayTaken(taken)) io.out(`${line}\n`);
-      for (const { problem } of problems) io.err(`fenlok: ${sayProblem(problem)}\n`);
+      for (const { problem } of problems) io.err(`fenlok: ${printableText(sayProblem(problem))}\n`);
       finish(problems.length > 0 ? exitCode.unreadable : exitCode.done);
     });
 };

@@ -21,7 +21,7 @@ const DATA = fileURLToPath(new URL('../../../demo/kelpline/', import.meta.url));
 export const demoCommand: AddCommand = (program, io) => {
   program
     .command('demo')
-    .description('run the whole job on a made-up app: read its package, capture its screens, judge')
+    .description('run the whole job on a made-up app: read its packages, capture its screens, judge')
     .option('--out <folder>', 'where to put it', 'fenlok-demo')
     .option('--all', 'print every item and finding')
     .option('--json', 'print the judgement as JSON')

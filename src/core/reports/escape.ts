@@ -11,3 +11,15 @@ export const escapeMarkup = (text: string): string =>
   text
     .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '\ufffd')
     .replace(/[&<>"']/g, (c) => ESCAPES[c]!);
+
+/** Text for a terminal: what a package holds must not move the cursor or change colours. Line breaks become blanks. */
+export const printableText = (text: string): string =>
+  text.replace(/[\n\r\t]+/g, ' ').replace(/\p{Cc}/gu, '\ufffd');
+
+/** The same for every text in plain data. */
+export function printable<T>(value: T): T {
+  if (typeof value === 'string') return printableText(value) as T;
+  if (Array.isArray(value)) return value.map(printable) as T;
+  if (typeof value !== 'object' || value === null) return value;
+  return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, printable(inner)])) as T;
+}

@@ -20,7 +20,7 @@ export function draftIntent(app: AppPackage): IntentDraft {
   const blank = () => lines.push('');
 
   note(
-    `What ${plainLine(app.name)} should be. Written from ${app.build.version} (${app.build.build}) as a start; it is yours to edit.`,
+    `What ${plainLine(app.name)} should be. Written from ${plainLine(`${app.build.version} (${app.build.build})`)} as a start; it is yours to edit.`,
   );
   lines.push('fenlok: intent/1', 'app:', `  id: ${quote(app.build.appId)}`);
   ask('Which build do users have now? The candidate must be higher.', '  ');

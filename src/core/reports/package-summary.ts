@@ -2,6 +2,7 @@
 import type { AppPackage, Component, NativeLibrary, SchemeCheck } from '../model/app-package.ts';
 import type { Area } from '../model/checklist.ts';
 import type { Finding } from '../model/finding.ts';
+import { printable } from './escape.ts';
 import { plural } from './outline.ts';
 import { sayPermissions } from './permission-words.ts';
 import type { TextStyle } from './text.ts';
@@ -9,12 +10,13 @@ import { wrap } from './wrap.ts';
 
 /** @param findings of the checks that need nothing but the package */
 export function packageSummary(
-  app: AppPackage,
+  given: AppPackage,
   findings: readonly Finding[],
   { style, widthColumns }: { style: TextStyle; widthColumns: number },
 ): string {
+  const app = printable(given);
   const sections: [title: string, rows: string[]][] = [
-    ['What stands out', standingOut(findings, style)],
+    ['What stands out', standingOut(printable(findings), style)],
     ['Signed by', signingRows(app)],
     ['May ask for or do', permissionRows(app)],
     ['Languages', languageRows(app)],
@@ -64,19 +66,21 @@ function sayCode({ android }: AppPackage): string {
   return `  ${count(dexFiles, 'dex file')}, ${classes} ${plural(classes, 'class', 'classes')}, ${count(methods, 'method')} named`;
 }
 
-// What is more surprising stands first; within an area its checks keep their order.
-const MOST_SURPRISING: Area[] = ['candidate', 'push', 'quality', 'lifecycle', 'links'];
-const SHOWN_OF_ONE_KIND = 3;
-
 function sayNative(libraries: readonly NativeLibrary[]): string {
   const byAbi = new Map<string, number>();
   for (const { abi } of libraries) byAbi.set(abi, (byAbi.get(abi) ?? 0) + 1);
   return [...byAbi].map(([abi, number]) => `${abi} (${count(number, 'file')})`).join(', ');
 }
 
+// What is more surprising stands first; within an area its checks keep their order.
+const MOST_SURPRISING: Area[] = ['candidate', 'push', 'quality', 'lifecycle', 'links'];
+const SHOWN_OF_ONE_KIND = 3;
+
 function standingOut(findings: readonly Finding[], style: TextStyle): string[] {
-  const rank = ({ area, basis }: Finding) =>
-    (basis === 'measured' ? 0 : 100) + ((MOST_SURPRISING.indexOf(area) + 100) % 100);
+  const rank = ({ area, basis }: Finding) => {
+    const place = MOST_SURPRISING.indexOf(area);
+    return (basis === 'measured' ? 0 : 100) + (place < 0 ? MOST_SURPRISING.length : place);
+  };
   const byKind = new Map<string, Finding[]>();
   for (const finding of [...findings].sort((a, b) => rank(a) - rank(b))) {
     const kind = `${finding.check} ${finding.basis}`;

@@ -4,6 +4,7 @@ import { sayBuild } from '../model/candidate.ts';
 import type { Finding } from '../model/finding.ts';
 import type { ItemOutcome, Judgement } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
+import { printable } from './escape.ts';
 import {
   type AreaOutline,
   areaTitle,
@@ -38,7 +39,8 @@ export interface TextOptions {
 
 const FINDINGS_SHOWN = 4;
 
-export function textReport(judgement: Judgement, options: TextOptions): string {
+export function textReport(given: Judgement, options: TextOptions): string {
+  const judgement = printable(given);
   const { style } = options;
   const verdictOutcome = ({ blocked: 'failed', open: 'cantTell', clear: 'passed' } as const)[
     judgement.verdict

@@ -89,6 +89,7 @@ const flip = (wanted: string, at: (bytes: Uint8Array) => number) => (name: strin
   if (name === app + wanted) bytes[at(bytes)]! ^= 1;
   return bytes;
 };
+const directoryAt = (bytes: Uint8Array) => Buffer.from(bytes).indexOf(Buffer.from([0xfa, 0xde, 0x0c, 0x02]));
 const indexOf = (text: string) => (bytes: Uint8Array) => Buffer.from(bytes).indexOf(text);
 
 test('packed again unchanged, everything still holds: the signature is of the contents, not of the archive', async () => {
@@ -105,6 +106,12 @@ test.each<[string, (name: string, bytes: Uint8Array) => Uint8Array | undefined, 
   ['Info.plist', flip('Info.plist', indexOf('2.4.0')), /Info\.plist, which was changed/],
   ['the code', flip('Kelpline', indexOf('CLLocationManager')), /code that was changed.*page 0/],
   ['the entitlements', flip('Kelpline', indexOf('aps-environment')), /the entitlements, which was changed/],
+  [
+    'the number of sealed parts',
+    flip('Kelpline', (bytes) => directoryAt(bytes) + 27),
+    /the entitlements, which the signature does not cover/,
+  ],
+  ['the number of pages', flip('Kelpline', (bytes) => directoryAt(bytes) + 31), /covers \d+ bytes only/],
 ])('changed after signing: %s', async (_, change, message) => {
   const { signing } = await changed(change);
   expect(signing.schemes[0]!.outcome).toBe('broken');

@@ -30,7 +30,6 @@ export interface SealedFiles {
 
 export interface CodeSignature {
   entitlements: PlistDict;
-  identifier: string;
   check: SchemeCheck;
 }
 
@@ -41,7 +40,7 @@ export async function readCodeSignature(
   ports: Ports,
 ): Promise<CodeSignature> {
   const check: SchemeCheck = { scheme: 'code-signature', outcome: 'verified', problems: [], signers: [] };
-  const result: CodeSignature = { entitlements: {}, identifier: '', check };
+  const result: CodeSignature = { entitlements: {}, check };
   const refuse = (code: string, found: string) => check.problems.push(problem(code, name, found));
   try {
     if (!slice.signature) refuse('none', 'no code signature');
@@ -50,7 +49,7 @@ export async function readCodeSignature(
       const entitlements = blobs.get(SLOT.entitlements);
       if (entitlements && entitlements.length > 8)
         result.entitlements = parsePlistDict(entitlements.subarray(8), `${name}, entitlements`);
-      result.identifier = await verifyDirectory(slice, blobs, sealed, ports, refuse);
+      await verifyDirectory(slice, blobs, sealed, ports, refuse);
       check.signers = [{ certificates: await verifyCms(blobs, ports, refuse) }];
     }
   } catch (error) {
@@ -85,27 +84,28 @@ async function verifyDirectory(
   sealed: SealedFiles,
   ports: Ports,
   refuse: Refuse,
-): Promise<string> {
+): Promise<void> {
   const directory = blobs.get(SLOT.codeDirectory);
-  if (!directory) {
-    refuse('directory', 'no code directory');
-    return '';
-  }
+  if (!directory) return refuse('directory', 'no code directory');
   const reader = new ByteReader(directory, 'code directory', 'big-endian');
-  const [digestsAt, identifierAt, specials, pages, limit] = [16, 20, 24, 28, 32].map((at) =>
-    reader.u32(at),
-  ) as [number, number, number, number, number];
+  const [digestsAt, specials, pages, limit] = [16, 24, 28, 32].map((at) => reader.u32(at)) as [
+    number,
+    number,
+    number,
+    number,
+  ];
   const [digestBytes, type, pageBits] = [reader.u8(36), reader.u8(37), reader.u8(39)];
   const algorithm = DIGESTS[type];
-  if (!algorithm || pageBits > 24 || pageBits < 9) {
-    refuse('directory', `a code directory with digest type ${type}, pages of 2^${pageBits} bytes`);
-    return '';
-  }
+  if (!algorithm || pageBits > 24 || pageBits < 9)
+    return refuse('directory', `a code directory with digest type ${type}, pages of 2^${pageBits} bytes`);
   const slotAt = (slot: number) => reader.slice(digestsAt + slot * digestBytes, digestBytes);
   const holds = async (slot: number, bytes: Uint8Array) =>
     sameBytes(slotAt(slot), (await ports.digest(algorithm, bytes)).subarray(0, digestBytes));
   const code = new ByteReader(slice.bytes, 'the executable');
   const pageBytes = 2 ** pageBits;
+  // all that lies before the signature itself must be covered
+  if (limit !== slice.signature?.offset || pages * pageBytes < limit)
+    refuse('directory', `a code directory that covers ${Math.min(limit, pages * pageBytes)} bytes only`);
   for (let page = 0; page < pages; page++) {
     const from = page * pageBytes;
     if (await holds(page, code.slice(from, Math.min(pageBytes, limit - from)))) continue;
@@ -118,10 +118,9 @@ async function verifyDirectory(
     [SLOT.entitlements, blobs.get(SLOT.entitlements), 'the entitlements'],
   ];
   for (const [slot, bytes, what] of specialFiles)
-    if (bytes && slot <= specials && !(await holds(-slot, bytes)))
+    if (bytes && slot > specials) refuse('sealed', `${what}, which the signature does not cover`);
+    else if (bytes && !(await holds(-slot, bytes)))
       refuse('sealed', `${what}, which was changed after signing`);
-  const end = directory.indexOf(0, identifierAt);
-  return new TextDecoder().decode(directory.subarray(identifierAt, Math.max(identifierAt, end)));
 }
 
 async function verifyCms(blobs: Blobs, ports: Ports, refuse: Refuse): Promise<Certificate[]> {

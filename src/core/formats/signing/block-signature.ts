@@ -148,9 +148,8 @@ const ROTATION_MIN_SDK = 0x559f8b02;
 
 function verifyNothingStripped(signer: BlockSigner, block: SigningBlock, refuse: Refuse): void {
   for (const { id, value } of signer.attributes) {
-    const newest = value[0] === 3 ? 'v3' : undefined;
-    if (id === STRIPPING_PROTECTION && newest && !block.values.has(BLOCK_ID[newest]))
-      refuse('stripped', `no ${newest} signature, though the signer says that there is one`);
+    if (id === STRIPPING_PROTECTION && value[0] === 3 && !block.values.has(BLOCK_ID.v3))
+      refuse('stripped', 'no v3 signature, though the signer says that there is one');
     if (id === ROTATION_MIN_SDK && !block.values.has(BLOCK_ID['v3.1']))
       refuse('stripped', 'no v3.1 signature, though the signer says that there is one');
   }
