@@ -17,6 +17,12 @@ export interface ResourceConfig {
   locale: string;
   /** The locale as resource folders write it, with the codes that the package holds: `zh-rCN`, `b+sr+Latn`, `iw`. */
   localeQualifier: string;
+  /** Its parts, with the codes that the package holds. The script only where it is written out. */
+  language: string;
+  script: string;
+  region: string;
+  localeVariant: string;
+  numberingSystem: string;
   gender: string;
   layoutDirection: 'any' | 'ltr' | 'rtl';
   smallestWidthDp: number;
@@ -48,6 +54,11 @@ export const ANY_CONFIG: ResourceConfig = {
   mnc: 0,
   locale: '',
   localeQualifier: '',
+  language: '',
+  script: '',
+  region: '',
+  localeVariant: '',
+  numberingSystem: '',
   gender: '',
   layoutDirection: 'any',
   smallestWidthDp: 0,
@@ -153,24 +164,41 @@ function unpack(first: number, second: number, base: number): string {
 // Codes that the platform still writes in their withdrawn form (ISO 639-1/RA, 1989).
 const MODERN: Record<string, string> = { iw: 'he', in: 'id', ji: 'yi', tl: 'fil', no: 'nb' };
 
+type LocaleFields = Pick<
+  ResourceConfig,
+  'locale' | 'localeQualifier' | 'language' | 'script' | 'region' | 'localeVariant' | 'numberingSystem'
+>;
+
 export function localeFields(
   language: string,
   script: string,
   region: string,
-  variant: string,
-  numbering = '',
-): Pick<ResourceConfig, 'locale' | 'localeQualifier'> {
-  if (!language) return { locale: '', localeQualifier: '' };
+  localeVariant: string,
+  numberingSystem = '',
+): LocaleFields {
   const upper = region.toUpperCase();
-  const parts = [script, upper, variant].filter(Boolean);
-  const extension = numbering ? ['u', 'nu', numbering] : [];
+  const own = { language, script, region: upper, localeVariant, numberingSystem };
+  if (!language) return { locale: '', localeQualifier: '', ...own };
+  const parts = [script, upper, localeVariant].filter(Boolean);
+  const extension = numberingSystem ? ['u', 'nu', numberingSystem] : [];
   return {
     locale: [MODERN[language] ?? language, ...parts, ...extension].join('-'),
     localeQualifier:
-      script || variant || numbering
+      script || localeVariant || numberingSystem
         ? ['b', language, ...parts, ...extension].join('+')
         : `${language}${upper && `-r${upper}`}`,
+    ...own,
   };
+}
+
+/** The fields of a BCP 47 tag; codes stay as they are. */
+export function localeFieldsOf(tag: string): LocaleFields {
+  const [plain = '', numbering = ''] = tag.split('-u-nu-');
+  const [language = '', ...rest] = plain.split('-');
+  const script = rest.find((part) => /^[a-z]{4}$/i.test(part)) ?? '';
+  const region = rest.find((part) => /^([a-z]{2}|\d{3})$/i.test(part)) ?? '';
+  const variant = rest.find((part) => part !== script && part !== region) ?? '';
+  return localeFields(language.toLowerCase(), script, region, variant, numbering);
 }
 
 const DENSITY_NAMES = new Map([
@@ -185,6 +213,11 @@ const DENSITY_NAMES = new Map([
   [0xfffe, 'anydpi'],
   [0xffff, 'nodpi'],
 ]);
+
+/** `xhdpi` → 320; without the default, which has no name. */
+export const DENSITY_BY_NAME: ReadonlyMap<string, number> = new Map(
+  [...DENSITY_NAMES].filter(([, name]) => name).map(([density, name]) => [name, density]),
+);
 
 export const sayDensity = (density: number): string => DENSITY_NAMES.get(density) ?? `${density}dpi`;
 

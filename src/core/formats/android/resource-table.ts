@@ -14,6 +14,7 @@
 import { UnreadableError } from '../../model/problem.ts';
 import { ByteReader } from '../byte-reader.ts';
 import { chunkSize } from './binary-xml.ts';
+import { ConfigList } from './config-list.ts';
 import { type ResValue, readResValue, resValueOf } from './res-value.ts';
 import { type ResourceConfig, readResourceConfig } from './resource-config.ts';
 import { readStringPool, STRING_POOL_CHUNK, type StringPool } from './string-pool.ts';
@@ -38,7 +39,7 @@ export interface Resource {
   readonly type: string;
   readonly name: string;
   readonly isPublic: boolean;
-  /** In the packer's order. */
+  /** In the packer's order; resources that come in the same ones may share the array. */
   configs(): readonly ResourceConfig[];
   /** In the same order; decoded anew at each call. */
   variants(): ResourceVariant[];
@@ -81,6 +82,8 @@ const MAX_NAME_CHARACTERS = 32 * 2 ** 20;
 const MAX_RESOURCES = 500_000;
 const MAX_VALUES = 4_000_000;
 const MAX_TYPE_CHUNKS = 65_536;
+// All that any release has defined; what comes after is not read.
+const MAX_CONFIG_BYTES = 64;
 
 export function readResourceTable(bytes: Uint8Array, name = 'resources.arsc'): ResourceTable {
   const reader = new ByteReader(bytes, name);
@@ -96,6 +99,8 @@ export function readResourceTable(bytes: Uint8Array, name = 'resources.arsc'): R
     libraries: [],
     overlayables: [],
     stagedAliases: [],
+    configs: new Map(),
+    noConfigs: new ConfigList(),
     typeChunks: 0,
     valuesLeft: MAX_VALUES,
     // an item takes twelve bytes, unless bags overlap
@@ -122,6 +127,8 @@ export function finder(resources: ReadonlyMap<number, Resource>): ResourceTable[
 
 interface Found extends Omit<ResourceTable, 'find' | 'resources'> {
   resources: Map<number, PackedResource>;
+  configs: Map<string, ResourceConfig>;
+  noConfigs: ConfigList;
   typeChunks: number;
   valuesLeft: number;
   itemsLeft: number;
@@ -169,29 +176,31 @@ class PackedResource implements Resource {
   readonly name: string;
   isPublic = false;
   private readonly of: Package;
-  private readonly underConfigs: ResourceConfig[] = [];
+  private list: ConfigList;
   private readonly offsets: number[] = [];
 
-  constructor(id: number, type: string, name: string, of: Package) {
+  constructor(id: number, type: string, name: string, of: Package, list: ConfigList) {
     this.id = id;
     this.type = type;
     this.name = name;
     this.of = of;
+    this.list = list;
   }
 
   configs(): readonly ResourceConfig[] {
-    return this.underConfigs;
+    return this.list.configs();
   }
 
   add(config: ResourceConfig, offset: number, flags: number): void {
-    this.underConfigs.push(config);
+    this.list = this.list.with(config);
     this.offsets.push(offset);
     this.isPublic ||= (flags & ENTRY_PUBLIC) !== 0;
   }
 
   variants(): ResourceVariant[] {
+    const configs = this.list.configs();
     return this.offsets.map((offset, i) => ({
-      config: this.underConfigs[i]!,
+      config: configs[i]!,
       content: readContent(this.of, offset),
     }));
   }
@@ -203,7 +212,7 @@ function indexType(at: number, of: Package, found: Found): void {
   found.typeChunks += 1;
   demandFew(reader, 'configurations', found.typeChunks, MAX_TYPE_CHUNKS);
   const typeId = reader.u8(at + 8);
-  const config = readResourceConfig(reader, at + 20);
+  const config = internConfig(reader, at + 20, found.configs);
   const entriesAt = at + reader.u32(at + 16);
   const type = of.typeNames.string(typeId - 1 - of.typeIdOffset);
   const firstId = ((of.id << 24) | (typeId << 16)) >>> 0;
@@ -213,7 +222,7 @@ function indexType(at: number, of: Package, found: Found): void {
     let resource = resources.get(firstId + index);
     if (!resource) {
       const key = flags & ENTRY_COMPACT ? reader.u16(entryAt) : reader.u32(entryAt + 4);
-      resource = new PackedResource(firstId + index, type, of.keyNames.string(key), of);
+      resource = new PackedResource(firstId + index, type, of.keyNames.string(key), of, found.noConfigs);
       resources.set(firstId + index, resource);
       demandFew(reader, 'resources', resources.size, MAX_RESOURCES);
     }
@@ -224,6 +233,18 @@ function indexType(at: number, of: Package, found: Found): void {
     demandFew(reader, 'items of bags', -found.itemsLeft, 0);
     resource.add(config, entryAt, flags);
   });
+}
+
+/** Each type repeats the same configurations: held once, they are compared faster. */
+function internConfig(reader: ByteReader, at: number, known: Map<string, ResourceConfig>): ResourceConfig {
+  const bytes = reader.slice(at, Math.min(reader.u32(at), MAX_CONFIG_BYTES));
+  const key = String.fromCharCode(...bytes);
+  let config = known.get(key);
+  if (!config) {
+    config = readResourceConfig(reader, at);
+    known.set(key, config);
+  }
+  return config;
 }
 
 function demandFew(reader: ByteReader, what: string, count: number, most: number): void {

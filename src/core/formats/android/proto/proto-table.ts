@@ -1,7 +1,7 @@
 /** The resource table of a bundle module (AOSP `Resources.proto`, `Configuration.proto`), as the packed table's model. */
 import type { PbfReader } from 'pbf';
 import type { ResValue } from '../res-value.ts';
-import { ANY_CONFIG, localeFields, type ResourceConfig, word } from '../resource-config.ts';
+import { ANY_CONFIG, localeFieldsOf, type ResourceConfig, word } from '../resource-config.ts';
 import {
   type BagItem,
   finder,
@@ -145,16 +145,7 @@ function configField(field: number, out: ResourceConfig, pbf: PbfReader): void {
     const value = pbf.readVarint();
     const [name, swapped] = choice;
     Object.assign(out, { [name]: word(name, swapped && value > 0 ? 3 - value : value) });
-  } else if (field === 3) Object.assign(out, localeOf(pbf.readString()));
-}
-
-/** BCP 47, as the bundle writes it. */
-function localeOf(tag: string): Pick<ResourceConfig, 'locale' | 'localeQualifier'> {
-  const [language = '', ...rest] = tag.split('-');
-  const script = rest.find((part) => /^[a-z]{4}$/i.test(part)) ?? '';
-  const region = rest.find((part) => /^([a-z]{2}|\d{3})$/i.test(part)) ?? '';
-  const variant = rest.find((part) => part !== script && part !== region) ?? '';
-  return localeFields(language, script, region, variant);
+  } else if (field === 3) Object.assign(out, localeFieldsOf(pbf.readString()));
 }
 
 // Keys under which the packed form holds the parts of compound values (`ResTable_map`).

@@ -1,0 +1,134 @@
+import { readFile } from 'node:fs/promises';
+import type { Command } from 'commander';
+import { contrastRatio, parseHex, type Rgb, sayRatio, toHex } from '../../../core/areas/contrast/colour.ts';
+import { measureText } from '../../../core/areas/contrast/measure-text.ts';
+import { suggestColours } from '../../../core/areas/contrast/suggest-colour.ts';
+import type { Box } from '../../../core/model/geometry.ts';
+import { limitsSchema } from '../../../core/model/intent.ts';
+import { UnreadableError } from '../../../core/model/problem.ts';
+import { outcomeMark } from '../../../core/reports/outline.ts';
+import { decodeImage } from '../../../node/decode-image.ts';
+import { type Io, WrongCall } from '../../io.ts';
+import { styleFor } from '../../style.ts';
+import { inCwd } from '../options.ts';
+
+interface ContrastOptions {
+  picture?: string;
+  box?: string;
+  json?: boolean;
+}
+
+/** `fenlok try contrast`: of two colours, or of a spot in a picture. */
+export function addContrast(group: Command, io: Io): void {
+  group
+    .command('contrast')
+    .description('contrast of two colours, or of the text in a box of a picture')
+    .argument('[text]', 'text colour, as #rrggbb')
+    .argument('[background]', 'background colour, as #rrggbb')
+    .option('--picture <file>', 'a screenshot')
+    .option('--box <x,y,width,height>', 'where the text stands in it, in pixels')
+    .option('--json', 'print the result as JSON')
+    .addHelpText(
+      'after',
+      "\nExample:\n  fenlok try contrast '#767676' '#ffffff'\n  fenlok try contrast --picture home.png --box 48,300,420,60",
+    )
+    .action(async (text: string | undefined, background: string | undefined, options: ContrastOptions) => {
+      const result = options.picture
+        ? await fromPicture(inCwd(io, options.picture), options.box)
+        : fromColours(text, background);
+      const judged = { ...result, ...against(result) };
+      io.out(options.json ? `${JSON.stringify(judged, null, 2)}\n` : sayContrast(judged, io));
+    });
+}
+
+interface Measured {
+  text: Rgb;
+  background: Rgb;
+  ratio: number;
+  interval: [number, number];
+}
+
+function fromColours(text: string | undefined, background: string | undefined): Measured {
+  if (text === undefined || background === undefined)
+    throw new WrongCall(
+      "give two colours, such as '#767676' '#ffffff', or --picture FILE with --box X,Y,WIDTH,HEIGHT",
+    );
+  const [of, on] = [text, background].map((colour) => {
+    const rgb = parseHex(colour);
+    if (!rgb) throw new WrongCall(`"${colour}" is not a colour; write it as '#rrggbb' or '#rgb', in quotes`);
+    return rgb;
+  }) as [Rgb, Rgb];
+  const ratio = contrastRatio(of, on);
+  return { text: of, background: on, ratio, interval: [ratio, ratio] };
+}
+
+async function fromPicture(file: string, boxText: string | undefined): Promise<Measured> {
+  const numbers = boxText?.split(',').map(Number);
+  if (numbers?.length !== 4 || numbers.some((n) => !Number.isFinite(n) || n < 0))
+    throw new WrongCall('--box wants four numbers in pixels: X,Y,WIDTH,HEIGHT');
+  const [x, y, width, height] = numbers as [number, number, number, number];
+  const bytes = await readFile(file).catch(() => {
+    throw new UnreadableError({
+      code: 'file.missing',
+      file,
+      found: 'no such file, or not one that can be read',
+    });
+  });
+  const pixels = await decodeImage(file, bytes);
+  const box: Box = { x, y, width, height };
+  if (x + width > pixels.widthPx || y + height > pixels.heightPx)
+    throw new WrongCall(
+      `the box ends at ${x + width}, ${y + height}, but the picture is ${pixels.widthPx} × ${pixels.heightPx} px`,
+    );
+  const seen = measureText(pixels, box, []);
+  if (typeof seen === 'string') {
+    const why = {
+      'no-ink': 'there is only one colour in it',
+      'too-small': 'it is too small',
+      covered: 'it is covered',
+      'busy-background': 'its background is not one colour',
+    }[seen];
+    throw new UnreadableError({
+      code: 'contrast.unseen',
+      file,
+      place: `box ${boxText}`,
+      found: `no text that can be measured: ${why}`,
+      remedy: 'Move the box so that it holds one text and some of its background.',
+    });
+  }
+  return { text: seen.foreground, background: seen.background, ratio: seen.ratio, interval: seen.interval };
+}
+
+function against({ background, interval, ratio, text }: Measured) {
+  const { largeTextContrast, textContrast } = limitsSchema.parse({});
+  const required = textContrast;
+  return {
+    passes: {
+      text: interval[0] >= textContrast,
+      largeText: interval[0] >= largeTextContrast,
+      enhanced: interval[0] >= 7,
+    },
+    suggestions: ratio >= required ? {} : suggestColours(text, background, required),
+  };
+}
+
+function sayContrast(result: Measured & ReturnType<typeof against>, io: Io): string {
+  const style = styleFor(io);
+  const spread =
+    result.interval[1] - result.interval[0] > 0.15
+      ? `  (between ${sayRatio(result.interval[0])} and ${sayRatio(result.interval[1])})`
+      : '';
+  const line = (label: string, required: string, passes: boolean) =>
+    `  ${style.outcome(passes ? 'passed' : 'failed', `${outcomeMark[passes ? 'passed' : 'failed']} ${passes ? 'passes' : 'fails '}`)}  ${label.padEnd(26)} ${required}`;
+  const suggestions = Object.entries(result.suggestions).flatMap(([what, suggestion]) =>
+    suggestion ? [`  ${`${what} ${suggestion.colour}`.padEnd(20)} ${sayRatio(suggestion.ratio)} : 1`] : [],
+  );
+  return [
+    `${style.strong(`${sayRatio(result.ratio)} : 1`)}${spread}  text ${toHex(result.text)} on ${toHex(result.background)}`,
+    line('text', '4.5 : 1  WCAG 2.2, 1.4.3', result.passes.text),
+    line('large text, icons', '3 : 1    1.4.3, 1.4.11', result.passes.largeText),
+    line('text, enhanced', '7 : 1    1.4.6', result.passes.enhanced),
+    ...(suggestions.length > 0 ? ['Nearest that pass 4.5 : 1, hue kept', ...suggestions] : []),
+    '',
+  ].join('\n');
+}
