@@ -1,7 +1,7 @@
 /** The notation of `aapt2 dump resources`, written from our model and read from its output, so that the two can be compared. */
 import type { ResValue } from '../../src/core/formats/android/res-value.ts';
-import { sayConfig } from '../../src/core/formats/android/resource-config.ts';
 import type { ResourceContent, ResourceTable } from '../../src/core/formats/android/resource-table.ts';
+import { sayConfig } from '../../src/core/platform/android/resource-config.ts';
 
 /** By `id type/name (configuration)`: the value as printed. */
 export type Printed = Map<string, string>;

@@ -56,6 +56,9 @@ export interface CatalogueText {
   /** Plural category, or position in a list. */
   form?: string;
   text: string;
+  /** Where it stands, in packages that hold their texts in files. */
+  file?: string;
+  line?: number;
 }
 
 export interface Signing {

@@ -1,9 +1,9 @@
 /** Everything that was read of a package, as JSON in pieces: a table may hold more values than fit in one text. */
 import type { AndroidModule } from '../formats/android/android-package.ts';
 import type { ResValue } from '../formats/android/res-value.ts';
-import { type ResourceConfig, sayConfig } from '../formats/android/resource-config.ts';
 import type { Resource, ResourceContent } from '../formats/android/resource-table.ts';
 import type { OpenedPackage } from '../formats/package.ts';
+import { type ResourceConfig, sayConfig } from '../platform/android/resource-config.ts';
 
 const PIECE_CHARACTERS = 2 ** 15;
 

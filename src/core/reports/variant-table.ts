@@ -1,8 +1,9 @@
 /** The choice of a variant as a small table: what the device gets, and why each other candidate lost. */
-import { type ResourceConfig, sayConfig, sayDensity } from '../formats/android/resource-config.ts';
-import type { Qualifier } from '../formats/android/variants/match-config.ts';
-import { explainSelection, type Fate, scaleFactor } from '../formats/android/variants/select-variant.ts';
-import type { TargetDevice } from '../formats/android/variants/target-device.ts';
+
+import type { Qualifier } from '../platform/android/match-config.ts';
+import { type ResourceConfig, sayConfig, sayDensity } from '../platform/android/resource-config.ts';
+import { explainSelection, type Fate, scaleFactor } from '../platform/android/select-variant.ts';
+import type { TargetDevice } from '../platform/android/target-device.ts';
 import { outcomeMark } from './outline.ts';
 import type { TextStyle } from './text.ts';
 import { wrap } from './wrap.ts';

@@ -5,9 +5,9 @@
 import type { XmlElement } from '../../core/formats/android/binary-xml.ts';
 import { attributeOf, readBinaryXml } from '../../core/formats/android/binary-xml.ts';
 import type { ResValue } from '../../core/formats/android/res-value.ts';
-import type { ResourceConfig } from '../../core/formats/android/resource-config.ts';
 import type { ResourceTable, ResourceVariant } from '../../core/formats/android/resource-table.ts';
 import type { Zip } from '../../core/formats/zip.ts';
+import type { ResourceConfig } from '../../core/platform/android/resource-config.ts';
 
 export interface DeviceConfig {
   locale: string;

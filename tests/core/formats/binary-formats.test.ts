@@ -7,11 +7,12 @@ import {
 } from '../../../src/core/formats/android/binary-xml.ts';
 import { readSegmentAlignment } from '../../../src/core/formats/android/elf.ts';
 import { readManifest } from '../../../src/core/formats/android/manifest.ts';
+import { readResourceConfig } from '../../../src/core/formats/android/read-config.ts';
 import { resValueOf } from '../../../src/core/formats/android/res-value.ts';
-import { readResourceConfig, sayConfig } from '../../../src/core/formats/android/resource-config.ts';
 import { readResourceTable } from '../../../src/core/formats/android/resource-table.ts';
 import type { StringPool } from '../../../src/core/formats/android/string-pool.ts';
 import { ByteReader } from '../../../src/core/formats/byte-reader.ts';
+import { sayConfig } from '../../../src/core/platform/android/resource-config.ts';
 
 const u16 = (...values: number[]) => values.flatMap((value) => [value & 0xff, (value >> 8) & 0xff]);
 const u32 = (...values: number[]) =>

@@ -2,10 +2,10 @@
 import { PbfWriter } from 'pbf';
 import { readProtoTable } from '../../../src/core/formats/android/proto/proto-table.ts';
 import { readProtoXml } from '../../../src/core/formats/android/proto/proto-xml.ts';
-import { sayConfig } from '../../../src/core/formats/android/resource-config.ts';
 import { findUnusedResources } from '../../../src/core/formats/android/unused-resources.ts';
 import { type OpenedPackage, readPackage } from '../../../src/core/formats/package.ts';
 import { bytesSource } from '../../../src/core/model/ports.ts';
+import { sayConfig } from '../../../src/core/platform/android/resource-config.ts';
 import { nodePorts } from '../../../src/node/ports.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
 import { printTable } from '../../support/aapt2-dump.ts';

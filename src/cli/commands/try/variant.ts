@@ -2,13 +2,13 @@ import { join } from 'node:path';
 import type { Command } from 'commander';
 import { nearest } from '../../../core/checklist/nearest.ts';
 import type { AndroidModule } from '../../../core/formats/android/android-package.ts';
-import { parseConfig } from '../../../core/formats/android/parse-config.ts';
 import type { Resource, ResourceContent } from '../../../core/formats/android/resource-table.ts';
-import { targetDevice } from '../../../core/formats/android/variants/target-device.ts';
-import { selectLocalization, selectScale } from '../../../core/formats/apple/variants.ts';
 import type { OpenedPackage } from '../../../core/formats/package.ts';
 import { isLocaleTag } from '../../../core/model/locale.ts';
 import { UnreadableError } from '../../../core/model/problem.ts';
+import { parseConfig } from '../../../core/platform/android/parse-config.ts';
+import { targetDevice } from '../../../core/platform/android/target-device.ts';
+import { selectLocalization, selectScale } from '../../../core/platform/apple/select-localization.ts';
 import { printable } from '../../../core/reports/escape.ts';
 import {
   type Candidate,

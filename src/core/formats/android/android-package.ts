@@ -2,6 +2,7 @@
 import type { AndroidPart, AppPackage, Manifest, NativeLibrary, Picture } from '../../model/app-package.ts';
 import { type Ports, sha256Hex } from '../../model/ports.ts';
 import { type Problem, tryRead } from '../../model/problem.ts';
+import { sayDensity } from '../../platform/android/resource-config.ts';
 import type { beginVerification } from '../signing/verify-apk.ts';
 import type { Zip } from '../zip.ts';
 import { MAX_XML_BYTES, type XmlElement } from './binary-xml.ts';
@@ -9,7 +10,6 @@ import { catalogueLocales, catalogueTexts, MAX_CHARACTERS } from './catalogue.ts
 import { readDex } from './dex.ts';
 import { readSegmentAlignment } from './elf.ts';
 import { type ManifestIdentity, readManifest } from './manifest.ts';
-import { sayDensity } from './resource-config.ts';
 import type { ResourceTable } from './resource-table.ts';
 import { findTraces } from './traces.ts';
 import {

@@ -2,7 +2,7 @@
  * Lists of configurations, each held once: most resources of a type come in the same ones. Two resources with the same
  * list give the same array, so that what was found out about one holds for all.
  */
-import type { ResourceConfig } from './resource-config.ts';
+import type { ResourceConfig } from '../../platform/android/resource-config.ts';
 
 export class ConfigList {
   private readonly before: ConfigList | undefined;

@@ -8,9 +8,9 @@ import type {
   MetaData,
 } from '../../model/app-package.ts';
 import { UnreadableError } from '../../model/problem.ts';
+import { sayConfig } from '../../platform/android/resource-config.ts';
 import { attributeOf, type XmlElement } from './binary-xml.ts';
 import type { ResValue } from './res-value.ts';
-import { sayConfig } from './resource-config.ts';
 import type { ResourceTable } from './resource-table.ts';
 
 /**

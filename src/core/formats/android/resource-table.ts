@@ -12,11 +12,12 @@
  * The table is indexed, not decoded: a value is read when it is asked for, since big tables hold 10^5 of them.
  */
 import { UnreadableError } from '../../model/problem.ts';
+import type { ResourceConfig } from '../../platform/android/resource-config.ts';
 import { ByteReader } from '../byte-reader.ts';
 import { chunkSize } from './binary-xml.ts';
 import { ConfigList } from './config-list.ts';
+import { readResourceConfig } from './read-config.ts';
 import { type ResValue, readResValue, resValueOf } from './res-value.ts';
-import { type ResourceConfig, readResourceConfig } from './resource-config.ts';
 import { readStringPool, STRING_POOL_CHUNK, type StringPool } from './string-pool.ts';
 
 export interface BagItem {

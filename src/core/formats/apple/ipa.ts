@@ -147,8 +147,10 @@ async function codeDigest(slices: readonly MachO[], ports: Ports): Promise<strin
 
 interface LocalTable {
   locale: string;
+  path: string;
+  /** Its name without language and suffix. */
   file: string;
-  texts: { key: string; form?: string; text: string }[];
+  texts: { key: string; form?: string; text: string; line?: number }[];
 }
 
 async function readTables(
@@ -162,12 +164,13 @@ async function readTables(
     const match = /^([^/]+)\.lproj\/([^/]+)\.(strings|stringsdict)$/.exec(file.slice(bundle.length));
     if (!match) continue;
     const [, folder, name, kind] = match as unknown as [string, string, string, string];
-    const texts = await optional(zip, file, unread, (bytes) =>
-      kind === 'strings'
-        ? [...parseStrings(bytes, file)].map(([key, text]) => ({ key, text }))
-        : readStringsdict(parsePlistDict(bytes, file)),
-    );
-    if (texts) tables.push({ locale: localeOfFolder(folder), file: name, texts });
+    const texts = await optional(zip, file, unread, (bytes) => {
+      if (kind === 'stringsdict') return readStringsdict(parsePlistDict(bytes, file));
+      const { pairs, problems } = parseStrings(bytes, file);
+      unread.push(...problems);
+      return pairs;
+    });
+    if (texts) tables.push({ locale: localeOfFolder(folder), path: file, file: name, texts });
   }
   return tables;
 }
@@ -187,7 +190,7 @@ const localeOfFolder = (folder: string): string => OLD_NAMES[folder] ?? folder.r
  * Keys of tables other than `Localizable` bear the table's name; a plural form replaces the plain text of its key.
  */
 function asCatalogue(tables: readonly LocalTable[], developmentRegion: string): CatalogueText[] {
-  return tables.flatMap(({ locale, file, texts }) => {
+  return tables.flatMap(({ locale, file, path, texts }) => {
     const forms = new Set(
       tables
         .filter((of) => of.locale === locale && of.file === file)
@@ -195,11 +198,13 @@ function asCatalogue(tables: readonly LocalTable[], developmentRegion: string): 
     );
     return texts
       .filter(({ key, form }) => form || !forms.has(key))
-      .map(({ key, form, text }) => ({
+      .map(({ form, key, line, text }) => ({
         key: file === 'Localizable' ? key : `${file}/${key}`,
         locale: locale === 'Base' || locale === developmentRegion ? 'default' : locale,
         ...(form && { form }),
         text,
+        file: path,
+        ...(line && { line }),
       }));
   });
 }

@@ -3,39 +3,48 @@
  *
  *     "key" = "value";   with comments as in C, \n \t \" \\ \Uxxxx and octal escapes; the quotes may be left out
  */
-import { UnreadableError } from '../../model/problem.ts';
+import type { Problem } from '../../model/problem.ts';
+import { decodeText, lineCounter } from '../catalogues/decode-text.ts';
 import { isDict, parsePlist } from './plist.ts';
 
-/** @throws UnreadableError with the line at which reading ended */
-export function parseStrings(bytes: Uint8Array, name: string): Map<string, string> {
-  const head = String.fromCharCode(...bytes.subarray(0, 8));
-  if (head.startsWith('bplist0')) return fromPlist(bytes, name);
-  const text = decode(bytes);
-  return /^\s*<(\?xml|!DOCTYPE|plist)/.test(text) ? fromPlist(bytes, name) : parseText(text, name);
+export interface StringsPair {
+  key: string;
+  text: string;
+  /** Undefined in a property list. */
+  line?: number;
 }
 
-function fromPlist(bytes: Uint8Array, name: string): Map<string, string> {
+/**
+ * In the order of the file: a key that comes twice is there twice, and the last one counts. Where the syntax breaks, what
+ * came before is kept.
+ *
+ * @throws UnreadableError where it is a property list that cannot be read
+ */
+export function parseStrings(bytes: Uint8Array, name: string): { pairs: StringsPair[]; problems: Problem[] } {
+  const head = String.fromCharCode(...bytes.subarray(0, 8));
+  if (head.startsWith('bplist0')) return { pairs: fromPlist(bytes, name), problems: [] };
+  const { problems, text } = decodeText(bytes, name);
+  if (/^\s*<(\?xml|!DOCTYPE|plist)/.test(text)) return { pairs: fromPlist(bytes, name), problems };
+  return parseText(text, name, problems);
+}
+
+function fromPlist(bytes: Uint8Array, name: string): StringsPair[] {
   const value = parsePlist(bytes, name);
   const pairs = isDict(value) ? Object.entries(value) : [];
-  return new Map(pairs.filter((pair): pair is [string, string] => typeof pair[1] === 'string'));
-}
-
-/** By the byte order mark; without one, zeros in every other byte tell UTF-16. */
-function decode(bytes: Uint8Array): string {
-  const [first, second] = bytes;
-  if ((first === 0xfe && second === 0xff) || (first === 0 && second !== 0))
-    return new TextDecoder('utf-16be').decode(bytes);
-  if ((first === 0xff && second === 0xfe) || (second === 0 && first !== 0))
-    return new TextDecoder('utf-16le').decode(bytes);
-  return new TextDecoder().decode(bytes);
+  return pairs.flatMap(([key, text]) => (typeof text === 'string' ? [{ key, text }] : []));
 }
 
 const BLANK = /(?:\s+|\/\*[\s\S]*?\*\/|\/\/[^\n]*)*/y;
 const QUOTED = /"([^"\\]*(?:\\[\s\S][^"\\]*)*)"/y;
 const BARE = /[\w.$:/-]+/y;
 
-function parseText(text: string, name: string): Map<string, string> {
-  const found = new Map<string, string>();
+function parseText(
+  text: string,
+  name: string,
+  problems: Problem[],
+): { pairs: StringsPair[]; problems: Problem[] } {
+  const pairs: StringsPair[] = [];
+  const lineAt = lineCounter(text);
   let at = 0;
   const skip = (pattern: RegExp) => {
     pattern.lastIndex = at;
@@ -43,17 +52,9 @@ function parseText(text: string, name: string): Map<string, string> {
     if (match) at = pattern.lastIndex;
     return match;
   };
-  const fail = (expected: string): never => {
-    throw new UnreadableError({
-      code: 'strings.syntax',
-      place: `${name}, line ${text.slice(0, at).split('\n').length}`,
-      found: at < text.length ? JSON.stringify(text.slice(at, at + 20)) : 'the end of the file',
-      expected,
-    });
-  };
-  const word = (expected: string): string => {
+  const word = (): string | undefined => {
     const quoted = skip(QUOTED);
-    return quoted ? unescapeText(quoted[1]!) : (skip(BARE)?.[0] ?? fail(expected));
+    return quoted ? unescapeText(quoted[1]!) : skip(BARE)?.[0];
   };
   const sign = (char: string) => {
     skip(BLANK);
@@ -63,14 +64,35 @@ function parseText(text: string, name: string): Map<string, string> {
     return true;
   };
   for (skip(BLANK); at < text.length; ) {
-    const key = word('a key in quotes');
+    const line = lineAt(at);
+    const key = word();
     // a key alone stands for itself
-    const value = sign('=') ? word('a value in quotes') : key;
-    if (!sign(';')) fail('a semicolon');
-    found.set(key, value);
+    const value = key !== undefined && sign('=') ? word() : key;
+    const wanted =
+      key === undefined ? 'a key in quotes' : value === undefined ? 'a value in quotes' : 'a semicolon';
+    if (value === undefined || !sign(';')) {
+      problems.push(brokenAt(text, at, line, name, wanted, key));
+      break;
+    }
+    pairs.push({ key: key!, text: value, line });
   }
-  return found;
+  return { pairs, problems };
 }
+
+const brokenAt = (
+  text: string,
+  at: number,
+  line: number,
+  name: string,
+  expected: string,
+  key: string | undefined,
+): Problem => ({
+  code: 'strings.syntax',
+  place: `${name}, line ${line}${key === undefined ? '' : `, ${key}`}`,
+  found: at < text.length ? JSON.stringify(text.slice(at, at + 20)) : 'the end of the file',
+  expected,
+  remedy: 'Mend the line. What stands before it was read.',
+});
 
 const ESCAPES: Record<string, string> = { n: '\n', r: '\r', t: '\t', b: '\b', f: '\f', a: '\u0007', v: '\v' };
 

@@ -1,7 +1,12 @@
 /** The resource table of a bundle module (AOSP `Resources.proto`, `Configuration.proto`), as the packed table's model. */
 import type { PbfReader } from 'pbf';
+import {
+  ANY_CONFIG,
+  localeFieldsOf,
+  type ResourceConfig,
+  word,
+} from '../../../platform/android/resource-config.ts';
 import type { ResValue } from '../res-value.ts';
-import { ANY_CONFIG, localeFieldsOf, type ResourceConfig, word } from '../resource-config.ts';
 import {
   type BagItem,
   finder,

@@ -3,9 +3,10 @@
  * order, keeps the best so far, and takes the next one only where that is better. Because the comparison is not
  * transitive, the order counts.
  */
-import type { ResourceConfig } from '../resource-config.ts';
+
 import { DENSITY_ANY, DENSITY_MEDIUM, DENSITY_NONE, decide } from './compare-configs.ts';
 import { contradiction, type Qualifier } from './match-config.ts';
+import type { ResourceConfig } from './resource-config.ts';
 import type { TargetDevice } from './target-device.ts';
 
 /** Anything that lists its variants' configurations in the packer's order, as `Resource` does. */

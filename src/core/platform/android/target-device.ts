@@ -1,7 +1,7 @@
 /** A device as resources are chosen for it: each qualifier with the device's own value. */
-import { isRightToLeft } from '../../../model/locale.ts';
-import { ANY_CONFIG, localeFieldsOf, type ResourceConfig } from '../resource-config.ts';
+import { isRightToLeft } from '../../model/locale.ts';
 import { likelyScript } from './locale-rules.ts';
+import { ANY_CONFIG, localeFieldsOf, type ResourceConfig } from './resource-config.ts';
 
 /** The script is always filled in where CLDR knows it, and codes are those that the platform asks with. */
 export type TargetDevice = ResourceConfig;

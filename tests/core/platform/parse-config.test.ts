@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { parseConfig } from '../../../../src/core/formats/android/parse-config.ts';
-import { ANY_CONFIG, sayConfig } from '../../../../src/core/formats/android/resource-config.ts';
+import { parseConfig } from '../../../src/core/platform/android/parse-config.ts';
+import { ANY_CONFIG, sayConfig } from '../../../src/core/platform/android/resource-config.ts';
 
 const oneOf = (...values: string[]) => fc.constantFrom('', ...values);
 const folder = fc

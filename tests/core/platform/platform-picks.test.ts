@@ -2,24 +2,18 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { brotliDecompressSync } from 'node:zlib';
+import { type ResourceTable, readResourceTable } from '../../../src/core/formats/android/resource-table.ts';
+import { likelyScript } from '../../../src/core/platform/android/locale-rules.ts';
 import {
   ANY_CONFIG,
   localeFieldsOf,
   sayConfig,
   word,
-} from '../../../../src/core/formats/android/resource-config.ts';
-import {
-  type ResourceTable,
-  readResourceTable,
-} from '../../../../src/core/formats/android/resource-table.ts';
-import { likelyScript } from '../../../../src/core/formats/android/variants/locale-rules.ts';
-import {
-  explainSelection,
-  selectVariant,
-} from '../../../../src/core/formats/android/variants/select-variant.ts';
-import type { TargetDevice } from '../../../../src/core/formats/android/variants/target-device.ts';
-import { withPackage } from '../../../../src/node/read-package.ts';
-import { demoApk, describeWith, root, tools } from '../../../support/paths.ts';
+} from '../../../src/core/platform/android/resource-config.ts';
+import { explainSelection, selectVariant } from '../../../src/core/platform/android/select-variant.ts';
+import type { TargetDevice } from '../../../src/core/platform/android/target-device.ts';
+import { withPackage } from '../../../src/node/read-package.ts';
+import { demoApk, describeWith, root, tools } from '../../support/paths.ts';
 
 type Numbers = Omit<Record<keyof TargetDevice, number>, 'locale'> & { locale: string };
 interface Picks {

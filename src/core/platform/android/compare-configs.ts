@@ -4,9 +4,10 @@
  * The comparison is not symmetric: by locale a variant can only win here, never lose, so that a later qualifier may
  * still decide against the nearer language when the two are met in the other order. We do as the platform does.
  */
-import type { ResourceConfig } from '../resource-config.ts';
+
 import { compareRegions, isCloseToUsEnglish } from './locale-rules.ts';
 import { type Qualifier, sizeRank } from './match-config.ts';
+import type { ResourceConfig } from './resource-config.ts';
 import { sameLanguage, type TargetDevice } from './target-device.ts';
 
 /** Whether the first is better than the second, and by which qualifier that is decided; by none where they are equal. */

@@ -1,6 +1,7 @@
 /** Which variants do not contradict a device (AOSP `ResourceTypes.cpp`, `ResTable_config::match`). */
-import { type ResourceConfig, WORDS } from '../resource-config.ts';
+
 import { likelyScript } from './locale-rules.ts';
+import { type ResourceConfig, WORDS } from './resource-config.ts';
 import { sameLanguage, type TargetDevice } from './target-device.ts';
 
 /** The qualifiers in the platform's order of precedence. */

@@ -1,0 +1,107 @@
+/** Any catalogue file, told by its name: which format, which language, which texts. */
+import type { Catalogue } from '../../model/catalogue.ts';
+import { isLocaleTag } from '../../model/locale.ts';
+import { attempt, type Problem, type Result, UnreadableError } from '../../model/problem.ts';
+import { parseConfig } from '../../platform/android/parse-config.ts';
+import { readAndroidStrings } from './android-strings.ts';
+import { readAppleStrings, readAppleStringsdict } from './apple-tables.ts';
+import { readArb } from './arb.ts';
+import { decodeText } from './decode-text.ts';
+import { readPo } from './po.ts';
+import { readXcstrings } from './xcstrings.ts';
+import { readXliff } from './xliff.ts';
+
+/** Above what the largest apps have in one file. */
+export const MAX_CATALOGUE_BYTES = 32 * 2 ** 20;
+
+/** Whether a path is that of a catalogue: by its suffix, or by its folder on Android. */
+export const isCataloguePath = (path: string): boolean =>
+  /\.(strings|stringsdict|xcstrings|arb|xlf|xliff|po|pot)$/i.test(path) ||
+  /(^|[\\/])values(-[^\\/]+)?[\\/][^\\/]+\.xml$/.test(path);
+
+/**
+ * Reads a catalogue as far as it can be read; what cannot is in its problems, each with its place.
+ *
+ * @param path with its folder, which names the language of Android's and Apple's files
+ */
+export function readCatalogue(path: string, bytes: Uint8Array): Promise<Result<Catalogue>> {
+  return attempt(path, () => {
+    if (bytes.length > MAX_CATALOGUE_BYTES)
+      throw new UnreadableError({
+        code: 'catalogue.too-large',
+        found: `${(bytes.length / 2 ** 20).toFixed(0)} MiB of texts in one file`,
+        expected: `at most ${MAX_CATALOGUE_BYTES / 2 ** 20} MiB`,
+        remedy: 'Split the file, or check whether something else than texts got into it.',
+      });
+    const catalogue = readByName(path, bytes);
+    return { ...catalogue, problems: [...catalogue.problems, ...unknownLocales(path, catalogue)] };
+  });
+}
+
+function readByName(path: string, bytes: Uint8Array): Catalogue {
+  const name = path.slice(path.replaceAll('\\', '/').lastIndexOf('/') + 1);
+  const suffix = /\.(\w+)$/.exec(name)?.[1]?.toLowerCase();
+  if (suffix === 'strings') return readAppleStrings(bytes, name, localeOfPath(path));
+  if (suffix === 'stringsdict') return readAppleStringsdict(bytes, name, localeOfPath(path));
+  const { problems, text } = decodeText(bytes, name);
+  const catalogue = readText(suffix, text, name, path);
+  return { ...catalogue, problems: [...problems, ...catalogue.problems] };
+}
+
+function readText(suffix: string | undefined, text: string, name: string, path: string): Catalogue {
+  switch (suffix) {
+    case 'xml':
+      return readAndroidStrings(text, name, localeOfPath(path));
+    case 'arb':
+      return readArb(text, name, localeOfName(name));
+    case 'xcstrings':
+      return readXcstrings(text, name);
+    case 'xlf':
+    case 'xliff':
+      return readXliff(text, name);
+    case 'po':
+    case 'pot':
+      return readPo(text, name, localeOfName(name));
+    default:
+      throw new UnreadableError({
+        code: 'catalogue.unknown',
+        found: `a file of no known kind (${name})`,
+        expected: 'strings.xml in a values folder, .strings, .stringsdict, .xcstrings, .arb, .xliff or .po',
+      });
+  }
+}
+
+/** The language of a folder: `values-de-rAT`, `pt-BR.lproj`; `default` where it names none. */
+export function localeOfPath(path: string): string {
+  const folder = path.replaceAll('\\', '/').split('/').at(-2) ?? '';
+  const apple = /^(.+)\.lproj$/.exec(folder)?.[1];
+  if (apple) return apple === 'Base' ? 'default' : apple.replaceAll('_', '-');
+  const qualifiers = /^values-(.+)$/.exec(folder)?.[1];
+  if (qualifiers === undefined) return 'default';
+  // what is none is told as an unknown locale
+  return parseConfig(qualifiers)?.locale || (parseConfig(qualifiers) ? 'default' : qualifiers);
+}
+
+/** The language at the end of a file's name: `app_pt_BR.arb`, `de.po`. */
+export function localeOfName(name: string): string {
+  const stem = name.replace(/\.\w+$/, '').replaceAll('_', '-');
+  for (let from = 0; from >= 0 && from < stem.length; from = stem.indexOf('-', from) + 1 || stem.length) {
+    const tag = stem.slice(from);
+    if (/^[a-z]{2,3}(-[A-Za-z]{4})?(-([A-Z]{2}|\d{3}))?$/.test(tag) && isLocaleTag(tag)) return tag;
+  }
+  return 'default';
+}
+
+/** Tags that are none are told; the texts under them are still held against the source. */
+function unknownLocales(path: string, { entries }: Catalogue): Problem[] {
+  const tags = [...new Set(entries.map(({ locale }) => locale))];
+  return tags
+    .filter((tag) => tag !== 'default' && !isLocaleTag(tag))
+    .map((tag) => ({
+      code: 'catalogue.locale',
+      place: path.replaceAll('\\', '/').split('/').slice(-2).join('/'),
+      found: `unknown language "${tag}"`,
+      expected: 'a BCP 47 language tag, such as "de" or "pt-BR"',
+      remedy: 'No device asks for this language, so nobody sees these texts. Correct the tag.',
+    }));
+}

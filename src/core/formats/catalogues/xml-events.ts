@@ -1,0 +1,44 @@
+/** XML of catalogues, read as far as it goes: where it breaks, what came before is kept, and the place is told. */
+import { SaxesParser, type SaxesTagPlain } from 'saxes';
+import type { Problem } from '../../model/problem.ts';
+
+export interface XmlHandlers {
+  open(tag: SaxesTagPlain, line: number): void;
+  text(text: string): void;
+  close(name: string): void;
+}
+
+class Broken extends Error {}
+
+/** @returns what is wrong with the XML, if anything is */
+export function readXml(xml: string, name: string, handlers: XmlHandlers): Problem[] {
+  const problems: Problem[] = [];
+  // names with prefixes are compared as written, so namespaces are not resolved
+  const parser = new SaxesParser();
+  parser.on('error', (error) => {
+    problems.push({
+      code: 'catalogue.xml',
+      place: `${name}, line ${parser.line}`,
+      found: `XML that cannot be read: ${error.message.replace(/^.*?\d+:\d+: /, '')}`,
+      expected: 'a whole XML file',
+      remedy: 'Mend the line. What stands before it was read.',
+    });
+    throw new Broken();
+  });
+  parser.on('opentag', (tag) => handlers.open(tag, parser.line));
+  parser.on('text', (text) => handlers.text(text));
+  parser.on('cdata', (text) => handlers.text(text));
+  parser.on('closetag', (tag) => handlers.close(tag.name));
+  try {
+    parser.write(xml).close();
+  } catch (error) {
+    if (!(error instanceof Broken)) throw error;
+  }
+  return problems;
+}
+
+const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
+
+export const escapeXml = (text: string): string => text.replace(/[&<>"]/g, (char) => ESCAPES[char]!);
+/** XML 1.0 has no place for these at all. */
+export const XML_FORBIDDEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/;

@@ -1,0 +1,163 @@
+/**
+ * Messages of ICU MessageFormat (ICU User Guide, *Formatting Messages*; Unicode Technical Standard 35, part 2): arguments
+ * in braces, with an apostrophe quoting what follows only where a brace does.
+ *
+ *     Hello {name}, you have {count, plural, =0 {no mail} one {# letter} other {# letters}}.
+ */
+import type { ArgumentType, TextFault } from '../../model/catalogue.ts';
+
+export type IcuNode =
+  | { kind: 'literal'; at: number; end: number }
+  | { kind: 'argument'; at: number; end: number; name: string; type: ArgumentType; choices?: IcuChoice[] }
+  /** `#`, the number that a plural is chosen by. */
+  | { kind: 'number'; at: number; end: number; name: string };
+
+export interface IcuChoice {
+  /** A plural category, `=1`, or a word of a select. */
+  selector: string;
+  /** Of its text, without the braces. */
+  at: number;
+  end: number;
+  nodes: IcuNode[];
+}
+
+export interface IcuMessage {
+  nodes: IcuNode[];
+  faults: TextFault[];
+}
+
+const TYPES: Record<string, ArgumentType> = {
+  '': 'text',
+  number: 'decimal',
+  date: 'date',
+  time: 'date',
+  duration: 'decimal',
+  spellout: 'decimal',
+  ordinal: 'decimal',
+  plural: 'choice',
+  select: 'choice',
+  selectordinal: 'choice',
+};
+const MAX_DEPTH = 16;
+
+/** Reads a whole message; what is wrong with it is told beside what could be read. */
+export function parseIcu(text: string): IcuMessage {
+  const reader: Reader = { text, at: 0, faults: [] };
+  const nodes = readNodes(reader, undefined, 0);
+  return { nodes, faults: reader.faults };
+}
+
+interface Reader {
+  text: string;
+  at: number;
+  faults: TextFault[];
+}
+
+const fault = (reader: Reader, code: TextFault['code'], at: number): void => {
+  reader.faults.push({ code, at, excerpt: reader.text.slice(at, at + 16) });
+};
+
+/** Up to the closing brace of the choice that it stands in, or the end. */
+function readNodes(reader: Reader, plural: string | undefined, depth: number): IcuNode[] {
+  const { text } = reader;
+  const nodes: IcuNode[] = [];
+  let literalAt = reader.at;
+  const endLiteral = () => {
+    if (reader.at > literalAt) nodes.push({ kind: 'literal', at: literalAt, end: reader.at });
+  };
+  while (reader.at < text.length) {
+    const char = text[reader.at];
+    if (char === "'") skipQuoted(reader, plural !== undefined);
+    else if (char === '#' && plural !== undefined) {
+      endLiteral();
+      nodes.push({ kind: 'number', at: reader.at, end: reader.at + 1, name: plural });
+      literalAt = ++reader.at;
+    } else if (char === '{' && depth < MAX_DEPTH) {
+      endLiteral();
+      const argument = readArgument(reader, depth);
+      if (argument) nodes.push(argument);
+      literalAt = reader.at;
+    } else if (char === '}') {
+      if (depth > 0) break;
+      fault(reader, 'unopened-brace', reader.at);
+      reader.at += 1;
+    } else reader.at += 1;
+  }
+  endLiteral();
+  return nodes;
+}
+
+function skipQuoted(reader: Reader, inPlural: boolean): void {
+  const { at, text } = reader;
+  const next = text[at + 1];
+  if (next === "'") reader.at += 2;
+  else if (next === '{' || next === '}' || (next === '#' && inPlural)) {
+    const end = text.indexOf("'", at + 1);
+    const quoted = text.slice(at + 1, end < 0 ? text.length : end);
+    if (/^\{\s*\w+\s*(,|\})/.test(quoted)) fault(reader, 'quoted-placeholder', at);
+    reader.at = end < 0 ? text.length : end + 1;
+  } else reader.at += 1;
+}
+
+/** From its opening brace to behind its closing one. */
+function readArgument(reader: Reader, depth: number): IcuNode | undefined {
+  const { text } = reader;
+  const at = reader.at;
+  const head = /\{\s*([^\s,{}]*)\s*(?:,\s*([^\s,{}]*)\s*)?/y;
+  head.lastIndex = at;
+  const [whole, name = '', typeName = ''] = head.exec(text)!;
+  reader.at += whole.length;
+  if (name === '') fault(reader, 'empty-argument', at);
+  const type = Object.hasOwn(TYPES, typeName) ? TYPES[typeName]! : 'unknown';
+  if (type === 'unknown') fault(reader, 'unknown-argument-type', at);
+  const choices =
+    type === 'choice' ? readChoices(reader, typeName === 'select' ? undefined : name, depth) : undefined;
+  if (type === 'choice' && !choices!.some(({ selector }) => selector === 'other'))
+    fault(reader, 'choice-without-other', at);
+  const end = choices ? skipTo(reader, '}') : skipStyle(reader);
+  if (!end) fault(reader, 'unclosed-brace', at);
+  return { kind: 'argument', at, end: reader.at, name, type, ...(choices && { choices }) };
+}
+
+/** `offset:1 =0 {…} one {…} other {…}` */
+function readChoices(reader: Reader, plural: string | undefined, depth: number): IcuChoice[] {
+  const { text } = reader;
+  const choices: IcuChoice[] = [];
+  const selector = /[\s,]*(?:offset:\s*\d+\s*)?([^\s{}]+)\s*\{/y;
+  for (;;) {
+    selector.lastIndex = reader.at;
+    const match = selector.exec(text);
+    if (!match) return choices;
+    reader.at += match[0].length;
+    const at = reader.at;
+    const nodes = readNodes(reader, plural ?? undefined, depth + 1);
+    choices.push({ selector: match[1]!, at, end: reader.at, nodes });
+    if (text[reader.at] !== '}') return choices;
+    reader.at += 1;
+  }
+}
+
+function skipTo(reader: Reader, char: string): boolean {
+  const rest = /\s*/y;
+  rest.lastIndex = reader.at;
+  reader.at += rest.exec(reader.text)![0].length;
+  if (reader.text[reader.at] !== char) return false;
+  reader.at += 1;
+  return true;
+}
+
+/** The format of a number or date may be any text: `{price, number, ¤#,##0.00}`. */
+function skipStyle(reader: Reader): boolean {
+  const end = reader.text.indexOf('}', reader.at);
+  const opened = reader.text.indexOf('{', reader.at);
+  if (end < 0 || (opened >= 0 && opened < end)) return false;
+  reader.at = end + 1;
+  return true;
+}
+
+/** Literal text without its quotes. */
+export const unquoteIcu = (written: string): string =>
+  written.replace(/''|'([{}#][^']*)(?:'|$)/g, (_, quoted: string | undefined) => quoted ?? "'");
+
+/** Text that ICU takes as it is. */
+export const quoteIcu = (text: string): string => text.replace(/'/g, "''").replace(/[{}]+/g, "'$&'");
