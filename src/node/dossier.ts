@@ -4,19 +4,23 @@
  *     dossier.json              which candidate
  *     package/NAME.apk          the package
  *     captures/DIGEST/          capture.json, its picture, its hierarchy
+ *     catalogues/DIGEST/        catalogue.json, the file of texts
  *     traces/DIGEST.jsonl       files/DIGEST-NAME
  *     facts/DIGEST.jsonl        what observers measured; may be deleted at any time
  *     judgement.json, report/   the judgement on it
  *
  * Evidence is written beside its place and moved there whole, so that a stop in the middle leaves nothing half-written.
  */
-import { copyFile, mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
-import { basename, join } from 'node:path';
+import { copyFile, mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { basename, dirname, join, sep } from 'node:path';
 import { z } from 'zod';
+import { catalogueName, readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
 import { buildKeySchema, platformSchema, sameBuild, sayBuild } from '../core/model/candidate.ts';
-import { UnreadableError } from '../core/model/problem.ts';
+import { sha256Hex } from '../core/model/ports.ts';
+import { type Problem, UnreadableError, unwrap } from '../core/model/problem.ts';
 import { traceLineSchema } from '../core/model/trace.ts';
 import { fileDigest } from './file-hasher.ts';
+import { nodePorts } from './ports.ts';
 import { type CaptureFiles, captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { parseJson } from './read-json.ts';
 import { withPackage } from './read-package.ts';
@@ -36,15 +40,25 @@ export interface Dossier {
   candidate: Candidate;
 }
 
-export interface CaptureEntry {
+export interface EvidenceEntry {
   digest: string;
-  /** Path of its `capture.json`. */
+  /** Path of the file that describes it: `capture.json`, `catalogue.json`. */
   file: string;
 }
 
+/** A file of texts that was added beside the package. */
+const catalogueEntrySchema = z.strictObject({
+  fenlok: z.literal('catalogue/1'),
+  /** With its folder, which may name the language. */
+  path: z.string(),
+  /** What the files of all languages share in their names. */
+  name: z.string(),
+});
+export type CatalogueEntryFile = z.infer<typeof catalogueEntrySchema>;
+
 /** What was taken in; `again` where the dossier held it already. */
 export interface Taken {
-  kind: 'package' | 'capture' | 'trace' | 'file';
+  kind: 'package' | 'capture' | 'catalogue' | 'trace' | 'file';
   name: string;
   digest: string;
   again: boolean;
@@ -127,6 +141,59 @@ export async function addCapture(
   return taken;
 }
 
+/**
+ * Takes a file of texts in; what of it cannot be read is told, and judged with the rest.
+ *
+ * @returns undefined where it holds no texts, as colours in a values folder
+ */
+export async function addCatalogue(
+  { folder }: Dossier,
+  path: string,
+): Promise<(Taken & { problems: Problem[] }) | undefined> {
+  const bytes = new Uint8Array(await readFile(path).catch(() => missingFile(path)));
+  const shown = path.split(sep).slice(-2).join('/');
+  const { entries, problems } = unwrap(await readCatalogue(shown, bytes));
+  if (entries.length + problems.length === 0) return undefined;
+  const settings: CatalogueEntryFile = { fenlok: 'catalogue/1', path: shown, name: catalogueName(path) };
+  const head = new TextEncoder().encode(JSON.stringify(settings));
+  const parts = await Promise.all([head, bytes].map((part) => sha256Hex(nodePorts, part)));
+  const digest = await sha256Hex(nodePorts, new TextEncoder().encode(parts.join('\n')));
+  const name = `catalogues/${digest.slice(0, 16)}`;
+  const taken: Taken = {
+    kind: 'catalogue',
+    name: `${shown} (${entries.length} keys)`,
+    digest,
+    again: await exists(join(folder, name)),
+  };
+  if (!taken.again)
+    await whole(folder, name, async (staged) => {
+      await mkdir(staged);
+      await writeFile(join(staged, 'catalogue.json'), json(settings));
+      await writeFile(join(staged, CATALOGUE_TEXTS), bytes);
+    });
+  return { ...taken, problems };
+}
+
+const CATALOGUE_TEXTS = 'texts';
+
+/** @throws UnreadableError where a file of the dossier is missing */
+export async function readCatalogueFiles(
+  file: string,
+): Promise<{ settings: CatalogueEntryFile; bytes: Uint8Array }> {
+  const text = await readTextFile(file);
+  const settings = parseJson(file, text, catalogueEntrySchema, 'a catalogue.json as Fenlok writes it');
+  const beside = join(dirname(file), CATALOGUE_TEXTS);
+  return { settings, bytes: new Uint8Array(await readFile(beside).catch(() => missingFile(beside))) };
+}
+
+const missingFile = (file: string): never => {
+  throw new UnreadableError({
+    code: 'file.missing',
+    file,
+    found: 'no such file, or not one that can be read',
+  });
+};
+
 export async function addTrace({ folder }: Dossier, path: string): Promise<Taken> {
   const text = await readTextFile(path, 256 * 2 ** 20);
   text.split('\n').forEach((line, i) => {
@@ -156,12 +223,17 @@ async function addWhole(
   return taken;
 }
 
-export async function listCaptures({ folder }: Dossier): Promise<CaptureEntry[]> {
-  const names = await readdir(join(folder, 'captures')).catch(() => []);
+export const listCaptures = ({ folder }: Dossier): Promise<EvidenceEntry[]> =>
+  listEvidence(join(folder, 'captures'), 'capture.json');
+export const listCatalogues = ({ folder }: Dossier): Promise<EvidenceEntry[]> =>
+  listEvidence(join(folder, 'catalogues'), 'catalogue.json');
+
+async function listEvidence(folder: string, settings: string): Promise<EvidenceEntry[]> {
+  const names = await readdir(folder).catch(() => []);
   return names
     .filter((name) => /^[0-9a-f]{16}$/.test(name))
     .sort()
-    .map((name) => ({ digest: name, file: join(folder, 'captures', name, 'capture.json') }));
+    .map((name) => ({ digest: name, file: join(folder, name, settings) }));
 }
 
 /** Writes beside the place, then moves there. A file is replaced in one step, so that the one before is never lost. */

@@ -1,11 +1,20 @@
 /** Facts of a dossier: each piece of evidence is observed once, and kept until an observer or the decoder changes. */
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { captureObservers, packageObservers } from '../core/areas/observers.ts';
+import { captureObservers, catalogueObservers, packageObservers } from '../core/areas/observers.ts';
 import { findUnusedResources } from '../core/formats/android/unused-resources.ts';
+import { readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
 import type { Fact } from '../core/model/fact.ts';
+import { unwrap } from '../core/model/problem.ts';
 import { decoderVersion } from './decode-image.ts';
-import { type CaptureEntry, type Dossier, listCaptures, whole } from './dossier.ts';
+import {
+  type Dossier,
+  type EvidenceEntry,
+  listCaptures,
+  listCatalogues,
+  readCatalogueFiles,
+  whole,
+} from './dossier.ts';
 import { decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { withPackage } from './read-package.ts';
 
@@ -19,17 +28,21 @@ export async function observeDossier(
   signal?: AbortSignal,
 ): Promise<Fact[]> {
   const captures = await listCaptures(dossier);
-  const total = captures.length + 1;
+  const catalogues = await listCatalogues(dossier);
+  const total = captures.length + catalogues.length + 1;
   const facts: Fact[][] = [];
   facts[0] = await observePackage(dossier);
   let done = 1;
   let next = 0;
   onProgress(done, total);
   const work = async () => {
-    while (next < captures.length) {
+    while (next < total - 1) {
       signal?.throwIfAborted();
       const i = next++;
-      facts[i + 1] = await observeCapture(dossier, captures[i]!);
+      facts[i + 1] =
+        i < catalogues.length
+          ? await observeCatalogue(dossier, catalogues[i]!)
+          : await observeCapture(dossier, captures[i - catalogues.length]!);
       onProgress(++done, total);
     }
   };
@@ -47,7 +60,7 @@ function observePackage({ folder, candidate }: Dossier): Promise<Fact[]> {
   );
 }
 
-function observeCapture({ folder }: Dossier, entry: CaptureEntry): Promise<Fact[]> {
+function observeCapture({ folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
   return kept(folder, entry.digest, `${decoderVersion}; ${keyOf(captureObservers)}`, async () => {
     const files = await readCaptureFiles(entry.file);
     const evidence = await decodeCapture(
@@ -57,6 +70,21 @@ function observeCapture({ folder }: Dossier, entry: CaptureEntry): Promise<Fact[
       files.capture.build ? 'seen' : 'asserted',
     );
     return captureObservers.flatMap((observer) => [...observer.observe(evidence)]);
+  });
+}
+
+function observeCatalogue({ candidate, folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
+  return kept(folder, entry.digest, keyOf(catalogueObservers), async () => {
+    const { bytes, settings } = await readCatalogueFiles(entry.file);
+    const catalogue = unwrap(await readCatalogue(settings.path, bytes));
+    const evidence = {
+      digest: entry.digest,
+      platform: candidate.platform,
+      name: settings.name,
+      file: settings.path,
+      catalogue,
+    };
+    return catalogueObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 

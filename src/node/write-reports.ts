@@ -10,7 +10,7 @@ import { isRightToLeft } from '../core/model/locale.ts';
 import { htmlReport } from '../core/reports/html/page.ts';
 import type { Proof, ProofPicture } from '../core/reports/html/proof.ts';
 import { junitReport } from '../core/reports/junit.ts';
-import { type CaptureEntry, type Dossier, json, listCaptures, whole } from './dossier.ts';
+import { type Dossier, type EvidenceEntry, json, listCaptures, whole } from './dossier.ts';
 import { parseCapture } from './read-capture.ts';
 import { readTextFile } from './read-yaml.ts';
 
@@ -78,7 +78,7 @@ async function cutProofs(
   return proofs;
 }
 
-const pictureOf = async ({ file }: CaptureEntry): Promise<string> =>
+const pictureOf = async ({ file }: EvidenceEntry): Promise<string> =>
   join(dirname(file), parseCapture(file, await readTextFile(file)).picture);
 
 // Wider than this, a crop would be scaled down until its text cannot be read.

@@ -1,9 +1,18 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
+import { isCataloguePath } from '../../core/formats/catalogues/read-catalogue.ts';
 import type { Platform } from '../../core/model/candidate.ts';
-import { sayProblem, UnreadableError } from '../../core/model/problem.ts';
+import { type Problem, sayProblem, UnreadableError } from '../../core/model/problem.ts';
 import { printableText } from '../../core/reports/escape.ts';
-import { addCapture, addFile, addPackage, addTrace, openDossier, type Taken } from '../../node/dossier.ts';
+import {
+  addCapture,
+  addCatalogue,
+  addFile,
+  addPackage,
+  addTrace,
+  openDossier,
+  type Taken,
+} from '../../node/dossier.ts';
 import { type CaptureFiles, parseCapture } from '../../node/read-capture.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { exitCode, type Io, progress, WrongCall } from '../io.ts';
@@ -23,8 +32,10 @@ interface PairOptions {
 /** `fenlok add`: takes evidence into the dossier. */
 export const addCommand: AddCommand = (program, io, finish) => {
   withDossier(program.command('add'))
-    .description('take evidence in: a package, captures (JSON, or PNG with XML beside it), traces, files')
-    .argument('<files...>', 'files, or folders that hold captures')
+    .description(
+      'take evidence in: a package, captures (JSON, or PNG with XML beside it), catalogues of texts, traces, files',
+    )
+    .argument('<files...>', 'files, or folders that hold captures or catalogues')
     .option('--screen <id>', 'for a PNG and XML pair: which screen it shows')
     .option('--locale <tag>', 'for a pair: language of the app (BCP 47)', 'en')
     .option('--theme <light|dark>', 'for a pair', 'light')
@@ -35,7 +46,7 @@ export const addCommand: AddCommand = (program, io, finish) => {
     .option('--json', 'print what was taken as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok add app-release.apk captures/\n  fenlok add home.png --screen home --locale de --theme dark --density 420   (home.xml lies beside it)',
+      '\nExample:\n  fenlok add app-release.apk captures/ app/src/main/res\n  fenlok add home.png --screen home --locale de --theme dark --density 420   (home.xml lies beside it)',
     )
     .action(async (files: string[], options: DossierOptions & PairOptions) => {
       const paths = (await Promise.all(files.map((file) => expand(inCwd(io, file))))).flat();
@@ -59,11 +70,16 @@ async function takeAll(
 ): Promise<{ taken: Taken[]; problems: UnreadableError[] }> {
   const taken: Taken[] = [];
   const problems: UnreadableError[] = [];
+  const warn = (found: readonly Problem[]) => {
+    for (const problem of found)
+      io.err(`fenlok: taken in as far as it goes: ${printableText(sayProblem(problem))}\n`);
+  };
   const tell = paths.length > 3 ? progress(io, 'Taking evidence in') : () => {};
   for (const [i, path] of paths.entries()) {
     io.signal.throwIfAborted();
     try {
-      taken.push(await take(path, folder, options));
+      const one = await take(path, folder, options, warn);
+      if (one) taken.push(one);
     } catch (error) {
       if (!(error instanceof UnreadableError)) throw error;
       problems.push(error);
@@ -84,7 +100,7 @@ function checkCall(paths: string[], { density, screen }: PairOptions): void {
     throw new WrongCall(
       `${picture}: say which screen this is and the density of its device, with --screen ID --density DPI (and --locale, --theme where they are not en and light)`,
     );
-  const tree = paths.find((path) => kindOf(path) === '.xml');
+  const tree = paths.find((path) => kindOf(path) === '.xml' && !isCataloguePath(path));
   if (tree)
     throw new WrongCall(`${tree}: give the picture; the XML of the same name beside it is taken with it`);
 }
@@ -94,21 +110,33 @@ async function expand(path: string): Promise<string[]> {
   if (!info) throw new UnreadableError({ code: 'file.missing', file: path, found: 'no such file' });
   if (!info.isDirectory()) return [path];
   const inside = (await readdir(path, { recursive: true }))
-    .filter((name) => name.endsWith('.json'))
-    .map((name) => join(path, name));
+    .map((name) => join(path, name))
+    .filter((name) => name.endsWith('.json') || isCataloguePath(name));
   if (inside.length === 0)
     throw new UnreadableError({
       code: 'add.empty-folder',
       file: path,
-      found: 'a folder without captures',
-      expected: 'capture files (*.json)',
+      found: 'a folder without captures and catalogues',
+      expected: 'capture files (*.json), or texts: values folders, .strings, .xcstrings, .arb, .xliff, .po',
     });
   return inside.sort();
 }
 
-async function take(path: string, folder: string, options: PairOptions): Promise<Taken> {
+async function take(
+  path: string,
+  folder: string,
+  options: PairOptions,
+  warn: (problems: readonly Problem[]) => void,
+): Promise<Taken | undefined> {
   if (isPackage(path)) return addPackage(folder, path);
   const dossier = await openDossier(folder);
+  if (isCataloguePath(path)) {
+    const catalogue = await addCatalogue(dossier, path);
+    if (!catalogue) return undefined;
+    const { problems, ...taken } = catalogue;
+    warn(problems);
+    return taken;
+  }
   if (isPicture(path))
     return addCapture(dossier, path, await readPair(path, dossier.candidate.platform, options));
   if (kindOf(path) === '.json') return addCapture(dossier, path);

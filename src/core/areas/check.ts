@@ -18,12 +18,15 @@ export interface Draft {
 
 /** What a check says of one subject. A subject that it cannot decide on is `cantTell`, with the reason. */
 export type Assertion =
-  | { outcome: 'passed' | 'inapplicable'; cell?: Cell }
+  /** `count` subjects at once, where there are too many to speak of each. */
+  | { outcome: 'passed' | 'inapplicable'; cell?: Cell; count?: number }
   | { outcome: 'failed' | 'cantTell'; cell?: Cell; draft: Draft };
 
 /** Facts by kind, as checks read them. */
 export interface FactIndex {
   of<K extends FactKind>(kind: K): readonly FactOf<K>[];
+  /** What several checks need to work out of all facts, worked out once. */
+  once<T>(make: (facts: FactIndex, intent: Intent) => T, intent: Intent): T;
 }
 
 /** Compares facts with the intent and the standards. Pure; gives plain data, the words stand in `messages.ts`. */
@@ -41,7 +44,17 @@ export function indexFacts(facts: Iterable<Fact>): FactIndex {
     if (list) list.push(fact);
     else byKind.set(fact.kind, [fact]);
   }
-  return { of: (kind) => (byKind.get(kind) ?? []) as never };
+  const made = new Map<Intent, Map<unknown, unknown>>();
+  const index: FactIndex = {
+    of: (kind) => (byKind.get(kind) ?? []) as never,
+    once: (make, intent) => {
+      const ofIntent = made.get(intent) ?? new Map<unknown, unknown>();
+      made.set(intent, ofIntent);
+      if (!ofIntent.has(make)) ofIntent.set(make, make(index, intent));
+      return ofIntent.get(make) as never;
+    },
+  };
+  return index;
 }
 
 /** The draft of a finding on an element of a capture. */

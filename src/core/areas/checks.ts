@@ -10,9 +10,23 @@ import type { Check } from './check.ts';
 import { textContrast } from './contrast/text-contrast.ts';
 import { backupRules } from './lifecycle/backup-rules.ts';
 import { closedLinkFilter } from './links/closed-link-filter.ts';
+import { duplicateKey } from './localization/duplicate-key.ts';
+import { emptyTranslation } from './localization/empty-translation.ts';
+import { extraTranslation } from './localization/extra-translation.ts';
+import { invisibleCharacter } from './localization/invisible-character.ts';
+import { listLength } from './localization/list-length.ts';
+import { markupMismatch } from './localization/markup-mismatch.ts';
+import { messageSyntax } from './localization/message-syntax.ts';
 import { missingTranslation } from './localization/missing-translation.ts';
+import { mixedScript } from './localization/mixed-script.ts';
 import { orphanedLocale } from './localization/orphaned-locale.ts';
 import { placeholderMismatch } from './localization/placeholder-mismatch.ts';
+import { pluralForms } from './localization/plural-forms.ts';
+import { sameAsSource } from './localization/same-as-source.ts';
+import { straySpace } from './localization/stray-space.ts';
+import { swallowedEscape } from './localization/swallowed-escape.ts';
+import { textGrowth } from './localization/text-growth.ts';
+import { undeclaredLocale } from './localization/undeclared-locale.ts';
 import { pushEnvironment } from './push/push-environment.ts';
 import { cleartextTraffic } from './quality/cleartext-traffic.ts';
 import { nativeLibrary } from './quality/native-library.ts';
@@ -33,6 +47,20 @@ export const checks: readonly Check[] = [
   smallTarget,
   missingTranslation,
   placeholderMismatch,
+  extraTranslation,
+  emptyTranslation,
+  sameAsSource,
+  messageSyntax,
+  pluralForms,
+  markupMismatch,
+  swallowedEscape,
+  straySpace,
+  mixedScript,
+  invisibleCharacter,
+  textGrowth,
+  duplicateKey,
+  listLength,
+  undeclaredLocale,
   orphanedLocale,
   backupRules,
   closedLinkFilter,

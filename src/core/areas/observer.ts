@@ -1,5 +1,7 @@
 import type { AppPackage } from '../model/app-package.ts';
+import type { Platform } from '../model/candidate.ts';
 import type { Capture } from '../model/capture.ts';
+import type { Catalogue } from '../model/catalogue.ts';
 import type { Fact } from '../model/fact.ts';
 import type { Pixels } from '../model/ports.ts';
 import type { UiNode } from '../model/ui-tree.ts';
@@ -18,6 +20,17 @@ export interface PackageEvidence {
   app: AppPackage;
 }
 
+/** A catalogue file that was added beside the package. */
+export interface CatalogueEvidence {
+  digest: string;
+  platform: Platform;
+  /** Of the set of files that it belongs to. */
+  name: string;
+  /** As the report names it. */
+  file: string;
+  catalogue: Catalogue;
+}
+
 /**
  * Measures one piece of evidence. Pure: it knows no threshold, no intent and no other piece.
  * The version goes up whenever its output may change, since facts are kept by it.
@@ -31,4 +44,5 @@ interface ObserverOf<Reads, Evidence> {
 
 export type CaptureObserver = ObserverOf<'capture', CaptureEvidence>;
 export type PackageObserver = ObserverOf<'package', PackageEvidence>;
-export type Observer = CaptureObserver | PackageObserver;
+export type CatalogueObserver = ObserverOf<'catalogue', CatalogueEvidence>;
+export type Observer = CaptureObserver | PackageObserver | CatalogueObserver;

@@ -9,7 +9,8 @@ import { observeTextContrast } from './contrast/observe-text-contrast.ts';
 import { observeBackup } from './lifecycle/observe-backup.ts';
 import { observeLinkFilters } from './links/observe-link-filters.ts';
 import { observeCatalogue } from './localization/observe-catalogue.ts';
-import type { CaptureObserver, Observer, PackageObserver } from './observer.ts';
+import { observeCatalogueFile } from './localization/observe-catalogue-file.ts';
+import type { CaptureObserver, CatalogueObserver, Observer, PackageObserver } from './observer.ts';
 import { observeCleartext } from './quality/observe-cleartext.ts';
 import { observeComponents } from './quality/observe-components.ts';
 import { observeNativeLibraries } from './quality/observe-native-libraries.ts';
@@ -30,6 +31,7 @@ export const observers: readonly Observer[] = [
   observeNativeLibraries,
   observeUnusedResources,
   observeCatalogue,
+  observeCatalogueFile,
   observeCapture,
   observeStops,
   observeTargets,
@@ -41,4 +43,7 @@ export const packageObservers = observers.filter(
 );
 export const captureObservers = observers.filter(
   (observer): observer is CaptureObserver => observer.reads === 'capture',
+);
+export const catalogueObservers = observers.filter(
+  (observer): observer is CatalogueObserver => observer.reads === 'catalogue',
 );

@@ -19,7 +19,11 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
   return checks.map((check) => {
     const assertions = [...check.run(facts, intent)];
     const count = (outcome: Assertion['outcome']) =>
-      assertions.filter((assertion) => assertion.outcome === outcome).length;
+      assertions.reduce(
+        (sum, assertion) =>
+          sum + (assertion.outcome === outcome ? ('count' in assertion ? (assertion.count ?? 1) : 1) : 0),
+        0,
+      );
     const drafts = assertions.flatMap((assertion) => ('draft' in assertion ? [assertion.draft] : []));
     return {
       check,
@@ -35,7 +39,9 @@ function groupDrafts(check: Check, drafts: readonly Draft[]): Finding[] {
   const groups = new Map<string, Draft[]>();
   for (const draft of drafts) {
     const id = findingId(check.id, draft.identity);
-    groups.set(id, [...(groups.get(id) ?? []), draft]);
+    const group = groups.get(id);
+    if (group) group.push(draft);
+    else groups.set(id, [draft]);
   }
   return [...groups]
     .map(([id, group]) => findingOf(id, check, group))

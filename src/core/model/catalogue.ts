@@ -28,6 +28,7 @@ export interface TextFault {
   code:
     | 'unclosed-placeholder'
     | 'unknown-conversion'
+    | 'bare-percent'
     | 'unclosed-brace'
     | 'unopened-brace'
     | 'empty-argument'

@@ -9,6 +9,7 @@ import type {
   UnusedResource,
 } from './app-package.ts';
 import type { BuildKey, Platform } from './candidate.ts';
+import type { EntryKind, TextFault, TextSyntax } from './catalogue.ts';
 import type { Cell } from './cell.ts';
 import type { Box } from './geometry.ts';
 
@@ -220,17 +221,38 @@ export interface LinkFilterFact extends OfPackage {
   autoVerify: boolean;
 }
 
-/** One text of one locale in the package's tables. */
+/** One text of one locale, of the package's tables or of a catalogue file. What is empty is left out. */
 export interface CatalogueTextFact extends OfPackage {
   kind: 'catalogue-text';
+  /** Name of the set of files that it belongs to; empty for the package's own. */
+  catalogue: string;
   key: string;
+  entry: EntryKind;
   /** BCP 47, or `default` for the table's unqualified values. */
   locale: string;
   /** Plural category or list position, where the resource has several texts. */
   form?: string;
   text: string;
-  /** Placeholders as canonical `position:conversion`, in order of position: `1:s`, `2:d`. */
+  syntax: TextSyntax;
+  /** Placeholders as canonical `position:conversion`, in order of position: `1:s`, `2:d`; in ICU `name:type`. */
   placeholders: string[];
+  /** Two or more of them bear no position. */
+  unnumbered?: true;
+  faults?: { code: TextFault['code']; excerpt: string }[];
+  /** Markup in its order: `b`, `/b`, `br/`. */
+  tags?: string[];
+  /** What the platform drops while it reads the file. */
+  swallowed?: string[];
+  /** An escape that is left for the user to see: `\\n`, `&amp;`. */
+  escape?: string;
+  /** Characters that draw nothing, each once. */
+  invisible?: string[];
+  /** A word with letters of another script that look like its own. */
+  foreign?: { word: string; letters: string[] };
+  /** The file says that it is the same in all languages. */
+  translatable?: false;
+  file?: string;
+  line?: number;
 }
 
 export type Fact =

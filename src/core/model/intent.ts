@@ -27,6 +27,8 @@ export const limitsSchema = z.strictObject({
   largeTextCountedIn: z.enum(['dp', 'pt']).default('dp'),
   androidTargetDp: z.number().min(1).default(48),
   iosTargetPt: z.number().min(1).default(44),
+  /** On the width that a translation is expected to have at most: 1.2 allows a fifth more. */
+  textGrowth: z.number().min(0.1).default(1),
 });
 
 const intentFields = z.strictObject({

@@ -2,7 +2,7 @@
 import { outcomeOf } from '../checklist/apply-rulings.ts';
 import { sayCell } from '../model/cell.ts';
 import { type Area, areas } from '../model/checklist.ts';
-import type { Finding } from '../model/finding.ts';
+import type { Finding, Occurrence } from '../model/finding.ts';
 import type { ItemOutcome, Judgement } from '../model/judgement.ts';
 import { type Outcome, worstFirst, worstOf } from '../model/outcome.ts';
 
@@ -174,7 +174,7 @@ const sayPlaceOf = (finding: Finding): string =>
 export function sayPlaces(finding: Finding): string {
   const { occurrences, identity } = finding;
   const first = occurrences[0]!;
-  if (!first.cell) return identity.subject;
+  if (!first.cell) return [sayFile(first), identity.subject].filter(Boolean).join(', ');
   const cells = new Set(occurrences.map(({ cell }) => cell && sayCell(cell)));
   const more =
     occurrences.length > 1
@@ -182,6 +182,10 @@ export function sayPlaces(finding: Finding): string {
       : '';
   return `${sayCell(first.cell)}, ${identity.subject}${more}`;
 }
+
+/** `res/values-de/strings.xml:12`, of a finding in a file. */
+const sayFile = ({ data }: Occurrence): string =>
+  typeof data.file === 'string' ? `${data.file}${data.line ? `:${data.line}` : ''}` : '';
 
 /** What a reader must know besides: rulings that lapsed, evidence that is only asserted, items switched off. */
 export function sayNotes({ assertedEvidence, lapsed, lapsedSignOffs, switchedOff }: Judgement): string[] {

@@ -1,7 +1,7 @@
 import { missingTranslation } from '../../../src/core/areas/localization/missing-translation.ts';
 import { placeholderMismatch } from '../../../src/core/areas/localization/placeholder-mismatch.ts';
-import { findPlaceholders } from '../../../src/core/areas/localization/placeholders.ts';
 import type { CatalogueText } from '../../../src/core/model/app-package.ts';
+import { measureText } from '../../../src/core/platform/text/measure-text.ts';
 import { anIntent, departures, observeApp, run } from '../../support/facts.ts';
 
 test.each([
@@ -15,7 +15,7 @@ test.each([
   ['%-10s|%05d%n', ['1:s', '2:d']],
   ['ends with %', []],
 ])('placeholders of "%s"', (text, expected) => {
-  expect(findPlaceholders(text)).toEqual(expected);
+  expect(measureText(text, 'printf-java').placeholders).toEqual(expected);
 });
 
 test.each([
@@ -24,7 +24,7 @@ test.each([
   ['%#@seats@', ['1:@']],
   ['100 %%, %.1f', ['1:f']],
 ])('placeholders of iOS: "%s"', (text, expected) => {
-  expect(findPlaceholders(text, 'ios')).toEqual(expected);
+  expect(measureText(text, 'printf-apple').placeholders).toEqual(expected);
 });
 
 /** `{ key: { default: 'Hello', de: 'Hallo' } }`, with plural forms as an object. */

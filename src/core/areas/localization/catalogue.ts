@@ -1,28 +1,105 @@
+/** The texts of a candidate as checks hold them against each other: by key, then by language. */
 import type { CatalogueTextFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
+import type { FactIndex } from '../check.ts';
 
-/** Texts of one key: by locale, then by form (`''` where there is only one). */
-export type KeyTexts = Map<string, Map<string, CatalogueTextFact>>;
-
-export function textsByKey(facts: readonly CatalogueTextFact[]): Map<string, KeyTexts> {
-  const keys = new Map<string, KeyTexts>();
-  for (const fact of facts) {
-    const locales = keys.get(fact.key) ?? new Map<string, Map<string, CatalogueTextFact>>();
-    keys.set(fact.key, locales);
-    const forms = locales.get(fact.locale) ?? new Map<string, CatalogueTextFact>();
-    locales.set(fact.locale, forms);
-    forms.set(fact.form ?? '', fact);
-  }
-  return keys;
+/** One key in every language that has it; several texts where it has several forms. */
+export interface Row {
+  key: string;
+  byLocale: LocaleCells;
 }
 
+/** The texts of one key by language: a small table on the columns of its view, since there are 10^5 of them. */
+export class LocaleCells {
+  private readonly columns: ReadonlyMap<string, number>;
+  private readonly cells: (CatalogueTextFact[] | undefined)[] = [];
+
+  constructor(columns: ReadonlyMap<string, number>) {
+    this.columns = columns;
+  }
+
+  get(locale: string): CatalogueTextFact[] | undefined {
+    const column = this.columns.get(locale);
+    return column === undefined ? undefined : this.cells[column];
+  }
+
+  /** Whether it is the first of its language. */
+  add(fact: CatalogueTextFact): boolean {
+    const column = this.columns.get(fact.locale)!;
+    const cell = this.cells[column];
+    if (cell) cell.push(fact);
+    else {
+      while (this.cells.length < column) this.cells.push(undefined);
+      this.cells[column] = [fact];
+    }
+    return !cell;
+  }
+
+  keys(): string[] {
+    return this.values().map(([first]) => first!.locale);
+  }
+
+  values(): CatalogueTextFact[][] {
+    return this.cells.filter((cell) => cell !== undefined);
+  }
+}
+
+/** One set of texts that belong together: those of the package, or those of a set of files. */
+export interface CatalogueView {
+  /** Empty for the package's own. */
+  name: string;
+  rows: Row[];
+  row(key: string): Row | undefined;
+  add(fact: CatalogueTextFact): void;
+  /** How many keys each language has. */
+  counts: Map<string, number>;
+}
+
+/** Use with `facts.once`. */
+export function catalogueViews(facts: FactIndex): CatalogueView[] {
+  const views = new Map<string, CatalogueView>();
+  for (const fact of facts.of('catalogue-text')) {
+    let view = views.get(fact.catalogue);
+    if (!view) {
+      view = newView(fact.catalogue);
+      views.set(fact.catalogue, view);
+    }
+    view.add(fact);
+  }
+  return [...views.values()];
+}
+
+function newView(name: string): CatalogueView {
+  const byKey = new Map<string, Row>();
+  const columns = new Map<string, number>();
+  const rows: Row[] = [];
+  const counts = new Map<string, number>();
+  return {
+    name,
+    rows,
+    counts,
+    row: (key) => byKey.get(key),
+    add: (fact) => {
+      if (!columns.has(fact.locale)) columns.set(fact.locale, columns.size);
+      let row = byKey.get(fact.key);
+      if (!row) {
+        row = { key: fact.key, byLocale: new LocaleCells(columns) };
+        byKey.set(fact.key, row);
+        rows.push(row);
+      }
+      if (row.byLocale.add(fact)) counts.set(fact.locale, (counts.get(fact.locale) ?? 0) + 1);
+    },
+  };
+}
+
+/** The source texts of a key: those of the source locale itself, or the unqualified values. */
+export const sourceOf = ({ byLocale }: Row, { sourceLocale }: Intent): CatalogueTextFact[] | undefined =>
+  byLocale.get(sourceLocale) ?? byLocale.get('default');
+
 /** Locales that the texts are held against the source in: the intended ones, or what is shipped where none are named. */
-export function targetLocales(keys: Map<string, KeyTexts>, intent: Intent): string[] {
+export function targetLocales({ counts }: CatalogueView, intent: Intent): string[] {
   const intended = intent.locales.filter((locale) => locale !== intent.sourceLocale);
   if (intent.locales.length > 0) return intended;
-  const counts = new Map<string, number>();
-  for (const texts of keys.values())
-    for (const locale of texts.keys()) counts.set(locale, (counts.get(locale) ?? 0) + 1);
   return [...counts.keys()]
     .filter((locale) => locale !== 'default' && locale !== intent.sourceLocale)
     .filter((locale) => isMeantToShip(locale, counts))
@@ -37,14 +114,60 @@ export const isMeantToShip = (locale: string, counts: ReadonlyMap<string, number
   locale.includes('-') || (counts.get(locale) ?? 0) >= (counts.get('default') ?? 0) * MEANT_SHARE;
 
 /** The texts that a device in this locale gets from this locale or its parents: de-AT, then de. */
-export function textsFor(texts: KeyTexts, locale: string): Map<string, CatalogueTextFact> | undefined {
+export function textsFor({ byLocale }: Row, locale: string): CatalogueTextFact[] | undefined {
   for (let tag = locale; tag; tag = tag.slice(0, Math.max(0, tag.lastIndexOf('-')))) {
-    const found = texts.get(tag);
+    const found = byLocale.get(tag);
     if (found) return found;
   }
   return undefined;
 }
 
-/** The source texts of a key: the unqualified values, or those of the source locale itself. */
-export const sourceTexts = (texts: KeyTexts, intent: Intent): Map<string, CatalogueTextFact> | undefined =>
-  texts.get(intent.sourceLocale) ?? texts.get('default');
+/** One text of a translation beside the source text that it is held against. */
+export interface Pair {
+  row: Row;
+  locale: string;
+  text: CatalogueTextFact;
+  from: CatalogueTextFact;
+  /** All forms of the source. */
+  source: readonly CatalogueTextFact[];
+}
+
+/** Every translation beside its source, each only in the language that it is written in. Use with `facts.once`. */
+export function translations(facts: FactIndex, intent: Intent): Pair[] {
+  const pairs: Pair[] = [];
+  for (const view of facts.once(catalogueViews, intent)) {
+    const wanted = targetLocales(view, intent);
+    const isTarget = (locale: string) => wanted.some((of) => of === locale || of.startsWith(`${locale}-`));
+    const locales = [...view.counts.keys()].filter(
+      (locale) => locale !== intent.sourceLocale && isTarget(locale),
+    );
+    for (const row of view.rows) {
+      const source = sourceOf(row, intent);
+      if (!source) continue;
+      for (const locale of locales)
+        for (const text of row.byLocale.get(locale) ?? [])
+          pairs.push({ row, locale, text, from: sourceForm(source, text.form), source });
+    }
+  }
+  return pairs;
+}
+
+/** The form of the source that a form of the translation is held against. */
+export const sourceForm = (
+  source: readonly CatalogueTextFact[],
+  form: string | undefined,
+): CatalogueTextFact =>
+  (source.length === 1 ? source[0] : source.find((text) => text.form === form)) ??
+  source.find((text) => text.form === 'other') ??
+  source[0]!;
+
+/** The source texts of the key that a text is of. */
+export function sourceBeside(text: CatalogueTextFact, facts: FactIndex, intent: Intent): CatalogueTextFact[] {
+  const view = facts.once(catalogueViews, intent).find(({ name }) => name === text.catalogue);
+  const row = view?.row(text.key);
+  return (row && sourceOf(row, intent)) ?? [];
+}
+
+/** The language that a text is in. */
+export const languageOf = ({ locale }: CatalogueTextFact, { sourceLocale }: Intent): string =>
+  locale === 'default' ? sourceLocale : locale;

@@ -1,7 +1,14 @@
 import type { CatalogueTextFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
 import type { Assertion, Check, Draft } from '../check.ts';
-import { type KeyTexts, sourceTexts, targetLocales, textsByKey, textsFor } from './catalogue.ts';
+import {
+  type CatalogueView,
+  catalogueViews,
+  type Row,
+  sourceOf,
+  targetLocales,
+  textsFor,
+} from './catalogue.ts';
 
 /** Every source text has one of its own in every language; otherwise the user reads the source language there. */
 export const missingTranslation = {
@@ -9,18 +16,21 @@ export const missingTranslation = {
   area: 'localization',
   needs: ['package', 'catalogue-text'],
   *run(facts, intent) {
-    const keys = textsByKey(facts.of('catalogue-text'));
-    const locales = targetLocales(keys, intent);
-    const shipped = locales.filter((locale) => [...keys.values()].some((texts) => textsFor(texts, locale)));
-    for (const locale of locales) if (!shipped.includes(locale)) yield* wholeLocale(locale, keys, intent);
-    for (const [key, texts] of keys) yield* judgeKey(key, texts, shipped, intent);
+    for (const view of facts.once(catalogueViews, intent)) {
+      const locales = targetLocales(view, intent);
+      const isShipped = (locale: string) =>
+        [...view.counts.keys()].some((of) => locale === of || locale.startsWith(`${of}-`));
+      // a file of one language is held against the others of its set, not against all that the app ships
+      if (view.name === '')
+        for (const locale of locales) if (!isShipped(locale)) yield* wholeLocale(locale, view, intent);
+      const shipped = locales.filter(isShipped);
+      for (const row of view.rows) yield* judgeRow(row, shipped, intent);
+    }
   },
 } satisfies Check;
 
-function* wholeLocale(locale: string, keys: Map<string, KeyTexts>, intent: Intent): Generator<Assertion> {
-  const anySource = [...keys.values()]
-    .map((texts) => sourceTexts(texts, intent)?.values().next().value)
-    .find(Boolean);
+function* wholeLocale(locale: string, { rows }: CatalogueView, intent: Intent): Generator<Assertion> {
+  const anySource = rows.map((row) => sourceOf(row, intent)?.[0]).find(Boolean);
   if (anySource)
     yield {
       outcome: 'failed',
@@ -28,31 +38,38 @@ function* wholeLocale(locale: string, keys: Map<string, KeyTexts>, intent: Inten
         subject: `locale ${locale}`,
         wholeLocale: true,
         measured: true,
-        textCount: keys.size,
+        textCount: rows.length,
       }),
     };
 }
 
-function* judgeKey(key: string, texts: KeyTexts, locales: string[], intent: Intent): Generator<Assertion> {
-  const source = sourceTexts(texts, intent)?.values().next().value;
+function* judgeRow(row: Row, locales: string[], intent: Intent): Generator<Assertion> {
+  const source = sourceOf(row, intent)?.[0];
   if (!source) return;
-  if (intent.untranslated.includes(key) || !/\p{L}/u.test(source.text.replace(/%\d*\$?[a-z]/gi, ''))) {
+  if (isSameEverywhere(source, intent)) {
     yield { outcome: 'inapplicable' };
     return;
   }
   // a region of the source's own language reads the source
   const targets = locales.filter((locale) => !locale.startsWith(`${intent.sourceLocale}-`));
-  const lacking = targets.filter((locale) => !textsFor(texts, locale));
+  const lacking = targets.filter((locale) => !textsFor(row, locale));
+  if (lacking.length < targets.length) yield { outcome: 'passed', count: targets.length - lacking.length };
   // Packers drop `translatable="false"`: a text that no language has may be the same on purpose.
-  const measured = lacking.length < targets.length || targets.length === 0;
-  for (const locale of targets) {
-    if (!lacking.includes(locale)) yield { outcome: 'passed' };
-    else if (measured)
-      yield { outcome: 'failed', draft: draftOf(source, locale, { subject: key, measured }) };
-  }
-  if (!measured)
-    yield { outcome: 'cantTell', draft: draftOf(source, 'every language', { subject: key, measured }) };
+  const measured = lacking.length < targets.length;
+  if (measured)
+    for (const locale of lacking)
+      yield { outcome: 'failed', draft: draftOf(source, locale, { subject: row.key, measured }) };
+  else if (targets.length > 0)
+    yield { outcome: 'cantTell', draft: draftOf(source, 'every language', { subject: row.key, measured }) };
 }
+
+const isSameEverywhere = (
+  { key, text, translatable }: CatalogueTextFact,
+  { untranslated }: Intent,
+): boolean =>
+  translatable === false ||
+  untranslated.includes(key) ||
+  !/\p{L}/u.test(text.replace(/%-?\d*\$?[a-z]|\{[^{}]*\}/gi, ''));
 
 interface Of {
   subject: string;

@@ -1,23 +1,35 @@
-import type { CatalogueTextFact } from '../../model/fact.ts';
+import type { CatalogueText } from '../../model/app-package.ts';
+import type { EntryKind } from '../../model/catalogue.ts';
+import { isPseudoLocale } from '../../model/locale.ts';
 import type { PackageObserver } from '../observer.ts';
-import { findPlaceholders } from './placeholders.ts';
+import { textFact } from './text-fact.ts';
 
 /** Every text that the package holds, by key, locale and form. */
 export const observeCatalogue = {
   id: 'catalogue',
-  version: 2,
+  version: 3,
   reads: 'package',
   *observe({ app, digest }) {
-    for (const { key, locale, form, text } of app.texts)
-      yield {
-        kind: 'catalogue-text',
+    const syntax = app.platform === 'ios' ? 'printf-apple' : 'printf-java';
+    for (const of of app.texts) {
+      const { file, form, key, line, locale, text } = of;
+      if (isPseudoLocale(locale)) continue;
+      yield textFact({
         platform: app.platform,
         evidence: digest,
+        catalogue: '',
         key,
+        entry: entryOf(of),
         locale,
         form,
         text,
-        placeholders: findPlaceholders(text, app.platform),
-      } satisfies CatalogueTextFact;
+        syntax,
+        file,
+        line,
+      });
+    }
   },
 } satisfies PackageObserver;
+
+const entryOf = ({ form, key }: CatalogueText): EntryKind =>
+  form === undefined ? 'text' : key.startsWith('array/') ? 'list' : 'plural';

@@ -5,7 +5,7 @@
 import type { PackageFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
 import type { Assertion, Check } from '../check.ts';
-import { isMeantToShip, textsByKey } from './catalogue.ts';
+import { catalogueViews, isMeantToShip } from './catalogue.ts';
 
 export const orphanedLocale = {
   id: 'orphaned-locale',
@@ -14,9 +14,7 @@ export const orphanedLocale = {
   *run(facts, intent): Iterable<Assertion> {
     const [app] = facts.of('package');
     if (!app) return;
-    const counts = new Map<string, number>();
-    for (const texts of textsByKey(facts.of('catalogue-text')).values())
-      for (const locale of texts.keys()) counts.set(locale, (counts.get(locale) ?? 0) + 1);
+    const counts = facts.once(catalogueViews, intent).find(({ name }) => name === '')?.counts ?? new Map();
     const meant = [intent.sourceLocale, ...intent.locales];
     const isOrphan = (locale: string) =>
       intent.locales.length === 0

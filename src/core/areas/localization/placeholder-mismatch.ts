@@ -1,64 +1,59 @@
 import type { CatalogueTextFact } from '../../model/fact.ts';
-import type { Assertion, Check } from '../check.ts';
-import { sourceTexts, targetLocales, textsByKey, textsFor } from './catalogue.ts';
+import type { Check, Draft } from '../check.ts';
+import { type Pair, translations } from './catalogue.ts';
+import { departure, textDraft } from './text-draft.ts';
 
-/** A translation takes the same arguments as its source: none lost, none added, none of another type. */
+/** A translation takes the same arguments as its source: none lost, none added, none of another type, none swapped. */
 export const placeholderMismatch = {
   id: 'placeholder-mismatch',
   area: 'localization',
   needs: ['package', 'catalogue-text'],
   *run(facts, intent) {
-    const keys = textsByKey(facts.of('catalogue-text'));
-    const locales = targetLocales(keys, intent);
-    for (const texts of keys.values()) {
-      const source = sourceTexts(texts, intent);
-      if (!source) continue;
-      for (const locale of locales)
-        for (const [form, text] of textsFor(texts, locale) ?? [])
-          yield judgeText(text, source.get(form) ?? source.get('other') ?? [...source.values()][0]!, locale);
+    let passed = 0;
+    for (const pair of facts.once(translations, intent)) {
+      const draft = judgePair(pair);
+      if (draft) yield departure(draft);
+      else passed += 1;
     }
+    yield { outcome: 'passed', count: passed };
   },
 } satisfies Check;
 
-// Forms that stand for one number each may leave the number out: "one seat".
-const MAY_DROP_NUMBER = new Set(['zero', 'one', 'two']);
+// Forms that stand for one number each may leave the number out: "one seat". Which do, `plural-forms` knows.
+const MAY_DROP_NUMBER = /^(.*\/)?(zero|one|two|=\d+)$/;
 
-function judgeText(text: CatalogueTextFact, source: CatalogueTextFact, locale: string): Assertion {
-  const position = (placeholder: string) => placeholder.split(':')[0];
-  const added = text.placeholders.filter(
-    (placeholder) => !source.placeholders.some((of) => position(of) === position(placeholder)),
-  );
-  const retyped = text.placeholders.filter(
-    (placeholder) => !source.placeholders.includes(placeholder) && !added.includes(placeholder),
-  );
-  const lost = source.placeholders
-    .filter((placeholder) => !text.placeholders.some((of) => position(of) === position(placeholder)))
-    .filter((placeholder) => !(text.form && MAY_DROP_NUMBER.has(text.form) && placeholder === '1:d'));
-  if (added.length + lost.length + retyped.length === 0) return { outcome: 'passed' };
-  return {
-    outcome: 'failed',
-    draft: {
-      identity: { subject: text.form ? `${text.key} (${text.form})` : text.key, aspect: locale },
-      basis: 'measured',
-      // more arguments than the code gives, or of another type, throw at run time; a lost one only drops a value
-      severity: added.length > 0 ? 3 : retyped.length > 0 ? 2 : 1,
-      digest: `${source.placeholders.join(' ')} → ${text.placeholders.join(' ')}`,
-      occurrence: {
-        evidence: text.evidence,
-        shown: text.text,
-        data: {
-          key: text.key,
-          locale,
-          form: text.form ?? '',
-          source: source.text,
-          text: text.text,
-          expected: source.placeholders,
-          found: text.placeholders,
-          added,
-          lost,
-          retyped,
-        },
-      },
-    },
-  };
+const position = (placeholder: string): string => placeholder.slice(0, placeholder.indexOf(':'));
+
+function judgePair({ from, locale, source: forms, text }: Pair): Draft | undefined {
+  const { placeholders: found } = text;
+  const { placeholders: expected } = from;
+  if (found.length === 0 && expected.length === 0) return undefined;
+  const has = (of: readonly string[], placeholder: string) =>
+    of.some((other) => position(other) === position(placeholder));
+  // what one form of the source leaves out, another may give: "one seat", "%1$d seats"
+  const given = text.form === undefined ? expected : forms.flatMap(({ placeholders }) => placeholders);
+  const added = found.filter((placeholder) => !has(given, placeholder));
+  const retyped = found.filter((placeholder) => !given.includes(placeholder) && has(given, placeholder));
+  const mayDrop = text.form !== undefined && MAY_DROP_NUMBER.test(text.form);
+  const lost = expected
+    .filter((placeholder) => !has(found, placeholder))
+    .filter((placeholder) => !(mayDrop && isNumber(placeholder, text)));
+  if (added.length + lost.length + retyped.length === 0) return undefined;
+  // the same kinds in another order, and nothing says which is which
+  const swapped = text.unnumbered === true && sameKinds(found, expected);
+  return textDraft(text, {
+    locale,
+    // more arguments than the code gives, or of another type, throw at run time; a lost one only drops a value
+    severity: added.length > 0 ? 3 : retyped.length > 0 ? 2 : 1,
+    digest: `${expected.join(' ')} → ${found.join(' ')}`,
+    data: { source: from.text, expected, found, added, lost, retyped, swapped, syntax: text.syntax },
+  });
+}
+
+const isNumber = (placeholder: string, { syntax }: CatalogueTextFact): boolean =>
+  syntax === 'icu' || /^1:(d|u|@)$/.test(placeholder);
+
+function sameKinds(a: readonly string[], b: readonly string[]): boolean {
+  const kinds = (of: readonly string[]) => of.map((placeholder) => placeholder.split(':')[1]).sort();
+  return kinds(a).join() === kinds(b).join();
 }

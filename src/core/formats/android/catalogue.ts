@@ -2,6 +2,7 @@
 import type { CatalogueText } from '../../model/app-package.ts';
 import { UnreadableError } from '../../model/problem.ts';
 import type { Resource, ResourceTable, ResourceVariant } from './resource-table.ts';
+import type { Span } from './string-pool.ts';
 
 // Keys of plural bags (`ResTable_map::ATTR_OTHER` …); list bags are numbered from `Res_MAKEARRAY(0)`.
 const PLURAL_CATEGORY = new Map([
@@ -62,10 +63,31 @@ function textsOf(resource: Resource, { config, content }: ResourceVariant): Cata
   const locale = config.locale || 'default';
   const key = resource.type === 'string' ? resource.name : `${resource.type}/${resource.name}`;
   if (content.kind === 'value')
-    return content.value.kind === 'string' ? [{ key, locale, text: content.value.text }] : [];
+    return content.value.kind === 'string' ? [{ key, locale, text: withTags(content.value) }] : [];
   return content.items.flatMap(({ name, value }) => {
     if (value.kind !== 'string') return [];
     const form = resource.type === 'plurals' ? (PLURAL_CATEGORY.get(name) ?? 'other') : String(name & 0xffff);
-    return [{ key, locale, form, text: value.text }];
+    return [{ key, locale, form, text: withTags(value) }];
   });
+}
+
+/** Runs of markup as the tags that they were: `font;color=#f00` is `<font color="#f00">`. */
+function withTags({ spans, text }: { text: string; spans?: readonly Span[] }): string {
+  if (!spans) return text;
+  const tags = spans.flatMap(({ firstChar, lastChar, tag }) => {
+    const [name = '', ...attributes] = tag.split(';');
+    const said = attributes.map((attribute) => ` ${attribute.replace('=', '="')}"`).join('');
+    return [
+      // at one place the ends come first, those that began last before the others
+      { at: firstChar, rank: 2 * text.length - lastChar, written: `<${name}${said}>` },
+      { at: lastChar + 1, rank: -firstChar, written: `</${name}>` },
+    ];
+  });
+  let out = '';
+  let from = 0;
+  for (const { at, written } of tags.sort((a, b) => a.at - b.at || a.rank - b.rank)) {
+    out += text.slice(from, at) + written;
+    from = Math.max(from, at);
+  }
+  return out + text.slice(from);
 }

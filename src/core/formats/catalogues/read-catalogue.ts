@@ -71,6 +71,17 @@ function readText(suffix: string | undefined, text: string, name: string, path: 
   }
 }
 
+/** What the files of all languages share in their names: `res`, `Localizable`, `app`. */
+export function catalogueName(path: string): string {
+  const parts = path.replaceAll('\\', '/').split('/');
+  const file = parts.at(-1) ?? '';
+  if (/^values(-|$)/.test(parts.at(-2) ?? '')) return parts.at(-3) ?? 'res';
+  const stem = file.replace(/\.\w+$/, '');
+  const locale = localeOfName(file);
+  const ending = locale === 'default' ? '' : stem.slice(-locale.length);
+  return stem.slice(0, stem.length - ending.length).replace(/[-_.]$/, '') || (parts.at(-2) ?? 'texts');
+}
+
 /** The language of a folder: `values-de-rAT`, `pt-BR.lproj`; `default` where it names none. */
 export function localeOfPath(path: string): string {
   const folder = path.replaceAll('\\', '/').split('/').at(-2) ?? '';

@@ -11,10 +11,17 @@ export interface Tag {
 const TAG = /<(\/?)([A-Za-z][\w:.-]*)((?:\s[^<>]*?)?)(\/?)>/g;
 // They have no end tag in HTML.
 const VOID = new Set(['br', 'hr', 'img', 'wbr']);
+// What texts are styled with (Android developers, *Styling with HTML markup*; HTML, text-level elements). Other words in
+// angle brackets are tags where they come in pairs, and else text: `<untitled>`.
+const STYLING = new Set(
+  'a annotation b big blockquote cite code del dfn div em font h1 h2 h3 h4 h5 h6 i ins kbd li mark ol p pre q s samp small span strike strong sub sup table td th tr tt u ul'.split(
+    ' ',
+  ),
+);
 
 export function findTags(text: string): Tag[] {
   if (!text.includes('<')) return [];
-  return [...text.matchAll(TAG)].map((match) => {
+  const found = [...text.matchAll(TAG)].map((match): Tag => {
     const [written, slash, name, , alone] = match as unknown as [string, string, string, string, string];
     const tag = name.toLowerCase();
     return {
@@ -24,6 +31,8 @@ export function findTags(text: string): Tag[] {
       role: slash ? 'close' : alone || VOID.has(tag) ? 'alone' : 'open',
     };
   });
+  const closed = new Set(found.flatMap(({ role, tag }) => (role === 'close' ? [tag] : [])));
+  return found.filter(({ role, tag }) => role !== 'open' || STYLING.has(tag) || closed.has(tag));
 }
 
 /** Tags that are not closed, and ends of none that is open. */

@@ -2,7 +2,7 @@
 import type { ArgumentType, TextFault, TextPart, TextSyntax } from '../../model/catalogue.ts';
 import { type IcuNode, parseIcu } from './icu.ts';
 import { findTags, tagFaults } from './markup.ts';
-import { printfFaults, printfPlaceholders } from './printf.ts';
+import { scanPrintf } from './printf.ts';
 
 export interface ParsedText {
   parts: TextPart[];
@@ -53,18 +53,19 @@ function printfMarks(
   text: string,
   syntax: Exclude<TextSyntax, 'icu'>,
 ): { marks: Mark[]; faults: TextFault[] } {
-  const found = printfPlaceholders(text, syntax);
+  const { faults, placeholders } = scanPrintf(text, syntax);
   return {
-    marks: found.map(({ at, position, type, written }) => ({
+    marks: placeholders.map(({ at, position, type, written }) => ({
       at,
       part: { kind: 'placeholder', written, position, type },
     })),
-    // without a placeholder the text may never be formatted, and a percent sign is one
-    faults: text.includes('%')
-      ? printfFaults(text, syntax).filter(({ code }) => found.length > 0 || code === 'unclosed-placeholder')
-      : [],
+    faults: whereFormatted(faults, placeholders.length),
   };
 }
+
+/** Without a placeholder the text may never be formatted, and a percent sign is one. */
+export const whereFormatted = (faults: TextFault[], placeholderCount: number): TextFault[] =>
+  placeholderCount > 0 ? faults : faults.filter(({ code }) => code === 'unclosed-placeholder');
 
 function icuMarks(text: string, order: readonly string[]): { marks: Mark[]; faults: TextFault[] } {
   if (!/[{}]/.test(text)) return { marks: [], faults: [] };

@@ -18,9 +18,9 @@ export interface PrintfPlaceholder {
 }
 
 // A blank is a flag in both, but in running text "5 % of" is no placeholder, so it is not taken for one.
-const PLACEHOLDER: Record<PrintfSyntax, RegExp> = {
-  'printf-java': /%(?:(\d+)\$)?([-#+0,(]*\d*(?:\.\d+)?)([tT][A-Za-z]|[a-zA-Z%])/g,
-  'printf-apple': /%(?:(\d+)\$)?([-#+0']*\d*(?:\.\d+)?)(?:hh|h|ll|l|q|z|t|j|L)?(arg\b|#@\w+@|[a-zA-Z@%])/g,
+const PLACEHOLDER: Record<PrintfSyntax, string> = {
+  'printf-java': String.raw`%(?:(\d+)\$)?([-#+0,(]*\d*(?:\.\d+)?)([tT][A-Za-z]|[a-zA-Z%])`,
+  'printf-apple': String.raw`%(?:(\d+)\$)?([-#+0']*\d*(?:\.\d+)?)(?:hh|h|ll|l|q|z|t|j|L)?(arg\b|#@\w+@|[a-zA-Z@%])`,
 };
 
 const CONVERSIONS: Record<PrintfSyntax, Record<string, [conversion: string, type: ArgumentType]>> = {
@@ -72,42 +72,48 @@ const CONVERSIONS: Record<PrintfSyntax, Record<string, [conversion: string, type
   },
 };
 
-/** Every placeholder of a text, in its order; `%%` and Java's `%n` take no argument and are none. */
-export function printfPlaceholders(text: string, syntax: PrintfSyntax): PrintfPlaceholder[] {
-  if (!text.includes('%')) return [];
-  const found: PrintfPlaceholder[] = [];
+const AT_PERCENT: Record<PrintfSyntax, RegExp> = {
+  'printf-java': new RegExp(PLACEHOLDER['printf-java'], 'y'),
+  'printf-apple': new RegExp(PLACEHOLDER['printf-apple'], 'y'),
+};
+
+export interface PrintfScan {
+  /** In the order of the text; `%%` and Java's `%n` take no argument and are none. */
+  placeholders: PrintfPlaceholder[];
+  /** Percent signs that begin a placeholder and do not end it as one. */
+  faults: TextFault[];
+}
+
+export function scanPrintf(text: string, syntax: PrintfSyntax): PrintfScan {
+  const placeholders: PrintfPlaceholder[] = [];
+  const faults: TextFault[] = [];
+  const pattern = AT_PERCENT[syntax];
   let next = 1;
-  for (const match of text.matchAll(PLACEHOLDER[syntax])) {
-    const [written, number, , letter] = match as unknown as [string, string | undefined, string, string];
+  for (let at = text.indexOf('%'); at >= 0; at = text.indexOf('%', at)) {
+    pattern.lastIndex = at;
+    const match = pattern.exec(text);
+    if (!match) {
+      const excerpt = text.slice(at, at + 12);
+      faults.push({ code: /^%\d+\$/.test(excerpt) ? 'unclosed-placeholder' : 'bare-percent', at, excerpt });
+      at += 1;
+      continue;
+    }
+    const written = match[0];
+    const letter = match[3]!;
     const known = conversionOf(letter, syntax);
-    if (!known) continue;
-    const position = number ? Number(number) : next++;
-    const [conversion, type] = known;
-    found.push({ at: match.index, written, position, numbered: number !== undefined, conversion, type });
+    if (known) {
+      const numbered = match[1] !== undefined;
+      const position = numbered ? Number(match[1]) : next++;
+      placeholders.push({ at, written, position, numbered, conversion: known[0], type: known[1] });
+    } else if (letter !== '%' && !(letter === 'n' && syntax === 'printf-java'))
+      faults.push({ code: 'unknown-conversion', at, excerpt: written });
+    at += written.length;
   }
-  return found;
+  return { placeholders, faults };
 }
 
 function conversionOf(letter: string, syntax: PrintfSyntax): [string, ArgumentType] | undefined {
   if (letter.length > 1)
     return letter === 'arg' || letter.startsWith('#@') ? ['d', 'integer'] : ['t', 'date'];
   return Object.hasOwn(CONVERSIONS[syntax], letter) ? CONVERSIONS[syntax][letter] : undefined;
-}
-
-/** Percent signs that begin a placeholder and do not end it as one. */
-export function printfFaults(text: string, syntax: PrintfSyntax): TextFault[] {
-  const faults: TextFault[] = [];
-  for (let at = text.indexOf('%'); at >= 0; at = text.indexOf('%', at + 1)) {
-    const rest = text.slice(at);
-    const whole = new RegExp(`^(?:${PLACEHOLDER[syntax].source})`).exec(rest);
-    if (whole) {
-      const letter = whole[3]!;
-      const takesNone = letter === '%' || (letter === 'n' && syntax === 'printf-java');
-      if (!takesNone && !conversionOf(letter, syntax))
-        faults.push({ code: 'unknown-conversion', at, excerpt: whole[0] });
-      at += whole[0].length - 1;
-    } else if (/^%\d+\$/.test(rest))
-      faults.push({ code: 'unclosed-placeholder', at, excerpt: rest.slice(0, 12) });
-  }
-  return faults;
 }

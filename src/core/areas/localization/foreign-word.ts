@@ -1,0 +1,84 @@
+/**
+ * Letters of another script that look like one's own (Unicode Technical Standard 39, *Confusable Detection*; of its table
+ * the letters that Latin, Cyrillic and Greek share in shape).
+ */
+
+// By letter: the Latin one that it looks like.
+const LOOK_ALIKES: Record<string, string> = {
+  А: 'A',
+  В: 'B',
+  С: 'C',
+  Е: 'E',
+  Н: 'H',
+  І: 'I',
+  Ј: 'J',
+  К: 'K',
+  М: 'M',
+  О: 'O',
+  Р: 'P',
+  Ѕ: 'S',
+  Т: 'T',
+  Х: 'X',
+  У: 'Y',
+  а: 'a',
+  с: 'c',
+  е: 'e',
+  і: 'i',
+  ј: 'j',
+  о: 'o',
+  р: 'p',
+  ѕ: 's',
+  х: 'x',
+  у: 'y',
+  Α: 'A',
+  Β: 'B',
+  Ε: 'E',
+  Ζ: 'Z',
+  Η: 'H',
+  Ι: 'I',
+  Κ: 'K',
+  Μ: 'M',
+  Ν: 'N',
+  Ο: 'O',
+  Ρ: 'P',
+  Τ: 'T',
+  Υ: 'Y',
+  Χ: 'X',
+  ο: 'o',
+  ν: 'v',
+  α: 'a',
+  ι: 'i',
+};
+const OTHER_SCRIPTS = /[\p{sc=Cyrillic}\p{sc=Greek}]/u;
+const LATIN = /\p{sc=Latin}/u;
+
+export interface ForeignWord {
+  word: string;
+  /** `U+0430 for a`, for each letter out of place. */
+  letters: string[];
+}
+
+/** The first word of Latin letters and letters of another script that look like Latin ones. */
+export function foreignWord(text: string): ForeignWord | undefined {
+  for (const [word] of text.replace(/%(\d+\$)?\w+|\{[^{}]*\}/g, ' ').matchAll(/[\p{L}\p{M}]{2,}/gu)) {
+    if (!LATIN.test(word) || !OTHER_SCRIPTS.test(word)) continue;
+    const letters = outOfPlace(word);
+    if (letters.length > 0) return { word, letters };
+  }
+  return undefined;
+}
+
+/** Those of the script that the word has fewer of. */
+function outOfPlace(word: string): string[] {
+  const foreign = [...word].filter((char) => OTHER_SCRIPTS.test(char));
+  const latin = [...word].filter((char) => LATIN.test(char));
+  if (foreign.length <= latin.length)
+    return foreign.flatMap((char) => (char in LOOK_ALIKES ? [`${code(char)} for ${LOOK_ALIKES[char]}`] : []));
+  return latin.flatMap((char) => {
+    const double = Object.keys(LOOK_ALIKES).find((other) => LOOK_ALIKES[other] === char);
+    return double ? [`${code(char)} for ${code(double)}`] : [];
+  });
+}
+
+const code = (char: string): string =>
+  `U+${char.codePointAt(0)!.toString(16).toUpperCase().padStart(4, '0')}`;

@@ -1,0 +1,44 @@
+import type { TextFault } from '../../model/catalogue.ts';
+import type { CatalogueTextFact } from '../../model/fact.ts';
+import type { Check } from '../check.ts';
+import { languageOf } from './catalogue.ts';
+import { departure, textDraft } from './text-draft.ts';
+
+// The tags of a text are `markup-mismatch`'s.
+const OF_MARKUP = new Set<TextFault['code']>(['unclosed-tag', 'unopened-tag']);
+const NONE: readonly Fault[] = [];
+type Fault = NonNullable<CatalogueTextFact['faults']>[number];
+/** Those that make formatting throw, and not only look wrong. */
+const THROWS = new Set<TextFault['code']>([
+  'unclosed-brace',
+  'unknown-conversion',
+  'unclosed-placeholder',
+  'choice-without-other',
+]);
+
+/** Every text can be formatted: placeholders, braces and plural choices are whole. */
+export const messageSyntax = {
+  id: 'message-syntax',
+  area: 'localization',
+  needs: ['package', 'catalogue-text'],
+  *run(facts, intent) {
+    let passed = 0;
+    for (const text of facts.of('catalogue-text')) {
+      const faults = text.faults?.filter(({ code }) => !OF_MARKUP.has(code)) ?? NONE;
+      const worst = faults.find(({ code }) => THROWS.has(code)) ?? faults[0];
+      if (!worst) {
+        passed += 1;
+        continue;
+      }
+      yield departure(
+        textDraft(text, {
+          locale: languageOf(text, intent),
+          severity: THROWS.has(worst.code) ? 2 : 1,
+          digest: faults.map(({ code, excerpt }) => `${code} ${excerpt}`).join('; '),
+          data: { fault: worst.code, excerpt: worst.excerpt, syntax: text.syntax },
+        }),
+      );
+    }
+    yield { outcome: 'passed', count: passed };
+  },
+} satisfies Check;

@@ -1,0 +1,27 @@
+import type { Check } from '../check.ts';
+import { languageOf } from './catalogue.ts';
+import { departure, textDraft } from './text-draft.ts';
+
+/** A word is written in one script: search, sorting and screen readers fail on letters that only look right. */
+export const mixedScript = {
+  id: 'mixed-script',
+  area: 'localization',
+  needs: ['package', 'catalogue-text'],
+  *run(facts, intent) {
+    let passed = 0;
+    for (const text of facts.of('catalogue-text')) {
+      const { foreign } = text;
+      if (!foreign) passed += 1;
+      else
+        yield departure(
+          textDraft(text, {
+            locale: languageOf(text, intent),
+            severity: 1,
+            digest: foreign.word,
+            data: { word: foreign.word, letters: foreign.letters },
+          }),
+        );
+    }
+    yield { outcome: 'passed', count: passed };
+  },
+} satisfies Check;

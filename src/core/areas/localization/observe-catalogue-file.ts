@@ -1,0 +1,48 @@
+import type { CatalogueEntry, CatalogueFormat } from '../../model/catalogue.ts';
+import type { UnreadPartFact } from '../../model/fact.ts';
+import { isPseudoLocale } from '../../model/locale.ts';
+import type { CatalogueObserver } from '../observer.ts';
+import { textFact } from './text-fact.ts';
+
+/** Every text of a catalogue file, and what of the file could not be read. */
+export const observeCatalogueFile = {
+  id: 'catalogue-file',
+  version: 1,
+  reads: 'catalogue',
+  *observe({ catalogue, digest, file, name, platform }) {
+    const { entries, format, problems, syntax } = catalogue;
+    for (const { expected = '', found, place = '', remedy = '' } of problems)
+      yield {
+        kind: 'unread-part',
+        platform,
+        evidence: digest,
+        place: place.includes(file) ? place : `${file}: ${place}`,
+        found,
+        expected,
+        remedy,
+      } satisfies UnreadPartFact;
+    for (const entry of entries.filter(({ locale }) => !isPseudoLocale(locale)))
+      for (const { form, line, swallowed, text } of entry.forms)
+        yield textFact({
+          platform,
+          evidence: digest,
+          catalogue: name,
+          key: keyOf(entry, format),
+          entry: entry.kind,
+          locale: entry.locale,
+          form: form === '' ? undefined : form,
+          text,
+          syntax,
+          swallowed,
+          translatable: entry.translatable,
+          file,
+          line,
+        });
+  },
+} satisfies CatalogueObserver;
+
+/** As the package's own texts are named, so that a finding on either is one. */
+function keyOf({ key, kind }: CatalogueEntry, format: CatalogueFormat): string {
+  if (format !== 'android-strings' || kind === 'text') return key;
+  return `${kind === 'plural' ? 'plurals' : 'array'}/${key}`;
+}
