@@ -3,6 +3,8 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { captureObservers, catalogueObservers, packageObservers } from '../core/areas/observers.ts';
 import { findUnusedResources } from '../core/formats/android/unused-resources.ts';
+import { findVariedResources } from '../core/formats/android/varied-resources.ts';
+import { findVariedPictures } from '../core/formats/apple/varied-pictures.ts';
 import { readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
 import type { Fact } from '../core/model/fact.ts';
 import { unwrap } from '../core/model/problem.ts';
@@ -53,8 +55,9 @@ export async function observeDossier(
 function observePackage({ folder, candidate }: Dossier): Promise<Fact[]> {
   const { digest, file } = candidate.package;
   return kept(folder, digest, keyOf(packageObservers), () =>
-    withPackage(join(folder, file), async ({ android, app }) => {
+    withPackage(join(folder, file), async ({ android, app, zip }) => {
       if (android && app.android) app.android.unusedResources = await findUnusedResources(android);
+      app.variants = await (android ? findVariedResources(android) : findVariedPictures(app, zip));
       return packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]);
     }),
   );

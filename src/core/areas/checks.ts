@@ -33,6 +33,10 @@ import { nativeLibrary } from './quality/native-library.ts';
 import { needlessExport } from './quality/needless-export.ts';
 import { unusedResource } from './quality/unused-resource.ts';
 import { usageDescription } from './quality/usage-description.ts';
+import { blurredPicture } from './resources/blurred-picture.ts';
+import { lostVariant } from './resources/lost-variant.ts';
+import { missingDefault } from './resources/missing-default.ts';
+import { pictureSize } from './resources/picture-size.ts';
 
 /** Every check. Adding one: its file, a line here, its words in `messages.ts`, a line in docs/checks.md. */
 export const checks: readonly Check[] = [
@@ -62,6 +66,10 @@ export const checks: readonly Check[] = [
   listLength,
   undeclaredLocale,
   orphanedLocale,
+  missingDefault,
+  lostVariant,
+  blurredPicture,
+  pictureSize,
   backupRules,
   closedLinkFilter,
   pushEnvironment,

@@ -7,6 +7,7 @@ import { linksWords } from './links/words.ts';
 import { localizationWords } from './localization/words.ts';
 import { pushWords } from './push/words.ts';
 import { qualityWords } from './quality/words.ts';
+import { resourcesWords } from './resources/words.ts';
 import type { AreaWords } from './words.ts';
 
 export const messages: AreaWords = {
@@ -18,4 +19,5 @@ export const messages: AreaWords = {
   ...linksWords,
   ...pushWords,
   ...qualityWords,
+  ...resourcesWords,
 };

@@ -16,6 +16,7 @@ import { observeComponents } from './quality/observe-components.ts';
 import { observeNativeLibraries } from './quality/observe-native-libraries.ts';
 import { observeUnusedResources } from './quality/observe-unused-resources.ts';
 import { observeUsageDescriptions } from './quality/observe-usage-descriptions.ts';
+import { observeVariedResources } from './resources/observe-varied-resources.ts';
 
 /** Every observer; the order is that of the facts in a dossier. */
 export const observers: readonly Observer[] = [
@@ -30,6 +31,7 @@ export const observers: readonly Observer[] = [
   observeUsageDescriptions,
   observeNativeLibraries,
   observeUnusedResources,
+  observeVariedResources,
   observeCatalogue,
   observeCatalogueFile,
   observeCapture,

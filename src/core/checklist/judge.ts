@@ -1,6 +1,8 @@
 import { type Check, indexFacts } from '../areas/check.ts';
+import { variantMatrix } from '../areas/resources/variant-matrix.ts';
 import type { BuildKey, Platform } from '../model/candidate.ts';
 import type { Fact } from '../model/fact.ts';
+import type { Finding } from '../model/finding.ts';
 import type { Intent } from '../model/intent.ts';
 import type { ItemOutcome, Judgement, Verdict } from '../model/judgement.ts';
 import { type Outcome, outcomeSchema } from '../model/outcome.ts';
@@ -67,8 +69,18 @@ export function judge(input: JudgeInput): Judgement {
     lapsed: ruled.lapsed,
     lapsedSignOffs: signOffs.lapsed,
     coverage,
+    variants: variantMatrix(facts, intent, troubledResources(ruled.findings)),
     assertedEvidence: facts.of('capture').filter((fact) => fact.buildBasis === 'asserted').length,
   };
+}
+
+/** Those with the most trouble first. */
+function troubledResources(findings: readonly Finding[]): string[] {
+  const worst = new Map<string, number>();
+  for (const { area, identity, severity } of findings)
+    if (area === 'resources')
+      worst.set(identity.subject, Math.max(severity, worst.get(identity.subject) ?? 0));
+  return [...worst].sort(([, a], [, b]) => b - a).map(([name]) => name);
 }
 
 /** Blocked when something blocking failed; open while something blocking is undecided. */

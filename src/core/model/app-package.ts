@@ -25,6 +25,25 @@ export interface AppPackage {
   unread: Problem[];
   android?: AndroidPart;
   ios?: IosPart;
+  /** Only where variants were asked for: resources that come in several forms, or that not every device finds. */
+  variants?: VariedResource[];
+}
+
+/** One resource and the devices that each of its forms is for. */
+export interface VariedResource {
+  /** `drawable/poster`; on iOS the picture's name. */
+  name: string;
+  /** In the packer's order, which counts where the platform chooses. */
+  forms: ResourceForm[];
+}
+
+export interface ResourceForm {
+  /** As its folder is named: `de-xhdpi`; empty for the default. On iOS `@2x`. */
+  qualifiers: string;
+  /** Of a picture that is made of pixels. */
+  file?: string;
+  widthPx?: number;
+  heightPx?: number;
 }
 
 export interface PackedFile {

@@ -7,6 +7,7 @@ import type {
   ProvisioningProfile,
   SchemeCheck,
   UnusedResource,
+  VariedResource,
 } from './app-package.ts';
 import type { BuildKey, Platform } from './candidate.ts';
 import type { EntryKind, TextFault, TextSyntax } from './catalogue.ts';
@@ -204,6 +205,12 @@ export interface UnusedResourceFact extends OfPackage, UnusedResource {
   kind: 'unused-resource';
 }
 
+/** A resource that comes in several forms, or that not every device finds. */
+export interface VariedResourceFact extends OfPackage, VariedResource {
+  kind: 'varied-resource';
+  minSdk?: number;
+}
+
 /** One intent filter that names a scheme, as written, and the component that bears it. */
 export interface LinkFilterFact extends OfPackage {
   kind: 'link-filter';
@@ -269,6 +276,7 @@ export type Fact =
   | EntitlementFact
   | UsageDescriptionFact
   | UnusedResourceFact
+  | VariedResourceFact
   | NativeLibraryFact
   | LinkFilterFact
   | CatalogueTextFact;

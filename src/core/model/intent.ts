@@ -27,6 +27,8 @@ export const limitsSchema = z.strictObject({
   largeTextCountedIn: z.enum(['dp', 'pt']).default('dp'),
   androidTargetDp: z.number().min(1).default(48),
   iosTargetPt: z.number().min(1).default(44),
+  /** How far a picture may be scaled up before it counts as blurred: one step of the densities, xxhdpi to xxxhdpi. */
+  upscale: z.number().min(1).default(1.34),
   /** On the width that a translation is expected to have at most: 1.2 allows a fifth more. */
   textGrowth: z.number().min(0.1).default(1),
 });
@@ -49,6 +51,17 @@ const intentFields = z.strictObject({
   themes: z.array(themeSchema).default(['light', 'dark']),
   screens: z.array(z.strictObject({ id })).default([]),
   coverage: z.array(coverageRow).default([]),
+  /** Devices that resources are picked for; without any, a phone and a tablet of every density. */
+  devices: z
+    .array(
+      z.strictObject({
+        name: z.string().min(1),
+        densityDpi: z.number().int().min(72).max(1280),
+        widthDp: z.number().int().min(100).default(411),
+        heightDp: z.number().int().min(100).default(891),
+      }),
+    )
+    .default([]),
   /** Private schemes that a browser must be able to open. */
   links: z.strictObject({ schemes: z.array(z.string()).default([]) }).prefault({}),
   limits: limitsSchema.prefault({}),

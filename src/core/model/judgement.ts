@@ -28,6 +28,27 @@ export const coverageCellSchema = z.strictObject({
 });
 export type CoverageCell = z.infer<typeof coverageCellSchema>;
 
+/** Which form of a resource each listed device gets, where that is not as it should be. */
+export const variantMatrixSchema = z.strictObject({
+  devices: z.array(z.strictObject({ name: z.string(), densityDpi: z.number() })),
+  rows: z.array(
+    z.strictObject({
+      resource: z.string(),
+      /** By device; the worst of all languages and themes. */
+      cells: z.array(
+        z.strictObject({
+          variant: z.string(),
+          /** Of a picture made of pixels: above 1 it is scaled up. */
+          scale: z.number().optional(),
+          /** The language and theme in which it is so, where not in all. */
+          where: z.string().optional(),
+        }),
+      ),
+    }),
+  ),
+});
+export type VariantMatrix = z.infer<typeof variantMatrixSchema>;
+
 export const verdictSchema = z.enum(['clear', 'blocked', 'open']);
 export type Verdict = z.infer<typeof verdictSchema>;
 
@@ -46,6 +67,7 @@ export const judgementSchema = z.strictObject({
   lapsed: z.array(z.strictObject({ ruling: rulingSchema, why: z.string() })),
   lapsedSignOffs: z.array(z.strictObject({ signOff: signOffSchema, why: z.string() })),
   coverage: z.array(coverageCellSchema),
+  variants: variantMatrixSchema,
   /** Evidence bound to the build only by a person's word. */
   assertedEvidence: z.number().int(),
 });

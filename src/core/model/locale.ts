@@ -26,8 +26,10 @@ function hasName(tag: string): boolean {
 const RIGHT_TO_LEFT_SCRIPTS = ['Arab', 'Hebr', 'Syrc', 'Thaa', 'Nkoo', 'Adlm'];
 
 /** Whether text of this locale runs from right to left, by its likely script (CLDR). */
-export const isRightToLeft = (tag: string): boolean =>
-  RIGHT_TO_LEFT_SCRIPTS.includes(new Intl.Locale(tag).maximize().script ?? '');
+export const isRightToLeft = (tag: string): boolean => RIGHT_TO_LEFT_SCRIPTS.includes(scriptOf(tag));
+
+/** The script that a locale is written in most likely (CLDR): `Latn`; empty where it is not known. */
+export const scriptOf = (tag: string): string => new Intl.Locale(tag).maximize().script ?? '';
 
 /** Languages that a tool makes up for tests, by the regions set aside for it: accented, mirrored, marked. */
 export const isPseudoLocale = (tag: string): boolean => /-X[ABC]$/.test(tag);

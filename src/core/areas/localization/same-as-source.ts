@@ -4,6 +4,7 @@
  */
 import type { CatalogueTextFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
+import { isLocaleTag, scriptOf } from '../../model/locale.ts';
 import type { Check } from '../check.ts';
 import { type Row, sourceForm, translations } from './catalogue.ts';
 import { departure, textDraft } from './text-draft.ts';
@@ -43,8 +44,8 @@ const isSameLanguage = (a: string, b: string): boolean => {
 };
 
 /**
- * Two words or more, not all of them names; or one word that other languages did translate, and none left alone. A short
- * word without a vowel is a unit.
+ * Two words or more, not all of them names; or a word in the letters of the source where the language writes others. One
+ * word in the same letters may well be the same in both: "Ticket".
  */
 function looksForgotten(text: CatalogueTextFact, row: Row, locale: string, intent: Intent): boolean {
   if (text.translatable === false || intent.untranslated.includes(text.key)) return false;
@@ -58,10 +59,12 @@ function looksForgotten(text: CatalogueTextFact, row: Row, locale: string, inten
   const alike = others.filter((texts) => sourceForm(texts, text.form).text === text.text).length;
   // what most languages leave is a name or a sign
   if (others.length > 0 && alike * 2 > others.length) return false;
-  if (words.length === 1)
-    return alike === 0 && others.length > 1 && words[0]!.length > 3 && /^\p{L}\p{Ll}+$/u.test(words[0]!);
+  if (isOtherScript(locale, intent.sourceLocale)) return words.some((word) => /^\p{L}{3,}$/u.test(word));
   return words.slice(1).some((word) => /^\p{Ll}{3,}$/u.test(word));
 }
+
+const isOtherScript = (locale: string, source: string): boolean =>
+  isLocaleTag(locale) && scriptOf(locale) !== scriptOf(source);
 
 /** Words of letters, without what is filled in, addresses and markup. */
 export const wordsOf = (text: string): string[] =>

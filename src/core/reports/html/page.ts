@@ -5,7 +5,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { sayBuild } from '../../model/candidate.ts';
 import type { Finding } from '../../model/finding.ts';
-import type { CoverageCell, ItemOutcome, Judgement } from '../../model/judgement.ts';
+import type { CoverageCell, ItemOutcome, Judgement, VariantMatrix } from '../../model/judgement.ts';
 import { type Outcome, worstFirst } from '../../model/outcome.ts';
 import { escapeMarkup as esc } from '../escape.ts';
 import {
@@ -53,6 +53,7 @@ export function htmlReport(judgement: Judgement, { proofs, fontCss }: PageParts)
 <main>
 ${nextSection(judgement)}
 ${coverageSection(judgement)}
+${variantSection(judgement)}
 ${filters(areas)}
 ${areas.map((area) => areaSection(area, proofs, judgement.strict)).join('\n')}
 ${notesSection(judgement)}
@@ -147,6 +148,23 @@ function coverageSection({ coverage }: Judgement): string {
     `<section class="sheet"><h2>Coverage</h2><p>${captured} of ${planned.length} planned captures were looked at${besides > 0 ? `, and ${besides} besides` : ''}. The number is that of findings in a cell.</p><div class="scroll"><table>`,
     `<thead><tr><th scope="col">Screen</th>${columns.map((column) => `<th scope="col">${esc(column)}</th>`).join('')}</tr></thead>`,
     `<tbody>${screens.map((screen) => `<tr><th scope="row">${esc(screen)}</th>${columns.map((column) => cell(screen, column)).join('')}</tr>`).join('')}</tbody>`,
+    '</table></div></section>',
+  ].join('');
+}
+
+/** Pictures down, devices across: which form each device gets, and how far it is scaled up. */
+function variantSection({ variants: { devices, rows } }: Judgement): string {
+  if (rows.length === 0) return '';
+  const cell = ({ scale, variant, where }: VariantMatrix['rows'][number]['cells'][number]) => {
+    const outcome: Outcome = variant === 'none' ? 'failed' : (scale ?? 1) > 1 ? 'cantTell' : 'passed';
+    const size = scale === undefined ? '' : scale === 1 ? ' as it is' : ` × ${scale.toFixed(2)}`;
+    const words = `${outcomeWord[outcome]}: ${variant}${size}${where ? ` in ${where}` : ''}`;
+    return `<td class="${outcome}" aria-label="${esc(words)}"><span aria-hidden="true">${outcomeMark[outcome]}</span>${esc(size)}<br><small>${esc(variant)}${where ? ` · ${esc(where)}` : ''}</small></td>`;
+  };
+  return [
+    '<section class="sheet variants"><h2>Pictures by device</h2><p>What each device gets of the resources with a finding, the worst of all languages and themes: how far it is scaled, and which form it is. Above × 1 it is blurred.</p><div class="scroll"><table>',
+    `<thead><tr><th scope="col">Resource</th>${devices.map(({ densityDpi, name }) => `<th scope="col">${esc(name)}<br><small>${densityDpi} dpi</small></th>`).join('')}</tr></thead>`,
+    `<tbody>${rows.map(({ cells, resource }) => `<tr><th scope="row">${esc(resource)}</th>${cells.map(cell).join('')}</tr>`).join('')}</tbody>`,
     '</table></div></section>',
   ].join('');
 }
