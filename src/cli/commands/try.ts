@@ -1,5 +1,6 @@
 import type { AddCommand } from './options.ts';
 import { addContrast } from './try/contrast.ts';
+import { addPseudo } from './try/pseudo.ts';
 import { addVariant } from './try/variant.ts';
 
 /** `fenlok try`: the calculators behind the checks. */
@@ -7,4 +8,5 @@ export const tryCommand: AddCommand = (program, io) => {
   const group = program.command('try').description('ask one of the calculators');
   addContrast(group, io);
   addVariant(group, io);
+  addPseudo(group, io);
 };

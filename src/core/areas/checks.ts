@@ -10,15 +10,18 @@ import type { Check } from './check.ts';
 import { textContrast } from './contrast/text-contrast.ts';
 import { backupRules } from './lifecycle/backup-rules.ts';
 import { closedLinkFilter } from './links/closed-link-filter.ts';
+import { cutText } from './localization/cut-text.ts';
 import { duplicateKey } from './localization/duplicate-key.ts';
 import { emptyTranslation } from './localization/empty-translation.ts';
 import { extraTranslation } from './localization/extra-translation.ts';
+import { hardCodedText } from './localization/hard-coded-text.ts';
 import { invisibleCharacter } from './localization/invisible-character.ts';
 import { listLength } from './localization/list-length.ts';
 import { markupMismatch } from './localization/markup-mismatch.ts';
 import { messageSyntax } from './localization/message-syntax.ts';
 import { missingTranslation } from './localization/missing-translation.ts';
 import { mixedScript } from './localization/mixed-script.ts';
+import { notMirrored } from './localization/not-mirrored.ts';
 import { orphanedLocale } from './localization/orphaned-locale.ts';
 import { placeholderMismatch } from './localization/placeholder-mismatch.ts';
 import { pluralForms } from './localization/plural-forms.ts';
@@ -27,6 +30,7 @@ import { straySpace } from './localization/stray-space.ts';
 import { swallowedEscape } from './localization/swallowed-escape.ts';
 import { textGrowth } from './localization/text-growth.ts';
 import { undeclaredLocale } from './localization/undeclared-locale.ts';
+import { untranslatedOnScreen } from './localization/untranslated-on-screen.ts';
 import { pushEnvironment } from './push/push-environment.ts';
 import { cleartextTraffic } from './quality/cleartext-traffic.ts';
 import { nativeLibrary } from './quality/native-library.ts';
@@ -66,6 +70,10 @@ export const checks: readonly Check[] = [
   listLength,
   undeclaredLocale,
   orphanedLocale,
+  untranslatedOnScreen,
+  hardCodedText,
+  cutText,
+  notMirrored,
   missingDefault,
   lostVariant,
   blurredPicture,

@@ -10,6 +10,8 @@ import { observeBackup } from './lifecycle/observe-backup.ts';
 import { observeLinkFilters } from './links/observe-link-filters.ts';
 import { observeCatalogue } from './localization/observe-catalogue.ts';
 import { observeCatalogueFile } from './localization/observe-catalogue-file.ts';
+import { observePlaces } from './localization/observe-places.ts';
+import { observeScreenTexts } from './localization/observe-screen-texts.ts';
 import type { CaptureObserver, CatalogueObserver, Observer, PackageObserver } from './observer.ts';
 import { observeCleartext } from './quality/observe-cleartext.ts';
 import { observeComponents } from './quality/observe-components.ts';
@@ -38,6 +40,8 @@ export const observers: readonly Observer[] = [
   observeStops,
   observeTargets,
   observeTextContrast,
+  observeScreenTexts,
+  observePlaces,
 ];
 
 export const packageObservers = observers.filter(

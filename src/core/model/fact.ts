@@ -71,6 +71,30 @@ export interface UnseenTextFact extends TextContrastBase {
 
 export type TextContrastFact = SeenTextFact | UnseenTextFact;
 
+/** A text that a person reads or hears on a screen. */
+export interface ScreenTextFact extends OfCapture {
+  kind: 'screen-text';
+  element: ElementRef;
+  text: string;
+  /** Drawn, or only spoken. */
+  from: 'text' | 'label';
+  /** A field that holds what a person typed, or its hint. */
+  isField: boolean;
+  /** The picture ends it in an ellipsis that the text does not have. */
+  ellipsized?: true;
+}
+
+/** Where an element lies on its screen: what left-to-right and right-to-left layouts are compared by. */
+export interface PlaceFact extends OfCapture {
+  kind: 'place';
+  /** Language-free, with the position among those of the same key. */
+  key: string;
+  /** Distances from the left and right edge of the screen, in dp. */
+  leftDp: number;
+  rightDp: number;
+  screenWidthDp: number;
+}
+
 /** A place where a screen reader stops, and what it has to say there. */
 export interface StopFact extends OfCapture {
   kind: 'stop';
@@ -265,6 +289,8 @@ export interface CatalogueTextFact extends OfPackage {
 export type Fact =
   | CaptureFact
   | TextContrastFact
+  | ScreenTextFact
+  | PlaceFact
   | StopFact
   | TargetFact
   | PackageFact

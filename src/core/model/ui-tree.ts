@@ -110,3 +110,12 @@ export function cutBy(
   if (ancestors.some((ancestor) => ancestor.scrollable && isCut(ancestor.bounds))) return 'scroll';
   return isCut(screen) ? 'screen' : undefined;
 }
+
+/** What is drawn over a part of the element: later in drawing order, with something to show, not inside it. */
+export function coversOf({ node, order, visiblePx }: VisibleNode, nodes: readonly VisibleNode[]): Box[] {
+  return nodes
+    .filter((other) => other.order > order && !other.ancestors.includes(node))
+    .filter((other) => other.node.text || other.node.clickable || /Image/.test(other.node.className))
+    .map((other) => intersect(other.visiblePx, visiblePx))
+    .filter((box) => area(box) > 0);
+}

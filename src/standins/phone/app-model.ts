@@ -25,6 +25,8 @@ export interface Style {
   background?: string;
   border?: string;
   radius?: number;
+  /** Laid out from left to right in every language. */
+  leftToRight?: boolean;
 }
 
 /** What the platform's accessibility layer is told. */
@@ -57,6 +59,8 @@ export interface TextElement extends Semantics {
   style: Style;
   /** Shown where the field holds no text yet; drawn like text. */
   align?: 'start' | 'center';
+  /** What does not fit into so many lines ends in an ellipsis. */
+  maxLines?: number;
 }
 
 /** A vector drawable of the app: tinted with one colour, or in its own colours. */
@@ -115,12 +119,13 @@ interface TextOptions extends BoxOptions {
   sizeSp?: number;
   weight?: TextElement['weight'];
   colour?: string;
+  maxLines?: number;
 }
 
 export function text(content: string, options: TextOptions = {}): TextElement {
-  const { sizeSp = 15, weight = 400, colour = 'ink', ...rest } = options;
+  const { sizeSp = 15, weight = 400, colour = 'ink', maxLines, ...rest } = options;
   const { style, semantics } = split(rest);
-  return { kind: 'text', text: content, sizeSp, weight, colour, style, ...semantics };
+  return { kind: 'text', text: content, sizeSp, weight, colour, maxLines, style, ...semantics };
 }
 
 export function picture(

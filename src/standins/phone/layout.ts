@@ -98,6 +98,7 @@ function applyStyle(node: Node, style: Style): void {
   node.setFlexDirection(style.direction === 'row' ? FlexDirection.Row : FlexDirection.Column);
   node.setAlignItems(FLEX_ALIGN[style.align ?? 'stretch']);
   node.setJustifyContent(FLEX_JUSTIFY[style.justify ?? 'start']);
+  if (style.leftToRight) node.setDirection(Direction.LTR);
   if (style.width === 'fill') node.setWidthPercent(100);
   else if (style.width !== undefined) node.setWidth(style.width);
   if (style.height !== undefined) node.setHeight(style.height);
@@ -188,5 +189,20 @@ function breakLines(element: TextElement, widthDp: number, settings: LayoutSetti
       line = word;
     } else line = longer;
   }
-  return [...lines, line];
+  const all = [...lines, line];
+  const { maxLines = all.length } = element;
+  return all.length > maxLines ? ellipsize(all, maxLines, element, widthDp, settings) : all;
+}
+
+/** The last line that there is room for, shortened until an ellipsis fits behind it. */
+function ellipsize(
+  lines: readonly string[],
+  maxLines: number,
+  element: TextElement,
+  widthDp: number,
+  settings: LayoutSettings,
+): string[] {
+  let last = lines.slice(maxLines - 1).join(' ');
+  while (last && lineWidth(`${last}…`, element, settings) > widthDp) last = last.slice(0, -1).trimEnd();
+  return [...lines.slice(0, maxLines - 1), `${last}…`];
 }

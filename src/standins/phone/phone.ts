@@ -34,7 +34,14 @@ export function startPhone(shape: PhoneShape, installed: OpenedPackage, app: Pho
         throw new Error(
           `${app.appId} has no screen ${screen}; it has ${Object.keys(app.screens).join(', ')}`,
         );
-      const config: DeviceConfig = { locale, night: theme === 'dark' };
+      const scale = shape.densityDpi / 160;
+      const config: DeviceConfig = {
+        locale,
+        night: theme === 'dark',
+        densityDpi: shape.densityDpi,
+        widthDp: shape.widthPx / scale,
+        heightDp: shape.heightPx / scale,
+      };
       const settings = { shape, typeface: typefaceFor(locale), rtl: isRightToLeft(locale), textScale };
       const placed = await layOut(build(contextOf(resources, config)), settings);
       const png = await paintScreen(placed, settings, {

@@ -1,17 +1,21 @@
 /**
- * The installed app's resources as the phone's OS gives them out: by language, then by night mode.
+ * The installed app's resources as the phone's OS gives them out: the variant that the platform picks for the device.
  * Formats follow java.util.Formatter as far as an app's texts use it.
  */
 import type { XmlElement } from '../../core/formats/android/binary-xml.ts';
 import { attributeOf, readBinaryXml } from '../../core/formats/android/binary-xml.ts';
 import type { ResValue } from '../../core/formats/android/res-value.ts';
-import type { ResourceTable, ResourceVariant } from '../../core/formats/android/resource-table.ts';
+import type { Resource, ResourceTable, ResourceVariant } from '../../core/formats/android/resource-table.ts';
 import type { Zip } from '../../core/formats/zip.ts';
-import type { ResourceConfig } from '../../core/platform/android/resource-config.ts';
+import { selectVariant } from '../../core/platform/android/select-variant.ts';
+import { targetDevice } from '../../core/platform/android/target-device.ts';
 
 export interface DeviceConfig {
   locale: string;
   night: boolean;
+  densityDpi: number;
+  widthDp: number;
+  heightDp: number;
 }
 
 /** One path of a vector drawable. Colours are `#rrggbb`; none means that it is not filled or stroked. */
@@ -48,7 +52,14 @@ export function installResources(table: ResourceTable, zip: Zip): InstalledResou
   const pick = (type: string, name: string, config: DeviceConfig): ResourceVariant => {
     const resource = table.find(type, name);
     if (!resource) throw new Error(`the installed app has no resource ${type}/${name}`);
-    return bestVariant(resource.variants(), config);
+    return variantOf(resource, config);
+  };
+  // the platform's own choice; asked anew each time, as an app does
+  const variantOf = (resource: Resource, config: DeviceConfig): ResourceVariant => {
+    const chosen = selectVariant(resource, targetDevice(config));
+    if (chosen === undefined)
+      throw new Error(`no variant of ${resource.type}/${resource.name} fits the device`);
+    return resource.variants()[chosen]!;
   };
   const contentOf = (variant: ResourceVariant): ResValue =>
     variant.content.kind === 'value' ? variant.content.value : { kind: 'null' };
@@ -56,7 +67,7 @@ export function installResources(table: ResourceTable, zip: Zip): InstalledResou
   const colourOf = (value: ResValue, config: DeviceConfig): string | undefined => {
     if (value.kind === 'colour') return `#${(value.argb & 0xffffff).toString(16).padStart(6, '0')}`;
     const target = value.kind === 'reference' ? table.resources.get(value.id) : undefined;
-    return target && colourOf(contentOf(bestVariant(target.variants(), config)), config);
+    return target && colourOf(contentOf(variantOf(target, config)), config);
   };
 
   return {
@@ -82,19 +93,6 @@ export function installResources(table: ResourceTable, zip: Zip): InstalledResou
       );
     },
   };
-}
-
-/** Language first, then night mode: the order in which the platform counts the two. */
-function bestVariant(variants: ResourceVariant[], config: DeviceConfig): ResourceVariant {
-  const fits = ({ locale, night }: ResourceConfig) =>
-    (locale === '' || locale === config.locale || config.locale.startsWith(`${locale}-`)) &&
-    (night === 'any' || (night === 'yes') === config.night);
-  const weight = ({ locale, night }: ResourceConfig) => 2 * locale.length + (night === 'any' ? 0 : 1);
-  const [best] = variants
-    .filter((variant) => fits(variant.config))
-    .sort((a, b) => weight(b.config) - weight(a.config));
-  if (!best) throw new Error('no variant of the resource fits the device');
-  return best;
 }
 
 function fillIn(template: string, locale: string, args: (string | number)[]): string {

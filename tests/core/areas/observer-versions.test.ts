@@ -4,6 +4,7 @@
  * fails, raise the observer's version and record the new digest beside it.
  */
 import { createHash } from 'node:crypto';
+import type { CatalogueEvidence } from '../../../src/core/areas/observer.ts';
 import { observers } from '../../../src/core/areas/observers.ts';
 import { appEvidence, box, canvas, screenEvidence, ui } from '../../support/facts.ts';
 
@@ -23,11 +24,15 @@ const RECORDED: Record<string, string> = {
   'native-libraries 1': '6cdcbaffa33168dd',
   'unused-resources 1': '89bb587fd2fa8b59',
   'link-filters 1': 'f818a880fece521f',
-  'catalogue 2': 'b0520dd7374556cb',
+  'varied-resources 1': 'd38d49ce737bf37a',
+  'catalogue 3': 'ececb6218526c279',
+  'catalogue-file 1': 'e36a0465a72a72d9',
   'capture 1': 'c3e076a33b65dd18',
   'stops 1': '2c70a6a6ee5f0789',
   'targets 1': '9cc98d9c5f3d9445',
   'text-contrast 2': '5dea896eb727c37f',
+  'screen-texts 1': '741a29ceaf2bebbd',
+  'places 1': 'fb653a82b0761380',
 };
 
 const pixels = canvas(200, 400, [250, 250, 250]);
@@ -49,6 +54,9 @@ const tree = ui(
 
 const screen = screenEvidence(tree, { pixels, densityDpi: 320 });
 const app = appEvidence({
+  variants: [
+    { name: 'drawable/x', forms: [{ qualifiers: 'xhdpi', file: 'res/x.png', widthPx: 2, heightPx: 2 }] },
+  ],
   texts: [
     { key: 'at', locale: 'default', text: '%1$s at %2$d' },
     { key: 'plurals/n', locale: 'de', form: 'one', text: 'ein Platz' },
@@ -92,13 +100,36 @@ const ios = appEvidence({
   },
 });
 
+const catalogue: CatalogueEvidence = {
+  digest: 'catalogue',
+  platform: 'android',
+  name: 'res',
+  file: 'values-de/strings.xml',
+  catalogue: {
+    format: 'android-strings',
+    syntax: 'printf-java',
+    entries: [
+      {
+        key: 'at',
+        locale: 'de',
+        kind: 'text',
+        forms: [{ form: '', text: 'um 5%', swallowed: ["'"], line: 3 }],
+      },
+      { key: 'n', locale: 'de', kind: 'plural', forms: [{ form: 'other', text: '%d <b>Plätze\u200b' }] },
+    ],
+    problems: [{ code: 'x', place: 'strings.xml, line 9', found: 'half a file' }],
+  },
+};
+
 test.each(observers.map((observer) => [`${observer.id} ${observer.version}`, observer] as const))(
   '%s gives what it gave',
   (name, observer) => {
     const facts =
       observer.reads === 'capture'
         ? [...observer.observe(screen)]
-        : [app, ios].flatMap((of) => [...observer.observe(of)]);
+        : observer.reads === 'catalogue'
+          ? [...observer.observe(catalogue)]
+          : [app, ios].flatMap((of) => [...observer.observe(of)]);
     expect(facts.length).toBeGreaterThan(0);
     expect(createHash('sha256').update(JSON.stringify(facts, roundNumbers)).digest('hex').slice(0, 16)).toBe(
       RECORDED[name],

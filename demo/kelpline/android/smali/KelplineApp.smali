@@ -30,5 +30,20 @@
     const v0, @drawable/ic_bell
     const v0, @drawable/ic_gear
     const v0, @drawable/ic_ferry
+    const v0, @string/help_lost
+    const v0, @string/help_refund
+    const v0, @string/help_call
+    const v0, @string/help_jackets
+    const v0, @string/help_dogs
+    const v0, @string/help_wireless
+    const v0, @string/help_gate
+    const v0, @string/help_quiet
+    const v0, @string/help_food
+    const v0, @plurals/help_bags
+    const v0, @array/help_piers
+    const v0, @drawable/sign_board
+    const v0, @drawable/pier_map
+    const v0, @drawable/crew_photo
+    const v0, @drawable/deck_plan
     return-void
 .end method

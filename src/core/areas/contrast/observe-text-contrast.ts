@@ -1,6 +1,6 @@
 import type { TextContrastFact } from '../../model/fact.ts';
-import { area, type Box, intersect, pxToDp } from '../../model/geometry.ts';
-import { cutBy, type VisibleNode, visibleNodes } from '../../model/ui-tree.ts';
+import { pxToDp } from '../../model/geometry.ts';
+import { coversOf, cutBy, visibleNodes } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 import { toHex } from './colour.ts';
 import { measureText } from './measure-text.ts';
@@ -47,12 +47,3 @@ export const observeTextContrast = {
     }
   },
 } satisfies CaptureObserver;
-
-/** What is drawn over a part of the element: later in drawing order, with something to show, not inside it. */
-function coversOf({ node, order, visiblePx }: VisibleNode, nodes: readonly VisibleNode[]): Box[] {
-  return nodes
-    .filter((other) => other.order > order && !other.ancestors.includes(node))
-    .filter((other) => other.node.text || other.node.clickable || /Image/.test(other.node.className))
-    .map((other) => intersect(other.visiblePx, visiblePx))
-    .filter((box) => area(box) > 0);
-}

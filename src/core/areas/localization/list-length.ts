@@ -9,8 +9,9 @@ export const listLength = {
   needs: ['package', 'catalogue-text'],
   *run(facts, intent) {
     for (const { locale, row, source, text: first } of facts.once(translations, intent)) {
-      if (first.entry !== 'list' || first.form !== '0') continue;
+      if (first.entry !== 'list') continue;
       const texts = row.byLocale.get(locale) ?? [];
+      if (texts[0] !== first) continue;
       if (texts.length === source.length) yield { outcome: 'passed' };
       else
         yield departure(

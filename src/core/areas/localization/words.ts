@@ -188,8 +188,8 @@ export const localizationWords: AreaWords = {
 
   'list-length': ({ expected, found, key, locale }) => ({
     what: `The list ${key} has ${found} texts in ${locale}, and ${expected} in the source`,
-    measured: String(found),
-    required: String(expected),
+    measured: `${found} texts`,
+    required: `${expected} texts`,
     why:
       Number(found) < Number(expected)
         ? 'Code that takes a text by its place reaches past the end, and crashes.'
@@ -215,6 +215,42 @@ export const localizationWords: AreaWords = {
           remedy: `Add ${locale} to ${list}.`,
         };
   },
+
+  'untranslated-on-screen': ({ key, locale, source, spoken, text }) => ({
+    what: `${quote(String(text))} is ${spoken ? 'spoken' : 'shown'} in ${source} on a screen in ${locale}`,
+    measured: `word for word the ${source} text of ${key}`,
+    required: `the text of ${key} in ${locale}`,
+    why: 'It is made of the source text: the translation is missing, was not loaded, or the code holds a text of its own.',
+    remedy: `Look up ${key} at run time in the language of the app, and check that ${locale} has it.`,
+  }),
+
+  'hard-coded-text': ({ locale, text }) => ({
+    what: `${quote(String(text))} comes from no catalogue`,
+    measured: `no text in ${locale} or in the source that it could be made from, and words that the app's texts use`,
+    required: 'every text from a catalogue',
+    why: 'It reads like a sentence of the app and not like a name or data, so it seems to stand in the code, where no translator sees it.',
+    remedy: 'Move it into the catalogue; where it is data, rule it a false alarm.',
+  }),
+
+  'cut-text': ({ locale, text, textScale }) => ({
+    what: `${quote(String(text))} is cut off in ${locale}${Number(textScale) === 1 ? '' : ` at ${Number(textScale) * 100} % text size`}`,
+    measured: 'the picture ends it in three dots, the text itself does not',
+    required: 'the whole text',
+    why: 'People cannot read the end of it.',
+    remedy: 'Let it wrap onto another line or grow, or ask for a shorter text.',
+  }),
+
+  'not-mirrored': ({ astray, elements, isWhole, mirrored, twin }) => ({
+    what: isWhole
+      ? 'The screen is not mirrored for a language that runs from right to left'
+      : `${someOf(textsOf(elements))} ${textsOf(elements).length === 1 ? 'stands' : 'stand'} where it does in left-to-right languages`,
+    measured: `${astray} unmoved and ${mirrored} mirrored elements, against ${twin}`,
+    required: 'start and end exchanged',
+    why: isWhole
+      ? 'Reading and layout run against each other.'
+      : 'The others are mirrored. Some things stay as they are on purpose: numbers, controls of a player.',
+    remedy: 'Use start and end in place of left and right, and let the layout follow the language.',
+  }),
 
   'orphaned-locale': ({ fewest, locales, measured, sourceCount }) => {
     const names = textsOf(locales);

@@ -4,7 +4,7 @@ import { UnreadableError } from '../../model/problem.ts';
 import type { Resource, ResourceTable, ResourceVariant } from './resource-table.ts';
 import type { Span } from './string-pool.ts';
 
-// Keys of plural bags (`ResTable_map::ATTR_OTHER` …); list bags are numbered from `Res_MAKEARRAY(0)`.
+// Keys of plural bags (`ResTable_map::ATTR_OTHER` …). Those of lists are not used: packers begin to count at 0 or at 1.
 const PLURAL_CATEGORY = new Map([
   [0x01000004, 'other'],
   [0x01000005, 'zero'],
@@ -64,9 +64,9 @@ function textsOf(resource: Resource, { config, content }: ResourceVariant): Cata
   const key = resource.type === 'string' ? resource.name : `${resource.type}/${resource.name}`;
   if (content.kind === 'value')
     return content.value.kind === 'string' ? [{ key, locale, text: withTags(content.value) }] : [];
-  return content.items.flatMap(({ name, value }) => {
+  return content.items.flatMap(({ name, value }, i) => {
     if (value.kind !== 'string') return [];
-    const form = resource.type === 'plurals' ? (PLURAL_CATEGORY.get(name) ?? 'other') : String(name & 0xffff);
+    const form = resource.type === 'plurals' ? (PLURAL_CATEGORY.get(name) ?? 'other') : String(i);
     return [{ key, locale, form, text: withTags(value) }];
   });
 }

@@ -30,7 +30,8 @@ export const sailing = (app: AppContext): Element =>
         fact('ic_info', app.string('sailing_boarding', 10), 'boarding'),
         fact('ic_check', app.string('sailing_bikes'), 'bikes'),
       ),
-      text(app.string('sailing_stops'), { id: 'stops_heading', sizeSp: 15, weight: 600, padding: [2, 2] }),
+      // planted: the words stand in the code, in English
+      text('Stops on the way', { id: 'stops_heading', sizeSp: 15, weight: 600, padding: [2, 2] }),
       card(
         { padding: [6, 16], gap: 0 },
         ...STOPS.flatMap((stop, i) => [

@@ -23,7 +23,8 @@ export const settings = (app: AppContext): Element =>
         { padding: [4, 16], gap: 0 },
         link('ads', 'ic_gear', app.string('set_ads')),
         divider(),
-        link('about', 'ic_info', app.string('set_about')),
+        // planted: a sentence that no catalogue has
+        link('about', 'ic_info', app.string('set_about'), 'All boats between the islands, on time'),
       ),
       box(
         {
@@ -48,7 +49,7 @@ const link = (id: string, icon: string, title: string, value?: string): Element 
     column(
       { grow: 1, gap: 1 },
       text(title, { sizeSp: 16 }),
-      value === undefined ? undefined : text(value, { sizeSp: 14, colour: 'ink_soft' }),
+      value === undefined ? undefined : text(value, { id: `value_${id}`, sizeSp: 14, colour: 'ink_soft' }),
     ),
     picture('ic_chevron', { width: 18, height: 18, tint: 'ink_soft' }),
   );

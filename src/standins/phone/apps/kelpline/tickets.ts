@@ -19,8 +19,9 @@ export const tickets = (app: AppContext): Element =>
 const ticket = (app: AppContext, code: string, date: string, until: string): Element =>
   card(
     { gap: 8 },
+    // planted: the row stays from left to right in Arabic too
     row(
-      { gap: 10 },
+      { gap: 10, leftToRight: true },
       picture('ic_ticket', { width: 24, height: 24, tint: 'primary' }),
       text(app.string('ticket_code', code), { id: 'ticket_code', sizeSp: 17, weight: 600, grow: 1 }),
       iconButton('ticket_info', 'ic_info', app.string('ticket_info'), 48, { tint: 'ink_soft' }),
@@ -31,7 +32,17 @@ const ticket = (app: AppContext, code: string, date: string, until: string): Ele
       weight: 700,
     }),
     text(app.string('ticket_valid', shortDate(app, date), until), { id: 'ticket_valid', sizeSp: 15 }),
-    text(app.string('ticket_deck'), { id: 'ticket_deck', sizeSp: 14, colour: 'ink_faint' }),
+    // planted: one line of this width is enough for English, not for German
+    row(
+      {},
+      text(app.string('ticket_deck'), {
+        id: 'ticket_deck',
+        sizeSp: 14,
+        colour: 'ink_faint',
+        width: 150,
+        maxLines: 1,
+      }),
+    ),
     box(
       {
         id: 'ticket_show',

@@ -1,0 +1,76 @@
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { dirname, join, relative } from 'node:path';
+import type { Command } from 'commander';
+import { readCatalogue } from '../../../core/formats/catalogues/read-catalogue.ts';
+import { writeCatalogue } from '../../../core/formats/catalogues/write-catalogue.ts';
+import { sayProblem, UnreadableError, unwrap } from '../../../core/model/problem.ts';
+import {
+  PSEUDO_TAG,
+  type PseudoLocale,
+  pseudoLocales,
+  pseudoLocalize,
+} from '../../../core/platform/text/pseudo-locale.ts';
+import { printableText } from '../../../core/reports/escape.ts';
+import { type Io, WrongCall } from '../../io.ts';
+import { inCwd } from '../options.ts';
+
+interface PseudoOptions {
+  as: string;
+  out: string;
+  from?: string;
+  json?: boolean;
+}
+
+/** `fenlok try pseudo`: a catalogue in a made-up language, to find trouble before translators do. */
+export function addPseudo(group: Command, io: Io): void {
+  group
+    .command('pseudo')
+    .description('write a catalogue in a made-up language: longer and accented, or mirrored')
+    .argument('<file>', 'a catalogue: strings.xml, .strings, .stringsdict, .xcstrings, .arb, .xliff or .po')
+    .option('--as <kind>', 'accented (en-XA) or mirrored (ar-XB)', 'accented')
+    .option('--from <tag>', 'which of its languages, where it holds several')
+    .option('--out <folder>', 'where to write it', '.')
+    .option('--json', 'print what was written as JSON')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok try pseudo app/src/main/res/values/strings.xml --out app/src/main/res',
+    )
+    .action(async (file: string, options: PseudoOptions) => {
+      const kind = options.as as PseudoLocale;
+      if (!pseudoLocales.includes(kind))
+        throw new WrongCall(`--as: "${kind}" is neither accented nor mirrored`);
+      const path = inCwd(io, file);
+      const bytes = await readFile(path).catch(() => {
+        throw new UnreadableError({
+          code: 'file.missing',
+          file: path,
+          found: 'no such file, or not one that can be read',
+        });
+      });
+      const catalogue = unwrap(await readCatalogue(path, new Uint8Array(bytes)));
+      for (const problem of catalogue.problems)
+        io.err(`fenlok: read as far as it goes: ${printableText(sayProblem(problem))}\n`);
+      const locale = options.from ?? catalogue.entries[0]?.locale;
+      const source = catalogue.entries.filter((entry) => entry.locale === locale);
+      if (source.length === 0)
+        throw new UnreadableError({
+          code: 'pseudo.empty',
+          file: path,
+          found: `no text${locale ? ` in ${locale}` : ''}`,
+          expected: `one of ${[...new Set(catalogue.entries.map((entry) => entry.locale))].join(', ') || 'some texts'}`,
+        });
+      const tag = PSEUDO_TAG[kind];
+      const written = writeCatalogue(catalogue, path, pseudoLocalize(source, catalogue.syntax, kind), tag);
+      const target = join(inCwd(io, options.out), written.path);
+      // a file that holds all languages is the team's own; the made-up one goes beside it
+      if (target === path)
+        throw new WrongCall(`${target} is the file itself; name another folder with --out`);
+      await mkdir(dirname(target), { recursive: true });
+      await writeFile(target, written.text);
+      io.out(
+        options.json
+          ? `${JSON.stringify({ file: target, locale: tag, keys: source.length }, null, 2)}\n`
+          : `wrote ${relative(io.cwd, target)}  ${tag}, ${source.length} keys\n`,
+      );
+    });
+}

@@ -1,0 +1,26 @@
+import { type Check, elementDraft } from '../check.ts';
+
+/** No text ends in an ellipsis that it does not have. */
+export const cutText = {
+  id: 'cut-text',
+  area: 'localization',
+  needs: ['capture', 'screen-text'],
+  *run(facts) {
+    for (const fact of facts.of('screen-text')) {
+      if (fact.from === 'label') continue;
+      if (!fact.ellipsized) yield { outcome: 'passed', cell: fact.cell };
+      else
+        yield {
+          outcome: 'failed',
+          cell: fact.cell,
+          draft: elementDraft(fact, {
+            basis: 'measured',
+            severity: fact.text.length,
+            digest: fact.text,
+            aspect: fact.cell.locale,
+            data: { text: fact.text, locale: fact.cell.locale, textScale: fact.cell.textScale },
+          }),
+        };
+    }
+  },
+} satisfies Check;

@@ -1,0 +1,38 @@
+import type { ScreenTextFact } from '../../model/fact.ts';
+import { isLocaleTag, isRightToLeft } from '../../model/locale.ts';
+import { coversOf, cutBy, isField, visibleNodes } from '../../model/ui-tree.ts';
+import type { CaptureObserver } from '../observer.ts';
+import { endsInEllipsis } from './find-ellipsis.ts';
+
+/** Every text that a capture shows or that a screen reader speaks there. */
+export const observeScreenTexts = {
+  id: 'screen-texts',
+  version: 1,
+  reads: 'capture',
+  *observe({ capture, digest, pixels, tree }) {
+    const nodes = visibleNodes(tree, pixels);
+    const { locale } = capture.cell;
+    const rtl = isLocaleTag(locale) && isRightToLeft(locale);
+    for (const item of nodes) {
+      const { key, node, visiblePx: boundsPx } = item;
+      const fact = (text: string, from: ScreenTextFact['from']): ScreenTextFact => ({
+        kind: 'screen-text',
+        cell: capture.cell,
+        evidence: digest,
+        platform: capture.platform,
+        element: { key, className: node.className, shown: text, boundsPx },
+        text,
+        from,
+        isField: isField(node),
+      });
+      if (node.text.trim()) {
+        const isCut =
+          !/(…|\.\.\.)\s*$/.test(node.text) &&
+          !cutBy(item, pixels) &&
+          endsInEllipsis(pixels, boundsPx, coversOf(item, nodes), rtl);
+        yield { ...fact(node.text, 'text'), ...(isCut && { ellipsized: true }) };
+      }
+      if (node.label.trim() && node.label !== node.text) yield fact(node.label, 'label');
+    }
+  },
+} satisfies CaptureObserver;
