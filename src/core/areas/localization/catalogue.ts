@@ -163,10 +163,25 @@ export const sourceForm = (
 
 /** The source texts of the key that a text is of. */
 export function sourceBeside(text: CatalogueTextFact, facts: FactIndex, intent: Intent): CatalogueTextFact[] {
-  const view = facts.once(catalogueViews, intent).find(({ name }) => name === text.catalogue);
-  const row = view?.row(text.key);
+  const row = rowOf(text, facts, intent);
   return (row && sourceOf(row, intent)) ?? [];
 }
+
+/** The texts of the key in every other language. */
+export function translationsBeside(
+  text: CatalogueTextFact,
+  facts: FactIndex,
+  intent: Intent,
+): CatalogueTextFact[] {
+  const all = rowOf(text, facts, intent)?.byLocale.values().flat() ?? [];
+  return all.filter(({ locale }) => locale !== text.locale);
+}
+
+const rowOf = (text: CatalogueTextFact, facts: FactIndex, intent: Intent): Row | undefined =>
+  facts
+    .once(catalogueViews, intent)
+    .find(({ name }) => name === text.catalogue)
+    ?.row(text.key);
 
 /** The language that a text is in. */
 export const languageOf = ({ locale }: CatalogueTextFact, { sourceLocale }: Intent): string =>

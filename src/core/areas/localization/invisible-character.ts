@@ -42,14 +42,15 @@ const NO_BLANKS =
   /[\p{sc=Thai}\p{sc=Lao}\p{sc=Khmer}\p{sc=Myanmar}\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}]/u;
 
 function strangeCharacters(
-  { invisible = [], text }: CatalogueTextFact,
+  fact: CatalogueTextFact,
   source: readonly CatalogueTextFact[],
   locale: string,
 ): string[] {
+  const { invisible = [], text } = fact;
   const isRtl = () => isLocaleTag(locale) && isRightToLeft(locale);
   const isMeant = (char: string): boolean => {
     if (char === '\ufffd') return false;
-    if (source.some((of) => of.text !== text && of.text.includes(char))) return true;
+    if (source.some((of) => of !== fact && of.text.includes(char))) return true;
     if (char === '\u200c' || char === '\u200d') return JOINED.test(text);
     if (char === '\u200b') return NO_BLANKS.test(text);
     if (char === '\u200e' || char === '\u200f') return isRtl();

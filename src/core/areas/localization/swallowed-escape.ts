@@ -1,7 +1,8 @@
 /** Escapes that come out wrong: what the platform drops while it reads the file, and what is left over for the user to see. */
 import type { CatalogueTextFact } from '../../model/fact.ts';
-import type { Check, Draft } from '../check.ts';
-import { languageOf, sourceBeside } from './catalogue.ts';
+import type { Intent } from '../../model/intent.ts';
+import type { Check, Draft, FactIndex } from '../check.ts';
+import { languageOf, sourceBeside, translationsBeside } from './catalogue.ts';
 import { departure, textDraft } from './text-draft.ts';
 
 export const swallowedEscape = {
@@ -13,7 +14,7 @@ export const swallowedEscape = {
     for (const text of facts.of('catalogue-text')) {
       const draft =
         text.swallowed || text.escape
-          ? judgeText(text, sourceBeside(text, facts, intent), languageOf(text, intent))
+          ? judgeText(text, othersBeside(text, facts, intent), languageOf(text, intent))
           : undefined;
       if (draft) yield departure(draft);
       else passed += 1;
@@ -22,9 +23,15 @@ export const swallowedEscape = {
   },
 } satisfies Check;
 
+/** For a translation its source, for the source its translations. */
+function othersBeside(text: CatalogueTextFact, facts: FactIndex, intent: Intent): CatalogueTextFact[] {
+  const source = sourceBeside(text, facts, intent);
+  return source.includes(text) ? translationsBeside(text, facts, intent) : source;
+}
+
 function judgeText(
   text: CatalogueTextFact,
-  source: readonly CatalogueTextFact[],
+  others: readonly CatalogueTextFact[],
   locale: string,
 ): Draft | undefined {
   if (text.swallowed)
@@ -34,8 +41,8 @@ function judgeText(
       digest: `swallowed ${text.swallowed.join(' ')}`,
       data: { fault: 'swallowed', swallowed: text.swallowed },
     });
-  // where the source has them too, or markup, the app may resolve them itself
-  if (text.tags || source.some((of) => of !== text && of.escape)) return undefined;
+  // where it stands beside markup, or on both sides, the app resolves it itself
+  if (text.tags || others.some((of) => of.escape)) return undefined;
   return textDraft(text, {
     locale,
     severity: 1,
