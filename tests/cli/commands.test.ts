@@ -34,15 +34,23 @@ function recordingIo(of: Partial<Io> = {}): Io & { said: { out: string; err: str
   };
 }
 
-test.each(['demo', 'start', 'read', 'add', 'judge', 'rule', 'sign', 'try contrast'])(
-  'fenlok %s --help shows an example, and --json for machines',
-  async (command) => {
-    const io = recordingIo();
-    expect(await runProgram([...command.split(' '), '--help'], io)).toBe(0);
-    expect(io.said.out).toMatch(/Example:\n {2}fenlok/);
-    expect(io.said.out).toContain('--json');
-  },
-);
+test.each([
+  'demo',
+  'start',
+  'read',
+  'add',
+  'judge',
+  'rule',
+  'sign',
+  'try contrast',
+  'try variant',
+  'try pseudo',
+])('fenlok %s --help shows an example, and --json for machines', async (command) => {
+  const io = recordingIo();
+  expect(await runProgram([...command.split(' '), '--help'], io)).toBe(0);
+  expect(io.said.out).toMatch(/Example:\n {2}fenlok/);
+  expect(io.said.out).toContain('--json');
+});
 
 test('the version is that of the package', async () => {
   const io = recordingIo();

@@ -33,6 +33,41 @@ export interface Area {
   uncoveredCount: number;
 }
 
+/** Bounds of ink that hangs together, in pixels of the box. */
+export interface Mark {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+export function inkMarks({
+  heightPx,
+  ink,
+  widthPx,
+}: {
+  ink: Uint8Array;
+  widthPx: number;
+  heightPx: number;
+}): Mark[] {
+  const seen = new Uint8Array(ink.length);
+  const marks: Mark[] = [];
+  for (let start = 0; start < ink.length; start++) {
+    if (!ink[start] || seen[start]) continue;
+    const mark: Mark = { left: widthPx, right: 0, top: heightPx, bottom: 0 };
+    for (const i of connected(ink, seen, start, widthPx, heightPx)) {
+      const x = i % widthPx;
+      const y = Math.floor(i / widthPx);
+      mark.left = Math.min(mark.left, x);
+      mark.right = Math.max(mark.right, x);
+      mark.top = Math.min(mark.top, y);
+      mark.bottom = Math.max(mark.bottom, y);
+    }
+    marks.push(mark);
+  }
+  return marks;
+}
+
 export function samplingArea(pixels: Pixels, box: Box, covers: readonly Box[]): Area {
   const left = Math.max(0, Math.round(box.x));
   const top = Math.max(0, Math.round(box.y));

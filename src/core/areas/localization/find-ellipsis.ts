@@ -1,87 +1,63 @@
 /**
- * Three dots at the end of a line, seen in a picture: the tree of a screen holds the whole text, even where it is cut.
+ * Three dots at the end of the last line, seen in a picture: the tree of a screen holds the whole text, even where it is
+ * cut.
  *
- *     ▌▌ ▐█▌ █▌▐█        the last three runs of inked columns are small, alike, evenly spaced,
- *     ▌▌▐▌ ▐▌█ ▐█ ▪ ▪ ▪  and stand at the foot of the line
+ *     ▌▌ ▐█▌ █▌▐█        three marks that are small, alike, evenly spaced, on one foot,
+ *     ▌▌▐▌ ▐▌█ ▐█ ▪ ▪ ▪  with nothing behind them and nothing under them
  */
-
 import type { Box } from '../../model/geometry.ts';
 import type { Pixels } from '../../model/ports.ts';
-import { inkOf } from '../contrast/find-ink.ts';
+import { inkMarks, inkOf, type Mark } from '../contrast/find-ink.ts';
 
-interface Run {
-  from: number;
-  to: number;
-}
+// Antialiasing moves an edge by a pixel on either side.
+const EDGE_PX = 2;
 
 /** @param rtl the line ends on its left */
 export function endsInEllipsis(pixels: Pixels, box: Box, covers: readonly Box[], rtl: boolean): boolean {
   const found = inkOf(pixels, box, covers);
   if (!found) return false;
-  const { heightPx, ink, widthPx } = found;
-  const rows = runs(heightPx, (y) => ink.subarray(y * widthPx, (y + 1) * widthPx).includes(1));
-  const line = lastLine(rows);
-  if (!line) return false;
-  const isInked = (x: number) => {
-    for (let y = line.from; y <= line.to; y++) if (ink[y * widthPx + x]) return true;
-    return false;
-  };
-  const columns = runs(widthPx, isInked);
-  const dots = rtl ? columns.slice(0, 3) : columns.slice(-3);
-  if (dots.length < 3 || columns.length < 5) return false;
-  return areDots(dots, line, (x, y) => ink[y * widthPx + x] === 1);
+  const marks = inkMarks(found).map((mark) => (rtl ? mirrored(mark, found.widthPx) : mark));
+  const tallest = Math.max(0, ...marks.map(height));
+  const dots = marks.filter((mark) => isDot(mark, tallest)).sort((a, b) => b.right - a.right);
+  return dots.some((last) => isEnd(last, marks) && hasTwoBefore(last, dots));
 }
 
-function runs(length: number, isIn: (at: number) => boolean): Run[] {
-  const found: Run[] = [];
-  for (let at = 0; at < length; at++) {
-    if (!isIn(at)) continue;
-    const last = found.at(-1);
-    if (last && last.to === at - 1) last.to = at;
-    else found.push({ from: at, to: at });
-  }
-  return found;
-}
+const mirrored = ({ bottom, left, right, top }: Mark, widthPx: number): Mark => ({
+  left: widthPx - 1 - right,
+  right: widthPx - 1 - left,
+  top,
+  bottom,
+});
 
-/** A gap of less than a quarter of a run is an accent or a dot, not a new line. */
-function lastLine(rows: readonly Run[]): Run | undefined {
-  const lines: Run[] = [];
-  for (const row of rows) {
-    const last = lines.at(-1);
-    if (last && row.from - last.to <= Math.max(1, (last.to - last.from + 1) * 0.25)) last.to = row.to;
-    else lines.push({ ...row });
-  }
-  return lines.at(-1);
-}
+const width = ({ left, right }: Mark): number => right - left + 1;
+const height = ({ bottom, top }: Mark): number => bottom - top + 1;
 
-const size = ({ from, to }: Run): number => to - from + 1;
+const isDot = (mark: Mark, tallest: number): boolean =>
+  Math.abs(width(mark) - height(mark)) <= EDGE_PX && height(mark) <= tallest * 0.4;
 
-function areDots(dots: readonly Run[], line: Run, isInk: (x: number, y: number) => boolean): boolean {
-  const widths = dots.map(size);
-  const [first, second] = [dots[1]!.from - dots[0]!.to, dots[2]!.from - dots[1]!.to];
-  const largest = Math.max(...widths);
-  // antialiasing moves an edge by a pixel
-  if (largest - Math.min(...widths) > 2 || Math.abs(first - second) > 2 || first < 2) return false;
-  if (largest > size(line) * 0.3) return false;
-  const heights = dots.map((dot) => inkedRows(dot, line, isInk));
-  return (
-    heights.every(
-      (rows) =>
-        rows &&
-        size(rows) <= largest + 2 &&
-        size(rows) >= Math.min(...widths) - 2 &&
-        rows.from > line.from + size(line) * 0.4,
-    ) && Math.max(...heights.map((rows) => rows!.from)) - Math.min(...heights.map((rows) => rows!.from)) <= 1
+/** Nothing of the same line stands behind it, and no line below it. */
+function isEnd(last: Mark, marks: readonly Mark[]): boolean {
+  const size = height(last);
+  return !marks.some(
+    (other) =>
+      other !== last &&
+      ((other.left > last.right && other.bottom >= last.top - 3 * size) ||
+        other.top > last.bottom + 4 * size ||
+        // the stem of an i
+        (other.top > last.bottom && other.left <= last.right && other.right >= last.left)),
   );
 }
 
-function inkedRows(dot: Run, line: Run, isInk: (x: number, y: number) => boolean): Run | undefined {
-  let found: Run | undefined;
-  for (let y = line.from; y <= line.to; y++)
-    for (let x = dot.from; x <= dot.to; x++)
-      if (isInk(x, y)) {
-        found ??= { from: y, to: y };
-        found.to = y;
-      }
-  return found;
+function hasTwoBefore(last: Mark, dots: readonly Mark[]): boolean {
+  const alike = dots.filter(
+    (dot) =>
+      dot.right < last.left &&
+      Math.abs(dot.bottom - last.bottom) <= 1 &&
+      Math.abs(width(dot) - width(last)) <= EDGE_PX &&
+      Math.abs(height(dot) - height(last)) <= EDGE_PX,
+  );
+  const [middle, first] = alike;
+  if (!middle || !first) return false;
+  const [near, far] = [last.left - middle.right, middle.left - first.right];
+  return Math.abs(near - far) <= EDGE_PX && near >= 2 && near <= 4 * width(last);
 }

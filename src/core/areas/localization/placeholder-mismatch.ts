@@ -27,7 +27,8 @@ const position = (placeholder: string): string => placeholder.slice(0, placehold
 function judgePair({ from, locale, source: forms, text }: Pair): Draft | undefined {
   const { placeholders: found } = text;
   const { placeholders: expected } = from;
-  if (found.length === 0 && expected.length === 0) return undefined;
+  // an empty text is another check's
+  if ((found.length === 0 && expected.length === 0) || !/\S/.test(text.text)) return undefined;
   const has = (of: readonly string[], placeholder: string) =>
     of.some((other) => position(other) === position(placeholder));
   // what one form of the source leaves out, another may give: "one seat", "%1$d seats"
