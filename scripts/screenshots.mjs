@@ -18,6 +18,8 @@ const demo = join(work, 'fenlok-demo');
 const PAGES = [
   { name: 'report', width: 1280, height: 800, scheme: 'light' },
   { name: 'report-finding', width: 1280, height: 800, scheme: 'light', at: '#area-contrast' },
+  { name: 'report-texts', width: 1280, height: 800, scheme: 'light', at: '#item-l10n\\.on-screen' },
+  { name: 'report-variants', width: 1280, height: 800, scheme: 'light', at: '.variants' },
   { name: 'report-dark', width: 1280, height: 800, scheme: 'dark', at: '#item-a11y\\.target-size' },
   { name: 'report-phone', width: 390, height: 844, scheme: 'light', at: '#area-contrast .finding' },
 ];
@@ -120,6 +122,9 @@ if (existsSync('/usr/bin/xterm') && existsSync('/usr/bin/Xvfb')) {
   await terminal('terminal-judge', `node ${bin} judge`, demo);
   await terminal('terminal-read', `node ${bin} read demo/kelpline/kelpline.apk`, root);
   await terminal('terminal-read-ios', `node ${bin} read demo/kelpline/kelpline.ipa`, root);
+  const sign = `node ${bin} try variant sign_board --locale de --density xxhdpi --package demo/kelpline/kelpline.apk`;
+  const deck = `node ${bin} try variant deck_plan --density xhdpi --package demo/kelpline/kelpline.apk`;
+  await terminal('terminal-variant', `${sign}; ${deck}`, root);
   const start = `node ${bin} start ${join(root, 'demo/kelpline/kelpline.apk')} --out begun.yaml && cat begun.yaml`;
   await terminal('terminal-start', start, work);
 } else console.error('terminal pictures left out: Xvfb, xterm or ImageMagick is missing');

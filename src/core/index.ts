@@ -12,7 +12,7 @@ export {
 } from './areas/contrast/colour.ts';
 export { measureText, type TextSeen, type TextUnseen } from './areas/contrast/measure-text.ts';
 export { type Suggestion, suggestColour, suggestColours } from './areas/contrast/suggest-colour.ts';
-export type { CaptureEvidence, Observer, PackageEvidence } from './areas/observer.ts';
+export type { CaptureEvidence, CatalogueEvidence, Observer, PackageEvidence } from './areas/observer.ts';
 export { observers } from './areas/observers.ts';
 export { type AssembledChecklist, assembleChecklist } from './checklist/assemble-checklist.ts';
 export { type JudgeInput, judge, verdictOf } from './checklist/judge.ts';
@@ -20,10 +20,13 @@ export type { OpenedAndroid } from './formats/android/apk.ts';
 export { type Dex, readDex } from './formats/android/dex.ts';
 export { readHierarchy } from './formats/android/hierarchy.ts';
 export { findUnusedResources } from './formats/android/unused-resources.ts';
+export { isCataloguePath, readCatalogue } from './formats/catalogues/read-catalogue.ts';
+export { type CatalogueFile, writeCatalogue } from './formats/catalogues/write-catalogue.ts';
 export { type OpenedPackage, readPackage } from './formats/package.ts';
 export { openZip, type Zip } from './formats/zip.ts';
 export type { AppPackage } from './model/app-package.ts';
 export { type Capture, captureSchema } from './model/capture.ts';
+export type { Catalogue, CatalogueEntry, TextPart } from './model/catalogue.ts';
 export { type Checklist, checklistSchema, type Item } from './model/checklist.ts';
 export type { Fact, FactKind, FactOf } from './model/fact.ts';
 export type { Finding } from './model/finding.ts';
@@ -35,6 +38,20 @@ export { type Problem, type Result, sayProblem } from './model/problem.ts';
 export { type Ruling, type RulingsFile, rulingsFileSchema, type SignOff } from './model/ruling.ts';
 export { type TraceLine, traceLineSchema } from './model/trace.ts';
 export type { UiNode } from './model/ui-tree.ts';
+export { parseConfig } from './platform/android/parse-config.ts';
+export { type ResourceConfig, sayConfig } from './platform/android/resource-config.ts';
+export {
+  explainSelection,
+  type Fate,
+  scaleFactor,
+  selectVariant,
+  variantPicker,
+} from './platform/android/select-variant.ts';
+export { type DeviceSettings, type TargetDevice, targetDevice } from './platform/android/target-device.ts';
+export { selectLocalization, selectScale } from './platform/apple/select-localization.ts';
+export { parseText } from './platform/text/parse-text.ts';
+export { type PluralNeeds, pluralNeeds } from './platform/text/plural-categories.ts';
+export { type PseudoLocale, pseudoLocalize } from './platform/text/pseudo-locale.ts';
 export { htmlReport } from './reports/html/page.ts';
 export type { Proof } from './reports/html/proof.ts';
 export { draftIntent, type IntentDraft } from './reports/intent-draft.ts';

@@ -74,14 +74,9 @@ export function judge(input: JudgeInput): Judgement {
   };
 }
 
-/** Those with the most trouble first. */
-function troubledResources(findings: readonly Finding[]): string[] {
-  const worst = new Map<string, number>();
-  for (const { area, identity, severity } of findings)
-    if (area === 'resources')
-      worst.set(identity.subject, Math.max(severity, worst.get(identity.subject) ?? 0));
-  return [...worst].sort(([, a], [, b]) => b - a).map(([name]) => name);
-}
+const troubledResources = (findings: readonly Finding[]): string[] => [
+  ...new Set(findings.flatMap(({ area, identity }) => (area === 'resources' ? [identity.subject] : []))),
+];
 
 /** Blocked when something blocking failed; open while something blocking is undecided. */
 export function verdictOf(items: readonly Pick<ItemOutcome, 'level' | 'outcome'>[]): Verdict {

@@ -8,29 +8,36 @@ import { type Pick, pickedResources } from './picks.ts';
 // What a person looks through; the findings hold all of them.
 const MAX_ROWS = 60;
 
-/** @param troubled names of resources with a finding, the worst first */
+/** @param troubled names of resources with a finding */
 export function variantMatrix(facts: FactIndex, intent: Intent, troubled: readonly string[]): VariantMatrix {
   // tablets pick like phones unless something asks for a width, and then it is in the findings
   const devices = listedDevices(intent).filter(({ name }) => !name.endsWith(' tablet'));
   const byName = new Map(
     facts.once(pickedResources, intent).map((resource) => [resource.fact.name, resource]),
   );
-  const rows = troubled.slice(0, MAX_ROWS).flatMap((name) => {
+  const rows = troubled.flatMap((name) => {
     const resource = byName.get(name);
     if (!resource) return [];
     const cells = devices.map((device) =>
       cellOf(resource.picks.filter(({ situation }) => situation.device === device)),
     );
-    return [{ resource: name, cells }];
+    const worst = Math.max(...resource.picks.map(badness));
+    return [{ worst, row: { resource: name, cells } }];
   });
-  return { devices: devices.map(({ densityDpi, name }) => ({ name, densityDpi })), rows };
+  return {
+    devices: devices.map(({ densityDpi, name }) => ({ name, densityDpi })),
+    rows: rows
+      .sort((a, b) => b.worst - a.worst)
+      .slice(0, MAX_ROWS)
+      .map(({ row }) => row),
+  };
 }
 
 /** The worst of all languages and themes on one device, and in which it is. */
 function cellOf(picks: readonly Pick[]): VariantMatrix['rows'][number]['cells'][number] {
   const worst = [...picks].sort((a, b) => badness(b) - badness(a))[0]!;
   const { form, scale, situation } = worst;
-  const isEverywhere = picks.every((pick) => pick.form === form);
+  const isEverywhere = (scale ?? 1) <= 1 && form ? true : picks.every((pick) => pick.form === form);
   return {
     variant: form ? form.qualifiers || 'default' : 'none',
     ...(scale !== undefined && { scale }),
