@@ -3,6 +3,8 @@
  * Readers may refuse with an `UnreadableError`, and may read; nothing else is thrown, and nothing runs on for ever
  * (Jest ends a test that does).
  */
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import fc from 'fast-check';
 import { readBinaryXml } from '../../../src/core/formats/android/binary-xml.ts';
 import { catalogueTexts } from '../../../src/core/formats/android/catalogue.ts';
@@ -16,14 +18,16 @@ import { readMachO } from '../../../src/core/formats/apple/mach-o.ts';
 import { parsePlist } from '../../../src/core/formats/apple/plist.ts';
 import { readProvisioningProfile } from '../../../src/core/formats/apple/provisioning-profile.ts';
 import { parseStrings } from '../../../src/core/formats/apple/strings.ts';
+import { readCatalogue } from '../../../src/core/formats/catalogues/read-catalogue.ts';
 import { readPackage } from '../../../src/core/formats/package.ts';
 import { readBlockSigners, readLineage } from '../../../src/core/formats/signing/signing-block.ts';
 import { bytesSource } from '../../../src/core/model/ports.ts';
-import { UnreadableError } from '../../../src/core/model/problem.ts';
+import { UnreadableError, unwrap } from '../../../src/core/model/problem.ts';
 import { sayConfig } from '../../../src/core/platform/android/resource-config.ts';
+import { parseText } from '../../../src/core/platform/text/parse-text.ts';
 import { nodePorts } from '../../../src/node/ports.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
-import { demoApk, demoBundle, demoIpa } from '../../support/paths.ts';
+import { demoApk, demoBundle, demoFolder, demoIpa } from '../../support/paths.ts';
 import {
   BLOCK,
   PROOF_OF_ROTATION,
@@ -90,6 +94,27 @@ const walkDex = (bytes: Uint8Array) => {
 };
 
 const ipaPart = (name: string) => part(demoIpa, `Payload/Kelpline.app/${name}`);
+const source = (name: string) => new Uint8Array(readFileSync(join(demoFolder, 'android/res', name)));
+const text = (of: string) => new TextEncoder().encode(of);
+const XCSTRINGS =
+  '{"sourceLanguage":"en","strings":{"a %@":{"localizations":{"de":{"variations":{"plural":{"one":{"stringUnit":{"value":"%d Boot"}}}}}}}}}';
+const ARB =
+  '{"@@locale":"en","n":"{count, plural, =0{no} one{{who} # boat} other{# boats}}","t":"it\'\'s \'{x}\' {d, date}"}';
+const XLIFF =
+  '<xliff version="2.1" srcLang="en" trgLang="de"><file id="f"><group name="g"><unit name="one"><originalData><data id="d">%1$s</data></originalData><segment><source>Hi <ph id="1" dataRef="d"/> <pc id="2" equivStart="&lt;b>">x</pc></source><target>Hallo</target></segment></unit></group></file></xliff>';
+const PO =
+  'msgid ""\nmsgstr "Language: pl\\nPlural-Forms: nplurals=3; plural=n==1 ? 0 : n%10>=2 ? 1 : 2;\\n"\n\nmsgctxt "k"\nmsgid "%d"\nmsgid_plural "%d"\nmsgstr[0] "a\\x41"\nmsgstr[1] "b"\n';
+
+/** What can be read of it is measured too, as judging would. */
+async function readWholeCatalogue(path: string, bytes: Uint8Array): Promise<void> {
+  const { entries, syntax } = unwrap(await readCatalogue(path, bytes));
+  for (const { forms } of entries)
+    for (const form of forms) {
+      const { parts } = parseText(form.text, syntax);
+      expect(parts.map(({ written }) => written).join('')).toBe(form.text);
+    }
+}
+
 const readers: [string, () => Uint8Array, (bytes: Uint8Array) => unknown][] = [
   ['compiled XML', () => part(demoApk, 'AndroidManifest.xml'), (bytes) => readBinaryXml(bytes, 'x')],
   ['a resource table', () => part(demoApk, 'resources.arsc'), (bytes) => walkTable(readResourceTable(bytes))],
@@ -107,6 +132,15 @@ const readers: [string, () => Uint8Array, (bytes: Uint8Array) => unknown][] = [
   ['a binary property list', () => ipaPart('Info.plist'), (bytes) => parsePlist(bytes, 'x')],
   ['an XML property list', () => ipaPart('PrivacyInfo.xcprivacy'), (bytes) => parsePlist(bytes, 'x')],
   ['texts in UTF-16', () => ipaPart('ar.lproj/Localizable.strings'), (bytes) => parseStrings(bytes, 'x')],
+  [
+    'strings.xml',
+    () => source('values-pl/help.xml'),
+    (bytes) => readWholeCatalogue('values-pl/help.xml', bytes),
+  ],
+  ['a string catalogue', () => text(XCSTRINGS), (bytes) => readWholeCatalogue('x.xcstrings', bytes)],
+  ['an ARB', () => text(ARB), (bytes) => readWholeCatalogue('x.arb', bytes)],
+  ['an XLIFF', () => text(XLIFF), (bytes) => readWholeCatalogue('x.xliff', bytes)],
+  ['a PO file', () => text(PO), (bytes) => readWholeCatalogue('x.po', bytes)],
   [
     'a provisioning profile',
     () => ipaPart('embedded.mobileprovision'),
