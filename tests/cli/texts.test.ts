@@ -65,7 +65,7 @@ test.each([
   async (kind, folder, tag) => {
     const source = join(demoFolder, 'android/res/values/help.xml');
     const { code, out } = await fenlok(['try', 'pseudo', source, '--as', kind, '--out', 'pseudo'], scratch);
-    expect([code, out]).toEqual([0, `wrote pseudo/${folder}/help.xml  ${tag}, 11 keys\n`]);
+    expect([code, out]).toEqual([0, `wrote pseudo/${folder}/help.xml  ${tag}, 12 keys\n`]);
     const xml = readFileSync(join(scratch, 'pseudo', folder, 'help.xml'), 'utf8');
     const marks = (text: string) => text.match(/%\d\$[sd]|%%|<\/?b>|&amp;/g);
     expect(marks(xml)).toEqual(marks(readFileSync(source, 'utf8').replace(/<!--.*?-->/g, '')));

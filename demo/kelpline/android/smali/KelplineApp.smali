@@ -39,6 +39,7 @@
     const v0, @string/help_gate
     const v0, @string/help_quiet
     const v0, @string/help_food
+    const v0, @string/help_tides
     const v0, @plurals/help_bags
     const v0, @array/help_piers
     const v0, @drawable/sign_board

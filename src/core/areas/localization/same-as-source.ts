@@ -59,7 +59,8 @@ function looksForgotten(text: CatalogueTextFact, row: Row, locale: string, inten
   const alike = others.filter((texts) => sourceForm(texts, text.form).text === text.text).length;
   // what several languages leave is a name or a sign
   if (alike * 4 > others.length) return false;
-  if (isOtherScript(locale, intent.sourceLocale)) return words.some((word) => /^\p{L}\p{Ll}{2,}$/u.test(word));
+  if (isOtherScript(locale, intent.sourceLocale))
+    return words.some((word) => /^\p{L}\p{Ll}{2,}$/u.test(word));
   return words.slice(1).some((word) => /^\p{Ll}{3,}$/u.test(word));
 }
 

@@ -31,7 +31,13 @@ export class ConfigList {
   }
 
   configs(): readonly ResourceConfig[] {
-    this.all ??= this.before ? [...this.before.configs(), this.last!] : [];
+    this.all ??= this.walk();
     return this.all;
+  }
+
+  private walk(): ResourceConfig[] {
+    const all: ResourceConfig[] = [];
+    for (let list: ConfigList | undefined = this; list?.last; list = list.before) all.push(list.last);
+    return all.reverse();
   }
 }

@@ -83,8 +83,6 @@ const MAX_NAME_CHARACTERS = 32 * 2 ** 20;
 const MAX_RESOURCES = 500_000;
 const MAX_VALUES = 4_000_000;
 const MAX_TYPE_CHUNKS = 65_536;
-// All that any release has defined; what comes after is not read.
-const MAX_CONFIG_BYTES = 64;
 
 export function readResourceTable(bytes: Uint8Array, name = 'resources.arsc'): ResourceTable {
   const reader = new ByteReader(bytes, name);
@@ -100,7 +98,6 @@ export function readResourceTable(bytes: Uint8Array, name = 'resources.arsc'): R
     libraries: [],
     overlayables: [],
     stagedAliases: [],
-    configs: new Map(),
     noConfigs: new ConfigList(),
     typeChunks: 0,
     valuesLeft: MAX_VALUES,
@@ -128,7 +125,6 @@ export function finder(resources: ReadonlyMap<number, Resource>): ResourceTable[
 
 interface Found extends Omit<ResourceTable, 'find' | 'resources'> {
   resources: Map<number, PackedResource>;
-  configs: Map<string, ResourceConfig>;
   noConfigs: ConfigList;
   typeChunks: number;
   valuesLeft: number;
@@ -213,7 +209,7 @@ function indexType(at: number, of: Package, found: Found): void {
   found.typeChunks += 1;
   demandFew(reader, 'configurations', found.typeChunks, MAX_TYPE_CHUNKS);
   const typeId = reader.u8(at + 8);
-  const config = internConfig(reader, at + 20, found.configs);
+  const config = readResourceConfig(reader, at + 20);
   const entriesAt = at + reader.u32(at + 16);
   const type = of.typeNames.string(typeId - 1 - of.typeIdOffset);
   const firstId = ((of.id << 24) | (typeId << 16)) >>> 0;
@@ -234,18 +230,6 @@ function indexType(at: number, of: Package, found: Found): void {
     demandFew(reader, 'items of bags', -found.itemsLeft, 0);
     resource.add(config, entryAt, flags);
   });
-}
-
-/** Each type repeats the same configurations: held once, they are compared faster. */
-function internConfig(reader: ByteReader, at: number, known: Map<string, ResourceConfig>): ResourceConfig {
-  const bytes = reader.slice(at, Math.min(reader.u32(at), MAX_CONFIG_BYTES));
-  const key = String.fromCharCode(...bytes);
-  let config = known.get(key);
-  if (!config) {
-    config = readResourceConfig(reader, at);
-    known.set(key, config);
-  }
-  return config;
 }
 
 function demandFew(reader: ByteReader, what: string, count: number, most: number): void {

@@ -114,17 +114,21 @@ export function localeFields(
   numberingSystem = '',
 ): LocaleFields {
   const upper = region.toUpperCase();
-  const own = { language, script, region: upper, localeVariant, numberingSystem };
-  if (!language) return { locale: '', localeQualifier: '', ...own };
+  if (!language && !upper)
+    return { locale: '', localeQualifier: '', language, script, region, localeVariant, numberingSystem };
   const parts = [script, upper, localeVariant].filter(Boolean);
   const extension = numberingSystem ? ['u', 'nu', numberingSystem] : [];
   return {
-    locale: [MODERN[language] ?? language, ...parts, ...extension].join('-'),
+    locale: language && [MODERN[language] ?? language, ...parts, ...extension].join('-'),
     localeQualifier:
       script || localeVariant || numberingSystem
-        ? ['b', language, ...parts, ...extension].join('+')
-        : `${language}${upper && `-r${upper}`}`,
-    ...own,
+        ? language && ['b', language, ...parts, ...extension].join('+')
+        : language && `${language}${upper && `-r${upper}`}`,
+    language,
+    script,
+    region: upper,
+    localeVariant,
+    numberingSystem,
   };
 }
 
