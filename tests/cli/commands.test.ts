@@ -5,34 +5,10 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Io } from '../../src/cli/io.ts';
 import { runProgram } from '../../src/cli/program.ts';
-import { fenlok } from '../support/command.ts';
+import { fenlok, recordingIo } from '../support/command.ts';
 import { demoFolder, root, scratchFolder } from '../support/paths.ts';
 
 const scratch = scratchFolder();
-
-function recordingIo(of: Partial<Io> = {}): Io & { said: { out: string; err: string } } {
-  const said = { out: '', err: '' };
-  return {
-    said,
-    out: (text) => {
-      said.out += text;
-    },
-    outPiece: async (text) => {
-      said.out += text;
-    },
-    err: (text) => {
-      said.err += text;
-    },
-    cwd: scratch,
-    env: {},
-    outIsTerminal: false,
-    errIsTerminal: false,
-    columns: 100,
-    now: () => new Date('2026-11-23T10:00:00Z'),
-    signal: new AbortController().signal,
-    ...of,
-  };
-}
 
 test.each([
   'demo',
@@ -46,14 +22,14 @@ test.each([
   'try variant',
   'try pseudo',
 ])('fenlok %s --help shows an example, and --json for machines', async (command) => {
-  const io = recordingIo();
+  const io = recordingIo(scratch);
   expect(await runProgram([...command.split(' '), '--help'], io)).toBe(0);
   expect(io.said.out).toMatch(/Example:\n {2}fenlok/);
   expect(io.said.out).toContain('--json');
 });
 
 test('the version is that of the package', async () => {
-  const io = recordingIo();
+  const io = recordingIo(scratch);
   expect([await runProgram(['--version'], io), io.said.out.trim()]).toEqual([
     0,
     JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')).version,
@@ -75,7 +51,7 @@ test("the demo leaves another project's folder alone", async () => {
 
 test('colour only in a terminal, and never where NO_COLOR is set', async () => {
   const colourOf = async (of: Partial<Io>) => {
-    const io = recordingIo(of);
+    const io = recordingIo(scratch, of);
     await runProgram(['try', 'contrast', '#777', '#fff'], io);
     return /\u001b\[/.test(io.said.out);
   };

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { SaxesParser } from 'saxes';
 import { parse } from 'yaml';
+import { runProgram } from '../../src/cli/program.ts';
 import { plannedCells } from '../../src/core/checklist/coverage.ts';
 import type { Finding } from '../../src/core/model/finding.ts';
 import type { Judgement } from '../../src/core/model/judgement.ts';
@@ -15,7 +16,7 @@ import { withPackage } from '../../src/node/read-package.ts';
 import { kelpline } from '../../src/standins/phone/apps/kelpline/kelpline.ts';
 import { startPhone } from '../../src/standins/phone/phone.ts';
 import { shapes } from '../../src/standins/phone/shapes.ts';
-import { fenlok, type Run } from '../support/command.ts';
+import { fenlok, type Run, recordingIo } from '../support/command.ts';
 import { demoFolder, describeWith, root, scratchFolder } from '../support/paths.ts';
 
 interface Planted {
@@ -104,15 +105,22 @@ describe('judging again', () => {
   });
 
   test('after rulings on all findings nothing has failed, and the candidate is open', async () => {
-    for (const { id } of judgement.findings)
-      expect(
-        (
-          await fenlok(
-            ['rule', id, '--as', 'accepted', '--why', 'next release', '--by', 'Ada', '--until-build', '250'],
-            out,
-          )
-        ).code,
-      ).toBe(0);
+    const decide = (id: string) => [
+      'rule',
+      id,
+      '--as',
+      'accepted',
+      '--why',
+      'next release',
+      '--by',
+      'Ada',
+      '--until-build',
+      '250',
+    ];
+    const [first, ...others] = judgement.findings;
+    expect((await fenlok(decide(first!.id), out)).code).toBe(0);
+    for (const { id } of others)
+      expect([id, await runProgram(decide(id), recordingIo(out))]).toEqual([id, 0]);
     const ruled = await judgeJson();
     expect([ruled.code, ruled.judgement.verdict, ruled.judgement.counts.failed]).toEqual([4, 'open', 0]);
     expect(ruled.judgement.findings.every(({ ruling }) => ruling?.ruling === 'accepted')).toBe(true);
