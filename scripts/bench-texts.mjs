@@ -51,7 +51,9 @@ async function benchTexts(rounds) {
   const { collectFindings } = await import('../dist/core/checklist/collect-findings.js');
   const { indexFacts } = await import('../dist/core/areas/check.js');
   const { checks } = await import('../dist/core/areas/checks.js');
-  const { observeCatalogueFile } = await import('../dist/core/areas/localization/observe-catalogue-file.js');
+  const { observeCatalogueFile } = await import(
+    '../dist/core/areas/localization/texts/observe-catalogue-file.js'
+  );
   const { emptyIntent } = await import('../dist/core/model/intent.js');
   const all = makeTexts();
   const json = JSON.stringify(

@@ -1,5 +1,5 @@
 /** A first intent file, from what a package declares: commented YAML, with what only people know marked by "?". */
-import { isMeantToShip } from '../areas/localization/catalogue.ts';
+import { isMeantToShip } from '../areas/localization/texts/catalogue.ts';
 import type { AppPackage, Component } from '../model/app-package.ts';
 import { isLocaleTag } from '../model/locale.ts';
 

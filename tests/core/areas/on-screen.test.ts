@@ -1,8 +1,8 @@
 /** Texts on screens, read without a single key or id: captures of the demo on the stand-in phone, with other texts in them. */
 import fc from 'fast-check';
 import { indexFacts } from '../../../src/core/areas/check.ts';
-import { endsInEllipsis } from '../../../src/core/areas/localization/find-ellipsis.ts';
-import { readTexts } from '../../../src/core/areas/localization/screen-languages.ts';
+import { endsInEllipsis } from '../../../src/core/areas/localization/screens/find-ellipsis.ts';
+import { readTexts } from '../../../src/core/areas/localization/screens/screen-languages.ts';
 import { captureObservers, packageObservers } from '../../../src/core/areas/observers.ts';
 import { readHierarchy } from '../../../src/core/formats/android/hierarchy.ts';
 import type { OpenedPackage } from '../../../src/core/formats/package.ts';

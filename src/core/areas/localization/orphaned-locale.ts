@@ -5,7 +5,7 @@
 import type { PackageFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
 import type { Assertion, Check } from '../check.ts';
-import { catalogueViews, isMeantToShip } from './catalogue.ts';
+import { catalogueViews, isMeantToShip } from './texts/catalogue.ts';
 
 export const orphanedLocale = {
   id: 'orphaned-locale',

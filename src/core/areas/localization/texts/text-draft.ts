@@ -1,7 +1,7 @@
-import type { CatalogueTextFact } from '../../model/fact.ts';
-import type { FindingData } from '../../model/finding.ts';
-import type { Basis } from '../../model/outcome.ts';
-import type { Assertion, Draft } from '../check.ts';
+import type { CatalogueTextFact } from '../../../model/fact.ts';
+import type { FindingData } from '../../../model/finding.ts';
+import type { Basis } from '../../../model/outcome.ts';
+import type { Assertion, Draft } from '../../check.ts';
 
 interface Of {
   /** The language that departs. */

@@ -1,6 +1,6 @@
-import type { CatalogueTextFact } from '../../model/fact.ts';
-import { isLocaleTag, isRightToLeft } from '../../model/locale.ts';
-import type { Check } from '../check.ts';
+import type { CatalogueTextFact } from '../../../model/fact.ts';
+import { isLocaleTag, isRightToLeft } from '../../../model/locale.ts';
+import type { Check } from '../../check.ts';
 import { languageOf, sourceBeside } from './catalogue.ts';
 import { isDirectionBalanced, isDirectionControl, sayCharacter } from './invisible-characters.ts';
 import { departure, textDraft } from './text-draft.ts';

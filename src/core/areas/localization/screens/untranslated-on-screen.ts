@@ -1,4 +1,4 @@
-import { type Check, elementDraft } from '../check.ts';
+import { type Check, elementDraft } from '../../check.ts';
 import { readTexts } from './screen-languages.ts';
 
 /** On the screens of a language every text is in it, and none in the source language. */

@@ -5,9 +5,9 @@
  *     ▌▌ ▐█▌ █▌▐█        three marks that are small, alike, evenly spaced, on one foot,
  *     ▌▌▐▌ ▐▌█ ▐█ ▪ ▪ ▪  with nothing behind them and nothing under them
  */
-import type { Box } from '../../model/geometry.ts';
-import type { Pixels } from '../../model/ports.ts';
-import { inkMarks, inkOf, type Mark } from '../contrast/find-ink.ts';
+import type { Box } from '../../../model/geometry.ts';
+import type { Pixels } from '../../../model/ports.ts';
+import { inkMarks, inkOf, type Mark } from '../../contrast/find-ink.ts';
 
 // Antialiasing moves an edge by a pixel on either side.
 const EDGE_PX = 2;

@@ -1,5 +1,5 @@
-import type { CatalogueTextFact } from '../../model/fact.ts';
-import type { Check, Draft } from '../check.ts';
+import type { CatalogueTextFact } from '../../../model/fact.ts';
+import type { Check, Draft } from '../../check.ts';
 import { catalogueViews, languageOf, translations } from './catalogue.ts';
 import { departure, textDraft } from './text-draft.ts';
 

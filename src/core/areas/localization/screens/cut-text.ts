@@ -1,4 +1,4 @@
-import { type Check, elementDraft } from '../check.ts';
+import { type Check, elementDraft } from '../../check.ts';
 
 /** No text ends in an ellipsis that it does not have. */
 export const cutText = {

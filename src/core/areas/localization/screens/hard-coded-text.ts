@@ -1,4 +1,4 @@
-import { type Check, elementDraft } from '../check.ts';
+import { type Check, elementDraft } from '../../check.ts';
 import { readTexts } from './screen-languages.ts';
 
 /** Every text on a screen comes from a catalogue, except names, numbers and what people typed. */

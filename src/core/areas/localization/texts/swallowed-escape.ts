@@ -1,7 +1,7 @@
 /** Escapes that come out wrong: what the platform drops while it reads the file, and what is left over for the user to see. */
-import type { CatalogueTextFact } from '../../model/fact.ts';
-import type { Intent } from '../../model/intent.ts';
-import type { Check, Draft, FactIndex } from '../check.ts';
+import type { CatalogueTextFact } from '../../../model/fact.ts';
+import type { Intent } from '../../../model/intent.ts';
+import type { Check, Draft, FactIndex } from '../../check.ts';
 import { languageOf, sourceBeside, translationsBeside } from './catalogue.ts';
 import { departure, textDraft } from './text-draft.ts';
 

@@ -1,7 +1,7 @@
-import type { Platform } from '../../model/candidate.ts';
-import type { EntryKind, TextSyntax } from '../../model/catalogue.ts';
-import type { CatalogueTextFact } from '../../model/fact.ts';
-import { measureText } from '../../platform/text/measure-text.ts';
+import type { Platform } from '../../../model/candidate.ts';
+import type { EntryKind, TextSyntax } from '../../../model/catalogue.ts';
+import type { CatalogueTextFact } from '../../../model/fact.ts';
+import { measureText } from '../../../platform/text/measure-text.ts';
 import { foreignWord } from './foreign-word.ts';
 import { invisibleCharacters } from './invisible-characters.ts';
 

@@ -1,6 +1,6 @@
-import type { CatalogueTextFact } from '../../model/fact.ts';
-import type { Intent } from '../../model/intent.ts';
-import type { Assertion, Check, Draft } from '../check.ts';
+import type { CatalogueTextFact } from '../../../model/fact.ts';
+import type { Intent } from '../../../model/intent.ts';
+import type { Assertion, Check, Draft } from '../../check.ts';
 import {
   type CatalogueView,
   catalogueViews,

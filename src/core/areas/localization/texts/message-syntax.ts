@@ -1,6 +1,6 @@
-import type { TextFault } from '../../model/catalogue.ts';
-import type { CatalogueTextFact } from '../../model/fact.ts';
-import type { Check } from '../check.ts';
+import type { TextFault } from '../../../model/catalogue.ts';
+import type { CatalogueTextFact } from '../../../model/fact.ts';
+import type { Check } from '../../check.ts';
 import { languageOf } from './catalogue.ts';
 import { departure, textDraft } from './text-draft.ts';
 

@@ -3,11 +3,11 @@
  * mirroring*; Apple, Human Interface Guidelines, *Right to left*). Elements are joined by their language-free keys; what
  * lies in the middle, or spans the width, tells nothing.
  */
-import { type Cell, sayCell } from '../../model/cell.ts';
-import type { PlaceFact } from '../../model/fact.ts';
-import type { Intent } from '../../model/intent.ts';
-import { isLocaleTag, isRightToLeft } from '../../model/locale.ts';
-import type { Assertion, Check } from '../check.ts';
+import { type Cell, sayCell } from '../../../model/cell.ts';
+import type { PlaceFact } from '../../../model/fact.ts';
+import type { Intent } from '../../../model/intent.ts';
+import { isLocaleTag, isRightToLeft } from '../../../model/locale.ts';
+import type { Assertion, Check } from '../../check.ts';
 
 export const notMirrored = {
   id: 'not-mirrored',

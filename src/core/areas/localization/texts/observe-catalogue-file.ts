@@ -1,7 +1,7 @@
-import type { CatalogueEntry, CatalogueFormat } from '../../model/catalogue.ts';
-import type { UnreadPartFact } from '../../model/fact.ts';
-import { isPseudoLocale } from '../../model/locale.ts';
-import type { CatalogueObserver } from '../observer.ts';
+import type { CatalogueEntry, CatalogueFormat } from '../../../model/catalogue.ts';
+import type { UnreadPartFact } from '../../../model/fact.ts';
+import { isPseudoLocale } from '../../../model/locale.ts';
+import type { CatalogueObserver } from '../../observer.ts';
 import { textFact } from './text-fact.ts';
 
 /** Every text of a catalogue file, and what of the file could not be read. */

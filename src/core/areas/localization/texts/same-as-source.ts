@@ -2,10 +2,10 @@
  * Translations that were left as the source has them. Whether that is meant cannot be seen, so that it is estimated:
  * words that are equal in both languages, names, numbers and units are not taken up.
  */
-import type { CatalogueTextFact } from '../../model/fact.ts';
-import type { Intent } from '../../model/intent.ts';
-import { isLocaleTag, scriptOf } from '../../model/locale.ts';
-import type { Check } from '../check.ts';
+import type { CatalogueTextFact } from '../../../model/fact.ts';
+import type { Intent } from '../../../model/intent.ts';
+import { isLocaleTag, scriptOf } from '../../../model/locale.ts';
+import type { Check } from '../../check.ts';
 import { type Row, sourceForm, translations } from './catalogue.ts';
 import { departure, textDraft } from './text-draft.ts';
 

@@ -1,7 +1,7 @@
-import type { ScreenTextFact } from '../../model/fact.ts';
-import { isLocaleTag, isRightToLeft } from '../../model/locale.ts';
-import { coversOf, cutBy, isField, visibleNodes } from '../../model/ui-tree.ts';
-import type { CaptureObserver } from '../observer.ts';
+import type { ScreenTextFact } from '../../../model/fact.ts';
+import { isLocaleTag, isRightToLeft } from '../../../model/locale.ts';
+import { coversOf, cutBy, isField, visibleNodes } from '../../../model/ui-tree.ts';
+import type { CaptureObserver } from '../../observer.ts';
 import { endsInEllipsis } from './find-ellipsis.ts';
 
 /** Every text that a capture shows or that a screen reader speaks there. */

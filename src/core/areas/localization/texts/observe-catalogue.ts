@@ -1,7 +1,7 @@
-import type { CatalogueText } from '../../model/app-package.ts';
-import type { EntryKind } from '../../model/catalogue.ts';
-import { isPseudoLocale } from '../../model/locale.ts';
-import type { PackageObserver } from '../observer.ts';
+import type { CatalogueText } from '../../../model/app-package.ts';
+import type { EntryKind } from '../../../model/catalogue.ts';
+import { isPseudoLocale } from '../../../model/locale.ts';
+import type { PackageObserver } from '../../observer.ts';
 import { textFact } from './text-fact.ts';
 
 /** Every text that the package holds, by key, locale and form. */

@@ -2,11 +2,11 @@
  * Plurals have the forms that their language needs for whole numbers (CLDR), and none says "1" where it stands for other
  * numbers too: in French `one` is 0 and 1, in Russian 1, 21, 31 …
  */
-import { type PluralCategory, pluralCategories } from '../../model/catalogue.ts';
-import type { CatalogueTextFact } from '../../model/fact.ts';
-import { isLocaleTag } from '../../model/locale.ts';
-import { type PluralNeeds, pluralNeeds } from '../../platform/text/plural-categories.ts';
-import type { Assertion, Check } from '../check.ts';
+import { type PluralCategory, pluralCategories } from '../../../model/catalogue.ts';
+import type { CatalogueTextFact } from '../../../model/fact.ts';
+import { isLocaleTag } from '../../../model/locale.ts';
+import { type PluralNeeds, pluralNeeds } from '../../../platform/text/plural-categories.ts';
+import type { Assertion, Check } from '../../check.ts';
 import { catalogueViews, languageOf, targetLocales } from './catalogue.ts';
 import { departure, textDraft } from './text-draft.ts';
 

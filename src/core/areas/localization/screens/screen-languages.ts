@@ -1,8 +1,8 @@
 /** Texts on screens, each held against the catalogue of its language and against that of the source. */
-import type { ScreenTextFact } from '../../model/fact.ts';
-import type { Intent } from '../../model/intent.ts';
-import type { FactIndex } from '../check.ts';
-import { catalogueViews, sourceOf, textsFor } from './catalogue.ts';
+import type { ScreenTextFact } from '../../../model/fact.ts';
+import type { Intent } from '../../../model/intent.ts';
+import type { FactIndex } from '../../check.ts';
+import { catalogueViews, sourceOf, textsFor } from '../texts/catalogue.ts';
 import { type TextMatcher, textMatcher, wordsOfText } from './match-texts.ts';
 
 export interface ReadText {

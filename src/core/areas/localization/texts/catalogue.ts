@@ -1,7 +1,7 @@
 /** The texts of a candidate as checks hold them against each other: by key, then by language. */
-import type { CatalogueTextFact } from '../../model/fact.ts';
-import type { Intent } from '../../model/intent.ts';
-import type { FactIndex } from '../check.ts';
+import type { CatalogueTextFact } from '../../../model/fact.ts';
+import type { Intent } from '../../../model/intent.ts';
+import type { FactIndex } from '../../check.ts';
 
 /** One key in every language that has it; several texts where it has several forms. */
 export interface Row {

@@ -1,4 +1,4 @@
-import type { Check } from '../check.ts';
+import type { Check } from '../../check.ts';
 import { translations } from './catalogue.ts';
 import { departure, textDraft } from './text-draft.ts';
 

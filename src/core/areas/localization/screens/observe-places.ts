@@ -1,7 +1,7 @@
-import type { PlaceFact } from '../../model/fact.ts';
-import { pxToDp } from '../../model/geometry.ts';
-import { visibleNodes } from '../../model/ui-tree.ts';
-import type { CaptureObserver } from '../observer.ts';
+import type { PlaceFact } from '../../../model/fact.ts';
+import { pxToDp } from '../../../model/geometry.ts';
+import { visibleNodes } from '../../../model/ui-tree.ts';
+import type { CaptureObserver } from '../../observer.ts';
 
 /** Where everything lies that shows something of its own: texts, pictures, controls. */
 export const observePlaces = {

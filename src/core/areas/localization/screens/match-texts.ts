@@ -2,10 +2,10 @@
  * Which text of a catalogue a text on a screen was made from, with formats filled in. Nothing but the text is looked at:
  * neither keys nor ids.
  */
-import type { ArgumentType, TextPart } from '../../model/catalogue.ts';
-import type { CatalogueTextFact } from '../../model/fact.ts';
-import { parseText } from '../../platform/text/parse-text.ts';
-import { plainLiteral } from '../../platform/text/write-text.ts';
+import type { ArgumentType, TextPart } from '../../../model/catalogue.ts';
+import type { CatalogueTextFact } from '../../../model/fact.ts';
+import { parseText } from '../../../platform/text/parse-text.ts';
+import { plainLiteral } from '../../../platform/text/write-text.ts';
 
 export interface TextMatcher {
   /** The key that a shown text was made from; undefined where it was made from none. */
