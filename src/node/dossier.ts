@@ -11,7 +11,7 @@
  *
  * Evidence is written beside its place and moved there whole, so that a stop in the middle leaves nothing half-written.
  */
-import { copyFile, mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, join, sep } from 'node:path';
 import { z } from 'zod';
 import { catalogueName, readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
@@ -22,6 +22,7 @@ import { traceLineSchema } from '../core/model/trace.ts';
 import { fileDigest } from './file-hasher.ts';
 import { nodePorts } from './ports.ts';
 import { type CaptureFiles, captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
+import { readCatalogueBytes } from './read-catalogue-bytes.ts';
 import { parseJson } from './read-json.ts';
 import { withPackage } from './read-package.ts';
 import { readTextFile } from './read-yaml.ts';
@@ -150,7 +151,7 @@ export async function addCatalogue(
   { folder }: Dossier,
   path: string,
 ): Promise<(Taken & { problems: Problem[] }) | undefined> {
-  const bytes = new Uint8Array(await readFile(path).catch(() => missingFile(path)));
+  const bytes = await readCatalogueBytes(path);
   const shown = path.split(sep).slice(-2).join('/');
   const { entries, problems } = unwrap(await readCatalogue(shown, bytes));
   if (entries.length + problems.length === 0) return undefined;
@@ -183,16 +184,8 @@ export async function readCatalogueFiles(
   const text = await readTextFile(file);
   const settings = parseJson(file, text, catalogueEntrySchema, 'a catalogue.json as Fenlok writes it');
   const beside = join(dirname(file), CATALOGUE_TEXTS);
-  return { settings, bytes: new Uint8Array(await readFile(beside).catch(() => missingFile(beside))) };
+  return { settings, bytes: await readCatalogueBytes(beside) };
 }
-
-const missingFile = (file: string): never => {
-  throw new UnreadableError({
-    code: 'file.missing',
-    file,
-    found: 'no such file, or not one that can be read',
-  });
-};
 
 export async function addTrace({ folder }: Dossier, path: string): Promise<Taken> {
   const text = await readTextFile(path, 256 * 2 ** 20);

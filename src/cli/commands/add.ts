@@ -80,6 +80,7 @@ async function takeAll(
     try {
       const one = await take(path, folder, options, warn);
       if (one) taken.push(one);
+      else if (paths.length === 1) io.err(`${printableText(path)} holds no texts, so it was left out\n`);
     } catch (error) {
       if (!(error instanceof UnreadableError)) throw error;
       problems.push(error);

@@ -1,4 +1,4 @@
-import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { mkdir, writeFile } from 'node:fs/promises';
 import { dirname, join, relative } from 'node:path';
 import type { Command } from 'commander';
 import { readCatalogue } from '../../../core/formats/catalogues/read-catalogue.ts';
@@ -11,6 +11,7 @@ import {
   pseudoLocalize,
 } from '../../../core/platform/text/pseudo-locale.ts';
 import { printableText } from '../../../core/reports/escape.ts';
+import { readCatalogueBytes } from '../../../node/read-catalogue-bytes.ts';
 import { type Io, WrongCall } from '../../io.ts';
 import { inCwd } from '../options.ts';
 
@@ -40,14 +41,7 @@ export function addPseudo(group: Command, io: Io): void {
       if (!pseudoLocales.includes(kind))
         throw new WrongCall(`--as: "${kind}" is neither accented nor mirrored`);
       const path = inCwd(io, file);
-      const bytes = await readFile(path).catch(() => {
-        throw new UnreadableError({
-          code: 'file.missing',
-          file: path,
-          found: 'no such file, or not one that can be read',
-        });
-      });
-      const catalogue = unwrap(await readCatalogue(path, new Uint8Array(bytes)));
+      const catalogue = unwrap(await readCatalogue(path, await readCatalogueBytes(path)));
       for (const problem of catalogue.problems)
         io.err(`fenlok: read as far as it goes: ${printableText(sayProblem(problem))}\n`);
       const locale = options.from ?? catalogue.entries[0]?.locale;

@@ -14,22 +14,36 @@ export const lostVariant = {
   area: 'resources',
   needs: ['package', 'varied-resource'],
   *run(facts, intent) {
+    const { upscale } = intent.limits;
+    // resources of the same forms share their configurations, and lose the same
+    const known = new Map<readonly ResourceConfig[], Loss[]>();
     for (const resource of facts.once(pickedResources, intent)) {
-      const drafts = [
-        lostDensity(resource, intent.limits.upscale),
-        lostNight(resource),
-        lostLanguage(resource),
-      ].filter((draft) => draft !== undefined);
-      for (const draft of drafts) yield { outcome: 'failed', draft };
-      if (drafts.length === 0) yield { outcome: 'passed' };
+      let losses = known.get(resource.configs);
+      if (!losses) {
+        losses = [lostDensity(resource, upscale), lostNight(resource), lostLanguage(resource)].filter(
+          (loss) => loss !== undefined,
+        );
+        known.set(resource.configs, losses);
+      }
+      for (const loss of losses) yield { outcome: 'failed', draft: draftOf(resource, loss) };
+      if (losses.length === 0) yield { outcome: 'passed' };
     }
   },
 } satisfies Check;
 
-type Loss = 'density' | 'night' | 'translation';
+interface Loss {
+  of: 'density' | 'night' | 'translation';
+  /** Qualifiers of the form that is used, of the one that would be better, and of the one to add. */
+  picked: string;
+  better: string;
+  cure: string;
+  scale: number;
+  devices: string[];
+  locales: string[];
+}
 
 /** A picture of the device's own density is there, and one of another is used. */
-function lostDensity({ fact, picks }: PickedResource, upscale: number): Draft | undefined {
+function lostDensity({ picks }: PickedResource, upscale: number): Loss | undefined {
   const lost = picks.filter(
     ({ scale, sharpest }) =>
       scale !== undefined &&
@@ -41,11 +55,11 @@ function lostDensity({ fact, picks }: PickedResource, upscale: number): Draft | 
   const worst = [...lost].sort((a, b) => b.scale! - a.scale!)[0];
   if (!worst) return undefined;
   const cure = sayConfig({ ...worst.config!, density: worst.situation.device.densityDpi, sdkVersion: 0 });
-  return draftOf(fact.name, fact.evidence, 'density', worst, lost, cure, worst.sharpest!.form.qualifiers);
+  return lossOf('density', worst, lost, cure, worst.sharpest!.form.qualifiers);
 }
 
 /** It is night, there is a form for the night, and one for the day is used. */
-function lostNight({ configs, fact, picks }: PickedResource): Draft | undefined {
+function lostNight({ configs, picks }: PickedResource): Loss | undefined {
   const nights = configs.filter(({ night }) => night === 'yes');
   if (nights.length === 0) return undefined;
   const lost = picks.filter(
@@ -55,14 +69,14 @@ function lostNight({ configs, fact, picks }: PickedResource): Draft | undefined 
   const [worst] = lost;
   if (!worst) return undefined;
   const cure = sayConfig({ ...worst.config!, night: 'yes', sdkVersion: 0 });
-  return draftOf(fact.name, fact.evidence, 'night', worst, lost, cure, sayConfig(nights[0]!));
+  return lossOf('night', worst, lost, cure, sayConfig(nights[0]!));
 }
 
 const fits = (configs: readonly ResourceConfig[], target: Pick['situation']['target']): boolean =>
   selectVariant({ configs: () => configs }, target) !== undefined;
 
 /** In the network that a form is made for, its language gives way to that of the source. */
-function lostLanguage({ configs, fact, picks }: PickedResource): Draft | undefined {
+function lostLanguage({ configs, picks }: PickedResource): Loss | undefined {
   const networks = configs.filter(({ mcc, mnc }) => mcc > 0 || mnc > 0);
   if (networks.length === 0) return undefined;
   for (const { mcc, mnc } of networks) {
@@ -75,47 +89,37 @@ function lostLanguage({ configs, fact, picks }: PickedResource): Draft | undefin
     if (worst) {
       const cure = sayConfig({ ...worst.config!, mcc, mnc, density: 0, sdkVersion: 0 });
       const network = sayConfig({ ...networks[0]!, mcc, mnc });
-      return draftOf(
-        fact.name,
-        fact.evidence,
-        'translation',
-        { ...worst, form: { qualifiers: network } },
-        lost,
-        cure,
-        worst.form!.qualifiers,
-      );
+      const there = { ...worst, form: { qualifiers: network } };
+      return lossOf('translation', there, lost, cure, worst.form!.qualifiers);
     }
   }
   return undefined;
 }
 
-function draftOf(
-  name: string,
-  evidence: string,
-  loss: Loss,
-  worst: Pick,
-  lost: readonly Pick[],
-  cure: string,
-  better: string,
-): Draft {
-  const unique = (of: (pick: Pick) => string) => [...new Set(lost.map(of))];
+function lossOf(of: Loss['of'], worst: Pick, lost: readonly Pick[], cure: string, better: string): Loss {
+  const unique = (say: (pick: Pick) => string) => [...new Set(lost.map(say))];
   return {
-    identity: { subject: name, aspect: loss },
-    basis: 'measured',
-    severity: { translation: 10, density: 1, night: 1 }[loss] * (worst.scale ?? 1),
-    digest: `${worst.form!.qualifiers} for ${better}`,
-    occurrence: {
-      evidence,
-      shown: name,
-      data: {
-        loss,
-        picked: worst.form!.qualifiers,
-        better,
-        cure: `${name.split('/')[0]}-${cure}`,
-        scale: worst.scale ?? 1,
-        devices: unique(({ situation }) => situation.device.name),
-        locales: unique(({ situation }) => situation.locale),
-      },
-    },
+    of,
+    picked: worst.form!.qualifiers,
+    better,
+    cure,
+    scale: worst.scale ?? 1,
+    devices: unique(({ situation }) => situation.device.name),
+    locales: unique(({ situation }) => situation.locale),
   };
 }
+
+// A lost language is worse than any blur.
+const WEIGHT = { translation: 10, density: 1, night: 1 };
+
+const draftOf = ({ fact }: PickedResource, { of, ...loss }: Loss): Draft => ({
+  identity: { subject: fact.name, aspect: of },
+  basis: 'measured',
+  severity: WEIGHT[of] * loss.scale,
+  digest: `${loss.picked} for ${loss.better}`,
+  occurrence: {
+    evidence: fact.evidence,
+    shown: fact.name,
+    data: { loss: of, ...loss, cure: `${fact.name.split('/')[0]}-${loss.cure}` },
+  },
+});

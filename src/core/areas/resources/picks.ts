@@ -30,32 +30,51 @@ export interface PickedResource {
 export function pickedResources(facts: FactIndex, intent: Intent): PickedResource[] {
   const varied = facts.of('varied-resource').filter(({ platform }) => platform === 'android');
   const situations = situationsOf(intent, varied[0]?.minSdk);
+  // most resources come in the same forms as many others: what devices pick of these is found once
+  const known = new Map<string, { configs: ResourceConfig[]; choices: Choice[] }>();
   return varied.map((fact) => {
-    const configs = configsOf(fact.forms);
-    const resource = { configs: () => configs };
-    return {
-      fact,
-      configs,
-      picks: situations.map((situation) => pickOf(situation, fact, configs, resource)),
-    };
+    const key = fact.forms.map(({ file, qualifiers }) => `${qualifiers}${file ? '*' : ''}`).join(' ');
+    let same = known.get(key);
+    if (!same) {
+      const configs = configsOf(fact.forms);
+      same = { configs, choices: situations.map((situation) => choose(situation, fact.forms, configs)) };
+      known.set(key, same);
+    }
+    const { choices, configs } = same;
+    return { fact, configs, picks: choices.map((choice) => pickOf(choice, fact.forms, configs)) };
   });
 }
 
+/** Positions among the forms. */
+interface Choice {
+  situation: Situation;
+  chosen?: number;
+  sharpest?: number;
+}
+
+function choose(situation: Situation, forms: readonly ResourceForm[], configs: ResourceConfig[]): Choice {
+  const chosen = situation.pick({ configs: () => configs });
+  const isPicture = chosen !== undefined && forms[chosen]!.file !== undefined;
+  return { situation, chosen, sharpest: isPicture ? sharpestOf(situation, forms, configs) : undefined };
+}
+
 function pickOf(
-  situation: Situation,
-  { forms }: VariedResourceFact,
-  configs: ResourceConfig[],
-  resource: { configs(): ResourceConfig[] },
+  { chosen, sharpest, situation }: Choice,
+  forms: readonly ResourceForm[],
+  configs: readonly ResourceConfig[],
 ): Pick {
-  const chosen = situation.pick(resource);
   if (chosen === undefined) return { situation };
-  const { density } = situation.target;
   const form = forms[chosen]!;
   const config = configs[chosen]!;
-  if (!form.file) return { situation, form, config };
-  const scale = scaleFactor(config.density, density);
-  const sharpest = sharpestOf(situation, forms, configs);
-  return { situation, form, config, scale, ...(sharpest && { sharpest }) };
+  if (sharpest === undefined) return { situation, form, config };
+  const scaleOf = (at: number) => scaleFactor(configs[at]!.density, situation.target.density);
+  return {
+    situation,
+    form,
+    config,
+    scale: scaleOf(chosen),
+    sharpest: { form: forms[sharpest]!, scale: scaleOf(sharpest) },
+  };
 }
 
 /** Among the forms that fit, the one whose density the platform likes best for this device. */
@@ -63,16 +82,20 @@ function sharpestOf(
   { target }: Situation,
   forms: readonly ResourceForm[],
   configs: readonly ResourceConfig[],
-): Pick['sharpest'] {
+): number | undefined {
   let best: number | undefined;
   for (const [i, config] of configs.entries()) {
     if (!forms[i]!.file || contradiction(config, target)) continue;
-    const alone = { ...configs[0]!, ...ofDensity(config) };
-    if (best === undefined || decide(alone, { ...configs[0]!, ...ofDensity(configs[best]!) }, target).better)
-      best = i;
+    const isBetter =
+      best === undefined ||
+      decide(ofDensity(config, configs[0]!), ofDensity(configs[best]!, configs[0]!), target).better;
+    if (isBetter) best = i;
   }
-  if (best === undefined) return undefined;
-  return { form: forms[best]!, scale: scaleFactor(configs[best]!.density, target.density) };
+  return best;
 }
 
-const ofDensity = ({ density }: ResourceConfig): Partial<ResourceConfig> => ({ density });
+/** One configuration with the density of another, so that only density is compared. */
+const ofDensity = ({ density }: ResourceConfig, rest: ResourceConfig): ResourceConfig => ({
+  ...rest,
+  density,
+});

@@ -26,17 +26,20 @@ export const isCataloguePath = (path: string): boolean =>
  */
 export function readCatalogue(path: string, bytes: Uint8Array): Promise<Result<Catalogue>> {
   return attempt(path, () => {
-    if (bytes.length > MAX_CATALOGUE_BYTES)
-      throw new UnreadableError({
-        code: 'catalogue.too-large',
-        found: `${(bytes.length / 2 ** 20).toFixed(0)} MiB of texts in one file`,
-        expected: `at most ${MAX_CATALOGUE_BYTES / 2 ** 20} MiB`,
-        remedy: 'Split the file, or check whether something else than texts got into it.',
-      });
+    if (bytes.length > MAX_CATALOGUE_BYTES) throw tooLargeCatalogue(bytes.length);
     const catalogue = readByName(path, bytes);
     return { ...catalogue, problems: [...catalogue.problems, ...unknownLocales(path, catalogue)] };
   });
 }
+
+export const tooLargeCatalogue = (sizeBytes: number, file?: string): UnreadableError =>
+  new UnreadableError({
+    code: 'catalogue.too-large',
+    file,
+    found: `${(sizeBytes / 2 ** 20).toFixed(0)} MiB of texts in one file`,
+    expected: `at most ${MAX_CATALOGUE_BYTES / 2 ** 20} MiB`,
+    remedy: 'Split the file, or check whether something else than texts got into it.',
+  });
 
 function readByName(path: string, bytes: Uint8Array): Catalogue {
   const name = path.slice(path.replaceAll('\\', '/').lastIndexOf('/') + 1);
