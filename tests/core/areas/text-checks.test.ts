@@ -203,7 +203,6 @@ const cases: [check: string, name: string, keys: Keys, expected: string[], synta
     },
     ['a de'],
   ],
-  ['duplicate-key', 'twice in one file', {}, []],
   [
     'list-length',
     'shorter and longer',

@@ -27,7 +27,7 @@ const SIZES = [
   { size: 'tablet', widthDp: 800, heightDp: 1280 },
 ];
 
-export const shippedDevices: readonly ListedDevice[] = SIZES.flatMap(({ heightDp, size, widthDp }) =>
+const shippedDevices: readonly ListedDevice[] = SIZES.flatMap(({ heightDp, size, widthDp }) =>
   DENSITIES.map(([name, densityDpi]) => ({
     name: size === 'phone' ? name : `${name} ${size}`,
     densityDpi,

@@ -2,7 +2,7 @@
 import type { Intent } from '../../model/intent.ts';
 import type { VariantMatrix } from '../../model/judgement.ts';
 import type { FactIndex } from '../check.ts';
-import { listedDevices } from './devices.ts';
+import { type ListedDevice, listedDevices } from './devices.ts';
 import { type Pick, pickedResources } from './picks.ts';
 
 // What a person looks through; the findings hold all of them.
@@ -10,8 +10,9 @@ const MAX_ROWS = 60;
 
 /** @param troubled names of resources with a finding */
 export function variantMatrix(facts: FactIndex, intent: Intent, troubled: readonly string[]): VariantMatrix {
-  // tablets pick like phones unless something asks for a width, and then it is in the findings
-  const devices = listedDevices(intent).filter(({ name }) => !name.endsWith(' tablet'));
+  // of the shipped list the phones: tablets pick alike unless something asks for a width, and then it is in the findings
+  const isShown = ({ name }: ListedDevice) => intent.devices.length > 0 || !name.endsWith(' tablet');
+  const devices = listedDevices(intent).filter(isShown);
   const byName = new Map(
     facts.once(pickedResources, intent).map((resource) => [resource.fact.name, resource]),
   );

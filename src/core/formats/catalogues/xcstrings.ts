@@ -9,9 +9,8 @@
 import type { Catalogue, CatalogueEntry } from '../../model/catalogue.ts';
 import { type JsonLeaf, readJsonLeaves } from './json-events.ts';
 
-export function readXcstrings(json: string, name: string): Catalogue & { sourceLocale?: string } {
+export function readXcstrings(json: string, name: string): Catalogue {
   const { leaves, problems } = readJsonLeaves(json, name);
-  const source = leaves.find(({ path }) => path.length === 1 && path[0] === 'sourceLanguage')?.value;
   const entries = new Map<string, CatalogueEntry>();
   const keep = new Set<string>();
   for (const leaf of leaves) {
@@ -26,7 +25,6 @@ export function readXcstrings(json: string, name: string): Catalogue & { sourceL
     syntax: 'printf-apple',
     entries: [...entries.values()],
     problems,
-    ...(typeof source === 'string' && { sourceLocale: source }),
   };
 }
 

@@ -254,8 +254,8 @@ function writeEntry(
       syntax,
     ),
   );
-  const named = syntax === 'icu' || write === unit2 ? 'name' : 'resname';
-  return `<group id="${id}" ${write === unit12 ? 'resname' : named}="${escapeXml(entry.key)}">\n${units.join('')}</group>\n`;
+  const named = write === unit12 ? 'resname' : 'name';
+  return `<group id="${id}" ${named}="${escapeXml(entry.key)}">\n${units.join('')}</group>\n`;
 }
 
 const unit12: WriteUnit = ({ id, name, source, target, translatable }, syntax) => {

@@ -40,5 +40,3 @@ export function readXml(xml: string, name: string, handlers: XmlHandlers): Probl
 const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
 
 export const escapeXml = (text: string): string => text.replace(/[&<>"]/g, (char) => ESCAPES[char]!);
-/** XML 1.0 has no place for these at all. */
-export const XML_FORBIDDEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/;

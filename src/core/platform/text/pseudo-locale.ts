@@ -41,7 +41,7 @@ export function pseudoLocalize(
     }));
 }
 
-export function pseudoText(text: string, syntax: TextSyntax, kind: PseudoLocale): string {
+function pseudoText(text: string, syntax: TextSyntax, kind: PseudoLocale): string {
   const { parts } = parseText(text, syntax);
   const letters = parts.reduce(
     (sum, part) => sum + (part.kind === 'literal' ? countLetters(part.written) : 0),

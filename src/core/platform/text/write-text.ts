@@ -40,4 +40,4 @@ function writePlaceholder(
 }
 
 /** For arguments that have only a position. */
-export const argumentName = (position: number): string => `arg${position}`;
+const argumentName = (position: number): string => `arg${position}`;

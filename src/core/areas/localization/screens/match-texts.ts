@@ -17,8 +17,6 @@ export interface TextMatcher {
 interface Template {
   key: string;
   pattern: RegExp;
-  /** There are letters besides what is filled in. */
-  hasWords: boolean;
 }
 
 // In any script's digits, with what groups and parts them.
@@ -91,11 +89,10 @@ function templateOf(key: string, parts: readonly TextPart[], syntax: CatalogueTe
         .toLowerCase(),
     );
   });
-  const hasWords = wordsIn(plainOf(parts, syntax)).length > 0;
-  return { key, pattern: new RegExp(`^\\s*${sources.join('')}\\s*$`, 'u'), hasWords };
+  return { key, pattern: new RegExp(`^\\s*${sources.join('')}\\s*$`, 'u') };
 }
 
 const escapePattern = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
 
-const wordsIn = (text: string): string[] => text.toLowerCase().match(/\p{L}[\p{L}\p{M}]*/gu) ?? [];
-export const wordsOfText = wordsIn;
+/** In lower case. */
+export const wordsIn = (text: string): string[] => text.toLowerCase().match(/\p{L}[\p{L}\p{M}]*/gu) ?? [];

@@ -3,7 +3,7 @@ import type { ScreenTextFact } from '../../../model/fact.ts';
 import type { Intent } from '../../../model/intent.ts';
 import type { FactIndex } from '../../check.ts';
 import { catalogueViews, sourceOf, textsFor } from '../texts/catalogue.ts';
-import { type TextMatcher, textMatcher, wordsOfText } from './match-texts.ts';
+import { type TextMatcher, textMatcher, wordsIn } from './match-texts.ts';
 
 export interface ReadText {
   fact: ScreenTextFact;
@@ -35,7 +35,7 @@ export function readTexts(facts: FactIndex, intent: Intent): ReadText[] {
 }
 
 function readText(fact: ScreenTextFact, own: TextMatcher, source: TextMatcher, isSource: boolean): ReadText {
-  if (wordsOfText(fact.text).length === 0) return { fact, origin: 'data' };
+  if (wordsIn(fact.text).length === 0) return { fact, origin: 'data' };
   const key = own.match(fact.text);
   if (key !== undefined) return { fact, origin: 'own', key };
   const left = isSource ? undefined : source.match(fact.text);
@@ -49,7 +49,7 @@ function readText(fact: ScreenTextFact, own: TextMatcher, source: TextMatcher, i
  */
 function looksWritten({ isField, text }: ScreenTextFact, source: TextMatcher, own: TextMatcher): boolean {
   if (isField) return false;
-  const words = wordsOfText(text).filter((word) => word.length > 1);
+  const words = wordsIn(text).filter((word) => word.length > 1);
   const known = words.filter((word) => source.words.has(word) || own.words.has(word)).length;
   return words.length >= 3 && known >= words.length * 0.6;
 }

@@ -19,8 +19,8 @@ export const placeholderMismatch = {
   },
 } satisfies Check;
 
-// Forms that stand for one number each may leave the number out: "one seat". Which do, `plural-forms` knows.
-const MAY_DROP_NUMBER = /^(.*\/)?(zero|one|two|=\d+)$/;
+// A form that stands for one number may leave it out: "one seat". Which ones do not, `plural-forms` knows.
+const MAY_DROP_NUMBER = /^(.*\/)?(zero|one|two|few|many|=\d+)$/;
 
 const position = (placeholder: string): string => placeholder.slice(0, placeholder.indexOf(':'));
 
@@ -51,7 +51,8 @@ function judgePair({ from, locale, source: forms, text }: Pair): Draft | undefin
   });
 }
 
-const isNumber = (placeholder: string, { syntax }: CatalogueTextFact): boolean =>
+/** What a plural is chosen by: the first argument, or in ICU any by its name. */
+export const isNumber = (placeholder: string, { syntax }: Pick<CatalogueTextFact, 'syntax'>): boolean =>
   syntax === 'icu' || /^1:(d|u|@)$/.test(placeholder);
 
 function sameKinds(a: readonly string[], b: readonly string[]): boolean {

@@ -8,6 +8,7 @@ import { isLocaleTag } from '../../../model/locale.ts';
 import { type PluralNeeds, pluralNeeds } from '../../../platform/text/plural-categories.ts';
 import type { Assertion, Check } from '../../check.ts';
 import { catalogueViews, languageOf, targetLocales } from './catalogue.ts';
+import { isNumber } from './placeholder-mismatch.ts';
 import { departure, textDraft } from './text-draft.ts';
 
 export const pluralForms = {
@@ -100,7 +101,8 @@ function* judgeHardCoded(
   locale: string,
   needs: PluralNeeds,
 ): Generator<Assertion> {
-  const number = forms.get('other')?.placeholders.find((placeholder) => /^1:|^\w+:/.test(placeholder));
+  const other = forms.get('other');
+  const number = other?.placeholders.find((placeholder) => isNumber(placeholder, other));
   if (number === undefined) return;
   for (const [category, text] of forms) {
     const numbers = CATEGORY.has(category) ? (needs.examples.get(category as PluralCategory) ?? []) : [];
@@ -110,7 +112,7 @@ function* judgeHardCoded(
         locale,
         severity: 1,
         digest: `hard-coded ${text.text}`,
-        data: { fault: 'hard-coded', category, numbers: numbers.map(String), number, syntax: text.syntax },
+        data: { fault: 'hard-coded', category, numbers: numbers.map(String) },
       }),
     );
   }

@@ -68,7 +68,7 @@ const isOtherScript = (locale: string, source: string): boolean =>
   isLocaleTag(locale) && scriptOf(locale) !== scriptOf(source);
 
 /** Words of letters, without what is filled in, addresses and markup. */
-export const wordsOf = (text: string): string[] =>
+const wordsOf = (text: string): string[] =>
   text
     .replace(
       /%(\d+\$)?[-#+0,(']*\d*(\.\d+)?(ll|l)?[a-zA-Z@]|\{[^{}]*\}|<[^<>]*>|\S+@\S+|\S+\.\S+|\S+\/\S+/g,
