@@ -98,7 +98,7 @@ export const localizationWords: AreaWords = {
         }
       : {
           what: `${key} in ${locale} leaves the number out of "${category}", which is not one number`,
-          measured: quote(String(text)),
+          measured: `no placeholder for the number in ${quote(String(text))}`,
           required: `the number in it: "${category}" is said for ${textsOf(numbers).join(', ')} … (CLDR)`,
           why: `At ${textsOf(numbers).at(-1)} the user reads ${quote(String(text))}.`,
           remedy: 'Put the placeholder of the number back in.',
