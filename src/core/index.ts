@@ -1,5 +1,7 @@
 /** `fenlok`: the core. Pure functions over plain data; runs in Node and in a browser. */
 
+export { type ScannedStop, type ScanPattern, scanStops } from './areas/accessibility/scan.ts';
+export { type Stop, type Walk, walkStops } from './areas/accessibility/walk-stops.ts';
 export type { Assertion, Check, Draft, FactIndex } from './areas/check.ts';
 export { checks } from './areas/checks.ts';
 export {
@@ -10,7 +12,9 @@ export {
   sayRatio,
   toHex,
 } from './areas/contrast/colour.ts';
-export { measureText, type TextSeen, type TextUnseen } from './areas/contrast/measure-text.ts';
+export { simulateVision, type Vision, visions } from './areas/contrast/colour-vision.ts';
+export { measurePicture, type PictureSeen } from './areas/contrast/pixels/measure-picture.ts';
+export { measureText, type TextSeen, type TextUnseen } from './areas/contrast/pixels/measure-text.ts';
 export { type Suggestion, suggestColour, suggestColours } from './areas/contrast/suggest-colour.ts';
 export type { CaptureEvidence, CatalogueEvidence, Observer, PackageEvidence } from './areas/observer.ts';
 export { observers } from './areas/observers.ts';

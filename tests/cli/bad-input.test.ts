@@ -215,7 +215,7 @@ describe('files that people write', () => {
     [
       'a typo further in',
       (text) => text.replace('  schemes:', '  schems:'),
-      /line 25: unknown key "schems" under links.*Did you mean "schemes"/,
+      /line 28: unknown key "schems" under links.*Did you mean "schemes"/,
     ],
     [
       'a typo in a list',
@@ -229,7 +229,7 @@ describe('files that people write', () => {
     ],
     [
       'a screen that is not listed',
-      (text) => text.replace('{ locales: [en] }', '{ locales: [en], screens: [timetabel] }'),
+      (text) => text.replace('{ locales: [en, de, ar],', '{ screens: [timetabel], locales: [en, de, ar],'),
       /line 22, coverage\.0\.screens\.0: "timetabel" is not among the screens/,
     ],
     [

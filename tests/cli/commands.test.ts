@@ -112,7 +112,7 @@ describe('a dossier by hand', () => {
     const judgement = JSON.parse(run.out);
     expect(judgement.items.find(({ id }: { id: string }) => id === 'a11y.names')).toMatchObject({
       outcome: 'untested',
-      why: expect.stringContaining('27 of 28 planned cells'),
+      why: expect.stringContaining('85 of 86 planned cells'),
     });
     const facts = readdirSync(join(dossier, 'facts')).map((name) => join(dossier, 'facts', name));
     for (const file of facts)
@@ -131,7 +131,7 @@ describe('a dossier by hand', () => {
         readFileSync(file, 'utf8').replace('"name":"Go","nameFrom":"label"', '"name":"","nameFrom":"none"'),
       );
     // kept facts of another observer version are measured anew
-    for (const file of facts) writeFileSync(file, readFileSync(file, 'utf8').replace('stops 1', 'stops 0'));
+    for (const file of facts) writeFileSync(file, readFileSync(file, 'utf8').replace(/stops \d+/, 'stops 0'));
     const fresh = JSON.parse((await fenlok(['judge', '--json'], folder)).out);
     expect(fresh.findings.map(({ check }: { check: string }) => check)).not.toContain('unnamed-control');
   });
@@ -226,7 +226,7 @@ test('the entry points of the package are there, typed and without side effects'
     out += chunk;
   });
   await new Promise((resolve) => child.on('close', resolve));
-  expect(out.trim()).toBe('21 function example.kelpline 42');
+  expect(out.trim()).toBe('21 function example.kelpline 60');
   for (const entry of ['core', 'node', 'standins'])
     expect(existsSync(join(root, `dist/${entry}/index.d.ts`))).toBe(true);
 });

@@ -91,7 +91,8 @@ const MUTATIONS: Record<
     check: 'markup-mismatch',
   },
   'an entity is escaped twice': {
-    can: () => true,
+    // a short text would be found too long as well
+    can: (text) => text.length > 12,
     change: (text) => `${text} &amp; x`,
     check: 'swallowed-escape',
   },

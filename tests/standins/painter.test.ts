@@ -4,9 +4,9 @@ import { join } from 'node:path';
 import { smallTarget } from '../../src/core/areas/accessibility/small-target.ts';
 import type { Check } from '../../src/core/areas/check.ts';
 import { contrastRatio, parseHex, type Rgb } from '../../src/core/areas/contrast/colour.ts';
-import { measureText } from '../../src/core/areas/contrast/measure-text.ts';
+import { measureText } from '../../src/core/areas/contrast/pixels/measure-text.ts';
+import { estimateTextSize } from '../../src/core/areas/contrast/pixels/text-size.ts';
 import { textContrast } from '../../src/core/areas/contrast/text-contrast.ts';
-import { estimateTextSize } from '../../src/core/areas/contrast/text-size.ts';
 import { readHierarchy } from '../../src/core/formats/android/hierarchy.ts';
 import type { Cell } from '../../src/core/model/cell.ts';
 import type { Fact } from '../../src/core/model/fact.ts';
@@ -109,11 +109,17 @@ test('the estimated size of nearly every Latin text holds its true size', async 
       const { png, placed } = await phone.show(cell);
       const pixels = await decodeImage('screen.png', png);
       for (const { placed: text } of textsOf(placed)) {
-        const seen = measureText(pixels, text.boundsPx, []);
+        const seen = measureText(
+          pixels,
+          text.boundsPx,
+          [],
+          text.element.kind === 'text' ? text.element.text : '',
+        );
         if (text.element.kind !== 'text' || typeof seen === 'string') continue;
-        const [lowest, highest] = estimateTextSize(text.element.text, seen.lineHeightsPx).map(
-          (px) => px / 3,
-        ) as [number, number];
+        const [lowest, highest] = estimateTextSize(text.element.text, seen).map((px) => px / 3) as [
+          number,
+          number,
+        ];
         all += 1;
         if (lowest <= text.element.sizeSp && text.element.sizeSp <= highest) held += 1;
       }

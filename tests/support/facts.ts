@@ -67,6 +67,7 @@ interface ScreenOptions {
   cell?: Partial<Cell>;
   platform?: 'android' | 'ios';
   densityDpi?: number;
+  carries?: CaptureEvidence['capture']['carries'];
 }
 
 /** A capture of 160 dpi, where a pixel is a dp; white where no picture is given. */
@@ -81,6 +82,7 @@ export function screenEvidence(tree: UiNode, of: ScreenOptions = {}): CaptureEvi
       densityDpi: of.densityDpi ?? 160,
       picture: 'x.png',
       tree,
+      carries: of.carries ?? [],
     },
     buildBasis: 'seen',
     tree,

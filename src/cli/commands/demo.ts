@@ -15,6 +15,7 @@ import { type AddCommand, inCwd } from './options.ts';
 
 const KELPLINE = 'example.kelpline';
 const IOS_DOSSIER = 'dossier-ios';
+const ANDROID_PACKAGE = 'kelpline.apk';
 const DATA = fileURLToPath(new URL('../../../demo/kelpline/', import.meta.url));
 
 /** `fenlok demo`: the whole job on a made-up island-ferry app. */
@@ -32,7 +33,10 @@ export const demoCommand: AddCommand = (program, io) => {
     .action(async (options: { out: string; all?: boolean; json?: boolean }) => {
       const out = inCwd(io, options.out);
       await prepare(out);
-      await captureScreens(join(out, 'dossier'), join(out, 'fenlok.yaml'), io);
+      const android = { dossier: 'dossier', package: ANDROID_PACKAGE, what: 'screens', cells: () => true };
+      await captureScreens(out, android, io);
+      const ios = { dossier: IOS_DOSSIER, package: 'kelpline.ipa', what: 'iOS screens', cells: isPlain };
+      await captureScreens(out, ios, io);
       const { judgement, reports } = await judgeAndReport({ ...io, cwd: out }, { dossier: 'dossier' });
       io.out(
         options.json
@@ -53,11 +57,10 @@ export const demoCommand: AddCommand = (program, io) => {
 
 /** The iOS package of the same app, with no device: what the package alone can show. */
 async function judgeIos(out: string, io: Io): Promise<void> {
-  await addPackage(join(out, IOS_DOSSIER), join(DATA, 'kelpline.ipa'));
   const { judgement } = await judgeAndReport({ ...io, cwd: out }, { dossier: IOS_DOSSIER });
   const failed = judgement.findings.filter(({ basis }) => basis === 'measured').length;
   io.err(
-    `The iOS package, with no device: ${judgement.verdict}, ${failed} findings measured. See them with  fenlok judge --dossier ${IOS_DOSSIER}\n`,
+    `The iOS build: ${judgement.verdict}, ${failed} findings measured. See them with  fenlok judge --dossier ${IOS_DOSSIER}\n`,
   );
 }
 
@@ -81,38 +84,66 @@ async function prepare(out: string): Promise<void> {
     if (await exists(join(folder, 'dossier.json'))) await rm(folder, { recursive: true });
 }
 
-/** Installs the package on the stand-in phone and captures every planned cell. */
-async function captureScreens(folder: string, intentFile: string, io: Io): Promise<void> {
+type PlannedCell = ReturnType<typeof plannedCells>[number];
+
+// Drawing and packing run beside one another.
+const AT_ONCE = 2;
+
+/** Installs the package on the stand-in phone and captures the planned cells. */
+async function captureScreens(
+  out: string,
+  of: { dossier: string; package: string; what: string; cells: (cell: PlannedCell) => boolean },
+  io: Io,
+): Promise<void> {
   // only here, so that the other commands need not wait for fonts and layout to load
   const { kelpline } = await import('../../standins/phone/apps/kelpline/kelpline.ts');
+  const { TREE_CARRIES } = await import('../../standins/phone/dump-tree.ts');
   const { startPhone } = await import('../../standins/phone/phone.ts');
   const { shapes } = await import('../../standins/phone/shapes.ts');
-  const apkFile = join(DATA, 'kelpline.apk');
-  io.err(`Reading ${relative(io.cwd, apkFile) || apkFile}\n`);
-  await addPackage(folder, apkFile);
+  const folder = join(out, of.dossier);
+  const file = join(DATA, of.package);
+  io.err(`Reading ${relative(io.cwd, file) || file}\n`);
+  await addPackage(folder, file);
   const dossier = await openDossier(folder);
-  const cells = plannedCells((await readYaml(intentFile, intentSchema)).value);
-  const tell = progress(io, 'Capturing screens on the stand-in phone');
-  await withPackage(apkFile, async (apk) => {
-    const phone = startPhone(shapes.common, apk, kelpline);
-    for (const [i, cell] of cells.entries()) {
-      io.signal.throwIfAborted();
-      const shown = await phone.show(cell);
-      const capture: Capture = {
-        fenlok: 'capture/1',
-        platform: 'android',
-        build: dossier.candidate.build,
-        cell: { ...cell, device: phone.shape.name },
-        densityDpi: phone.shape.densityDpi,
-        picture: 'screen.png',
-        hierarchy: 'screen.xml',
+  const { value: intent } = await readYaml(join(out, 'fenlok.yaml'), intentSchema);
+  const cells = plannedCells(intent).filter(of.cells);
+  const tell = progress(io, `Capturing ${of.what} on the stand-in phone`);
+  await withPackage(join(DATA, ANDROID_PACKAGE), (apk) =>
+    withPackage(file, async (installed) => {
+      const phone = startPhone(shapes.common, installed, kelpline, apk);
+      const { platform } = installed.app;
+      let next = 0;
+      let done = 0;
+      const work = async () => {
+        while (next < cells.length) {
+          io.signal.throwIfAborted();
+          const cell = cells[next++]!;
+          const shown = await phone.show(cell);
+          const capture: Capture = {
+            fenlok: 'capture/1',
+            platform,
+            build: dossier.candidate.build,
+            cell: { ...cell, device: phone.shape.name },
+            densityDpi: phone.shape.densityDpi,
+            picture: 'screen.png',
+            // Android has a dump of its own; on iOS a UI test writes the tree
+            ...(platform === 'android'
+              ? { hierarchy: 'screen.xml', carries: [] }
+              : { tree: shown.tree, carries: [...TREE_CARRIES] }),
+          };
+          await addCapture(dossier, `${cell.screen}.json`, {
+            capture,
+            picture: shown.png,
+            ...(platform === 'android' && { hierarchyXml: shown.hierarchyXml }),
+          });
+          tell(++done, cells.length);
+        }
       };
-      await addCapture(dossier, `${cell.screen}.json`, {
-        capture,
-        picture: shown.png,
-        hierarchyXml: shown.hierarchyXml,
-      });
-      tell(i + 1, cells.length);
-    }
-  });
+      await Promise.all(Array.from({ length: AT_ONCE }, work));
+    }),
+  );
 }
+
+/** On iOS the screens as they are, in the source language. */
+const isPlain = ({ locale, orientation, procedure, textScale }: PlannedCell): boolean =>
+  locale === 'en' && orientation === 'portrait' && procedure === 'as-is' && textScale === 1;

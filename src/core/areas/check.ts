@@ -20,6 +20,8 @@ export interface Draft {
 export type Assertion =
   /** `count` subjects at once, where there are too many to speak of each. */
   | { outcome: 'passed' | 'inapplicable'; cell?: Cell; count?: number }
+  /** The evidence cannot show it, because it does not carry something: `headings`, `traits`. */
+  | { outcome: 'untested'; cell?: Cell; lacking: string }
   | { outcome: 'failed' | 'cantTell'; cell?: Cell; draft: Draft };
 
 /** Facts by kind, as checks read them. */

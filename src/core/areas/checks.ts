@@ -1,5 +1,21 @@
+import { crowdedTarget } from './accessibility/crowded-target.ts';
+import { fieldLabel } from './accessibility/field-label.ts';
+import { hiddenGesture } from './accessibility/hidden-gesture.ts';
+import { labelInName } from './accessibility/label-in-name.ts';
+import { meaninglessName } from './accessibility/meaningless-name.ts';
+import { noHeading } from './accessibility/no-heading.ts';
+import { overlappingTargets } from './accessibility/overlapping-targets.ts';
+import { displaySetting } from './accessibility/pairs/display-setting.ts';
+import { rotatedScreen } from './accessibility/pairs/rotated-screen.ts';
+import { textScaling } from './accessibility/pairs/text-scaling.ts';
+import { roleConflict } from './accessibility/role-conflict.ts';
+import { roleInName } from './accessibility/role-in-name.ts';
+import { sameName } from './accessibility/same-name.ts';
 import { smallTarget } from './accessibility/small-target.ts';
 import { unnamedControl } from './accessibility/unnamed-control.ts';
+import { unreachableControl } from './accessibility/unreachable-control.ts';
+import { unspokenState } from './accessibility/unspoken-state.ts';
+import { voiceName } from './accessibility/voice-name.ts';
 import { debugBuild } from './candidate/debug-build.ts';
 import { entitlementMismatch } from './candidate/entitlement-mismatch.ts';
 import { namelessBuild } from './candidate/nameless-build.ts';
@@ -7,6 +23,8 @@ import { releaseSignature } from './candidate/release-signature.ts';
 import { unreadPart } from './candidate/unread-part.ts';
 import { versionNotRaised } from './candidate/version-not-raised.ts';
 import type { Check } from './check.ts';
+import { colourAlone } from './contrast/colour-alone.ts';
+import { iconContrast } from './contrast/icon-contrast.ts';
 import { textContrast } from './contrast/text-contrast.ts';
 import { backupRules } from './lifecycle/backup-rules.ts';
 import { closedLinkFilter } from './links/closed-link-filter.ts';
@@ -51,8 +69,26 @@ export const checks: readonly Check[] = [
   versionNotRaised,
   entitlementMismatch,
   textContrast,
+  iconContrast,
+  colourAlone,
   unnamedControl,
+  meaninglessName,
+  roleInName,
+  sameName,
+  labelInName,
+  roleConflict,
+  unspokenState,
+  fieldLabel,
+  noHeading,
   smallTarget,
+  overlappingTargets,
+  crowdedTarget,
+  unreachableControl,
+  hiddenGesture,
+  voiceName,
+  textScaling,
+  displaySetting,
+  rotatedScreen,
   missingTranslation,
   placeholderMismatch,
   extraTranslation,

@@ -10,6 +10,8 @@ export interface CheckReport {
   findings: Finding[];
   passed: number;
   inapplicable: number;
+  /** What some evidence would have to carry, for the check to look at it. */
+  lacking: string[];
   /** Evidence of the sort that the check reads was there, whatever was found in it. */
   hadFacts: boolean;
 }
@@ -27,15 +29,18 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
     const drafts = assertions.flatMap((assertion) => ('draft' in assertion ? [assertion.draft] : []));
     return {
       check,
-      findings: groupDrafts(check, drafts),
+      findings: groupDrafts(check, drafts, intent.sourceLocale),
       passed: count('passed'),
       inapplicable: count('inapplicable'),
+      lacking: [
+        ...new Set(assertions.flatMap((assertion) => ('lacking' in assertion ? [assertion.lacking] : []))),
+      ],
       hadFacts: facts.of(check.needs[0]!).length > 0,
     };
   });
 }
 
-function groupDrafts(check: Check, drafts: readonly Draft[]): Finding[] {
+function groupDrafts(check: Check, drafts: readonly Draft[], sourceLocale: string): Finding[] {
   const groups = new Map<string, Draft[]>();
   for (const draft of drafts) {
     const id = findingId(check.id, draft.identity);
@@ -44,12 +49,15 @@ function groupDrafts(check: Check, drafts: readonly Draft[]): Finding[] {
     else groups.set(id, [draft]);
   }
   return [...groups]
-    .map(([id, group]) => findingOf(id, check, group))
+    .map(([id, group]) => findingOf(id, check, group, sourceLocale))
     .sort((a, b) => b.severity - a.severity || (a.id < b.id ? -1 : 1));
 }
 
-function findingOf(id: string, check: Check, drafts: readonly Draft[]): Finding {
-  const sorted = [...drafts].sort((a, b) => rank(b) - rank(a) || b.severity - a.severity);
+function findingOf(id: string, check: Check, drafts: readonly Draft[], sourceLocale: string): Finding {
+  const sorted = [...drafts].sort(
+    (a, b) =>
+      rank(b) - rank(a) || b.severity - a.severity || oddness(a, sourceLocale) - oddness(b, sourceLocale),
+  );
   const worst = sorted[0]!;
   const occurrences: Occurrence[] = sorted.map((draft) => draft.occurrence);
   const say = messages[check.id];
@@ -67,6 +75,10 @@ function findingOf(id: string, check: Check, drafts: readonly Draft[]): Finding 
     words: say(occurrences[0]!.data, { basis: worst.basis, identity, occurrences }),
   };
 }
+
+/** Of occurrences that are equally bad, the one that most of its readers understand comes first. */
+const oddness = ({ occurrence: { cell } }: Draft, sourceLocale: string): number =>
+  cell ? Number(cell.locale !== sourceLocale) * 2 + Number(cell.textScale !== 1) : 0;
 
 /** What is measured stands before what is estimated. */
 const rank = (draft: Draft): number => (draft.basis === 'measured' ? 1 : 0);

@@ -94,6 +94,13 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
     };
   const gap = needCaptures ? sayGap(coverage) : undefined;
   if (gap) return { outcome: 'untested', why: `${passed} looked at and passed, but ${gap}`, findings: ids };
+  const lacking = [...new Set(reports.flatMap((report) => report.lacking))];
+  if (lacking.length > 0)
+    return {
+      outcome: 'untested',
+      why: `${passed > 0 ? `${passed} looked at and passed, but some` : 'The'} captures do not carry ${lacking.join(', ')}: see docs/captures.md for those that do.`,
+      findings: ids,
+    };
   if (passed + findings.length === 0)
     return { outcome: 'inapplicable', why: 'There is nothing of the kind in this candidate.', findings: ids };
   const ruled = findings.length > 0 ? `, ${count(findings.length, 'finding')} ruled on` : '';

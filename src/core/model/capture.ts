@@ -23,6 +23,15 @@ export const captureSchema = z
     /** File name of the UI hierarchy XML, beside this file. */
     hierarchy: z.string().min(1).optional(),
     tree: uiNodeSchema.optional(),
+    /**
+     * What the tree carries beyond the OS's own dump. What is not named here is untested on this capture, never passed
+     * or failed.
+     */
+    carries: z
+      .array(
+        z.enum(['traits', 'values', 'headings', 'label-for', 'actions', 'gestures', 'order', 'text-size']),
+      )
+      .default([]),
   })
   .refine((capture) => (capture.hierarchy === undefined) !== (capture.tree === undefined), {
     message: 'a capture names either a hierarchy file or carries a tree, not both and not neither',

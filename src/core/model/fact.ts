@@ -13,6 +13,7 @@ import type { BuildKey, Platform } from './candidate.ts';
 import type { EntryKind, TextFault, TextSyntax } from './catalogue.ts';
 import type { Cell } from './cell.ts';
 import type { Box } from './geometry.ts';
+import type { Trait } from './ui-tree.ts';
 
 /** An element of a capture as facts name it. */
 export interface ElementRef {
@@ -60,8 +61,19 @@ export interface SeenTextFact extends TextContrastBase {
   background: string;
   /** Share of inked pixels that reach the text's own colour, 0 to 1: thin text may never reach it. */
   reached: number;
-  /** Text size as estimated from the glyphs, lowest and highest, in dp. */
+  /** One colour, a gradient, or a picture: of the latter two the worst place counts. */
+  behind: 'flat' | 'gradient' | 'picture';
+  /** On an uneven background: the ratio at its average place. */
+  meanRatio: number;
+  /** Whether the tree says the size, or glyphs were measured. */
+  sizeFrom: 'tree' | 'glyphs';
+  /** Text size, lowest and highest, in dp. */
   textSizeDp: [number, number];
+  /** Weight 700 or more. */
+  bold: boolean | 'unknown';
+  /** Height of its tallest glyph, and width of its strokes (0 where not measured): what growth is told by. */
+  glyphDp: number;
+  stemDp: number;
 }
 
 /** A text that the tree holds and the picture does not show in a way that can be measured. */
@@ -70,6 +82,28 @@ export interface UnseenTextFact extends TextContrastBase {
 }
 
 export type TextContrastFact = SeenTextFact | UnseenTextFact;
+
+interface IconContrastBase extends OfCapture {
+  kind: 'icon-contrast';
+  element: ElementRef;
+  enabled: boolean;
+  cutBy?: 'screen' | 'scroll';
+}
+
+/** Contrast of an icon's strongest part with what surrounds the icon. */
+export interface SeenIconFact extends IconContrastBase {
+  unseen?: undefined;
+  ratio: number;
+  interval: [number, number];
+  foreground: string;
+  background: string;
+}
+
+export interface UnseenIconFact extends IconContrastBase {
+  unseen: 'no-ink' | 'too-small' | 'covered' | 'busy-background' | 'photo';
+}
+
+export type IconContrastFact = SeenIconFact | UnseenIconFact;
 
 /** A text that a person reads or hears on a screen. */
 export interface ScreenTextFact extends OfCapture {
@@ -80,6 +114,8 @@ export interface ScreenTextFact extends OfCapture {
   from: 'text' | 'label';
   /** A field that holds what a person typed, or its hint. */
   isField: boolean;
+  /** It can be scrolled out of sight. */
+  inScroller?: true;
   /** The picture ends it in an ellipsis that the text does not have. */
   ellipsized?: true;
 }
@@ -99,10 +135,32 @@ export interface PlaceFact extends OfCapture {
 export interface StopFact extends OfCapture {
   kind: 'stop';
   element: ElementRef;
+  /** In reading order, from 1. */
+  order: number;
   actionable: boolean;
   enabled: boolean;
   name: string;
-  nameFrom: 'label' | 'text' | 'gathered' | 'hint' | 'none';
+  nameFrom: 'label' | 'text' | 'gathered' | 'label-for' | 'hint' | 'none';
+  roles: Trait[];
+  /** What it stands at, as spoken. */
+  states: string[];
+  /** Texts drawn on it. */
+  drawn: string[];
+  isField: boolean;
+  isPicture: boolean;
+  /** Checked or not, selected, expanded or a value: some state is told. */
+  hasState: boolean;
+  longPress?: true;
+  /** Not a stop in truth: actionable, and kept from readers and switches. */
+  shutInBy?: 'element' | 'hidden';
+
+  // Left out where the source does not carry it.
+  heading?: boolean;
+  traits?: Trait[];
+  value?: string;
+  knowsLabels?: true;
+  actions?: string[];
+  swipeable?: boolean;
 }
 
 /** The size of something that can be tapped. */
@@ -114,6 +172,10 @@ export interface TargetFact extends OfCapture {
   heightDp: number;
   /** One picture pixel in dp: the rounding that a size may carry. */
   pixelDp: number;
+  /** Others that lie over a part of it, by their keys, with the size of what they share. */
+  overlaps: { key: string; shown: string; widthDp: number; heightDp: number }[];
+  /** Centre to the nearest edge or, of another small target, centre of what can be tapped beside it. */
+  clearanceDp: number;
   /** What hides a part of it, so that its whole size is not known. */
   cutBy?: 'screen' | 'scroll';
 }
@@ -289,6 +351,7 @@ export interface CatalogueTextFact extends OfPackage {
 export type Fact =
   | CaptureFact
   | TextContrastFact
+  | IconContrastFact
   | ScreenTextFact
   | PlaceFact
   | StopFact

@@ -25,8 +25,12 @@ export const limitsSchema = z.strictObject({
   largeTextContrast: z.number().min(1).max(21).default(3),
   /** What 18 and 14 bold are counted in: mobile practice says dp, WCAG says points (24 and 18.66 CSS px). */
   largeTextCountedIn: z.enum(['dp', 'pt']).default('dp'),
+  /** WCAG 2.2, 1.4.11: minimum ratio of icons and meaningful pictures. */
+  iconContrast: z.number().min(1).max(21).default(3),
   androidTargetDp: z.number().min(1).default(48),
   iosTargetPt: z.number().min(1).default(44),
+  /** Stops from which on a screen is long enough to need headings. */
+  longScreenStops: z.number().int().min(2).default(15),
   /** How far a picture may be scaled up before it counts as blurred: one step of the densities, xxhdpi to xxxhdpi. */
   upscale: z.number().min(1).default(1.34),
   /** On the width that a translation is expected to have at most: 1.2 allows a fifth more. */

@@ -1,6 +1,27 @@
 import { z } from 'zod';
 import { area, type Box, boxSchema, intersect } from './geometry.ts';
 
+export const traitSchema = z.enum([
+  'button',
+  'link',
+  'heading',
+  'image',
+  'text',
+  'field',
+  'searchField',
+  'switch',
+  'checkbox',
+  'radio',
+  'tab',
+  'slider',
+  'progress',
+  'adjustable',
+  'list',
+  'dialog',
+  'menu',
+]);
+export type Trait = z.infer<typeof traitSchema>;
+
 const nodeFields = {
   /** The toolkit's class or role name, as the source wrote it. */
   className: z.string().default(''),
@@ -21,6 +42,33 @@ const nodeFields = {
   selected: z.boolean().default(false),
   password: z.boolean().default(false),
   visible: z.boolean().default(true),
+
+  // What only richer sources carry; a capture names in `carries` which of it was looked for.
+  /** What kind of thing it is and does, as the platform's accessibility layer is told. */
+  traits: z.array(traitSchema).optional(),
+  /** What it stands at now, as spoken: "3 of 5", "on". */
+  value: z.string().optional(),
+  heading: z.boolean().optional(),
+  live: z.enum(['off', 'polite', 'assertive']).optional(),
+  /** Id of the field that this text names. */
+  labelFor: z.string().optional(),
+  /** Named actions besides activating it. */
+  actions: z.array(z.string()).optional(),
+  /** A swipe on it does something. */
+  swipeable: z.boolean().optional(),
+  /** Id of the element that is read right after, or right before, this one. */
+  readBefore: z.string().optional(),
+  readAfter: z.string().optional(),
+  /** Whether assistive technology is to stop at it: its whole content then speaks as one. */
+  isElement: z.boolean().optional(),
+  /** Hidden from assistive technology, with all that is inside. */
+  hidden: z.boolean().optional(),
+  expanded: z.boolean().optional(),
+  /** What voice control may call it by besides its name. */
+  voiceNames: z.array(z.string()).optional(),
+  /** In sp, which is points on iOS. */
+  textSizeDp: z.number().positive().optional(),
+  bold: z.boolean().optional(),
 };
 
 /** One element of a screen, bounds in picture pixels; children in drawing order. */
@@ -38,7 +86,23 @@ export const uiNodeSchema: z.ZodType<UiNode> = z
   .meta({ id: 'UiNode' });
 
 export const isField = (node: UiNode): boolean =>
-  /EditText|TextField|TextInput|SearchField/.test(node.className);
+  /EditText|TextField|TextInput|SearchField/.test(node.className) ||
+  has(node, 'field') ||
+  has(node, 'searchField');
+export const isPicture = (node: UiNode): boolean => /Image/.test(node.className) || has(node, 'image');
+
+const has = (node: UiNode, trait: Trait): boolean => node.traits?.includes(trait) ?? false;
+
+/** What is drawn as text: its own, or the hint of an empty field. */
+export const shownText = (node: UiNode): string =>
+  node.text.trim() || (isField(node) ? node.hint.trim() : '');
+
+/** A container that repeats what is drawn by an element inside of it. */
+export const isShownByChild = (node: UiNode, text: string): boolean =>
+  node.children.some(
+    (child) => (child.text.trim() !== '' && text.includes(child.text.trim())) || isShownByChild(child, text),
+  );
+
 export const isActionable = (node: UiNode): boolean =>
   node.clickable || node.longClickable || node.checkable || isField(node);
 

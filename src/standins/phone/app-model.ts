@@ -2,6 +2,7 @@
  * How an app on the stand-in phone describes a screen: a tree of boxes, texts and icons, sized in dp,
  * coloured by the names of its own colour resources, with the accessibility properties that its author gave it.
  */
+import type { Trait } from '../../core/model/ui-tree.ts';
 
 export interface Edges {
   top: number;
@@ -41,7 +42,18 @@ export interface Semantics {
   enabled?: boolean;
   focusable?: boolean;
   scrollable?: boolean;
+  longClickable?: boolean;
   hint?: string;
+
+  // What iOS is told besides, and its hierarchy dump cannot carry on Android.
+  traits?: readonly Trait[];
+  value?: string;
+  heading?: boolean;
+  labelFor?: string;
+  actions?: readonly string[];
+  swipeable?: boolean;
+  isElement?: boolean;
+  hidden?: boolean;
 }
 
 export interface BoxElement extends Semantics {
@@ -61,6 +73,8 @@ export interface TextElement extends Semantics {
   align?: 'start' | 'center';
   /** What does not fit into so many lines ends in an ellipsis. */
   maxLines?: number;
+  /** Given in dp, so that it does not follow the text size that the user has set. */
+  fixedSize?: boolean;
 }
 
 /** A vector drawable of the app: tinted with one colour, or in its own colours. */
@@ -86,7 +100,16 @@ const SEMANTIC_KEYS = [
   'enabled',
   'focusable',
   'scrollable',
+  'longClickable',
   'hint',
+  'traits',
+  'value',
+  'heading',
+  'labelFor',
+  'actions',
+  'swipeable',
+  'isElement',
+  'hidden',
 ] as const;
 
 function split(options: BoxOptions): { style: Style; semantics: Semantics } {
@@ -120,12 +143,13 @@ interface TextOptions extends BoxOptions {
   weight?: TextElement['weight'];
   colour?: string;
   maxLines?: number;
+  fixedSize?: boolean;
 }
 
 export function text(content: string, options: TextOptions = {}): TextElement {
-  const { sizeSp = 15, weight = 400, colour = 'ink', maxLines, ...rest } = options;
+  const { sizeSp = 15, weight = 400, colour = 'ink', maxLines, fixedSize, ...rest } = options;
   const { style, semantics } = split(rest);
-  return { kind: 'text', text: content, sizeSp, weight, colour, maxLines, style, ...semantics };
+  return { kind: 'text', text: content, sizeSp, weight, colour, maxLines, fixedSize, style, ...semantics };
 }
 
 export function picture(
@@ -141,6 +165,10 @@ export function picture(
 export interface AppContext {
   /** BCP 47 language that the app runs in. */
   locale: string;
+  platform: 'android' | 'ios';
+  orientation: 'portrait' | 'landscape';
+  /** 1 for 100 %. */
+  textScale: number;
   /** A string resource with its format arguments filled in. */
   string(key: string, ...args: (string | number)[]): string;
   /** A plurals resource for a count; the count is its first argument. */
@@ -150,5 +178,7 @@ export interface AppContext {
 /** An app that can be installed: its screens by id, in the order of its own navigation. */
 export interface PhoneApp {
   appId: string;
+  /** Its texts become bolder where the user has set bold text. */
+  followsBoldText?: boolean;
   screens: Record<string, (app: AppContext) => Element>;
 }

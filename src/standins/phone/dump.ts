@@ -30,7 +30,7 @@ function dumpNode(
     ['focusable', element.focusable ?? element.clickable ?? false],
     ['focused', false],
     ['scrollable', element.scrollable ?? false],
-    ['long-clickable', false],
+    ['long-clickable', element.longClickable ?? false],
     ['password', false],
     ['selected', element.selected ?? false],
     ['bounds', sayBounds(boundsPx)],

@@ -14,7 +14,7 @@ import {
 import type { Box } from '../../core/model/geometry.ts';
 import type { Edges, Element, Style, TextElement } from './app-model.ts';
 import type { PhoneShape } from './shapes.ts';
-import type { Typeface } from './typeface.ts';
+import type { FontWeight, Typeface } from './typeface.ts';
 
 /** One element with its place on the screen. */
 export interface Placed {
@@ -32,6 +32,8 @@ export interface LayoutSettings {
   typeface: Typeface;
   rtl: boolean;
   textScale: number;
+  /** What bold text adds to every weight. */
+  extraWeight: number;
 }
 
 export const LINE_HEIGHT = 1.35;
@@ -170,14 +172,20 @@ function withoutPadding({ x, y, width, height }: Box, node: Node, scale: number)
   return { x: x + left, y: y + top, width: width - left - right, height: height - top - bottom };
 }
 
+export const sizeDp = ({ fixedSize, sizeSp }: TextElement, textScale: number): number =>
+  fixedSize ? sizeSp : sizeSp * textScale;
+
+export const weightOf = ({ weight }: TextElement, extraWeight: number): FontWeight =>
+  Math.min(700, weight + extraWeight) as FontWeight;
+
 export const lineHeight = (element: TextElement, { textScale }: LayoutSettings): number =>
-  element.sizeSp * textScale * LINE_HEIGHT;
+  sizeDp(element, textScale) * LINE_HEIGHT;
 
 export const lineWidth = (
   line: string,
   element: TextElement,
-  { typeface, textScale }: LayoutSettings,
-): number => typeface.width(line, element.sizeSp * textScale, element.weight);
+  { extraWeight, textScale, typeface }: LayoutSettings,
+): number => typeface.width(line, sizeDp(element, textScale), weightOf(element, extraWeight));
 
 function breakLines(element: TextElement, widthDp: number, settings: LayoutSettings): string[] {
   const lines: string[] = [];

@@ -1,7 +1,8 @@
 /** Draws a laid-out screen the way the phone's display would show it: SVG, then pixels by resvg. */
-import { Resvg } from '@resvg/resvg-js';
+import { renderAsync } from '@resvg/resvg-js';
+import sharp from 'sharp';
 import type { Box } from '../../core/model/geometry.ts';
-import { type LayoutSettings, lineHeight, lineWidth, type Placed } from './layout.ts';
+import { type LayoutSettings, lineHeight, lineWidth, type Placed, sizeDp, weightOf } from './layout.ts';
 import type { Vector } from './resources.ts';
 
 export interface Paints {
@@ -28,11 +29,13 @@ export async function paintScreen(
     statusBar(settings, paints),
     '</svg>',
   ].join('\n');
-  const resvg = new Resvg(svg, {
+  const rendered = await renderAsync(svg, {
     font: { fontFiles: typeface.files, loadSystemFonts: false, defaultFontFamily: typeface.family },
     logLevel: 'off',
   });
-  return resvg.render().asPng();
+  const raw = { width: rendered.width, height: rendered.height, channels: 4 as const };
+  // packed beside the drawing of the next one
+  return sharp(rendered.pixels, { raw }).png({ compressionLevel: 4 }).toBuffer();
 }
 
 async function paintElement(
@@ -90,14 +93,14 @@ function textLines(
   if (element.kind !== 'text') return [];
   const scale = settings.shape.densityDpi / 160;
   const { ascent, descent } = settings.typeface;
-  const sizePx = element.sizeSp * settings.textScale * scale;
+  const sizePx = sizeDp(element, settings.textScale) * scale;
   const linePx = lineHeight(element, settings) * scale;
   const firstBaseline = contentPx.y + (linePx - (ascent + descent) * sizePx) / 2 + ascent * sizePx;
   return lines.map((line, i) => {
     const widthPx = lineWidth(line, element, settings) * scale;
     const spare = contentPx.width - widthPx;
     const x = contentPx.x + (element.style.align === 'center' ? spare / 2 : settings.rtl ? spare : 0);
-    return `<text x="${x.toFixed(2)}" y="${(firstBaseline + i * linePx).toFixed(2)}" font-size="${sizePx}" font-weight="${element.weight}" fill="${paints.colour(element.colour)}" xml:space="preserve">${escapeXml(settings.rtl ? `${RIGHT_TO_LEFT_EMBEDDING}${line}${POP_EMBEDDING}` : line)}</text>`;
+    return `<text x="${x.toFixed(2)}" y="${(firstBaseline + i * linePx).toFixed(2)}" font-size="${sizePx}" font-weight="${weightOf(element, settings.extraWeight)}" fill="${paints.colour(element.colour)}" xml:space="preserve">${escapeXml(settings.rtl ? `${RIGHT_TO_LEFT_EMBEDDING}${line}${POP_EMBEDDING}` : line)}</text>`;
   });
 }
 

@@ -7,10 +7,10 @@ import {
   sayRatio,
   toHex,
 } from '../../../src/core/areas/contrast/colour.ts';
-import { measureText } from '../../../src/core/areas/contrast/measure-text.ts';
+import { measureText } from '../../../src/core/areas/contrast/pixels/measure-text.ts';
+import { estimateTextSize } from '../../../src/core/areas/contrast/pixels/text-size.ts';
 import { suggestColour } from '../../../src/core/areas/contrast/suggest-colour.ts';
 import { textContrast } from '../../../src/core/areas/contrast/text-contrast.ts';
-import { estimateTextSize } from '../../../src/core/areas/contrast/text-size.ts';
 import type { SeenTextFact, UnseenTextFact } from '../../../src/core/model/fact.ts';
 import { limitsSchema } from '../../../src/core/model/intent.ts';
 import { aCell, anIntent, box, canvas, departures, observeScreen, run, ui } from '../../support/facts.ts';
@@ -138,14 +138,13 @@ describe('the two colours of a text', () => {
     expect(typeof inCorners === 'string' ? inCorners : toHex(inCorners.foreground)).toBe('#5a5a5a');
   });
 
-  test('two colours in one text give an interval over both, the fainter first', () => {
+  test('of two colours in one text the fainter counts', () => {
     const pixels = bars([0, 0, 0], [255, 255, 255]);
     pixels.fill(box([60, 12, 50, 16]), [255, 255, 255]);
     for (let x = 62; x < 106; x += 6) pixels.fill(box([x, 12, 3, 16]), [230, 120, 0]);
     const seen = measureText(pixels, box([0, 0, 120, 40]), []);
     if (typeof seen === 'string') throw new Error(seen);
-    expect(seen.interval[0]).toBeLessThan(3);
-    expect(seen.interval[1]).toBeGreaterThan(20);
+    expect([toHex(seen.foreground), seen.spanCount]).toEqual(['#e67800', 2]);
   });
 
   test('what cannot be seen says why', () => {
@@ -167,7 +166,7 @@ test.each([
   ['gangway', 18, 0.74],
   ['€17.80', 20, 0.73],
 ])('%s of %i px lies within its estimated size', (text, inkPx, em) => {
-  const [lowest, highest] = estimateTextSize(text, [inkPx]);
+  const [lowest, highest] = estimateTextSize(text, { glyphHeightsPx: [inkPx, inkPx, inkPx], linePx: inkPx });
   expect(lowest).toBeLessThanOrEqual(inkPx / em);
   expect(highest).toBeGreaterThanOrEqual(inkPx / em);
 });
@@ -185,7 +184,13 @@ describe('check', () => {
     foreground: '#777777',
     background: '#ffffff',
     reached: 0.4,
+    behind: 'flat',
+    meanRatio: of.ratio ?? 5,
+    sizeFrom: 'glyphs',
     textSizeDp: [10, 13],
+    bold: 'unknown',
+    glyphDp: 8,
+    stemDp: 1,
     ...of,
   });
 
@@ -204,6 +209,8 @@ describe('check', () => {
       { largeTextCountedIn: 'pt' },
     ],
     ['a wide interval', { ratio: 4, interval: [3.5, 6] }, 'cantTell estimated'],
+    ['large because bold', { ratio: 3.5, textSizeDp: [14, 16], bold: true }, 'passed'],
+    ['not large because not bold', { ratio: 3.5, textSizeDp: [14, 17], bold: false }, 'failed measured'],
     ['disabled', { ratio: 1.5, enabled: false }, 'inapplicable'],
     ['a team that wants more', { ratio: 5 }, 'failed measured', { textContrast: 7 }],
   ])('%s', (_, of, expected, limits = {}) => {

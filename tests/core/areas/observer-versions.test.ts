@@ -28,10 +28,11 @@ const RECORDED: Record<string, string> = {
   'catalogue 3': 'ececb6218526c279',
   'catalogue-file 1': 'e36a0465a72a72d9',
   'capture 1': 'c3e076a33b65dd18',
-  'stops 1': '2c70a6a6ee5f0789',
-  'targets 1': '9cc98d9c5f3d9445',
-  'text-contrast 2': '5dea896eb727c37f',
-  'screen-texts 1': '741a29ceaf2bebbd',
+  'stops 2': 'e2746ed63e644227',
+  'targets 2': 'dda29f4919513109',
+  'text-contrast 3': 'b704e3c4a8fae3cf',
+  'icon-contrast 1': 'a04f1c8f6b9187fb',
+  'screen-texts 2': 'db1c4df9e7d14cd1',
   'places 1': 'fb653a82b0761380',
 };
 

@@ -38,6 +38,7 @@ async function factsOf(
       cell: { ...aCell, screen, locale },
       densityDpi: 480,
       picture: 'x.png',
+      carries: [],
     },
     buildBasis: 'seen' as const,
     tree: unwrap(await readHierarchy('x.xml', xml)),
@@ -170,6 +171,7 @@ test('a screen that is not mirrored at all is measured, one row astray is estima
       cell: { ...aCell, locale },
       densityDpi: 160,
       picture: 'x',
+      carries: [],
       tree: of,
     };
     return captureObservers.flatMap((observer) => [

@@ -66,9 +66,7 @@ test('texts of every language, whatever their encoding, and plural forms', () =>
         /<key>(zero|one|two|few|many|other)<\/key>/g,
       ),
     ];
-    expect(own.filter(({ key }) => key === 'seats_left').map(({ form }) => form)).toEqual(
-      forms.map(([, form]) => form),
-    );
+    expect(own.flatMap(({ form }) => form ?? [])).toEqual(forms.map(([, form]) => form));
   }
 });
 

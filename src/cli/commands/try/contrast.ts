@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Command } from 'commander';
 import { contrastRatio, parseHex, type Rgb, sayRatio, toHex } from '../../../core/areas/contrast/colour.ts';
-import { measureText } from '../../../core/areas/contrast/measure-text.ts';
+import { measureText } from '../../../core/areas/contrast/pixels/measure-text.ts';
 import { suggestColours } from '../../../core/areas/contrast/suggest-colour.ts';
 import type { Box } from '../../../core/model/geometry.ts';
 import { limitsSchema } from '../../../core/model/intent.ts';

@@ -1,55 +1,51 @@
-/**
- * Where a screen reader stops and what it has to say there. A stop is an actionable element,
- * or a text that no actionable ancestor speaks for; an actionable element without a label or text of its
- * own gathers those of its non-actionable descendants.
- */
 import type { StopFact } from '../../model/fact.ts';
-import { isActionable, type UiNode, visibleNodes } from '../../model/ui-tree.ts';
+import { isLocaleTag, isRightToLeft } from '../../model/locale.ts';
+import { isField, isPicture } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
+import { type Stop, walkStops } from './walk-stops.ts';
 
+/** Where a screen reader stops, in its order, and what keeps it from actions. */
 export const observeStops = {
   id: 'stops',
-  version: 1,
+  version: 2,
   reads: 'capture',
   *observe({ capture, digest, tree, pixels }) {
-    for (const { ancestors, key, node, visiblePx } of visibleNodes(tree, pixels)) {
-      const actionable = isActionable(node);
-      if (!actionable && !(speech(node) && !ancestors.some(isActionable))) continue;
+    const { carries, cell, platform } = capture;
+    const rtl = isLocaleTag(cell.locale) && isRightToLeft(cell.locale);
+    const { stops, unreachable } = walkStops(tree, pixels, { platform, rtl });
+    for (const [i, stop] of [...stops, ...unreachable].entries()) {
+      const { actionable, boundsPx, enabled, key, name, nameFrom, node, shutInBy } = stop;
       yield {
         kind: 'stop',
-        cell: capture.cell,
+        cell,
         evidence: digest,
-        platform: capture.platform,
-        element: {
-          key,
-          className: node.className,
-          shown: speech(node) || gather(node).join(', '),
-          boundsPx: visiblePx,
-        },
+        platform,
+        element: { key, className: node.className, shown: name || stop.drawn.join(', '), boundsPx },
+        order: i + 1,
         actionable,
-        enabled: node.enabled,
-        ...nameOf(node),
+        enabled,
+        name,
+        nameFrom,
+        roles: stop.roles,
+        states: stop.states,
+        drawn: stop.drawn,
+        isField: isField(node),
+        isPicture: isPicture(node),
+        hasState: node.checkable || node.selected || node.expanded !== undefined || !!node.value?.trim(),
+        ...(node.longClickable && { longPress: true as const }),
+        ...(shutInBy && { shutInBy }),
+        ...carried(stop, carries),
       } satisfies StopFact;
     }
   },
 } satisfies CaptureObserver;
 
-const speech = (node: UiNode): string => node.label.trim() || node.text.trim();
-
-function nameOf(node: UiNode): Pick<StopFact, 'name' | 'nameFrom'> {
-  if (node.label.trim()) return { name: node.label.trim(), nameFrom: 'label' };
-  if (node.text.trim()) return { name: node.text.trim(), nameFrom: 'text' };
-  const gathered = gather(node);
-  if (gathered.length > 0) return { name: gathered.join(', '), nameFrom: 'gathered' };
-  if (node.hint.trim()) return { name: node.hint.trim(), nameFrom: 'hint' };
-  return { name: '', nameFrom: 'none' };
-}
-
-/** Texts and labels of descendants that are not actionable themselves, in drawing order. */
-function gather(node: UiNode): string[] {
-  return node.children.flatMap((child) => {
-    if (isActionable(child) || !child.visible) return [];
-    const own = speech(child);
-    return own ? [own] : gather(child);
-  });
-}
+/** What is only known where the source carries it; left out, it is untested. */
+const carried = ({ heading, node }: Stop, carries: readonly string[]) => ({
+  ...(carries.includes('headings') && { heading }),
+  ...(carries.includes('traits') && { traits: node.traits ?? [] }),
+  ...(carries.includes('values') && { value: node.value?.trim() ?? '' }),
+  ...(carries.includes('label-for') && { knowsLabels: true as const }),
+  ...(carries.includes('actions') && { actions: node.actions ?? [] }),
+  ...(carries.includes('gestures') && { swipeable: node.swipeable ?? false }),
+});

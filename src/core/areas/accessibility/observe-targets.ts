@@ -1,17 +1,23 @@
 import type { TargetFact } from '../../model/fact.ts';
-import { pxToDp } from '../../model/geometry.ts';
-import { cutBy, isActionable, visibleNodes } from '../../model/ui-tree.ts';
+import { area, type Box, intersect, pxToDp } from '../../model/geometry.ts';
+import { cutBy, isActionable, type VisibleNode, visibleNodes } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 
-/** The size of everything that can be tapped, and what cuts it. */
+/** The size of everything that can be tapped, what cuts it, and what crowds it. */
 export const observeTargets = {
   id: 'targets',
-  version: 1,
+  version: 2,
   reads: 'capture',
   *observe({ capture, digest, tree, pixels }) {
-    for (const placed of visibleNodes(tree, pixels)) {
-      const { key, node, visiblePx } = placed;
-      if (!isActionable(node)) continue;
+    const toDp = (px: number) => pxToDp(px, capture.densityDpi);
+    const targets = visibleNodes(tree, pixels).filter(({ node }) => isActionable(node));
+    for (const target of targets) {
+      const { key, node, visiblePx } = target;
+      // what contains it, or is inside of it, is tapped in its own right by the platform's rule of the innermost
+      const others = targets.filter(
+        (other) =>
+          other !== target && !other.ancestors.includes(node) && !target.ancestors.includes(other.node),
+      );
       yield {
         kind: 'target',
         cell: capture.cell,
@@ -19,11 +25,41 @@ export const observeTargets = {
         platform: capture.platform,
         element: { key, className: node.className, shown: node.label || node.text, boundsPx: visiblePx },
         enabled: node.enabled,
-        widthDp: pxToDp(visiblePx.width, capture.densityDpi),
-        heightDp: pxToDp(visiblePx.height, capture.densityDpi),
-        pixelDp: pxToDp(1, capture.densityDpi),
-        cutBy: cutBy(placed, pixels),
+        widthDp: toDp(visiblePx.width),
+        heightDp: toDp(visiblePx.height),
+        pixelDp: toDp(1),
+        overlaps: overlapsOf(visiblePx, others, toDp),
+        clearanceDp: toDp(clearanceOf(visiblePx, others, (24 * capture.densityDpi) / 160)),
+        cutBy: cutBy(target, pixels),
       } satisfies TargetFact;
     }
   },
 } satisfies CaptureObserver;
+
+const overlapsOf = (box: Box, others: readonly VisibleNode[], toDp: (px: number) => number) =>
+  others.flatMap(({ key, node, visiblePx }) => {
+    const shared = intersect(box, visiblePx);
+    return area(shared) === 0
+      ? []
+      : [{ key, shown: node.label || node.text, widthDp: toDp(shared.width), heightDp: toDp(shared.height) }];
+  });
+
+/**
+ * WCAG 2.2, 2.5.8: a circle of 24 CSS px about the centre must touch neither another target nor the circle of another small
+ * one. How far the nearest of them is from the centre, less the radius of that circle.
+ */
+function clearanceOf(box: Box, others: readonly VisibleNode[], minimumPx: number): number {
+  const [x, y] = centreOf(box);
+  let nearest = 1e6;
+  for (const { visiblePx: other } of others) {
+    const dx = Math.max(other.x - x, 0, x - other.x - other.width);
+    const dy = Math.max(other.y - y, 0, y - other.y - other.height);
+    nearest = Math.min(nearest, Math.hypot(dx, dy));
+    if (Math.min(other.width, other.height) >= minimumPx) continue;
+    const [ox, oy] = centreOf(other);
+    nearest = Math.min(nearest, Math.hypot(ox - x, oy - y) - minimumPx / 2);
+  }
+  return nearest;
+}
+
+const centreOf = ({ height, width, x, y }: Box): [number, number] => [x + width / 2, y + height / 2];

@@ -27,11 +27,8 @@ export const relativeLuminance = ([red, green, blue]: Rgb): number =>
 
 /** 1 to 21. */
 export function contrastRatio(a: Rgb, b: Rgb): number {
-  const [darker, lighter] = [relativeLuminance(a), relativeLuminance(b)].sort((x, y) => x - y) as [
-    number,
-    number,
-  ];
-  return (lighter + 0.05) / (darker + 0.05);
+  const [of, on] = [relativeLuminance(a), relativeLuminance(b)];
+  return of > on ? (of + 0.05) / (on + 0.05) : (on + 0.05) / (of + 0.05);
 }
 
 /** Two decimals, cut and never rounded up: 4.499 reads 4.49. */

@@ -1,10 +1,10 @@
 import type { TextContrastFact } from '../../model/fact.ts';
 import { pxToDp } from '../../model/geometry.ts';
-import { coversOf, cutBy, visibleNodes } from '../../model/ui-tree.ts';
+import { coversOf, cutBy, isShownByChild, shownText, visibleNodes } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 import { toHex } from './colour.ts';
-import { measureText } from './measure-text.ts';
-import { estimateTextSize } from './text-size.ts';
+import { measureText } from './pixels/measure-text.ts';
+import { estimateBold, estimateTextSize } from './pixels/text-size.ts';
 
 // Of a text that is cut, glyphs may show a third of their height.
 const HIDDEN_GLYPHS = 3;
@@ -12,28 +12,29 @@ const HIDDEN_GLYPHS = 3;
 /** Contrast of every text that a capture shows, from its pixels. */
 export const observeTextContrast = {
   id: 'text-contrast',
-  version: 2,
+  version: 3,
   reads: 'capture',
   *observe({ capture, digest, tree, pixels }) {
     const nodes = visibleNodes(tree, pixels);
     for (const item of nodes) {
       const { key, node, visiblePx: bounds } = item;
-      if (!node.text.trim()) continue;
+      const text = shownText(node);
+      if (!text || isShownByChild(node, text)) continue;
       const common = {
         kind: 'text-contrast' as const,
         cell: capture.cell,
         evidence: digest,
         platform: capture.platform,
-        element: { key, className: node.className, shown: node.text, boundsPx: bounds },
+        element: { key, className: node.className, shown: text, boundsPx: bounds },
         enabled: node.enabled && item.ancestors.every((ancestor) => ancestor.enabled),
         cutBy: cutBy(item, pixels),
       };
-      const seen = measureText(pixels, bounds, coversOf(item, nodes));
+      const seen = measureText(pixels, bounds, coversOf(item, nodes), text);
       if (typeof seen === 'string') {
         yield { ...common, unseen: seen } satisfies TextContrastFact;
         continue;
       }
-      const [lowestPx, highestPx] = estimateTextSize(node.text, seen.lineHeightsPx);
+      const estimated = estimateTextSize(text, seen);
       const hidden = common.cutBy ? HIDDEN_GLYPHS : 1;
       yield {
         ...common,
@@ -41,8 +42,17 @@ export const observeTextContrast = {
         interval: seen.interval,
         foreground: toHex(seen.foreground),
         background: toHex(seen.background),
+        behind: seen.behind,
+        meanRatio: seen.meanRatio,
         reached: seen.reached,
-        textSizeDp: [pxToDp(lowestPx, capture.densityDpi), pxToDp(highestPx * hidden, capture.densityDpi)],
+        sizeFrom: node.textSizeDp === undefined ? 'glyphs' : 'tree',
+        textSizeDp:
+          node.textSizeDp === undefined
+            ? [pxToDp(estimated[0], capture.densityDpi), pxToDp(estimated[1] * hidden, capture.densityDpi)]
+            : [node.textSizeDp, node.textSizeDp],
+        glyphDp: pxToDp(seen.glyphHeightsPx[0] ?? seen.linePx, capture.densityDpi),
+        stemDp: pxToDp(seen.stemPx, capture.densityDpi),
+        bold: node.bold ?? estimateBold(text, seen.stemPx, estimated),
       } satisfies TextContrastFact;
     }
   },

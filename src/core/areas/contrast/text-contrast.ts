@@ -2,7 +2,8 @@
 import type { SeenTextFact, TextContrastFact, UnseenTextFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
 import { type Assertion, type Check, elementDraft } from '../check.ts';
-import { parseHex, type Rgb, toHex } from './colour.ts';
+import { parseHex } from './colour.ts';
+import { roundColour } from './round-colour.ts';
 import { suggestColours } from './suggest-colour.ts';
 
 // "Large scale" in the definitions of WCAG 2.2: 18 point, or 14 point bold. One point is 4/3 CSS px, counted as dp.
@@ -42,7 +43,7 @@ function undecided(fact: UnseenTextFact): Assertion {
 
 function judgeText(fact: SeenTextFact, limits: Intent['limits']): Assertion {
   const { cell, interval } = fact;
-  const large = isLarge(fact.textSizeDp, limits.largeTextCountedIn);
+  const large = isLarge(fact, limits.largeTextCountedIn);
   const [least, most] =
     large === 'unknown'
       ? [limits.largeTextContrast, limits.textContrast]
@@ -61,15 +62,13 @@ function judgeText(fact: SeenTextFact, limits: Intent['limits']): Assertion {
   return { outcome: measured ? 'failed' : 'cantTell', cell, draft };
 }
 
-/** To steps of eight levels: another language's glyphs may show a level more or less of the same colour. */
-const roundColour = (hex: string): string =>
-  toHex(parseHex(hex)!.map((channel) => Math.min(255, Math.round(channel / 8) * 8)) as unknown as Rgb);
-
-function isLarge([lowest, highest]: [number, number], countedIn: keyof typeof LARGE_DP): boolean | 'unknown' {
-  const { any, bold } = LARGE_DP[countedIn];
-  if (lowest >= any) return true;
-  // boldness is not known yet, so everything from the smaller bound on may be large
-  return highest < bold ? false : 'unknown';
+function isLarge(
+  { bold, textSizeDp: [lowest, highest] }: SeenTextFact,
+  countedIn: keyof typeof LARGE_DP,
+): boolean | 'unknown' {
+  const { any, bold: ifBold } = LARGE_DP[countedIn];
+  if (lowest >= any || (bold === true && lowest >= ifBold)) return true;
+  return highest < ifBold || (bold === false && highest < any) ? false : 'unknown';
 }
 
 function dataOf(fact: SeenTextFact, required: number, large: boolean | 'unknown', limits: Intent['limits']) {
@@ -82,6 +81,12 @@ function dataOf(fact: SeenTextFact, required: number, large: boolean | 'unknown'
     requiredIfLarge: limits.largeTextContrast,
     large: String(large),
     countedIn: limits.largeTextCountedIn,
+    // dp and points disagree from 18 to 24, and for bold text from 14 to 18.7
+    readingsAgree: isLarge(fact, 'dp') === isLarge(fact, 'pt'),
+    behind: fact.behind,
+    meanRatio: fact.meanRatio,
+    bold: String(fact.bold),
+    sizeFrom: fact.sizeFrom,
     foreground: fact.foreground,
     background: fact.background,
     reached: fact.reached,

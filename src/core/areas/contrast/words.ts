@@ -1,33 +1,83 @@
 import type { FindingData, Words } from '../../model/finding.ts';
-import { type AreaWords, cut, type DataValue, quote, round } from '../words.ts';
+import { type AreaWords, cut, type DataValue, quote, round, textsOf } from '../words.ts';
 import { sayRatio } from './colour.ts';
 
 export const contrastWords: AreaWords = {
   'text-contrast': (data, { basis, occurrences }) => {
     const { shown } = occurrences[0]!;
     if (data.unseen) return unseenText(data, shown);
-    const interval =
-      Number(data.highest) - Number(data.lowest) > 0.15
-        ? ` (between ${ratio(data.lowest)} and ${ratio(data.highest)})`
-        : '';
-    const glyphs = `The glyphs measure about ${round(data.smallestDp)} to ${round(data.largestDp)} ${data.countedIn === 'pt' ? 'CSS px' : 'dp'}`;
-    const why = {
-      true: `${glyphs}, so this is large text, and even that needs more.`,
-      false: `${glyphs}, so this is not large text.`,
-      unknown:
-        basis === 'measured'
-          ? `${glyphs}. Even if that counts as large text, it would need ${data.requiredIfLarge} : 1.`
-          : `${glyphs}. That is large text only if it is bold or at the upper end, and the picture does not settle it; a person must.`,
-    }[String(data.large)];
     return {
       what: `“${cut(shown)}” is ${basis === 'measured' ? '' : 'perhaps '}too faint on its background in the ${data.theme} theme`,
-      measured: `${ratio(data.ratio)} : 1${interval}, text ${data.foreground} on ${data.background}`,
+      measured: `${ratio(data.ratio)} : 1${interval(data)}, text ${data.foreground} on ${data.background}${BEHIND[String(data.behind)] ?? ''}`,
       required: `${data.required} : 1${data.large === 'unknown' ? `, or ${data.requiredIfLarge} : 1 if it is large text` : ''} (WCAG 2.2, 1.4.3)`,
-      why: why!,
+      why: `${glyphs(data)}${largeness(data, basis)}${readings(data)}${place(data)}`,
       remedy: suggestionWords(data),
     };
   },
+
+  'icon-contrast': (data, { basis, identity, occurrences }) => {
+    const shown = occurrences[0]!.shown || identity.subject;
+    if (data.unseen)
+      return {
+        what: `The contrast of ${quote(shown)} could not be measured in the ${data.theme} theme`,
+        measured: 'nothing',
+        required: '3 : 1 (WCAG 2.2, 1.4.11)',
+        why: UNSEEN[String(data.unseen)]!,
+        remedy: 'Look at the picture, then rule on this finding.',
+      };
+    return {
+      what: `The icon ${quote(shown)} is ${basis === 'measured' ? '' : 'perhaps '}too faint in the ${data.theme} theme`,
+      measured: `${ratio(data.ratio)} : 1${interval(data)}, ${data.foreground} on ${data.background}`,
+      required: `${data.required} : 1 (WCAG 2.2, 1.4.11)`,
+      why: 'Who cannot make out its shape does not know that it is there. The part of it that contrasts most was measured.',
+      remedy: data.suggestedIcon
+        ? `Nearest colour that passes: ${data.suggestedIcon} (${ratio(data.suggestedIconRatio)} : 1). If it only decorates, or is a logo, rule so.`
+        : 'No lightness of this colour reaches the ratio: choose another pair.',
+    };
+  },
+
+  'colour-alone': ({ colours, left, plain, theme, vision }, { identity, occurrences }) => ({
+    what: `${quote(occurrences[0]!.shown || identity.subject)} differs by colour alone, and not for everyone, in the ${theme} theme`,
+    measured: `${textsOf(colours).join(' and ')} differ by ${round(plain)}, and by ${round(left)} with ${vision} (CIEDE2000)`,
+    required: 'meaning that does not rest on colour alone (WCAG 2.2, 1.4.1)',
+    why: 'One man in twelve sees some colours as the same. Text and shape are the same here.',
+    remedy: 'Add a shape or a word. If the colours mean nothing, rule so.',
+  }),
 };
+
+const interval = (data: FindingData): string =>
+  Number(data.highest) - Number(data.lowest) > 0.15
+    ? ` (between ${ratio(data.lowest)} and ${ratio(data.highest)})`
+    : '';
+
+const BEHIND: Record<string, string> = {
+  gradient: ', at the worst place of a gradient',
+  picture: ', at the worst place of a picture',
+};
+
+function glyphs({ bold, countedIn, largestDp, sizeFrom, smallestDp }: FindingData): string {
+  const unit = countedIn === 'pt' ? 'CSS px' : 'dp';
+  const weight = bold === 'true' ? ', bold' : bold === 'false' ? ', not bold' : '';
+  return sizeFrom === 'tree'
+    ? `The text is ${round(smallestDp)} ${unit}${weight}`
+    : `The glyphs show a text of about ${round(smallestDp)} to ${round(largestDp)} ${unit}${weight}`;
+}
+
+function largeness({ large, requiredIfLarge }: FindingData, basis: string): string {
+  if (large === 'true') return ', so this is large text, and even that needs more.';
+  if (large === 'false') return ', so this is not large text.';
+  return basis === 'measured'
+    ? `. Even if that counts as large text, it would need ${requiredIfLarge} : 1.`
+    : '. That is large text only if it is bold or at the upper end, and the picture does not settle it; a person must.';
+}
+
+const readings = ({ countedIn, readingsAgree }: FindingData): string =>
+  readingsAgree === false
+    ? ` Counted in ${countedIn === 'dp' ? 'points, as WCAG does,' : 'dp, as mobile practice does,'} it would come out otherwise (limits.largeTextCountedIn).`
+    : '';
+
+const place = ({ behind, meanRatio }: FindingData): string =>
+  behind === 'flat' ? '' : ` On average over the text it is ${ratio(meanRatio)} : 1.`;
 
 const UNSEEN: Record<string, string> = {
   'no-ink':

@@ -37,6 +37,14 @@ export function readXml(xml: string, name: string, handlers: XmlHandlers): Probl
   return problems;
 }
 
-const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
+const ESCAPES: Record<string, string> = {
+  '&': '&amp;',
+  '<': '&lt;',
+  '>': '&gt;',
+  '"': '&quot;',
+  // in an attribute the parser would make blanks of them (XML 1.0, 3.3.3)
+  '\t': '&#9;',
+  '\r': '&#13;',
+};
 
-export const escapeXml = (text: string): string => text.replace(/[&<>"]/g, (char) => ESCAPES[char]!);
+export const escapeXml = (text: string): string => text.replace(/[&<>"\t\r]/g, (char) => ESCAPES[char]!);

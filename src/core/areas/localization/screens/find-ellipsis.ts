@@ -7,7 +7,9 @@
  */
 import type { Box } from '../../../model/geometry.ts';
 import type { Pixels } from '../../../model/ports.ts';
-import { inkMarks, inkOf, type Mark } from '../../contrast/find-ink.ts';
+import { type Mark as InkMark, inkOf } from '../../contrast/pixels/find-ink.ts';
+
+type Mark = Pick<InkMark, 'left' | 'right' | 'top' | 'bottom'>;
 
 // Antialiasing moves an edge by a pixel on either side.
 const EDGE_PX = 2;
@@ -15,8 +17,9 @@ const EDGE_PX = 2;
 /** @param rtl the line ends on its left */
 export function endsInEllipsis(pixels: Pixels, box: Box, covers: readonly Box[], rtl: boolean): boolean {
   const found = inkOf(pixels, box, covers);
-  if (!found) return false;
-  const marks = inkMarks(found).map((mark) => (rtl ? mirrored(mark, found.widthPx) : mark));
+  if (found.kind !== 'flat') return false;
+  const { marks: seen, widthPx } = found.marked;
+  const marks = seen.map((mark) => (rtl ? mirrored(mark, widthPx) : mark));
   const tallest = Math.max(0, ...marks.map(height));
   const dots = marks.filter((mark) => isDot(mark, tallest)).sort((a, b) => b.right - a.right);
   return dots.some((last) => isEnd(last, marks) && hasTwoBefore(last, dots));

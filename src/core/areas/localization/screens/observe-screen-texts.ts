@@ -7,7 +7,7 @@ import { endsInEllipsis } from './find-ellipsis.ts';
 /** Every text that a capture shows or that a screen reader speaks there. */
 export const observeScreenTexts = {
   id: 'screen-texts',
-  version: 1,
+  version: 2,
   reads: 'capture',
   *observe({ capture, digest, pixels, tree }) {
     const nodes = visibleNodes(tree, pixels);
@@ -24,6 +24,7 @@ export const observeScreenTexts = {
         text,
         from,
         isField: isField(node),
+        ...(item.ancestors.some((ancestor) => ancestor.scrollable) && { inScroller: true as const }),
       });
       if (node.text.trim()) {
         const isCut =

@@ -19,6 +19,8 @@ export const alerts = (app: AppContext): Element =>
         card(
           {
             id: 'alert_row',
+            // planted: on iOS it speaks for all that is inside, also for the cross
+            isElement: true,
             direction: 'row',
             align: 'start',
             gap: 12,

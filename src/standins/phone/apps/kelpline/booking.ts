@@ -10,6 +10,7 @@ export const booking = (app: AppContext): Element =>
       14,
       field(app.string('field_name'), 'Ada Fjelde', 'name'),
       field(app.string('field_email'), 'ada@kelpline.example', 'email'),
+      // planted: its text does not say that it is the field's label
       field(app.string('field_note'), app.string('hint_note'), 'note', true),
       card(
         { gap: 12 },
@@ -24,15 +25,18 @@ export const booking = (app: AppContext): Element =>
               colour: 'ink_soft',
             }),
           ),
-          // planted: 32 dp are too small to hit safely
-          iconButton('passengers_minus', 'ic_minus', app.string('passengers_fewer'), 32, {
-            background: 'primary_soft',
-            tint: 'on_primary_soft',
-          }),
-          iconButton('passengers_plus', 'ic_plus', app.string('passengers_more'), 32, {
-            background: 'primary_soft',
-            tint: 'on_primary_soft',
-          }),
+          // planted: 20 dp are too small to hit safely, and they nearly touch
+          row(
+            { gap: 1 },
+            iconButton('passengers_minus', 'ic_minus', app.string('passengers_fewer'), 20, {
+              background: 'primary_soft',
+              tint: 'on_primary_soft',
+            }),
+            iconButton('passengers_plus', 'ic_plus', app.string('passengers_more'), 20, {
+              background: 'primary_soft',
+              tint: 'on_primary_soft',
+            }),
+          ),
         ),
         divider(),
         toggleRow(app.string('bring_bike'), 'bike', true),
@@ -43,17 +47,29 @@ export const booking = (app: AppContext): Element =>
         text(euros(app, 17.8), { id: 'total', sizeSp: 22, weight: 700 }),
       ),
     ),
-    column({ padding: [12, 16] }, button('pay', app.string('pay_now', euros(app, 17.8)))),
+    column(
+      { padding: [12, 16] },
+      // planted: its name is not what is written on it
+      button('pay', app.string('pay_now', euros(app, 17.8)), 'filled', app.string('book_this')),
+    ),
   );
 
 const field = (label: string, content: string, id: string, placeholder = false): Element =>
   column(
     { gap: 5 },
-    text(label, { id: `${id}_label`, sizeSp: 14, weight: 500, colour: 'ink_soft', padding: [0, 4] }),
+    text(label, {
+      id: `${id}_label`,
+      labelFor: placeholder ? undefined : `${id}_field`,
+      sizeSp: 14,
+      weight: 500,
+      colour: 'ink_soft',
+      padding: [0, 4],
+    }),
     text(content, {
       id: `${id}_field`,
       className: 'android.widget.EditText',
       clickable: true,
+      traits: ['field'],
       sizeSp: 16,
       colour: placeholder ? 'hint' : 'ink',
       background: 'field',
@@ -65,14 +81,15 @@ const field = (label: string, content: string, id: string, placeholder = false):
     }),
   );
 
-export const toggleRow = (label: string, id: string, on: boolean): Element =>
+export const toggleRow = (label: string, id: string, on: boolean, tellsState = true): Element =>
   row(
     {
       id: `${id}_toggle`,
       className: 'android.widget.Switch',
       clickable: true,
-      checkable: true,
-      checked: on,
+      checkable: tellsState,
+      checked: on && tellsState,
+      traits: ['switch'],
       height: 48,
       gap: 10,
     },

@@ -27,19 +27,46 @@ export const tabScreen = (
   column(
     { id: 'screen_root', background: 'surface' },
     row(
-      { id: 'title_bar', height: 60, padding: [0, 20] },
-      text(app.string(title), { id: 'title', sizeSp: 26, weight: 700, colour: 'ink' }),
+      { id: 'title_bar', padding: [10, 20] },
+      text(app.string(title), {
+        id: 'title',
+        sizeSp: 26,
+        weight: 700,
+        colour: 'ink',
+        grow: 1,
+        // planted: the longest of these screens has no heading
+        heading: current !== 'nav_timetable',
+      }),
     ),
     ...content,
-    row(
-      { id: 'tab_bar', height: 68, background: 'card', justify: 'between', padding: [0, 8] },
-      ...TABS.map((tab) => tabItem(app, tab, tab.id === current)),
-    ),
+    tabBar(app, current),
   );
+
+/** Large text needs two rows of tabs. */
+const tabBar = (app: AppContext, current: string): Element => {
+  const perRow = app.textScale > 1.5 ? 2 : 4;
+  const rows = Array.from({ length: TABS.length / perRow }, (_, i) =>
+    TABS.slice(i * perRow, (i + 1) * perRow),
+  );
+  return column(
+    { id: 'tab_bar', background: 'card', padding: [4, 8] },
+    ...rows.map((tabs) => row({}, ...tabs.map((tab) => tabItem(app, tab, tab.id === current)))),
+  );
+};
 
 const tabItem = (app: AppContext, { id, icon, label }: (typeof TABS)[number], selected: boolean): Element =>
   column(
-    { id, clickable: true, selected, grow: 1, height: 60, align: 'center', justify: 'center', gap: 3 },
+    {
+      id,
+      clickable: true,
+      selected,
+      traits: ['tab'],
+      grow: 1,
+      height: 60,
+      align: 'center',
+      justify: 'center',
+      gap: 3,
+    },
     box(
       { background: selected ? 'primary_soft' : undefined, radius: 14, padding: [3, 16] },
       picture(icon, { width: 22, height: 22, tint: selected ? 'on_primary_soft' : 'ink_soft' }),
@@ -57,9 +84,9 @@ export const innerScreen = (app: AppContext, title: string, ...content: (Element
   column(
     { id: 'screen_root', background: 'surface' },
     row(
-      { id: 'title_bar', height: 60, padding: [0, 8], gap: 4 },
+      { id: 'title_bar', padding: [6, 8], gap: 4 },
       iconButton('back', 'ic_back', app.string('action_back'), 48),
-      text(app.string(title), { id: 'title', sizeSp: 20, weight: 600 }),
+      text(app.string(title), { id: 'title', sizeSp: 20, weight: 600, heading: true, grow: 1 }),
     ),
     ...content,
   );
@@ -96,6 +123,7 @@ export const iconButton = (
       className: 'android.widget.ImageButton',
       contentDescription,
       clickable: true,
+      traits: ['button'],
       width: sizeDp,
       height: sizeDp,
       align: 'center',
@@ -115,12 +143,19 @@ export const card = (
   ...children: (Element | false | undefined)[]
 ): BoxElement => box({ background: 'card', radius: 16, padding: 16, gap: 10, ...options }, ...children);
 
-export const button = (id: string, label: string, kind: 'filled' | 'soft' | 'plain' = 'filled'): Element =>
+export const button = (
+  id: string,
+  label: string,
+  kind: 'filled' | 'soft' | 'plain' = 'filled',
+  contentDescription?: string,
+): Element =>
   box(
     {
       id,
       className: 'android.widget.Button',
+      contentDescription,
       clickable: true,
+      traits: ['button'],
       height: 52,
       radius: 26,
       align: 'center',

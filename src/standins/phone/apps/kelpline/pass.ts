@@ -48,6 +48,7 @@ const plan = (app: AppContext, id: string, name: string, price: string, chosen: 
       clickable: true,
       checkable: true,
       checked: chosen,
+      traits: ['radio'],
       direction: 'row',
       align: 'center',
       gap: 12,

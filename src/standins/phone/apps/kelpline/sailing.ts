@@ -22,13 +22,15 @@ export const sailing = (app: AppContext): Element =>
           sizeSp: 22,
           weight: 700,
         }),
-        text(app.string('sailing_boat'), { id: 'boat', sizeSp: 15, colour: 'ink_soft' }),
+        // planted: its size is given in dp
+        text(app.string('sailing_boat'), { id: 'boat', sizeSp: 15, fixedSize: true, colour: 'ink_soft' }),
       ),
       card(
         {},
         fact('ic_clock', app.string('sailing_duration', 42), 'duration'),
         fact('ic_info', app.string('sailing_boarding', 10), 'boarding'),
-        fact('ic_check', app.string('sailing_bikes'), 'bikes'),
+        // planted: hardly to be seen
+        fact('ic_check', app.string('sailing_bikes'), 'bikes', 'outline'),
       ),
       // planted: the words stand in the code, in English
       text('Stops on the way', { id: 'stops_heading', sizeSp: 15, weight: 600, padding: [2, 2] }),
@@ -47,13 +49,14 @@ export const sailing = (app: AppContext): Element =>
     column(
       { padding: [12, 16], gap: 8 },
       button('book', app.string('book_this')),
-      button('add_alert', app.string('add_alert'), 'plain'),
+      // planted: it is not there where the phone is held sideways
+      app.orientation === 'portrait' && button('add_alert', app.string('add_alert'), 'plain'),
     ),
   );
 
-const fact = (icon: string, words: string, id: string): Element =>
+const fact = (icon: string, words: string, id: string, tint = 'primary'): Element =>
   row(
     { gap: 12 },
-    picture(icon, { width: 20, height: 20, tint: 'primary' }),
+    picture(icon, { id: `${id}_icon`, width: 20, height: 20, tint }),
     text(words, { id, sizeSp: 15, grow: 1 }),
   );

@@ -1,6 +1,6 @@
 import { type AppContext, box, column, type Element, picture, row, text } from '../../app-model.ts';
 import { toggleRow } from './booking.ts';
-import { card, divider, scrolling, tabScreen } from './parts.ts';
+import { button, card, divider, scrolling, tabScreen } from './parts.ts';
 
 export const settings = (app: AppContext): Element =>
   tabScreen(
@@ -18,33 +18,47 @@ export const settings = (app: AppContext): Element =>
         divider(),
         link('push', 'ic_bell', app.string('set_push'), app.string('set_push_value')),
       ),
-      card({ padding: [4, 16], gap: 0 }, toggleRow(app.string('set_offline'), 'offline', false)),
+      card(
+        { padding: [4, 16], gap: 0 }, // planted: it does not tell that it is on or off
+        toggleRow(app.string('set_offline'), 'offline', false, false),
+      ),
       card(
         { padding: [4, 16], gap: 0 },
         link('ads', 'ic_gear', app.string('set_ads')),
-        divider(),
-        // planted: a sentence that no catalogue has
-        link('about', 'ic_info', app.string('set_about'), 'All boats between the islands, on time'),
+        // planted: a sentence that no catalogue has, a row that lies over the one above, two roles at once
+        link('about', 'ic_info', app.string('set_about'), 'All boats between the islands, on time', {
+          margin: { top: -10, end: 0, bottom: 0, start: 0 },
+          traits: ['link', 'button'],
+        }),
       ),
       box(
         {
           id: 'sign_out',
           className: 'android.widget.Button',
           clickable: true,
+          traits: ['button'],
           height: 52,
           radius: 16,
           background: 'card',
           align: 'center',
           justify: 'center',
         },
-        text(app.string('set_sign_out'), { id: 'sign_out_label', sizeSp: 16, weight: 700, colour: 'danger' }),
+        text(app.string('set_sign_out'), { id: 'sign_out_label', sizeSp: 16, weight: 600, colour: 'danger' }),
       ),
+      // planted: nobody can say its name
+      button('help', '?', 'plain'),
     ),
   );
 
-const link = (id: string, icon: string, title: string, value?: string): Element =>
+const link = (
+  id: string,
+  icon: string,
+  title: string,
+  value?: string,
+  options: Parameters<typeof row>[0] = {},
+): Element =>
   row(
-    { id: `setting_${id}`, clickable: true, padding: [14, 0], gap: 14 },
+    { id: `setting_${id}`, clickable: true, traits: ['button'], padding: [14, 0], gap: 14, ...options },
     picture(icon, { width: 22, height: 22, tint: 'primary' }),
     column(
       { grow: 1, gap: 1 },

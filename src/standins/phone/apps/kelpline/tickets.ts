@@ -12,7 +12,12 @@ export const tickets = (app: AppContext): Element =>
       ticket(app, 'KL-4821', '2026-11-23', '18:30'),
       ticket(app, 'KL-4907', '2026-11-28', '23:10'),
       text(app.string('tickets_past'), { id: 'past_heading', sizeSp: 15, weight: 600, padding: [2, 4] }),
-      card({ padding: [6, 16], gap: 0 }, pastTrip(app, '2026-11-02'), divider(), pastTrip(app, '2026-10-19')),
+      card(
+        { padding: [6, 16], gap: 0 },
+        pastTrip(app, '2026-11-02', 'on_time'),
+        divider(),
+        pastTrip(app, '2026-10-19', 'late'),
+      ),
     ),
   );
 
@@ -48,6 +53,7 @@ const ticket = (app: AppContext, code: string, date: string, until: string): Ele
         id: 'ticket_show',
         className: 'android.widget.Button',
         clickable: true,
+        traits: ['button'],
         background: 'primary_soft',
         radius: 12,
         height: 48,
@@ -58,7 +64,7 @@ const ticket = (app: AppContext, code: string, date: string, until: string): Ele
     ),
   );
 
-const pastTrip = (app: AppContext, date: string): Element =>
+const pastTrip = (app: AppContext, date: string, tint: string): Element =>
   row(
     { id: 'past_trip', padding: [12, 0], gap: 14 },
     text(shortDate(app, date), { id: 'past_date', sizeSp: 14, colour: 'ink_soft', width: 64 }),
@@ -67,4 +73,6 @@ const pastTrip = (app: AppContext, date: string): Element =>
       sizeSp: 15,
       grow: 1,
     }),
+    // planted: green where it was on time, red where it was late, and nothing else to tell
+    picture('ic_check', { id: 'past_mark', width: 20, height: 20, tint }),
   );

@@ -32,7 +32,8 @@ export const timetable = (app: AppContext): Element =>
       ),
       row(
         { id: 'notice', background: 'notice', radius: 12, padding: [10, 14], gap: 10 },
-        picture('ic_wind', { width: 22, height: 22, tint: 'notice_ink' }),
+        // planted: named by its file
+        picture('ic_wind', { width: 22, height: 22, tint: 'notice_ink', contentDescription: 'ic_wind' }),
         text(app.string('notice_wind'), {
           id: 'notice_text',
           sizeSp: 14,
@@ -54,7 +55,7 @@ export const timetable = (app: AppContext): Element =>
 
 const harbour = (app: AppContext, label: string, name: string, id: string): Element =>
   column(
-    { id: `${id}_harbour`, clickable: true, padding: [3, 0] },
+    { id: `${id}_harbour`, clickable: true, traits: ['button'], padding: [3, 0] },
     text(app.string(label), { sizeSp: 13, colour: 'ink_soft' }),
     text(app.string(name), { sizeSp: 19, weight: 600 }),
   );
@@ -65,7 +66,17 @@ function sailingRow(
 ): Element {
   const full = seats === 0;
   return card(
-    { id: 'sailing_row', clickable: true, direction: 'row', align: 'center', gap: 14, padding: [12, 16] },
+    {
+      id: 'sailing_row',
+      clickable: true,
+      // planted: what a long press does is not among its actions
+      longClickable: true,
+      traits: ['button'],
+      direction: 'row',
+      align: 'center',
+      gap: 14,
+      padding: [12, 16],
+    },
     column(
       { width: 60 },
       text(departs, { id: 'departs', sizeSp: 20, weight: 700 }),

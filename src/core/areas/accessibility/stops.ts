@@ -1,0 +1,44 @@
+/** What the checks of stops share. */
+import type { StopFact } from '../../model/fact.ts';
+import type { FindingData } from '../../model/finding.ts';
+import type { Basis } from '../../model/outcome.ts';
+import { type Assertion, elementDraft, type FactIndex } from '../check.ts';
+
+/** Those that a reader comes to. */
+export const reachedStops = (facts: FactIndex): StopFact[] =>
+  facts.of('stop').filter(({ shutInBy }) => !shutInBy);
+
+/** The stops of one capture each, in reading order. */
+export function stopsByScreen(facts: FactIndex): StopFact[][] {
+  const screens = new Map<string, StopFact[]>();
+  for (const stop of reachedStops(facts)) {
+    const list = screens.get(stop.evidence);
+    if (list) list.push(stop);
+    else screens.set(stop.evidence, [stop]);
+  }
+  return [...screens.values()];
+}
+
+export const passed = ({ cell }: StopFact): Assertion => ({ outcome: 'passed', cell });
+export const untested = ({ cell }: StopFact, lacking: string): Assertion => ({
+  outcome: 'untested',
+  cell,
+  lacking,
+});
+
+export const departed = (
+  stop: StopFact,
+  of: { basis: Basis; severity: number; digest: string; aspect?: string; data: FindingData },
+): Assertion => ({
+  outcome: of.basis === 'measured' ? 'failed' : 'cantTell',
+  cell: stop.cell,
+  draft: elementDraft(stop, of),
+});
+
+/** In lower case, without what is not spoken. */
+export const spokenForm = (text: string): string =>
+  text
+    .normalize('NFKC')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}\p{M}]+/gu, ' ')
+    .trim();

@@ -1,0 +1,62 @@
+/** WCAG 2.2, success criterion 1.4.11 Non-text Contrast: 3 to 1 for what is needed to understand a graphic or a control. */
+import type { SeenIconFact } from '../../model/fact.ts';
+import type { Intent } from '../../model/intent.ts';
+import { type Assertion, type Check, elementDraft } from '../check.ts';
+import { parseHex } from './colour.ts';
+import { roundColour } from './round-colour.ts';
+import { suggestColours } from './suggest-colour.ts';
+
+export const iconContrast = {
+  id: 'icon-contrast',
+  area: 'contrast',
+  needs: ['capture', 'icon-contrast'],
+  *run(facts, intent) {
+    for (const icon of facts.of('icon-contrast')) {
+      const { cell } = icon;
+      // a photo is no icon, and what is not drawn, or cut away, has nothing to tell
+      if (!icon.enabled || icon.unseen === 'photo' || icon.unseen === 'no-ink' || (icon.unseen && icon.cutBy))
+        yield { outcome: 'inapplicable', cell };
+      else if (icon.unseen)
+        yield {
+          outcome: 'cantTell',
+          cell,
+          draft: elementDraft(icon, {
+            basis: 'estimated',
+            severity: 0,
+            digest: icon.unseen,
+            aspect: cell.theme,
+            data: { unseen: icon.unseen, theme: cell.theme },
+          }),
+        };
+      else yield judgeIcon(icon, intent.limits);
+    }
+  },
+} satisfies Check;
+
+function judgeIcon(icon: SeenIconFact, limits: Intent['limits']): Assertion {
+  const { background, cell, foreground, interval, ratio } = icon;
+  const required = limits.iconContrast;
+  if (interval[0] >= required) return { outcome: 'passed', cell };
+  const measured = interval[1] < required;
+  const suggested = suggestColours(parseHex(foreground)!, parseHex(background)!, required);
+  const draft = elementDraft(icon, {
+    basis: measured ? 'measured' : 'estimated',
+    severity: required - ratio,
+    digest: `${roundColour(foreground)} on ${roundColour(background)}`,
+    aspect: cell.theme,
+    data: {
+      ratio,
+      lowest: interval[0],
+      highest: interval[1],
+      required,
+      foreground,
+      background,
+      theme: cell.theme,
+      ...(suggested.text && {
+        suggestedIcon: suggested.text.colour,
+        suggestedIconRatio: suggested.text.ratio,
+      }),
+    },
+  });
+  return { outcome: measured ? 'failed' : 'cantTell', cell, draft };
+}

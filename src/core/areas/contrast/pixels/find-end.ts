@@ -1,0 +1,165 @@
+/** Where the line of mixed colours ends: the text's own colour, and how surely its strokes reach it. */
+import type { Rgb } from '../colour.ts';
+import type { Span } from './find-spans.ts';
+import { colourAt, type Surface } from './find-surface.ts';
+import { type Area, countColours, toRgb } from './sample-area.ts';
+
+export interface InkEnd {
+  colour: Rgb;
+  /** Of inked pixels. */
+  count: number;
+  /** Share of them that bear the colour itself, within two levels. */
+  reached: number;
+  /** Width of the strokes, each pixel counted by how much of the colour it has. */
+  stemPx: number;
+  /** Height of the tallest word. */
+  heightPx: number;
+  /** Under all pixels of ink, a sample of some hundreds. */
+  backgrounds: Rgb[];
+  /** Under those that bear the colour itself. */
+  meanBackground: Rgb;
+}
+
+const LEVELS = 443;
+const NEAR = 2;
+const MAX_BACKGROUNDS = 400;
+
+export function findEnd(area: Area, span: Span, surface: Surface): InkEnd | undefined {
+  const { pixels } = span;
+  if (pixels.length === 0) return undefined;
+  const strength = strengths(area, span, surface);
+  const end = endLevel(strength);
+  const atEnd: number[] = [];
+  let reachedCount = 0;
+  for (let n = 0; n < pixels.length; n++) {
+    const i = pixels[n]!;
+    if (strength[n]! < end - NEAR - 0.5) continue;
+    reachedCount += 1;
+    atEnd.push(i);
+  }
+  if (end < 1 || atEnd.length === 0) return undefined;
+  const behind = (list: ArrayLike<number>): Rgb[] => {
+    if (surface.flat) return [surface.flat];
+    const step = Math.max(1, Math.floor(list.length / MAX_BACKGROUNDS));
+    const found: Rgb[] = [];
+    for (let n = 0; n < list.length; n += step) {
+      found.push(colourAt(surface, list[n]!));
+    }
+    return found;
+  };
+  return {
+    colour: commonColour(area, atEnd),
+    count: pixels.length,
+    reached: reachedCount / pixels.length,
+    stemPx: stemWidth(area, pixels, strength, end),
+    heightPx: span.heightPx,
+    backgrounds: behind(pixels),
+    meanBackground: meanOf(behind(atEnd)),
+  };
+}
+
+/** How far along the span's direction each pixel lies, in levels. */
+function strengths({ colours }: Area, { direction, pixels }: Span, surface: Surface): Float32Array {
+  const found = new Float32Array(pixels.length);
+  const [red, green, blue] = direction;
+  for (let n = 0; n < pixels.length; n++) {
+    const i = pixels[n]!;
+    const behind = colourAt(surface, i);
+    const colour = colours[i]!;
+    found[n] =
+      ((colour >> 16) - behind[0]) * red +
+      (((colour >> 8) & 255) - behind[1]) * green +
+      ((colour & 255) - behind[2]) * blue;
+  }
+  return found;
+}
+
+/** The highest level that more than a few stray pixels reach. */
+function endLevel(strength: Float32Array): number {
+  const counts = new Uint32Array(LEVELS + 1);
+  for (const value of strength) if (value > 0) counts[Math.min(LEVELS, Math.round(value))]! += 1;
+  const enough = Math.max(3, strength.length * 0.006);
+  let sum = 0;
+  for (let level = LEVELS; level > 0; level--) {
+    sum += counts[level]! - (counts[level + NEAR + 1] ?? 0);
+    if (sum >= enough) {
+      // what lies highest within the window
+      let top = Math.min(LEVELS, level + NEAR);
+      while (counts[top] === 0) top -= 1;
+      return plateauBelow(counts, top, strength.length) ?? top;
+    }
+  }
+  return 0;
+}
+
+// Of the ink: so much of it in one level is the text's colour, where hardly any goes beyond.
+const PLATEAU_SHARE = 0.25;
+const BEYOND_SHARE = 0.2;
+
+/** Where glyphs overlap, translucent ink is laid on twice: the colour is that of all the rest. */
+function plateauBelow(counts: Uint32Array, top: number, total: number): number | undefined {
+  let beyond = 0;
+  for (let level = top; level > top * 0.5; level--) {
+    const here = counts[level]! + (counts[level - 1] ?? 0);
+    if (here >= total * PLATEAU_SHARE && level < top) return level;
+    beyond += counts[level]!;
+    if (beyond > total * BEYOND_SHARE) return undefined;
+  }
+  return undefined;
+}
+
+/** The commonest where one stands out, else their mean. */
+function commonColour({ colours }: Area, pixels: readonly number[]): Rgb {
+  const own = new Int32Array(pixels.length);
+  for (let n = 0; n < pixels.length; n++) own[n] = colours[pixels[n]!]!;
+  const counts = countColours(own);
+  let [best, most] = [0, 0];
+  for (const [colour, count] of counts) if (count > most) [best, most] = [colour, count];
+  if (most >= pixels.length * 0.4) return toRgb(best);
+  return meanOf(pixels.map((i) => toRgb(colours[i]!)));
+}
+
+const meanOf = (colours: readonly Rgb[]): Rgb =>
+  [0, 1, 2].map((c) => colours.reduce((sum, rgb) => sum + rgb[c]!, 0) / colours.length) as unknown as Rgb;
+
+// Of the runs of ink in rows: shorter ones are tips of strokes, longer ones are bars, bowls and joins.
+const STEM_PERCENTILE = 0.4;
+const LEAST_RUN_PX = 0.35;
+
+function stemWidth({ widthPx }: Area, pixels: Int32Array, strength: Float32Array, end: number): number {
+  const runs: number[] = [];
+  let mass = 0;
+  let last = -2;
+  for (let n = 0; n < pixels.length; n++) {
+    const i = pixels[n]!;
+    const isNext = i === last + 1 && i % widthPx !== 0;
+    if (!isNext) {
+      if (mass >= LEAST_RUN_PX) runs.push(mass);
+      mass = 0;
+    }
+    const share = strength[n]! / end;
+    mass += share < 0 ? 0 : share > 1 ? 1 : share;
+    last = i;
+  }
+  if (mass >= LEAST_RUN_PX) runs.push(mass);
+  runs.sort((a, b) => a - b);
+  return runs[Math.floor(runs.length * STEM_PERCENTILE)] ?? 0;
+}
+
+// So few pixels may be crossings of strokes, which are darker than the strokes.
+const FEW_PIXELS = 10;
+// As a share of the em, the thinnest strokes of designs that people read on screens.
+const THINNEST_EM = 0.04;
+
+/**
+ * How much of its own colour a text's strongest pixels have at least, 0 to 1. A stroke of two pixels covers one wholly
+ * wherever it lies. A thinner one does so in some places, as long as glyphs lie on the pixels at random: then few pixels
+ * reach the end, and where many do, all may be covered by the same part.
+ */
+export function leastCoverage({ count, heightPx, reached, stemPx }: InkEnd): number {
+  if (stemPx >= 2.05) return 1;
+  const atRandom = Math.max(0, (stemPx - 1) / (stemPx + 1));
+  if (stemPx >= 1.2 && reached <= atRandom + 0.14) return reached * count < FEW_PIXELS ? 0.88 : 1;
+  const thinnest = (THINNEST_EM * heightPx) / Math.max(0.8, stemPx);
+  return Math.min(0.97, Math.max(0.45, thinnest));
+}

@@ -1,0 +1,251 @@
+/** What is written in a box of a picture: pixels that depart from the background, and how they hang together. */
+import type { Box } from '../../../model/geometry.ts';
+import type { Pixels } from '../../../model/ports.ts';
+import {
+  cropRegion,
+  cropToInk,
+  type FlatBackground,
+  findFlatBackground,
+  innermostPanel,
+  sampleRows,
+  sampleRowsOf,
+} from './find-background.ts';
+import { type Area, regionOf, sampleArea } from './sample-area.ts';
+
+/** Where a box holds ink, row by row. */
+export interface Ink {
+  widthPx: number;
+  heightPx: number;
+  ink: Uint8Array;
+}
+
+/** Ink that hangs together, bounds in pixels of the box, both ends inclusive. */
+export interface Mark {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+  /** Of its pixels. */
+  count: number;
+  /** What its pixels bear in `MarkedInk.labels`. */
+  label: number;
+}
+
+export interface MarkedInk extends Ink {
+  /** The mark of each pixel; 0 where there is none. */
+  labels: Int32Array;
+  marks: Mark[];
+}
+
+/** A text's ink, where its background is of one colour. */
+export interface FlatInk {
+  kind: 'flat';
+  /** What the ink was found in: the box, cropped to it. */
+  area: Area;
+  background: FlatBackground;
+  marked: MarkedInk;
+}
+
+export type BoxInk =
+  | FlatInk
+  | { kind: 'too-small' | 'covered' | 'no-ink' }
+  /** A gradient, or a picture. */
+  | { kind: 'uneven'; area: Area };
+
+// Several observers read the ink of the same boxes, one after another; it goes with the pixels.
+const known = new WeakMap<Pixels, Map<string, BoxInk>>();
+
+/** The ink of a box, found once for each picture. */
+export function inkOf(pixels: Pixels, box: Box, covers: readonly Box[]): BoxInk {
+  const ofPicture = known.get(pixels) ?? new Map<string, BoxInk>();
+  known.set(pixels, ofPicture);
+  const key = JSON.stringify([box, covers]);
+  const found = ofPicture.get(key) ?? findBoxInk(pixels, box, covers);
+  ofPicture.set(key, found);
+  return found;
+}
+
+function findBoxInk(pixels: Pixels, box: Box, covers: readonly Box[]): BoxInk {
+  const region = regionOf(pixels, box);
+  if (region.width < 3 || region.height < 3) return { kind: 'too-small' };
+  const covered = covers.length > 0 ? sampleArea(pixels, region, covers) : undefined;
+  if (covered && covered.uncoveredCount < covered.colours.length * 0.5) return { kind: 'covered' };
+  const rows = covered ? sampleRows(covered) : sampleRowsOf(pixels, region);
+  const flat = findFlatBackground(pixels, region, rows);
+  if (!flat) return { kind: 'uneven', area: covered ?? sampleArea(pixels, region, []) };
+  if (!covered && flat.others.length === 0) {
+    const cropped = cropRegion(pixels, region, flat);
+    return cropped ? flatInk(sampleArea(pixels, cropped, []), flat) : { kind: 'no-ink' };
+  }
+  const { area, background } = innermostPanel(covered ?? sampleArea(pixels, region, []), flat);
+  const cropped = cropToInk(area, background);
+  return cropped ? flatInk(cropped, background) : { kind: 'no-ink' };
+}
+
+const flatInk = (area: Area, background: FlatBackground): FlatInk => ({
+  kind: 'flat',
+  area,
+  background,
+  marked: withoutFrames(markInk(findInk(area, background))),
+});
+
+export function findInk(
+  area: Area,
+  { colour: [red, green, blue], tolerance }: Pick<FlatBackground, 'colour' | 'tolerance'>,
+): Ink {
+  const { colours, heightPx, widthPx } = area;
+  const ink = new Uint8Array(colours.length);
+  const limit = tolerance * tolerance;
+  let last = -1;
+  let lastIsInk = 0;
+  for (let i = 0; i < colours.length; i++) {
+    const colour = colours[i]!;
+    if (colour !== last) {
+      last = colour;
+      const [dr, dg, db] = [(colour >> 16) - red, ((colour >> 8) & 255) - green, (colour & 255) - blue];
+      lastIsInk = colour >= 0 && dr * dr + dg * dg + db * db > limit ? 1 : 0;
+    }
+    ink[i] = lastIsInk;
+  }
+  return { widthPx, heightPx, ink };
+}
+
+/** The same on a background that changes from place to place. */
+export function findInkOn(area: Area, planes: Float32Array, tolerance: number): Ink {
+  const { colours, heightPx, widthPx } = area;
+  const ink = new Uint8Array(colours.length);
+  const limit = tolerance * tolerance;
+  for (let i = 0, p = 0; i < colours.length; i++, p += 3) {
+    const colour = colours[i]!;
+    const dr = (colour >> 16) - planes[p]!;
+    const dg = ((colour >> 8) & 255) - planes[p + 1]!;
+    const db = (colour & 255) - planes[p + 2]!;
+    if (colour >= 0 && dr * dr + dg * dg + db * db > limit) ink[i] = 1;
+  }
+  return { widthPx, heightPx, ink };
+}
+
+/**
+ * Parts the ink into marks: pixels that touch, also at their corners. Runs of ink in a row are joined to those of the row
+ * above that they touch (union by the lower number), so that each pixel is looked at once.
+ */
+export function markInk({ heightPx, ink, widthPx }: Ink): MarkedInk {
+  const labels = new Int32Array(ink.length);
+  const starts: number[] = [];
+  const ends: number[] = [];
+  const parents: number[] = [];
+  const find = (run: number): number => {
+    let root = run;
+    while (parents[root] !== root) root = parents[root]!;
+    parents[run] = root;
+    return root;
+  };
+  let [aboveFrom, aboveTo] = [0, 0];
+  for (let y = 0; y < heightPx; y++) {
+    const [rowStart, rowEnd] = [y * widthPx, (y + 1) * widthPx];
+    const from = starts.length;
+    let above = aboveFrom;
+    for (let i = rowStart; i < rowEnd; ) {
+      if (!ink[i]) {
+        i += 1;
+        continue;
+      }
+      const start = i;
+      while (i < rowEnd && ink[i]) i += 1;
+      const run = starts.length;
+      starts.push(start);
+      ends.push(i);
+      parents.push(run);
+      // those above that end before this one begins touch none of the later ones either
+      while (above < aboveTo && ends[above]! + widthPx < start) above += 1;
+      for (let other = above; other < aboveTo && starts[other]! + widthPx <= i; other++) {
+        const [a, b] = [find(run), find(other)];
+        if (a !== b) parents[Math.max(a, b)] = Math.min(a, b);
+      }
+    }
+    aboveFrom = from;
+    aboveTo = starts.length;
+  }
+  return { widthPx, heightPx, ink, labels, marks: marksOfRuns(starts, ends, find, labels, widthPx) };
+}
+
+function marksOfRuns(
+  starts: readonly number[],
+  ends: readonly number[],
+  find: (run: number) => number,
+  labels: Int32Array,
+  widthPx: number,
+): Mark[] {
+  const marks: Mark[] = [];
+  const markOf = new Int32Array(starts.length);
+  for (let run = 0; run < starts.length; run++) {
+    const root = find(run);
+    const [start, end] = [starts[run]!, ends[run]!];
+    const y = (start / widthPx) | 0;
+    const [left, right] = [start - y * widthPx, end - 1 - y * widthPx];
+    if (markOf[root] === 0) {
+      markOf[root] = marks.length + 1;
+      marks.push({ left, right, top: y, bottom: y, count: 0, label: marks.length + 1 });
+    }
+    const mark = marks[markOf[root]! - 1]!;
+    mark.count += end - start;
+    if (left < mark.left) mark.left = left;
+    if (right > mark.right) mark.right = right;
+    mark.bottom = y;
+    labels.fill(mark.label, start, end);
+  }
+  return marks;
+}
+
+export const markWidth = ({ left, right }: Pick<Mark, 'left' | 'right'>): number => right - left + 1;
+export const markHeight = ({ bottom, top }: Pick<Mark, 'top' | 'bottom'>): number => bottom - top + 1;
+
+/** Takes out what is not writing: outlines around the box, its edges, and corners rounded off onto what lies behind. */
+export function withoutFrames(marked: MarkedInk): MarkedInk {
+  const { heightPx, labels, marks, widthPx } = marked;
+  const corners = new Set([
+    labels[0],
+    labels[widthPx - 1],
+    labels[(heightPx - 1) * widthPx],
+    labels[heightPx * widthPx - 1],
+  ]);
+  return keepMarks(
+    marked,
+    marks.filter((mark) => !corners.has(mark.label) && !isFrame(mark, marked)),
+  );
+}
+
+function isFrame(mark: Mark, { heightPx, marks, widthPx }: MarkedInk): boolean {
+  const touches =
+    mark.left === 0 || mark.top === 0 || mark.right === widthPx - 1 || mark.bottom === heightPx - 1;
+  const spansWidth = markWidth(mark) >= widthPx * 0.9;
+  const spansHeight = markHeight(mark) >= heightPx * 0.9;
+  if (touches && ((spansWidth && spansHeight) || (spansWidth && markHeight(mark) <= heightPx * 0.15)))
+    return true;
+  // an outline that stands off the edge: thin, and with all else inside of it
+  const isThin = mark.count < markWidth(mark) * markHeight(mark) * 0.3;
+  const holds = marks.filter((other) => other !== mark && isWithin(other, mark)).length;
+  return isThin && markHeight(mark) >= heightPx * 0.5 && holds >= 2 && holds >= (marks.length - 1) * 0.6;
+}
+
+const isWithin = (inner: Mark, outer: Mark): boolean =>
+  inner.left > outer.left &&
+  inner.right < outer.right &&
+  inner.top > outer.top &&
+  inner.bottom < outer.bottom;
+
+/** Only these marks are left of the ink. */
+export function keepMarks(marked: MarkedInk, kept: readonly Mark[]): MarkedInk {
+  if (kept.length === marked.marks.length) return marked;
+  const isKept = new Uint8Array(marked.marks.length + 1);
+  for (const { label } of kept) isKept[label] = 1;
+  const ink = new Uint8Array(marked.ink.length);
+  const labels = new Int32Array(marked.labels.length);
+  for (let i = 0; i < ink.length; i++) {
+    const label = marked.labels[i]!;
+    if (!isKept[label]) continue;
+    ink[i] = 1;
+    labels[i] = label;
+  }
+  return { ...marked, ink, labels, marks: [...kept] };
+}

@@ -1,0 +1,111 @@
+/**
+ * Marks sorted into words, and what is no writing set aside: underlines, and icons that share the box with a text.
+ *
+ *      ▄▄▄                    an icon stands off by more than a word does, and is
+ *      ███   ▌▌▐█▌ █▌▐█       as high as it is wide; the text's own first word has
+ *      ▀▀▀   ▌▌▐▌ ▐▌█ ▐█      more marks than it
+ */
+import { type Mark, type MarkedInk, markHeight, markWidth } from './find-ink.ts';
+
+export interface Word {
+  marks: Mark[];
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+// Of the height of a tall glyph: blanks between words are about 0.35, those between letters about 0.1.
+const WORD_GAP = 0.25;
+const JOINED_WORD_GAP = 0.14;
+const ICON_GAP = 0.4;
+
+/** @param text as the tree holds it; empty where it is not known */
+export function findWords({ marks }: MarkedInk, text: string): Word[] {
+  const height = typicalHeight(marks);
+  const glyphs = marks.filter((mark) => !isRule(mark, height));
+  const lines = findLines(glyphs.length > 0 ? glyphs : marks).map((line) =>
+    splitLine(line, height * (JOINED.test(text) ? JOINED_WORD_GAP : WORD_GAP)),
+  );
+  const groupCount = lines.reduce((sum, line) => sum + line.length, 0);
+  const words = lines.flatMap((line) => withoutIcons(line, text, height, groupCount));
+  return words.length > 0 ? words : lines.flat();
+}
+
+/** That of the taller marks, among those that are no specks. */
+function typicalHeight(marks: readonly Mark[]): number {
+  const heights = marks
+    .filter((mark) => markWidth(mark) < markHeight(mark) * 4)
+    .map(markHeight)
+    .sort((a, b) => a - b);
+  return heights[Math.floor(heights.length * 0.7)] ?? 1;
+}
+
+const isRule = (mark: Mark, height: number): boolean =>
+  markHeight(mark) <= Math.max(3, height * 0.3) &&
+  markWidth(mark) >= Math.max(height * 1.6, markHeight(mark) * 5);
+
+/** Rows of marks that overlap one another in height by half. */
+function findLines(marks: readonly Mark[]): Mark[][] {
+  const lines: { top: number; bottom: number; marks: Mark[] }[] = [];
+  for (const mark of [...marks].sort((a, b) => markHeight(b) - markHeight(a))) {
+    const line = lines.find(
+      ({ bottom, top }) =>
+        Math.min(bottom, mark.bottom) - Math.max(top, mark.top) + 1 >= markHeight(mark) * 0.5 ||
+        // dots and accents
+        (markHeight(mark) < (bottom - top) * 0.4 &&
+          mark.bottom >= top - (bottom - top) * 0.3 &&
+          mark.top <= bottom + (bottom - top) * 0.3),
+    );
+    if (line) line.marks.push(mark);
+    else lines.push({ top: mark.top, bottom: mark.bottom, marks: [mark] });
+  }
+  return lines.sort((a, b) => a.top - b.top).map((line) => line.marks);
+}
+
+function splitLine(marks: readonly Mark[], gapPx: number): Word[] {
+  const words: Word[] = [];
+  for (const mark of [...marks].sort((a, b) => a.left - b.left)) {
+    const word = words.at(-1);
+    if (word && mark.left - word.right - 1 <= gapPx) {
+      word.marks.push(mark);
+      word.right = Math.max(word.right, mark.right);
+      word.top = Math.min(word.top, mark.top);
+      word.bottom = Math.max(word.bottom, mark.bottom);
+    } else
+      words.push({ marks: [mark], left: mark.left, right: mark.right, top: mark.top, bottom: mark.bottom });
+  }
+  return words;
+}
+
+// Letters of these hang together, so that marks say nothing of how many there are.
+const JOINED =
+  /[\p{Script=Arabic}\p{Script=Syriac}\p{Script=Mongolian}\p{Script=Devanagari}\p{Script=Bengali}\p{Script=Gurmukhi}]/u;
+
+const RIGHT_TO_LEFT = /[\p{Script=Arabic}\p{Script=Hebrew}\p{Script=Syriac}\p{Script=Thaana}]/u;
+
+function withoutIcons(line: Word[], text: string, height: number, groupCount: number): Word[] {
+  const written = text.trim().split(/\s+/);
+  const isJoined = JOINED.test(text);
+  const isRightToLeft = RIGHT_TO_LEFT.test(text);
+  const isIcon = (word: Word, beside: Word | undefined, isLeft: boolean): boolean => {
+    if (!beside) return false;
+    const [wide, high] = [markWidth(word), markHeight(word)];
+    const isSquare = wide >= high * 0.5 && wide <= high * 2 && high >= height * 0.8;
+    const gap = Math.max(beside.left - word.right, word.left - beside.right) - 1;
+    if (!isSquare || gap < height * ICON_GAP) return false;
+    const isTall = high >= height * 1.35;
+    if (text === '') return isTall && word.marks.length <= 6;
+    if (isJoined) {
+      const isAlone = word.marks.length === 1 && groupCount > written.length;
+      return isAlone && wide <= high * 1.2 && wide >= high * 0.7;
+    }
+    const letters = [...((isLeft === isRightToLeft ? written.at(-1) : written[0]) ?? '')].length;
+    return word.marks.length < letters * 0.6 && (isTall || letters >= 4);
+  };
+  return line.filter(
+    (word, i) =>
+      !(i === 0 && isIcon(word, line[1], true)) &&
+      !(i === line.length - 1 && isIcon(word, line[i - 1], false)),
+  );
+}

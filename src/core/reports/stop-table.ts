@@ -1,0 +1,87 @@
+/** The walk of a screen reader, and the presses of a switch, as lines for a terminal. */
+import type { ScannedStop } from '../areas/accessibility/scan.ts';
+import type { NameOrigin, Stop, Walk } from '../areas/accessibility/walk-stops.ts';
+import { printableText } from './escape.ts';
+import { outcomeMark } from './outline.ts';
+import type { TextStyle } from './text.ts';
+
+export type WalkBy = 'all' | 'headings' | 'controls';
+
+export const stopsBy = (stops: readonly Stop[], by: WalkBy): Stop[] =>
+  stops.filter((stop) => by === 'all' || (by === 'headings' ? stop.heading : stop.actionable));
+
+const ORIGIN: Record<NameOrigin, string> = {
+  label: 'its own label',
+  text: 'its text',
+  gathered: 'gathered from inside',
+  'label-for': 'the text that labels it',
+  hint: 'its placeholder',
+  none: '',
+};
+
+interface TableOptions {
+  style: TextStyle;
+  widthColumns: number;
+}
+
+/** One line a stop: its number, what is said there in parts, where the name comes from. */
+export function stopTable(
+  title: string,
+  { stops, unreachable }: Walk,
+  by: WalkBy,
+  { style, widthColumns }: TableOptions,
+): string {
+  const numbers = new Map(stops.map((stop, i) => [stop, i + 1]));
+  const shown = stopsBy(stops, by);
+  const what = { all: 'stops', headings: 'headings', controls: 'controls' }[by];
+  const lines = shown.map((stop) => {
+    const origin = ORIGIN[stop.nameFrom];
+    const room = Math.max(24, widthColumns - 32);
+    const said = stop.name ? sayParts(stop) : style.outcome('failed', `${outcomeMark.failed} nothing to say`);
+    const padded = stop.name ? fit(said, room) : said + ' '.repeat(Math.max(0, room - 16));
+    return `${String(numbers.get(stop)).padStart(4)}  ${padded}  ${style.faint(origin || printableText(stop.key))}`;
+  });
+  const hidden = unreachable.map(
+    (stop) =>
+      `   –  ${style.outcome('failed', `${outcomeMark.failed} not reached`)}: ${printableText(stop.name || stop.key)}, ${stop.shutInBy === 'hidden' ? 'hidden' : 'inside an element that speaks for it'}`,
+  );
+  return [
+    `${style.strong(printableText(title))}  ${shown.length} ${shown.length === 1 ? what.slice(0, -1) : what}${by === 'all' ? '' : ` of ${stops.length} stops`}`,
+    ...lines,
+    ...hidden,
+    '',
+  ].join('\n');
+}
+
+/** Presses of the two switches, and the time that they take, to each control. */
+export function pressTable(
+  title: string,
+  scanned: readonly ScannedStop[],
+  pattern: string,
+  secondsEach: number,
+  { style, widthColumns }: TableOptions,
+): string {
+  const room = Math.max(24, widthColumns - 30);
+  const lines = scanned.map(({ presses, row, seconds, stop }) =>
+    [
+      String(row).padStart(4),
+      String(presses).padStart(8),
+      seconds.toFixed(1).padStart(8),
+      fit(stop.name ? printableText(stop.name) : `${outcomeMark.failed} ${printableText(stop.key)}`, room),
+    ]
+      .join('  ')
+      .trimEnd(),
+  );
+  const most = Math.max(0, ...scanned.map(({ seconds }) => seconds));
+  return [
+    `${style.strong(printableText(title))}  ${scanned.length} controls, ${pattern}, ${secondsEach} s a press; the last takes ${most.toFixed(1)} s`,
+    style.faint(' row   presses   seconds  control'),
+    ...lines,
+    '',
+  ].join('\n');
+}
+
+const sayParts = ({ spoken }: Stop): string => printableText(spoken.join(' · '));
+
+const fit = (text: string, room: number): string =>
+  text.length > room ? `${text.slice(0, room - 1)}…` : text.padEnd(room);
