@@ -20,7 +20,7 @@ export interface FlatBackground {
 const LEAST_SHARE = 0.3;
 // A lossy picture strays about its colours; a lossless one does not.
 const NOISY_TOLERANCE = 6;
-const CLEAN_TOLERANCE = 1.8;
+export const CLEAN_TOLERANCE = 1.8;
 
 /** @param rows colours of the box, or of some of its rows */
 export function findFlatBackground(

@@ -138,7 +138,7 @@ function stemWidth({ widthPx }: Area, pixels: Int32Array, strength: Float32Array
       mass = 0;
     }
     const share = strength[n]! / end;
-    mass += share < 0 ? 0 : share > 1 ? 1 : share;
+    mass += Math.max(0, Math.min(1, share));
     last = i;
   }
   if (mass >= LEAST_RUN_PX) runs.push(mass);

@@ -66,7 +66,7 @@ function evaluate(coefficients: number[][], widthPx: number, heightPx: number): 
       for (let px = 0; px < widthPx; px++, i += 3) {
         const x = px / widthPx;
         const value = ofRow + (kx + kxy * y + kxx * x) * x;
-        planes[i] = value < 0 ? 0 : value > 255 ? 255 : value;
+        planes[i] = Math.max(0, Math.min(255, value));
       }
     }
   }

@@ -8,6 +8,7 @@
 import type { Box } from '../../../model/geometry.ts';
 import type { Pixels } from '../../../model/ports.ts';
 import { contrastRatio, type Rgb } from '../colour.ts';
+import { CLEAN_TOLERANCE } from './find-background.ts';
 import { findEnd, type InkEnd, leastCoverage } from './find-end.ts';
 import { findInkOn, inkOf, type MarkedInk, markInk, withoutFrames } from './find-ink.ts';
 import { measureOnPhoto } from './find-on-photo.ts';
@@ -53,14 +54,17 @@ export function measureText(
   text = '',
 ): TextSeen | TextUnseen {
   const found = inkOf(pixels, box, covers);
-  if (found.kind === 'flat')
-    return measureInk(found.area, found.marked, { flat: found.background.colour }, 'flat', text);
+  if (found.kind === 'flat') {
+    const { area, background, marked } = found;
+    const spread = background.tolerance > CLEAN_TOLERANCE ? SPREAD.noisy : SPREAD.clean;
+    return measureInk(area, marked, { flat: background.colour }, { behind: 'flat', spread, text });
+  }
   if (found.kind !== 'uneven') return found.kind;
   const { area } = found;
   const surface = findSurface(area);
   if (surface) {
     const marked = withoutFrames(markInk(findInkOn(area, surface.planes, SURFACE_TOLERANCE)));
-    return measureInk(area, marked, surface, 'gradient', text);
+    return measureInk(area, marked, surface, { behind: 'gradient', spread: SPREAD.gradient, text });
   }
   return measureOnPhoto(area) ?? 'busy-background';
 }
@@ -68,19 +72,20 @@ export function measureText(
 // Levels of 255: what dithering, rounding and the fit of a gradient may stray by.
 const SURFACE_TOLERANCE = 9;
 const LEAST_INK = 6;
+// Share of the ratio that rounding to 8 bits, the fit of a gradient, or lossy packing may hide.
+const SPREAD = { clean: 0.008, gradient: 0.025, noisy: 0.1 };
 
 function measureInk(
   area: Area,
   marked: MarkedInk,
   surface: Surface,
-  behind: Behind,
-  text: string,
+  { behind, spread, text }: { behind: Behind; spread: number; text: string },
 ): TextSeen | TextUnseen {
   const words = findWords(marked, text);
   const spans = findSpans(area, marked, words, surface);
   const seen = spans.flatMap((span) => {
     const end = findEnd(area, span, surface);
-    return end && end.count >= LEAST_INK ? [{ end, ...ratiosOf(end, behind), stemPx: end.stemPx }] : [];
+    return end && end.count >= LEAST_INK ? [{ end, ...ratiosOf(end, spread), stemPx: end.stemPx }] : [];
   });
   if (seen.length === 0) return 'no-ink';
   const worst = seen.reduce((a, b) => (b.interval[0] < a.interval[0] ? b : a));
@@ -100,7 +105,7 @@ function measureInk(
 }
 
 /** The ratio where the background is worst, and what so thin a stroke may hide of it. */
-function ratiosOf(end: InkEnd, behind: Behind) {
+function ratiosOf(end: InkEnd, spread: number) {
   const coverage = leastCoverage(end);
   const farthest = extrapolate(end.meanBackground, end.colour, 1 / coverage);
   const ratios = end.backgrounds
@@ -109,8 +114,7 @@ function ratiosOf(end: InkEnd, behind: Behind) {
   const worst = ratios[Math.floor(ratios.length * 0.02)]!;
   const meanRatio = ratios.reduce((sum, { ratio }) => sum + ratio, 0) / ratios.length;
   const atEnd = contrastRatio(farthest, worst.background);
-  // a level or two either way is what rounding to 8 bits, or a gradient's fit, may hide
-  const rounding = Math.max(worst.ratio * (behind === 'flat' ? 0.008 : 0.025), 0.015);
+  const rounding = Math.max(worst.ratio * spread, 0.015);
   const ratio = coverage >= 1 ? worst.ratio : Math.sqrt(worst.ratio * atEnd);
   const interval: [number, number] = [
     Math.max(1, Math.min(worst.ratio, atEnd) - rounding),
