@@ -21,6 +21,7 @@ const PAGES = [
   { name: 'report-texts', width: 1280, height: 800, scheme: 'light', at: '#item-l10n\\.on-screen' },
   { name: 'report-variants', width: 1280, height: 800, scheme: 'light', at: '.variants' },
   { name: 'report-dark', width: 1280, height: 800, scheme: 'dark', at: '#item-a11y\\.target-size' },
+  { name: 'report-scaling', width: 1280, height: 800, scheme: 'light', at: '#item-a11y\\.text-scaling' },
   { name: 'report-phone', width: 390, height: 844, scheme: 'light', at: '#area-contrast .finding' },
 ];
 
@@ -63,7 +64,8 @@ async function phone() {
   const screens = wanted.map((key) => {
     const folder = captures.find((of) => {
       const { cell } = JSON.parse(readFileSync(join(of, 'capture.json'), 'utf8'));
-      return `${cell.screen}|${cell.locale}|${cell.theme}` === key;
+      const isPlain = cell.textScale === 1 && cell.orientation === 'portrait' && cell.procedure === 'as-is';
+      return isPlain && `${cell.screen}|${cell.locale}|${cell.theme}` === key;
     });
     return join(folder, 'screen.png');
   });
@@ -125,6 +127,8 @@ if (existsSync('/usr/bin/xterm') && existsSync('/usr/bin/Xvfb')) {
   const sign = `node ${bin} try variant sign_board --locale de --density xxhdpi --package demo/kelpline/kelpline.apk`;
   const deck = `node ${bin} try variant deck_plan --density xhdpi --package demo/kelpline/kelpline.apk`;
   await terminal('terminal-variant', `${sign}; ${deck}`, root);
+  const stops = `node ${bin} try stops timetable; node ${bin} try stops alerts --dossier dossier-ios`;
+  await terminal('terminal-stops', `${stops}; node ${bin} try presses booking --pattern rows`, demo);
   const start = `node ${bin} start ${join(root, 'demo/kelpline/kelpline.apk')} --out begun.yaml && cat begun.yaml`;
   await terminal('terminal-start', start, work);
 } else console.error('terminal pictures left out: Xvfb, xterm or ImageMagick is missing');
