@@ -82,8 +82,7 @@ function dataOf(fact: SeenTextFact, required: number, large: boolean | 'unknown'
     large: String(large),
     countedIn: limits.largeTextCountedIn,
     // dp and points disagree from 18 to 24, and for bold text from 14 to 18.7
-    readingsAgree:
-      fact.interval[1] < limits.largeTextContrast || isLarge(fact, 'dp') === isLarge(fact, 'pt'),
+    readingsAgree: fact.interval[1] < limits.largeTextContrast || isLarge(fact, 'dp') === isLarge(fact, 'pt'),
     behind: fact.behind,
     meanRatio: fact.meanRatio,
     bold: String(fact.bold),
