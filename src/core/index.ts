@@ -16,6 +16,13 @@ export { simulateVision, type Vision, visions } from './areas/contrast/colour-vi
 export { measurePicture, type PictureSeen } from './areas/contrast/pixels/measure-picture.ts';
 export { measureText, type TextSeen, type TextUnseen } from './areas/contrast/pixels/measure-text.ts';
 export { type Suggestion, suggestColour, suggestColours } from './areas/contrast/suggest-colour.ts';
+export {
+  type Palette,
+  type PaletteChange,
+  type PalettePair,
+  type PaletteSuggestion,
+  suggestPalette,
+} from './areas/contrast/suggest-palette.ts';
 export type { CaptureEvidence, CatalogueEvidence, Observer, PackageEvidence } from './areas/observer.ts';
 export { observers } from './areas/observers.ts';
 export { type AssembledChecklist, assembleChecklist } from './checklist/assemble-checklist.ts';

@@ -9,13 +9,15 @@ import {
 } from '../../../src/core/areas/contrast/colour.ts';
 import { measureText } from '../../../src/core/areas/contrast/pixels/measure-text.ts';
 import { estimateTextSize } from '../../../src/core/areas/contrast/pixels/text-size.ts';
-import { suggestColour } from '../../../src/core/areas/contrast/suggest-colour.ts';
+import { lightnessSteps, suggestColour } from '../../../src/core/areas/contrast/suggest-colour.ts';
+import { suggestPalette } from '../../../src/core/areas/contrast/suggest-palette.ts';
 import { textContrast } from '../../../src/core/areas/contrast/text-contrast.ts';
 import type { SeenTextFact, UnseenTextFact } from '../../../src/core/model/fact.ts';
 import { limitsSchema } from '../../../src/core/model/intent.ts';
 import { aCell, anIntent, box, canvas, departures, observeScreen, run, ui } from '../../support/facts.ts';
 
 const anyRgb: fc.Arbitrary<Rgb> = fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255));
+const anyHex = () => anyRgb.map(toHex);
 
 describe('ratio', () => {
   // worked by hand from the definitions in WCAG 2.2
@@ -81,6 +83,48 @@ describe('suggestion', () => {
     expect(suggestion.ratio).toBeLessThan(4.7);
     const [r, g, b] = parseHex(suggestion.colour)!;
     expect(r > g && g > b).toBe(true);
+  });
+});
+
+describe('a palette', () => {
+  const name = fc.constantFrom('ink', 'soft', 'card', 'page');
+  const aPalette = fc.record({
+    colours: fc.record({ ink: anyHex(), soft: anyHex(), card: anyHex(), page: anyHex() }),
+    pairs: fc
+      .array(fc.record({ foreground: name, background: name, required: fc.constantFrom(3, 4.5) }), {
+        maxLength: 5,
+      })
+      .map((pairs) => pairs.filter(({ background, foreground }) => background !== foreground)),
+  });
+
+  test('passes in all its pairs afterwards, and no single change would do where several are made', () => {
+    fc.assert(
+      fc.property(aPalette, (palette) => {
+        const found = suggestPalette(palette);
+        if (!found) return;
+        const after: Record<string, string> = { ...palette.colours };
+        for (const { colour, name: of } of found.changes) after[of] = colour;
+        const passes = (colours: Record<string, string>) =>
+          palette.pairs.every(
+            ({ background, foreground, required }) =>
+              contrastRatio(parseHex(colours[foreground]!)!, parseHex(colours[background]!)!) >= required,
+          );
+        expect(passes(after)).toBe(true);
+        expect(found.changes.length === 0).toBe(found.failing.length === 0);
+        if (found.changes.length > 1)
+          for (const of of Object.keys(palette.colours))
+            for (const { hex } of lightnessSteps(parseHex(palette.colours[of as 'ink'])!))
+              expect(passes({ ...palette.colours, [of]: hex })).toBe(false);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  test('one background moves rather than three texts, and what is missing is named', () => {
+    const colours = { a: '#8a8a8a', b: '#909090', c: '#888f8a', page: '#5a5a5a' };
+    const pairs = ['a', 'b', 'c'].map((foreground) => ({ foreground, background: 'page', required: 4.5 }));
+    expect(suggestPalette({ colours, pairs })!.changes.map(({ name: of }) => of)).toEqual(['page']);
+    expect(() => suggestPalette({ colours, pairs: [{ ...pairs[0]!, background: 'sea' }] })).toThrow(/"sea"/);
   });
 });
 

@@ -340,7 +340,7 @@ test('colours for three kinds of colour blindness: grey stays grey, red and gree
   expect(simulateVision([255, 0, 0], 'protanopia')).toEqual([109, 95, 0]);
 });
 
-// the platform's own table rounds up by as much as a fiftieth
+// the platform's own table goes beyond the scale by as much as a twentieth
 test('large text is expected to grow less than small, and never to shrink', () => {
   expect([leastGrowth(14, 1), leastGrowth(8, 2), leastGrowth(30, 2), leastGrowth(100, 2)]).toEqual([
     1,
@@ -353,7 +353,7 @@ test('large text is expected to grow less than small, and never to shrink', () =
   fc.assert(
     fc.property(size, scale, (sp, by) => {
       expect(leastGrowth(sp, by)).toBeGreaterThanOrEqual(0.999);
-      expect(leastGrowth(sp, by)).toBeLessThanOrEqual(by * 1.02);
+      expect(leastGrowth(sp, by)).toBeLessThanOrEqual(by * 1.05);
     }),
   );
 });

@@ -21,22 +21,31 @@ export interface Suggestion {
  * @returns undefined where no lightness of this hue reaches it
  */
 export function suggestColour(colour: Rgb, against: Rgb, required: number): Suggestion | undefined {
-  const start = oklch({ mode: 'rgb', r: colour[0] / 255, g: colour[1] / 255, b: colour[2] / 255 });
-  // by growing distance in lightness, so that the first that passes is the nearest
-  for (let step = 0; step <= STEPS; step++) {
-    // held at the ends, so that black and white themselves are tried
-    const passing = [Math.max(0, start.l - step / STEPS), Math.min(1, start.l + step / STEPS)]
-      .map((l) => to8Bits(rgb(clampChroma({ ...start, l }, 'oklch'))))
-      .map((candidate) => ({
-        colour: toHex(candidate),
-        ratio: contrastRatio(candidate, against),
-        lightnessChange: step / STEPS,
-      }))
-      .filter((candidate) => candidate.ratio >= required)
-      .sort((a, b) => a.ratio - b.ratio);
-    if (passing[0]) return passing[0];
+  let best: Suggestion | undefined;
+  for (const { hex, lightnessChange, rgb: candidate } of lightnessSteps(colour)) {
+    // darker and lighter at the same distance: the one that passes by less
+    if (best && lightnessChange > best.lightnessChange) return best;
+    const ratio = contrastRatio(candidate, against);
+    if (ratio >= required && (!best || ratio < best.ratio)) best = { colour: hex, ratio, lightnessChange };
   }
-  return undefined;
+  return best;
+}
+
+export interface LightnessStep {
+  rgb: Rgb;
+  hex: string;
+  lightnessChange: number;
+}
+
+/** The colour itself, then darker and lighter by growing distance, each rounded to 8 bits. */
+export function* lightnessSteps(colour: Rgb): Iterable<LightnessStep> {
+  const start = oklch({ mode: 'rgb', r: colour[0] / 255, g: colour[1] / 255, b: colour[2] / 255 });
+  for (let step = 0; step <= STEPS; step++)
+    // held at the ends, so that black and white themselves are tried
+    for (const l of [Math.max(0, start.l - step / STEPS), Math.min(1, start.l + step / STEPS)]) {
+      const candidate = to8Bits(rgb(clampChroma({ ...start, l }, 'oklch')));
+      yield { rgb: candidate, hex: toHex(candidate), lightnessChange: step / STEPS };
+    }
 }
 
 // A suggestion that moves lightness further than this is given only where there is no nearer one.
