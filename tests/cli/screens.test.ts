@@ -37,6 +37,22 @@ test.each<[string, () => Promise<Buffer>, number]>([
     expect([seen.interval[0] <= truth, seen.interval[1] >= truth]).toEqual([true, true]);
 });
 
+test('a palette is mended by the fewest changes, and a colour that is not there is named', async () => {
+  const palette = (pairs: string) =>
+    `colours: { a: '#8a8a8a', b: '#909090', c: '#888f8a', page: '#5a5a5a' }\npairs: ${pairs}\n`;
+  writeFileSync(join(folder, 'theme.yaml'), palette('[[a, page], [b, page], [c, page, 3]]'));
+  const run = await fenlok(['try', 'contrast', '--palette', 'theme.yaml'], folder);
+  expect(run.out).toMatch(
+    /^3 of 3 pairs fail\n {2}▲ \d\.\d\d : 1 [\s\S]*Change one colour[\s\S]*page {2}#5a5a5a → #[0-9a-f]{6}/,
+  );
+  writeFileSync(join(folder, 'theme.yaml'), palette('[[a, sea]]'));
+  const bad = await fenlok(['try', 'contrast', '--palette', 'theme.yaml'], folder);
+  expect([bad.code, bad.err]).toEqual([
+    3,
+    expect.stringMatching(/theme\.yaml.*"sea", which is none of a, b, c, page/),
+  ]);
+});
+
 describe('a capture that a UI test wrote', () => {
   const node = (bounds: [number, number, number, number], of: object, ...children: object[]) => ({
     bounds: box(bounds),

@@ -11,10 +11,12 @@ import { decodeImage } from '../../../node/decode-image.ts';
 import { type Io, WrongCall } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { inCwd } from '../options.ts';
+import { tryPalette } from './palette.ts';
 
 interface ContrastOptions {
   picture?: string;
   box?: string;
+  palette?: string;
   json?: boolean;
 }
 
@@ -27,12 +29,17 @@ export function addContrast(group: Command, io: Io): void {
     .argument('[background]', 'background colour, as #rrggbb')
     .option('--picture <file>', 'a screenshot')
     .option('--box <x,y,width,height>', 'where the text stands in it, in pixels')
+    .option(
+      '--palette <file>',
+      'YAML with colours and pairs: the fewest colours to change so that all pairs pass',
+    )
     .option('--json', 'print the result as JSON')
     .addHelpText(
       'after',
-      "\nExample:\n  fenlok try contrast '#767676' '#ffffff'\n  fenlok try contrast --picture home.png --box 48,300,420,60",
+      "\nExample:\n  fenlok try contrast '#767676' '#ffffff'\n  fenlok try contrast --picture home.png --box 48,300,420,60\n  fenlok try contrast --palette theme.yaml    # colours: { ink: '#777', card: '#fff' }  pairs: [[ink, card, 4.5]]",
     )
     .action(async (text: string | undefined, background: string | undefined, options: ContrastOptions) => {
+      if (options.palette) return tryPalette(inCwd(io, options.palette), options.json ?? false, io);
       const result = options.picture
         ? await fromPicture(inCwd(io, options.picture), options.box)
         : fromColours(text, background);
