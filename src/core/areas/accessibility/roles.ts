@@ -1,5 +1,4 @@
 /** What an element is said to be: by its traits where the source carries them, else by its class. */
-import type { Platform } from '../../model/candidate.ts';
 import { isField, isPicture, type Trait, type UiNode } from '../../model/ui-tree.ts';
 
 export type Role = Trait;
@@ -34,7 +33,7 @@ const STRENGTH: readonly Role[] = [
   'heading',
 ];
 
-export function rolesOf(node: UiNode, _platform: Platform): Role[] {
+export function rolesOf(node: UiNode): Role[] {
   if (node.traits && node.traits.length > 0)
     return [...node.traits].sort((a, b) => strengthOf(a) - strengthOf(b));
   const found = BY_CLASS.find(([pattern]) => pattern.test(node.className))?.[1];

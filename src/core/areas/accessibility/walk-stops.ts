@@ -59,7 +59,7 @@ export function walkStops(
   const visit = (node: UiNode, shutInBy: Stop['shutInBy'], spokenFor: boolean) => {
     const item = visible.get(node);
     const shut = node.hidden ? 'hidden' : shutInBy;
-    const stop = item && stopOf(item, options.platform, fieldNames, spokenFor);
+    const stop = item && stopOf(item, fieldNames, spokenFor);
     if (stop && (!shut || stop.actionable)) all.push(shut ? { ...stop, shutInBy: shut } : stop);
     const inside = options.platform === 'ios' && node.isElement ? (shut ?? 'element') : shut;
     const speaks = spokenFor || isActionable(node) || node.isElement === true;
@@ -74,7 +74,6 @@ export function walkStops(
 
 function stopOf(
   { ancestors, key, node, visiblePx: boundsPx }: VisibleNode,
-  platform: Platform,
   fieldNames: ReadonlyMap<string, string>,
   spokenFor: boolean,
 ): Stop | undefined {
@@ -82,7 +81,7 @@ function stopOf(
   const isText = !spokenFor && node.isElement !== false && speech(node) !== '';
   if (!actionable && !node.isElement && !isText) return undefined;
   const named = nameOf(node, fieldNames);
-  const roles = rolesOf(node, platform);
+  const roles = rolesOf(node);
   const enabled = node.enabled && ancestors.every((ancestor) => ancestor.enabled);
   const states = statesOf(node, enabled);
   const hint = node.hint.trim() === named.name ? '' : node.hint.trim();
