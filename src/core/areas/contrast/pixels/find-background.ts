@@ -223,7 +223,8 @@ export function cropRegion(pixels: Pixels, region: Box, background: FlatBackgrou
   if (!words) return region;
   const [red, green, blue] = background.colour;
   const limit = background.tolerance ** 2;
-  let last = -1;
+  // no pixel's, as -1 would be: that is opaque white
+  let last = Number.NaN;
   let lastIsInk = false;
   const isInk = (word: number): boolean => {
     if (word === last) return lastIsInk;
