@@ -50,7 +50,7 @@ export function findFlatBackground(
 }
 
 // Enough to tell the commonest colour by.
-const SAMPLED_ROWS = 24;
+const SAMPLED_ROWS = 14;
 
 /** Evenly spread rows of a large area; all of a small one. */
 export function sampleRows({ colours, heightPx, widthPx }: Area): Int32Array {

@@ -29,14 +29,15 @@ export function findEnd(area: Area, span: Span, surface: Surface): InkEnd | unde
   if (pixels.length === 0) return undefined;
   const strength = strengths(area, span, surface);
   const end = endLevel(strength);
-  const atEnd: number[] = [];
+  const reaching = new Int32Array(pixels.length);
   let reachedCount = 0;
   for (let n = 0; n < pixels.length; n++) {
     const i = pixels[n]!;
     if (strength[n]! < end - NEAR - 0.5) continue;
+    reaching[reachedCount] = i;
     reachedCount += 1;
-    atEnd.push(i);
   }
+  const atEnd = reaching.subarray(0, reachedCount);
   if (end < 1 || atEnd.length === 0) return undefined;
   const behind = (list: ArrayLike<number>): Rgb[] => {
     if (surface.flat) return [surface.flat];
@@ -109,14 +110,14 @@ function plateauBelow(counts: Uint32Array, top: number, total: number): number |
 }
 
 /** The commonest where one stands out, else their mean. */
-function commonColour({ colours }: Area, pixels: readonly number[]): Rgb {
+function commonColour({ colours }: Area, pixels: Int32Array): Rgb {
   const own = new Int32Array(pixels.length);
   for (let n = 0; n < pixels.length; n++) own[n] = colours[pixels[n]!]!;
   const counts = countColours(own);
   let [best, most] = [0, 0];
   for (const [colour, count] of counts) if (count > most) [best, most] = [colour, count];
   if (most >= pixels.length * 0.4) return toRgb(best);
-  return meanOf(pixels.map((i) => toRgb(colours[i]!)));
+  return meanOf(Array.from(pixels, (i) => toRgb(colours[i]!)));
 }
 
 const meanOf = (colours: readonly Rgb[]): Rgb =>
@@ -125,25 +126,35 @@ const meanOf = (colours: readonly Rgb[]): Rgb =>
 // Of the runs of ink in rows: shorter ones are tips of strokes, longer ones are bars, bowls and joins.
 const STEM_PERCENTILE = 0.4;
 const LEAST_RUN_PX = 0.35;
+// Widths of runs are counted in steps of a hundredth of a pixel, up to forty.
+const BINS_PER_PX = 100;
+const RUN_BINS = 40 * BINS_PER_PX;
 
 function stemWidth({ widthPx }: Area, pixels: Int32Array, strength: Float32Array, end: number): number {
-  const runs: number[] = [];
+  const counts = new Uint32Array(RUN_BINS);
+  let runs = 0;
   let mass = 0;
   let last = -2;
-  for (let n = 0; n < pixels.length; n++) {
-    const i = pixels[n]!;
-    const isNext = i === last + 1 && i % widthPx !== 0;
-    if (!isNext) {
-      if (mass >= LEAST_RUN_PX) runs.push(mass);
+  for (let n = 0; n <= pixels.length; n++) {
+    const i = pixels[n] ?? -2;
+    if (i !== last + 1 || i % widthPx === 0) {
+      if (mass >= LEAST_RUN_PX) {
+        counts[Math.min(RUN_BINS - 1, (mass * BINS_PER_PX) | 0)]! += 1;
+        runs += 1;
+      }
       mass = 0;
     }
+    if (n === pixels.length) break;
     const share = strength[n]! / end;
-    mass += Math.max(0, Math.min(1, share));
+    mass += share > 1 ? 1 : Math.max(0, share);
     last = i;
   }
-  if (mass >= LEAST_RUN_PX) runs.push(mass);
-  runs.sort((a, b) => a - b);
-  return runs[Math.floor(runs.length * STEM_PERCENTILE)] ?? 0;
+  let left = Math.floor(runs * STEM_PERCENTILE);
+  for (let bin = 0; bin < RUN_BINS; bin++) {
+    left -= counts[bin]!;
+    if (left < 0) return (bin + 0.5) / BINS_PER_PX;
+  }
+  return 0;
 }
 
 // So few pixels may be crossings of strokes, which are darker than the strokes.
