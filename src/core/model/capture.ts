@@ -28,9 +28,7 @@ export const captureSchema = z
      * or failed.
      */
     carries: z
-      .array(
-        z.enum(['traits', 'values', 'headings', 'label-for', 'actions', 'gestures', 'order', 'text-size']),
-      )
+      .array(z.enum(['traits', 'values', 'headings', 'label-for', 'actions', 'gestures']))
       .default([]),
   })
   .refine((capture) => (capture.hierarchy === undefined) !== (capture.tree === undefined), {

@@ -87,6 +87,8 @@ interface IconContrastBase extends OfCapture {
   kind: 'icon-contrast';
   element: ElementRef;
   enabled: boolean;
+  /** It can be acted on, or has a name: somebody means it to be seen. */
+  meant: boolean;
   cutBy?: 'screen' | 'scroll';
 }
 

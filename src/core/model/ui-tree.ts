@@ -49,7 +49,6 @@ const nodeFields = {
   /** What it stands at now, as spoken: "3 of 5", "on". */
   value: z.string().optional(),
   heading: z.boolean().optional(),
-  live: z.enum(['off', 'polite', 'assertive']).optional(),
   /** Id of the field that this text names. */
   labelFor: z.string().optional(),
   /** Named actions besides activating it. */
@@ -64,8 +63,6 @@ const nodeFields = {
   /** Hidden from assistive technology, with all that is inside. */
   hidden: z.boolean().optional(),
   expanded: z.boolean().optional(),
-  /** What voice control may call it by besides its name. */
-  voiceNames: z.array(z.string()).optional(),
   /** In sp, which is points on iOS. */
   textSizeDp: z.number().positive().optional(),
   bold: z.boolean().optional(),

@@ -4,15 +4,7 @@ import type { Element } from './app-model.ts';
 import type { Placed } from './layout.ts';
 
 /** What such a tree carries beyond an Android dump. */
-export const TREE_CARRIES = [
-  'traits',
-  'values',
-  'headings',
-  'label-for',
-  'actions',
-  'gestures',
-  'text-size',
-] as const;
+export const TREE_CARRIES = ['traits', 'values', 'headings', 'label-for', 'actions', 'gestures'] as const;
 
 export function dumpTree({ boundsPx, children, element }: Placed): UiNode {
   const isText = element.kind === 'text';

@@ -7,6 +7,7 @@ import {
   sayRatio,
   toHex,
 } from '../../../src/core/areas/contrast/colour.ts';
+import { iconContrast } from '../../../src/core/areas/contrast/icon-contrast.ts';
 import { measureText } from '../../../src/core/areas/contrast/pixels/measure-text.ts';
 import { estimateTextSize } from '../../../src/core/areas/contrast/pixels/text-size.ts';
 import { lightnessSteps, suggestColour } from '../../../src/core/areas/contrast/suggest-colour.ts';
@@ -288,6 +289,18 @@ describe('check', () => {
   test('a text of the very colour of its background is found, from the picture on', () => {
     const ghost = ui([0, 0, 200, 100], {}, ui([10, 10, 120, 30], { id: 'ghost', text: 'Not to be seen' }));
     expect(departures(run(textContrast, observeScreen(ghost)))).toEqual(['cantTell ghost light']);
+  });
+
+  test('an icon of the very colour of its background is told where it is meant to be seen', () => {
+    const icon = (of: object) =>
+      ui([0, 0, 200, 100], {}, ui([20, 20, 40, 40], { id: 'icon', className: 'ImageView', ...of }));
+    expect(departures(run(iconContrast, observeScreen(icon({ label: 'Help' }))))).toEqual([
+      'cantTell icon light',
+    ]);
+    expect(departures(run(iconContrast, observeScreen(icon({ clickable: true }))))).toEqual([
+      'cantTell icon light',
+    ]);
+    expect(departures(run(iconContrast, observeScreen(icon({}))))).toEqual([]);
   });
 
   test('light and dark of one element are two findings, each with colours that pass', () => {

@@ -13,8 +13,9 @@ export const iconContrast = {
   *run(facts, intent) {
     for (const icon of facts.of('icon-contrast')) {
       const { cell } = icon;
-      // a photo is no icon, and what is not drawn, or cut away, has nothing to tell
-      if (!icon.enabled || icon.unseen === 'photo' || icon.unseen === 'no-ink' || (icon.unseen && icon.cutBy))
+      // a photo is no icon, what is cut away has nothing to tell, and an empty picture that nobody named may be a spacer
+      const isSpacer = icon.unseen === 'no-ink' && !icon.meant;
+      if (!icon.enabled || icon.unseen === 'photo' || isSpacer || (icon.unseen && icon.cutBy))
         yield { outcome: 'inapplicable', cell };
       else if (icon.unseen)
         yield {

@@ -27,6 +27,7 @@ export const observeIconContrast = {
         evidence: digest,
         platform: capture.platform,
         element: { key, className: node.className, shown: node.label, boundsPx },
+        meant: isActionable(node) || node.label.trim() !== '',
         enabled: node.enabled && ancestors.every((ancestor) => ancestor.enabled),
         cutBy: cutBy(item, pixels),
       };

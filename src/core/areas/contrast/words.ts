@@ -17,6 +17,14 @@ export const contrastWords: AreaWords = {
 
   'icon-contrast': (data, { basis, identity, occurrences }) => {
     const shown = occurrences[0]!.shown || identity.subject;
+    if (data.unseen === 'no-ink')
+      return {
+        what: `Nothing is to be seen of ${quote(shown)} in the ${data.theme} theme`,
+        measured: 'its place in the picture is of one colour',
+        required: '3 : 1 (WCAG 2.2, 1.4.11)',
+        why: 'It can be acted on or has a name, so it is meant to be there: it is invisible, or drawn elsewhere.',
+        remedy: 'Look at the picture, then rule on this finding.',
+      };
     if (data.unseen)
       return {
         what: `The contrast of ${quote(shown)} could not be measured in the ${data.theme} theme`,

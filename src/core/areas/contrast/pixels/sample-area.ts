@@ -61,7 +61,7 @@ export const wordsOf = (data: Pixels['data']): Int32Array | undefined =>
     ? new Int32Array(data.buffer as ArrayBuffer, data.byteOffset, data.length >> 2)
     : undefined;
 
-/** Four bytes as they lie in memory, the lowest first, to a 24-bit colour; and back, opaque. */
+/** Four bytes as they lie in memory, the lowest first, to a 24-bit colour. */
 const colourOfWord = (word: number): number => ((word & 255) << 16) | (word & 0xff00) | ((word >> 16) & 255);
 
 /** A pixel wider on each side, since an edge that lies between pixels colours both. */

@@ -19,7 +19,8 @@ export const settings = (app: AppContext): Element =>
         link('push', 'ic_bell', app.string('set_push'), app.string('set_push_value')),
       ),
       card(
-        { padding: [4, 16], gap: 0 }, // planted: it does not tell that it is on or off
+        { padding: [4, 16], gap: 0 },
+        // planted: it does not tell that it is on or off
         toggleRow(app.string('set_offline'), 'offline', false, false),
       ),
       card(
