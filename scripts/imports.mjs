@@ -99,6 +99,17 @@ const walk = (file, path) => {
 };
 for (const file of files) walk(file, []);
 
+// Examples stand outside: they import the core by its name, and nothing else of ours but their own files.
+const examples = join(dirname(src), 'examples');
+for (const file of readdirSync(examples, { recursive: true }).filter((name) => /\.tsx?$/.test(name)))
+  for (const { target } of importsOf(join(examples, file))) {
+    const example = join(examples, file.split(sep)[0]);
+    const isOwn =
+      target.startsWith('.') && resolve(examples, dirname(file), target).startsWith(example + sep);
+    if (!isOwn && (target.startsWith('.') || /^fenlok\//.test(target)))
+      problems.push(`examples/${file}: an example must not import ${target}`);
+  }
+
 for (const problem of problems) console.error(problem);
 console.error(
   problems.length > 0

@@ -3,6 +3,7 @@ import { execFileSync, spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { createInterface } from 'node:readline';
 import { setTimeout as pause } from 'node:timers/promises';
 import { pathToFileURL } from 'node:url';
 import { chromium } from 'playwright-core';
@@ -25,17 +26,18 @@ const PAGES = [
   { name: 'report-phone', width: 390, height: 844, scheme: 'light', at: '#area-contrast .finding' },
 ];
 
+const CHROMIUM_ARGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
 async function pages() {
-  const args = [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ];
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_ARGS });
   for (const { name, width, height, scheme, at } of PAGES) {
     const context = await browser.newContext({
       viewport: { width, height },
@@ -53,6 +55,40 @@ async function pages() {
     await context.close();
   }
   await browser.close();
+}
+
+/** The bench over the demo's captures, in three of its ways to look. */
+async function bench() {
+  const args = ['scripts/example.mjs', 'bench', '--dossier', join(demo, 'dossier'), '--port', '18743'];
+  const server = spawn(process.execPath, args, { cwd: root, stdio: ['ignore', 'pipe', 'ignore'] });
+  const url = await new Promise((resolve) => {
+    createInterface({ input: server.stdout }).once('line', resolve);
+  });
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_ARGS });
+  const open = async (screen, tab, colorScheme = 'light') => {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme });
+    await page.goto(url);
+    await page.getByLabel('Screen', { exact: true }).selectOption(screen);
+    await page.getByRole('tab', { name: tab }).click();
+    await page.locator(`.screen[aria-label^="${screen}"]`).first().waitFor();
+    return page;
+  };
+  const stops = await open('alerts', 'Stops');
+  await stops.getByRole('heading', { level: 1 }).click();
+  for (let i = 0; i < 4; i++) await stops.keyboard.press('ArrowDown');
+  await stops.getByText('4 of').waitFor();
+  await stops.screenshot({ path: join(out, 'bench-stops.png') });
+  const colours = await open('tickets', 'Colours');
+  await colours.locator('.offers li').first().waitFor();
+  await colours.locator('.screen').hover({ position: { x: 60, y: 178 } });
+  await colours.screenshot({ path: join(out, 'bench-colours.png') });
+  const twins = await open('tickets', 'Twins', 'dark');
+  await twins.getByText('Text sizes').click();
+  await twins.getByLabel('Element').selectOption({ label: 'Lower deck, any seat' });
+  await twins.getByRole('button', { name: /Lower deck/ }).click();
+  await twins.screenshot({ path: join(out, 'bench-twins.png') });
+  await browser.close();
+  server.kill();
 }
 
 /** Four screens of the made-up app side by side. */
@@ -119,6 +155,7 @@ async function terminal(name, command, cwd) {
 }
 
 await pages();
+await bench();
 await phone();
 if (existsSync('/usr/bin/xterm') && existsSync('/usr/bin/Xvfb')) {
   await terminal('terminal-judge', `node ${bin} judge`, demo);

@@ -1,7 +1,8 @@
 /** `fenlok`: the core. Pure functions over plain data; runs in Node and in a browser. */
 
-export { type ScannedStop, type ScanPattern, scanStops } from './areas/accessibility/scan.ts';
-export { type Stop, type Walk, walkStops } from './areas/accessibility/walk-stops.ts';
+export { type ScannedStop, type ScanPattern, scannedRows, scanStops } from './areas/accessibility/scan.ts';
+export { type ScanState, scanNext, scanSelect, scanStart } from './areas/accessibility/scan-player.ts';
+export { type NameOrigin, type Stop, type Walk, walkStops } from './areas/accessibility/walk-stops.ts';
 export type { Assertion, Check, Draft, FactIndex } from './areas/check.ts';
 export { checks } from './areas/checks.ts';
 export {
@@ -12,7 +13,14 @@ export {
   sayRatio,
   toHex,
 } from './areas/contrast/colour.ts';
-export { simulateVision, type Vision, visions } from './areas/contrast/colour-vision.ts';
+export {
+  simulateVision,
+  type View,
+  type Vision,
+  viewPicture,
+  views,
+  visions,
+} from './areas/contrast/colour-vision.ts';
 export { measurePicture, type PictureSeen } from './areas/contrast/pixels/measure-picture.ts';
 export { measureText, type TextSeen, type TextUnseen } from './areas/contrast/pixels/measure-text.ts';
 export { type Suggestion, suggestColour, suggestColours } from './areas/contrast/suggest-colour.ts';
@@ -26,11 +34,13 @@ export {
 export type { CaptureEvidence, CatalogueEvidence, Observer, PackageEvidence } from './areas/observer.ts';
 export { observers } from './areas/observers.ts';
 export { type AssembledChecklist, assembleChecklist } from './checklist/assemble-checklist.ts';
+export { factsOfCapture, findOnScreens } from './checklist/find-on-screens.ts';
 export { type JudgeInput, judge, verdictOf } from './checklist/judge.ts';
 export type { OpenedAndroid } from './formats/android/apk.ts';
 export { type Dex, readDex } from './formats/android/dex.ts';
 export { readHierarchy } from './formats/android/hierarchy.ts';
 export { findUnusedResources } from './formats/android/unused-resources.ts';
+export { parseCapture, treeOfCapture } from './formats/capture.ts';
 export { isCataloguePath, readCatalogue } from './formats/catalogues/read-catalogue.ts';
 export { type CatalogueFile, writeCatalogue } from './formats/catalogues/write-catalogue.ts';
 export { type OpenedPackage, readPackage } from './formats/package.ts';
@@ -38,11 +48,14 @@ export { openZip, type Zip } from './formats/zip.ts';
 export type { AppPackage } from './model/app-package.ts';
 export { type Capture, captureSchema } from './model/capture.ts';
 export type { Catalogue, CatalogueEntry, TextPart } from './model/catalogue.ts';
+export { type Cell, sayCell } from './model/cell.ts';
 export { type Checklist, checklistSchema, type Item } from './model/checklist.ts';
 export type { Fact, FactKind, FactOf } from './model/fact.ts';
 export type { Finding } from './model/finding.ts';
+export type { Box } from './model/geometry.ts';
 export { emptyIntent, type Intent, intentSchema } from './model/intent.ts';
 export { type Judgement, judgementSchema } from './model/judgement.ts';
+export { isRightToLeft } from './model/locale.ts';
 export type { Outcome } from './model/outcome.ts';
 export { type ByteSource, bytesSource, type Pixels, type Ports } from './model/ports.ts';
 export { type Problem, type Result, sayProblem } from './model/problem.ts';

@@ -15,6 +15,7 @@ import { copyFile, mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/p
 import { basename, dirname, join, sep } from 'node:path';
 import { z } from 'zod';
 import { catalogueName, readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
+import { parseJson } from '../core/formats/parse-json.ts';
 import { buildKeySchema, platformSchema, sameBuild, sayBuild } from '../core/model/candidate.ts';
 import { sha256Hex } from '../core/model/ports.ts';
 import { type Problem, UnreadableError, unwrap } from '../core/model/problem.ts';
@@ -23,7 +24,6 @@ import { fileDigest } from './file-hasher.ts';
 import { nodePorts } from './ports.ts';
 import { type CaptureFiles, captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { readCatalogueBytes } from './read-catalogue-bytes.ts';
-import { parseJson } from './read-json.ts';
 import { withPackage } from './read-package.ts';
 import { readTextFile } from './read-yaml.ts';
 

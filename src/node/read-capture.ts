@@ -1,16 +1,13 @@
-/** A capture from its files: settings, picture, tree; held against each other. */
+/** A capture from its files: settings, picture, tree. */
 import { readFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import type { CaptureEvidence } from '../core/areas/observer.ts';
-import { readHierarchy } from '../core/formats/android/hierarchy.ts';
-import { type Capture, captureSchema } from '../core/model/capture.ts';
-import { isLocaleTag } from '../core/model/locale.ts';
-import { type Pixels, sha256Hex } from '../core/model/ports.ts';
-import { UnreadableError, unwrap } from '../core/model/problem.ts';
-import type { UiNode } from '../core/model/ui-tree.ts';
+import { parseCapture, treeOfCapture } from '../core/formats/capture.ts';
+import type { Capture } from '../core/model/capture.ts';
+import { sha256Hex } from '../core/model/ports.ts';
+import { UnreadableError } from '../core/model/problem.ts';
 import { decodeImage } from './decode-image.ts';
 import { nodePorts } from './ports.ts';
-import { parseJson } from './read-json.ts';
 import { readTextFile } from './read-yaml.ts';
 
 export interface CaptureFiles {
@@ -42,19 +39,6 @@ export async function readCaptureFiles(path: string): Promise<CaptureFiles> {
   };
 }
 
-export function parseCapture(file: string, text: string): Capture {
-  const capture = parseJson(file, text, captureSchema, 'a capture as in docs/schemas/capture.json');
-  if (!isLocaleTag(capture.cell.locale))
-    throw new UnreadableError({
-      code: 'capture.locale',
-      file,
-      place: 'cell.locale',
-      found: `unknown locale "${capture.cell.locale}"`,
-      expected: 'a BCP 47 language tag, such as "de" or "pt-BR"',
-    });
-  return capture;
-}
-
 /** Decodes what the observers measure. */
 export async function decodeCapture(
   file: string,
@@ -64,31 +48,8 @@ export async function decodeCapture(
 ): Promise<CaptureEvidence> {
   const { capture } = files;
   const pixels = await decodeImage(join(dirname(file), capture.picture), files.picture);
-  const tree =
-    capture.tree ??
-    unwrap(await readHierarchy(join(dirname(file), capture.hierarchy ?? ''), files.hierarchyXml ?? ''));
-  demandSameSize(file, pixels, tree);
+  const tree = await treeOfCapture(file, capture, files.hierarchyXml ?? '', pixels);
   return { digest, capture, buildBasis, tree, pixels };
-}
-
-/** A tree that reaches beyond its picture belongs to another screen, size or orientation. */
-function demandSameSize(file: string, pixels: Pixels, tree: UiNode): void {
-  const right = tree.bounds.x + tree.bounds.width;
-  const bottom = tree.bounds.y + tree.bounds.height;
-  // the dump's root may leave out the bars of the system, so it can be smaller, down to four fifths
-  const fits =
-    right <= pixels.widthPx + 1 &&
-    bottom <= pixels.heightPx + 1 &&
-    right >= pixels.widthPx * 0.8 &&
-    bottom >= pixels.heightPx * 0.5;
-  if (!fits)
-    throw new UnreadableError({
-      code: 'capture.sizes',
-      file,
-      found: `a picture of ${pixels.widthPx} × ${pixels.heightPx} px beside a tree that reaches to ${right} × ${bottom} px`,
-      expected: 'picture and tree of the same screen at the same moment',
-      remedy: 'Capture both again, without scaling the picture or turning the device in between.',
-    });
 }
 
 /** One digest over everything that a capture consists of. */

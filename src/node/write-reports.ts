@@ -3,6 +3,7 @@ import { copyFile, mkdir, readFile, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import sharp from 'sharp';
+import { parseCapture } from '../core/formats/capture.ts';
 import type { Finding } from '../core/model/finding.ts';
 import type { Box } from '../core/model/geometry.ts';
 import type { Judgement } from '../core/model/judgement.ts';
@@ -11,7 +12,6 @@ import { htmlReport } from '../core/reports/html/page.ts';
 import type { Proof, ProofPicture } from '../core/reports/html/proof.ts';
 import { junitReport } from '../core/reports/junit.ts';
 import { type Dossier, type EvidenceEntry, json, listCaptures, whole } from './dossier.ts';
-import { parseCapture } from './read-capture.ts';
 import { readTextFile } from './read-yaml.ts';
 
 export interface WrittenReports {

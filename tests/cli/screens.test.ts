@@ -113,8 +113,8 @@ describe('a capture that a UI test wrote', () => {
       folder,
     );
     expect(JSON.parse(run.out).controls).toEqual([
-      { key: 'map', name: 'Map', row: 1, presses: 4, seconds: 2 },
-      { key: 'bare', name: '', row: 1, presses: 5, seconds: 2.5 },
+      { key: 'map', name: 'Map', row: 1, presses: 3, seconds: 1.5 },
+      { key: 'bare', name: '', row: 1, presses: 4, seconds: 2 },
     ]);
   });
 

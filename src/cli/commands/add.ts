@@ -1,5 +1,6 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
+import { parseCapture } from '../../core/formats/capture.ts';
 import { isCataloguePath } from '../../core/formats/catalogues/read-catalogue.ts';
 import type { Platform } from '../../core/model/candidate.ts';
 import { type Problem, sayProblem, UnreadableError } from '../../core/model/problem.ts';
@@ -13,7 +14,7 @@ import {
   openDossier,
   type Taken,
 } from '../../node/dossier.ts';
-import { type CaptureFiles, parseCapture } from '../../node/read-capture.ts';
+import type { CaptureFiles } from '../../node/read-capture.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { exitCode, type Io, progress, WrongCall } from '../io.ts';
 import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';

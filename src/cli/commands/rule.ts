@@ -1,12 +1,12 @@
 import { join } from 'node:path';
 import { Option } from 'commander';
 import { nearest } from '../../core/checklist/nearest.ts';
+import { parseJson } from '../../core/formats/parse-json.ts';
 import { judgementSchema } from '../../core/model/judgement.ts';
 import { type Ruling, rulingSchema } from '../../core/model/ruling.ts';
 import { sayPlaces } from '../../core/reports/outline.ts';
 import { exists, openDossier } from '../../node/dossier.ts';
 import { readProject } from '../../node/project.ts';
-import { parseJson } from '../../node/read-json.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { writeRuling } from '../../node/write-rulings.ts';
 import { type Io, WrongCall } from '../io.ts';

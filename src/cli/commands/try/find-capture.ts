@@ -2,13 +2,13 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { readHierarchy } from '../../../core/formats/android/hierarchy.ts';
+import { parseCapture } from '../../../core/formats/capture.ts';
 import type { Platform } from '../../../core/model/candidate.ts';
 import { type Cell, sayCell } from '../../../core/model/cell.ts';
 import { isLocaleTag, isRightToLeft } from '../../../core/model/locale.ts';
 import { UnreadableError, unwrap } from '../../../core/model/problem.ts';
 import type { UiNode } from '../../../core/model/ui-tree.ts';
 import { exists, listCaptures, openDossier } from '../../../node/dossier.ts';
-import { parseCapture } from '../../../node/read-capture.ts';
 import { readTextFile } from '../../../node/read-yaml.ts';
 import { type Io, WrongCall } from '../../io.ts';
 import { inCwd } from '../options.ts';

@@ -17,9 +17,10 @@ export const labelInName = {
 const isSpeakable = (text: string): boolean => spokenForm(text).length > 1;
 
 function judgeStop(stop: StopFact): Assertion {
-  const name = ` ${spokenForm(stop.name)} `;
+  // a value that is spoken as such is no label
+  const said = [stop.name, ...stop.states].map((part) => ` ${spokenForm(part)} `);
   const drawn = stop.drawn.filter(isSpeakable);
-  const missing = drawn.filter((text) => !name.includes(` ${spokenForm(text)} `));
+  const missing = drawn.filter((text) => !said.some((part) => part.includes(` ${spokenForm(text)} `)));
   if (missing.length === 0) return passed(stop);
   // of several texts one is the label and the others tell more; which, is for a person to say
   const basis = missing.length === drawn.length ? 'measured' : 'estimated';

@@ -4,6 +4,7 @@
  * Machado, Oliveira and Fernandes, *A Physiologically-based Model for Simulation of Color Vision Deficiency* (2009), table 1,
  * severity 1.0; the matrices are for linear light.
  */
+import type { Pixels } from '../../model/ports.ts';
 import type { Rgb } from './colour.ts';
 
 export const visions = ['protanopia', 'deuteranopia', 'tritanopia'] as const;
@@ -49,3 +50,32 @@ export function simulateVision([red, green, blue]: Rgb, vision: Vision): Rgb {
 
 /** Colour inversion of the display, channel by channel. */
 export const invert = ([red, green, blue]: Rgb): Rgb => [255 - red, 255 - green, 255 - blue];
+
+/** How a display, or an eye, may show a picture: as it is, inverted, or to one of three kinds of colour blindness. */
+export const views = ['plain', 'inverted', ...visions] as const;
+export type View = (typeof views)[number];
+
+export const viewColour = (colour: Rgb, view: View): Rgb =>
+  view === 'plain' ? colour : view === 'inverted' ? invert(colour) : simulateVision(colour, view);
+
+/** The whole picture in that view; a new one, alpha as it was. */
+export function viewPicture({ data, heightPx, widthPx }: Pixels, view: View): Pixels {
+  const shown = new Uint8ClampedArray(data);
+  // screens have few colours, and mostly the same beside one another
+  const known = new Map<number, Rgb>();
+  let last = -1;
+  let colour: Rgb = [0, 0, 0];
+  for (let at = 0; at < shown.length; at += 4) {
+    const key = (shown[at]! << 16) | (shown[at + 1]! << 8) | shown[at + 2]!;
+    if (key !== last) {
+      last = key;
+      const seen = known.get(key);
+      colour = seen ?? viewColour([shown[at]!, shown[at + 1]!, shown[at + 2]!], view);
+      if (!seen) known.set(key, colour);
+    }
+    shown[at] = colour[0];
+    shown[at + 1] = colour[1];
+    shown[at + 2] = colour[2];
+  }
+  return { widthPx, heightPx, data: shown };
+}

@@ -11,7 +11,7 @@ const MOST_ICON_DP = 96;
 /** Contrast of every icon with what surrounds it: pictures, and controls that show no text. */
 export const observeIconContrast = {
   id: 'icon-contrast',
-  version: 1,
+  version: 2,
   reads: 'capture',
   *observe({ capture, digest, tree, pixels }) {
     const nodes = visibleNodes(tree, pixels);

@@ -201,32 +201,55 @@ export const markWidth = ({ left, right }: Pick<Mark, 'left' | 'right'>): number
 export const markHeight = ({ bottom, top }: Pick<Mark, 'top' | 'bottom'>): number => bottom - top + 1;
 
 /** Takes out what is not writing: outlines around the box, its edges, and corners rounded off onto what lies behind. */
-export function withoutFrames(marked: MarkedInk): MarkedInk {
-  const { heightPx, labels, marks, widthPx } = marked;
-  const corners = new Set([
-    labels[0],
-    labels[widthPx - 1],
-    labels[(heightPx - 1) * widthPx],
-    labels[heightPx * widthPx - 1],
-  ]);
-  return keepMarks(
+export const withoutFrames = (marked: MarkedInk): MarkedInk =>
+  keepMarks(
     marked,
-    marks.filter((mark) => !corners.has(mark.label) && !isFrame(mark, marked)),
+    marked.marks.filter((mark) => !isCorner(mark, marked) && !isFrame(mark, marked)),
   );
+
+const spansWidth = (mark: Mark, { widthPx }: Ink): boolean => markWidth(mark) >= widthPx * 0.9;
+const spansHeight = (mark: Mark, { heightPx }: Ink): boolean => markHeight(mark) >= heightPx * 0.9;
+
+/** A letter in a tight box may lie in its corner too, but is higher than where a corner is rounded off. */
+function isCorner(mark: Mark, marked: MarkedInk): boolean {
+  const { heightPx, labels, widthPx } = marked;
+  const last = heightPx * widthPx - 1;
+  const touched = [0, widthPx - 1, last - widthPx + 1, last].filter((at) => labels[at] === mark.label).length;
+  if (touched >= 2) return !(spansWidth(mark, marked) && spansHeight(mark, marked));
+  return touched === 1 && markHeight(mark) <= heightPx * 0.55;
 }
 
-function isFrame(mark: Mark, { heightPx, marks, widthPx }: MarkedInk): boolean {
+function isFrame(mark: Mark, marked: MarkedInk): boolean {
+  const { heightPx, marks, widthPx } = marked;
   const touches =
     mark.left === 0 || mark.top === 0 || mark.right === widthPx - 1 || mark.bottom === heightPx - 1;
-  const spansWidth = markWidth(mark) >= widthPx * 0.9;
-  const spansHeight = markHeight(mark) >= heightPx * 0.9;
-  if (touches && ((spansWidth && spansHeight) || (spansWidth && markHeight(mark) <= heightPx * 0.15)))
+  const isWide = spansWidth(mark, marked);
+  const holds = marks.filter((other) => other !== mark && isWithin(other, mark)).length;
+  if (touches && isWide && markHeight(mark) <= heightPx * 0.15) return true;
+  // letters of a small text hang together too, and then span their box; they have no upper and lower edge
+  if (
+    touches &&
+    isWide &&
+    spansHeight(mark, marked) &&
+    (hasEdges(mark, marked) || (holds > 0 && isRound(mark)))
+  )
     return true;
   // an outline that stands off the edge: thin, and with all else inside of it
   const isThin = mark.count < markWidth(mark) * markHeight(mark) * 0.3;
-  const holds = marks.filter((other) => other !== mark && isWithin(other, mark)).length;
   return isThin && markHeight(mark) >= heightPx * 0.5 && holds >= 2 && holds >= (marks.length - 1) * 0.6;
 }
+
+/** Almost half of its highest and of its lowest row is inked. */
+function hasEdges({ bottom, label, left, right, top }: Mark, { labels, widthPx }: MarkedInk): boolean {
+  const inked = (y: number) => {
+    let count = 0;
+    for (let i = y * widthPx + left; i <= y * widthPx + right; i++) if (labels[i] === label) count += 1;
+    return count / (right - left + 1);
+  };
+  return inked(top) >= 0.45 && inked(bottom) >= 0.45;
+}
+
+const isRound = (mark: Mark): boolean => Math.abs(Math.log(markWidth(mark) / markHeight(mark))) < 0.35;
 
 const isWithin = (inner: Mark, outer: Mark): boolean =>
   inner.left > outer.left &&

@@ -1,6 +1,6 @@
 /** JSON files and lines: what cannot be read, or is not of its schema, is said with its place. */
 import type { z } from 'zod';
-import { UnreadableError } from '../core/model/problem.ts';
+import { UnreadableError } from '../model/problem.ts';
 
 /**
  * @param expected what it should be, for the message

@@ -1,0 +1,47 @@
+import { useState } from 'react';
+import type { PanelProps } from '../bench.tsx';
+import { type Mark, ScreenPicture } from '../screen-picture.tsx';
+import { FindingLine } from './finding-line.tsx';
+
+/** What the checks find on this capture alone; the chosen one is outlined. */
+export function FindingsPanel({ shown }: PanelProps) {
+  const { findings, title } = shown.screen!;
+  const [chosen, setChosen] = useState('');
+  const marks = new Map<string, Mark>();
+  for (const [i, { id, occurrences }] of findings.entries())
+    for (const { boundsPx } of occurrences) {
+      if (!boundsPx || (chosen && chosen !== id)) continue;
+      // several findings on one element share its outline
+      const at = Object.values(boundsPx).join(' ');
+      const label = [marks.get(at)?.label, String(i + 1)].filter(Boolean).join(', ');
+      marks.set(at, { id: at, boundsPx, label, tone: chosen ? 'active' : 'failed' });
+    }
+  return (
+    <>
+      <ScreenPicture shown={shown} marks={[...marks.values()]} name={`${title}, what was found outlined`} />
+      <section className="side" aria-label="Findings">
+        <p role="status" className="spoken">
+          {findings.length === 0
+            ? '■ Nothing was found on this screen'
+            : `${findings.length} found, ${findings.filter(({ basis }) => basis === 'measured').length} of them measured`}
+        </p>
+        <ol className="lines">
+          {findings.map((finding, i) => (
+            <li key={finding.id}>
+              <FindingLine
+                finding={finding}
+                number={i + 1}
+                open={chosen === finding.id}
+                onToggle={() => setChosen(chosen === finding.id ? '' : finding.id)}
+              />
+            </li>
+          ))}
+        </ol>
+        <p className="note">
+          Of this one capture: what needs the package, another language or a device is not looked at here.
+          Pairs of captures stand under Twins.
+        </p>
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,28 @@
+import type { NameOrigin } from 'fenlok';
+import type { BenchStop } from '../worker/bench-screen.ts';
+
+const ORIGIN: Record<NameOrigin, string> = {
+  label: 'its own label',
+  text: 'its text',
+  gathered: 'gathered from inside',
+  'label-for': 'the text that labels it',
+  hint: 'its placeholder',
+  none: '',
+};
+
+/** What is said at a stop, in parts, and where the name comes from. */
+export function StopLine({ stop, withOrigin = true }: { stop: BenchStop; withOrigin?: boolean }) {
+  return (
+    <span className="stop-line">
+      {stop.name ? <b dir="auto">{stop.name}</b> : <b className="failed">▲ no name</b>}
+      {stop.rest.map((part) => (
+        <span key={part} className="part" dir="auto">
+          {part}
+        </span>
+      ))}
+      {withOrigin && stop.name && <span className="origin">{ORIGIN[stop.nameFrom]}</span>}
+    </span>
+  );
+}
+
+export const sayStop = (stop: BenchStop): string => [stop.name || 'no name', ...stop.rest].join(', ');
