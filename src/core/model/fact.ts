@@ -74,6 +74,10 @@ export interface SeenTextFact extends TextContrastBase {
   /** Height of its tallest glyph, and width of its strokes (0 where not measured): what growth is told by. */
   glyphDp: number;
   stemDp: number;
+  /** Widths of all its words together, 0 where they were not told apart: what being whole is told by. */
+  runDp: number;
+  /** A good part of its letters end at an edge of its box. */
+  clipped?: true;
 }
 
 /** A text that the tree holds and the picture does not show in a way that can be measured. */

@@ -15,6 +15,8 @@ export interface Style {
   direction?: 'row' | 'column';
   width?: number | 'fill';
   height?: number;
+  /** As high as that at least, and higher where its content needs it. */
+  minHeight?: number;
   grow?: number;
   /** One value for all sides, `[vertical, horizontal]`, or the four. */
   padding?: number | [number, number] | Edges;

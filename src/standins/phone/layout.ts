@@ -104,12 +104,15 @@ function applyStyle(node: Node, style: Style): void {
   if (style.width === 'fill') node.setWidthPercent(100);
   else if (style.width !== undefined) node.setWidth(style.width);
   if (style.height !== undefined) node.setHeight(style.height);
+  if (style.minHeight !== undefined) node.setMinHeight(style.minHeight);
   if (style.grow !== undefined) {
     node.setFlexGrow(style.grow);
     node.setFlexBasis(0);
   }
   // only text gives way when a row is too narrow
-  node.setFlexShrink(style.width === undefined && style.height === undefined ? 1 : 0);
+  node.setFlexShrink(
+    style.width === undefined && style.height === undefined && style.minHeight === undefined ? 1 : 0,
+  );
   if (style.gap !== undefined) node.setGap(Gutter.All, style.gap);
   for (const [edge, value] of edgesOf(style.padding)) node.setPadding(edge, value);
   for (const [edge, value] of edgesOf(style.margin)) node.setMargin(edge, value);

@@ -48,7 +48,8 @@ async function paintElement(
   const { element, boundsPx } = placed;
   const scale = settings.shape.densityDpi / 160;
   out.push(frame(placed, scale, paints));
-  if (element.kind === 'text') out.push(...textLines(placed, settings, paints));
+  if (element.kind === 'text')
+    out.push(clipTo(boundsPx, clips), ...textLines(placed, settings, paints), '</g>');
   if (element.kind === 'picture') {
     const tint = element.tint && paints.colour(element.tint);
     out.push(
@@ -60,13 +61,15 @@ async function paintElement(
       ),
     );
   }
-  const clip = element.scrollable ? `clip${clips.next++}` : undefined;
-  if (clip)
-    out.push(
-      `<clipPath id="${clip}"><rect x="${boundsPx.x}" y="${boundsPx.y}" width="${boundsPx.width}" height="${boundsPx.height}"/></clipPath><g clip-path="url(#${clip})">`,
-    );
+  if (element.scrollable) out.push(clipTo(boundsPx, clips));
   for (const child of placed.children) await paintElement(child, settings, paints, out, clips);
-  if (clip) out.push('</g>');
+  if (element.scrollable) out.push('</g>');
+}
+
+/** Begins a group in which nothing is drawn beyond the box, as a view's canvas ends at its bounds. */
+function clipTo({ height, width, x, y }: Box, clips: { next: number }): string {
+  const id = `clip${clips.next++}`;
+  return `<clipPath id="${id}"><rect x="${x}" y="${y}" width="${width}" height="${height}"/></clipPath><g clip-path="url(#${id})">`;
 }
 
 /** Drawables that point somewhere are mirrored in right-to-left layouts (`android:autoMirrored`). */

@@ -235,6 +235,7 @@ describe('check', () => {
     textSizeDp: [10, 13],
     bold: 'unknown',
     glyphDp: 8,
+    runDp: 30,
     stemDp: 1,
     ...of,
   });

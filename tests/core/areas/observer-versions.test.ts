@@ -30,7 +30,7 @@ const RECORDED: Record<string, string> = {
   'capture 1': 'c3e076a33b65dd18',
   'stops 2': 'e2746ed63e644227',
   'targets 2': 'dda29f4919513109',
-  'text-contrast 4': '9953691ed9a45e59',
+  'text-contrast 4': 'ee3279548bab6d00',
   'icon-contrast 2': '27bd5d8412a900ff',
   'screen-texts 2': 'db1c4df9e7d14cd1',
   'places 1': 'fb653a82b0761380',

@@ -11,7 +11,8 @@ import { leastGrowth } from '../../../src/core/areas/accessibility/pairs/scale-c
 import { roleConflict } from '../../../src/core/areas/accessibility/role-conflict.ts';
 import { roleInName } from '../../../src/core/areas/accessibility/role-in-name.ts';
 import { sameName } from '../../../src/core/areas/accessibility/same-name.ts';
-import { scanStops } from '../../../src/core/areas/accessibility/scan.ts';
+import { scannedRows, scanStops } from '../../../src/core/areas/accessibility/scan.ts';
+import { scanNext, scanSelect, scanStart } from '../../../src/core/areas/accessibility/scan-player.ts';
 import { unnamedControl } from '../../../src/core/areas/accessibility/unnamed-control.ts';
 import { unreachableControl } from '../../../src/core/areas/accessibility/unreachable-control.ts';
 import { unspokenState } from '../../../src/core/areas/accessibility/unspoken-state.ts';
@@ -100,6 +101,44 @@ test('two switches: one after another, or row by row, which is never slower by m
   expect(presses('linear')).toEqual([2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13]);
   expect(presses('rows')).toEqual([3, 4, 5, 6, 4, 5, 6, 7, 5, 6, 7, 8]);
   expect(scanStops(stops, 'rows', 0.5).at(-1)!.seconds).toBe(4);
+});
+
+test('scanning as it is played takes the presses that were worked out, whatever lies where', () => {
+  const boxes = fc.array(fc.record({ x: fc.nat(8), y: fc.nat(5), enabled: fc.boolean() }), {
+    minLength: 1,
+    maxLength: 14,
+  });
+  fc.assert(
+    fc.property(boxes, fc.constantFrom('linear' as const, 'rows' as const), (places, pattern) => {
+      const stops = places.map(({ enabled, x, y }) => ({
+        actionable: true,
+        enabled,
+        boundsPx: { x: x * 50, y: y * 50, width: 40, height: 40 },
+      }));
+      const rows = scannedRows(stops, pattern);
+      for (const { presses, stop } of scanStops(stops, pattern, 1)) {
+        let state = scanStart;
+        for (let press = 0; press < presses; press++) {
+          const row = rows[state.row];
+          const isThere = row && (state.item === undefined ? row.includes(stop) : row[state.item] === stop);
+          state = isThere ? scanSelect(rows, state) : scanNext(rows, state);
+        }
+        expect(rows[state.activated!.row]![state.activated!.item]).toBe(stop);
+        expect(state.presses).toBe(presses);
+      }
+    }),
+  );
+});
+
+test('scanning goes round, leaves a row at its end, and selects nothing before it has begun', () => {
+  const rows = [['a', 'b'], ['c']];
+  expect(scanSelect(rows, scanStart)).toEqual({ row: -1, presses: 1 });
+  const walk = (keys: string) =>
+    [...keys].reduce((state, key) => (key === 'n' ? scanNext : scanSelect)(rows, state), scanStart);
+  expect(walk('nsnn')).toMatchObject({ row: 1, item: undefined });
+  expect(walk('nnn')).toMatchObject({ row: 0, item: undefined });
+  expect(walk('nns').activated).toEqual({ row: 1, item: 0 });
+  expect(scanNext([], scanStart)).toEqual({ row: -1, presses: 1 });
 });
 
 const all = ['traits', 'values', 'headings', 'label-for', 'actions', 'gestures'] as const;

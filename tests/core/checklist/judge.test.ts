@@ -64,6 +64,7 @@ const text = (of: Partial<SeenTextFact> & { key?: string } = {}): Fact => ({
   sizeFrom: 'glyphs',
   bold: 'unknown',
   glyphDp: 8,
+  runDp: 30,
   stemDp: 1,
   reached: 0.4,
   textSizeDp: [10, 13],

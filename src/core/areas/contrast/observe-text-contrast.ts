@@ -52,6 +52,8 @@ export const observeTextContrast = {
             : [node.textSizeDp, node.textSizeDp],
         glyphDp: pxToDp(seen.glyphHeightsPx[0] ?? seen.linePx, capture.densityDpi),
         stemDp: pxToDp(seen.stemPx, capture.densityDpi),
+        runDp: pxToDp(seen.runPx, capture.densityDpi),
+        ...(seen.clipped && { clipped: true }),
         bold: node.bold ?? estimateBold(text, seen.stemPx, estimated),
       } satisfies TextContrastFact;
     }

@@ -16,7 +16,7 @@ export interface ScreenPair {
   after: SeenScreen;
 }
 
-export type Harm = 'lost' | 'cut' | 'ellipsized' | 'overlapped';
+export type Harm = 'lost' | 'cut' | 'clipped' | 'ellipsized' | 'overlapped';
 
 /** Every screen seen, by its cell. Use with `facts.once`. */
 export function seenScreens(facts: FactIndex, _intent: Intent): Map<string, SeenScreen> {
@@ -61,9 +61,22 @@ export function harmTo(key: string, { after, before }: ScreenPair): Harm | undef
   const text = after.texts.get(key);
   // what scrolls may only have moved out of sight
   if (!text) return before.texts.get(key)?.inScroller ? undefined : 'lost';
-  if (text.ellipsized && !before.texts.get(key)?.ellipsized) return 'ellipsized';
+  if (text.ellipsized) return before.texts.get(key)?.ellipsized ? undefined : 'ellipsized';
   if (after.inks.get(key)?.cutBy === 'screen' && before.inks.get(key)?.cutBy !== 'screen') return 'cut';
+  if (isClipped(before.inks.get(key), after.inks.get(key))) return 'clipped';
   return overlapsAny(key, after) && !overlapsAny(key, before) ? 'overlapped' : undefined;
+}
+
+// What hangs together or not makes words a little wider or narrower.
+const LEAST_RUN = 0.75;
+
+/** Letters end at the edge of their box, or fewer words are drawn than so large a text would need. */
+function isClipped(before: TextContrastFact | undefined, after: TextContrastFact | undefined): boolean {
+  if (!before || !after || before.unseen || after.unseen || before.cutBy || after.cutBy) return false;
+  if (before.element.shown !== after.element.shown) return false;
+  if (after.clipped && !before.clipped) return true;
+  const growth = after.glyphDp / before.glyphDp;
+  return after.runDp > 0 && growth >= 1 && after.runDp < before.runDp * growth * LEAST_RUN;
 }
 
 const LEAST_OVERLAP = 0.12;

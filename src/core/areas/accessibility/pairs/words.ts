@@ -4,6 +4,10 @@ import { type AreaWords, quote, round } from '../../words.ts';
 const HARM: Record<string, [string, string]> = {
   lost: ['is not there any more', 'it is in the first capture and not in the second, and does not scroll'],
   cut: ['is cut off by the edge of the screen', 'it ends beyond the picture'],
+  clipped: [
+    'does not fit into its box',
+    'its letters end at the edge of the box, or a part of them is not drawn',
+  ],
   ellipsized: ['ends in an ellipsis', 'three dots where the text goes on'],
   overlapped: ['lies over another text', 'its box and that of another share more than a tenth'],
 };

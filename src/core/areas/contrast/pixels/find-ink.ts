@@ -204,7 +204,9 @@ export const markHeight = ({ bottom, top }: Pick<Mark, 'top' | 'bottom'>): numbe
 export const withoutFrames = (marked: MarkedInk): MarkedInk =>
   keepMarks(
     marked,
-    marked.marks.filter((mark) => !isCorner(mark, marked) && !isFrame(mark, marked)),
+    marked.marks.filter(
+      (mark) => !isCorner(mark, marked) && !liesAlongEdge(mark, marked) && !isFrame(mark, marked),
+    ),
   );
 
 const spansWidth = (mark: Mark, { widthPx }: Ink): boolean => markWidth(mark) >= widthPx * 0.9;
@@ -219,24 +221,58 @@ function isCorner(mark: Mark, marked: MarkedInk): boolean {
   return touched === 1 && markHeight(mark) <= heightPx * 0.55;
 }
 
+/** A line of what lies beside the box, on one side of it or on several. */
+function liesAlongEdge(mark: Mark, { heightPx, labels, widthPx }: MarkedInk): boolean {
+  const touches =
+    mark.left === 0 || mark.top === 0 || mark.right === widthPx - 1 || mark.bottom === heightPx - 1;
+  if (!touches || mark.count > (widthPx + heightPx) * 2 * EDGE_PX) return false;
+  let along = 0;
+  for (let y = mark.top; y <= mark.bottom; y++) {
+    const isEdgeRow = y < EDGE_PX || y >= heightPx - EDGE_PX;
+    for (let x = mark.left, i = y * widthPx + x; x <= mark.right; x++, i++)
+      if (labels[i] === mark.label && (isEdgeRow || x < EDGE_PX || x >= widthPx - EDGE_PX)) along += 1;
+  }
+  return along >= mark.count * 0.8;
+}
+
+const EDGE_PX = 2;
+
 function isFrame(mark: Mark, marked: MarkedInk): boolean {
   const { heightPx, marks, widthPx } = marked;
   const touches =
     mark.left === 0 || mark.top === 0 || mark.right === widthPx - 1 || mark.bottom === heightPx - 1;
   const isWide = spansWidth(mark, marked);
-  const holds = marks.filter((other) => other !== mark && isWithin(other, mark)).length;
   if (touches && isWide && markHeight(mark) <= heightPx * 0.15) return true;
+  const held = marks.filter((other) => other !== mark && isWithin(other, mark));
   // letters of a small text hang together too, and then span their box; they have no upper and lower edge
-  if (
-    touches &&
-    isWide &&
-    spansHeight(mark, marked) &&
-    (hasEdges(mark, marked) || (holds > 0 && isRound(mark)))
-  )
-    return true;
+  const isEdged = hasEdges(mark, marked) || (held.length > 0 && isRound(mark));
+  if (touches && isWide && spansHeight(mark, marked) && isEdged) return true;
   // an outline that stands off the edge: thin, and with all else inside of it
   const isThin = mark.count < markWidth(mark) * markHeight(mark) * 0.3;
-  return isThin && markHeight(mark) >= heightPx * 0.5 && holds >= 2 && holds >= (marks.length - 1) * 0.6;
+  if (!isThin || markHeight(mark) < heightPx * 0.5) return false;
+  if (held.length < 2 || held.length < (marks.length - 1) * 0.6) return false;
+  // dots lie within the bounds of joined letters, and are not surrounded by them
+  return held.filter((other) => surrounds(mark, other, marked)).length >= held.length * 0.5;
+}
+
+/** From the middle of the other one, all four ways lead to it. */
+function surrounds(
+  { bottom, label, left, right, top }: Mark,
+  inner: Mark,
+  { labels, widthPx }: MarkedInk,
+): boolean {
+  const [x, y] = [(inner.left + inner.right) >> 1, (inner.top + inner.bottom) >> 1];
+  const meets = (fromX: number, fromY: number, stepX: number, stepY: number, count: number): boolean => {
+    for (let n = 0, i = fromY * widthPx + fromX; n < count; n++, i += stepY * widthPx + stepX)
+      if (labels[i] === label) return true;
+    return false;
+  };
+  return (
+    meets(x, y, -1, 0, x - left + 1) &&
+    meets(x, y, 1, 0, right - x + 1) &&
+    meets(x, y, 0, -1, y - top + 1) &&
+    meets(x, y, 0, 1, bottom - y + 1)
+  );
 }
 
 /** Almost half of its highest and of its lowest row is inked. */

@@ -46,6 +46,8 @@ export function measureOnPhoto(area: Area): TextSeen | undefined {
     reached: 1,
     stemPx: 0,
     spanCount: 1,
+    runPx: 0,
+    clipped: false,
     glyphHeightsPx: heightsPx,
     linePx: heightsPx[0]!,
   };

@@ -20,16 +20,21 @@ const WORD_GAP = 0.25;
 const JOINED_WORD_GAP = 0.14;
 const ICON_GAP = 0.4;
 
-/** @param text as the tree holds it; empty where it is not known */
-export function findWords({ marks }: MarkedInk, text: string): Word[] {
+/**
+ * @param text as the tree holds it; empty where it is not known
+ * @returns `runPx`: the widths of the words together; where letters hang together, nothing that might be an icon is left out
+ */
+export function findWords({ marks }: MarkedInk, text: string): { words: Word[]; runPx: number } {
   const height = typicalHeight(marks);
   const glyphs = marks.filter((mark) => !isRule(mark, height));
   const lines = findLines(glyphs.length > 0 ? glyphs : marks).map((line) =>
     splitLine(line, height * (JOINED.test(text) ? JOINED_WORD_GAP : WORD_GAP)),
   );
   const groupCount = lines.reduce((sum, line) => sum + line.length, 0);
-  const words = lines.flatMap((line) => withoutIcons(line, text, height, groupCount));
-  return words.length > 0 ? words : lines.flat();
+  const writing = lines.flatMap((line) => withoutIcons(line, text, height, groupCount));
+  const words = writing.length > 0 ? writing : lines.flat();
+  const counted = JOINED.test(text) ? lines.flat() : words;
+  return { words, runPx: counted.reduce((sum, { left, right }) => sum + right - left + 1, 0) };
 }
 
 /** That of the taller marks, among those that are no specks. */

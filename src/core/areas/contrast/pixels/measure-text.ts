@@ -15,8 +15,8 @@ import { measureOnPhoto } from './find-on-photo.ts';
 import { findSpans } from './find-spans.ts';
 import { findSurface, type Surface } from './find-surface.ts';
 import { findWords } from './find-words.ts';
-import { measureGlyphs } from './measure-glyphs.ts';
-import type { Area } from './sample-area.ts';
+import { isClipped, measureGlyphs } from './measure-glyphs.ts';
+import { type Area, regionOf } from './sample-area.ts';
 import type { GlyphSize } from './text-size.ts';
 
 /** How the background was seen: one colour; a gradient; or a picture, of which only the neighbourhood of glyphs counts. */
@@ -38,6 +38,10 @@ export interface TextSeen extends GlyphSize {
   stemPx: number;
   /** Colours of the text: more than one where a word stands out. */
   spanCount: number;
+  /** Widths of all its words together; 0 where they were not told apart. */
+  runPx: number;
+  /** A good part of its letters end at the upper or lower edge of the box. */
+  clipped: boolean;
 }
 
 export type TextUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-background';
@@ -57,14 +61,16 @@ export function measureText(
   if (found.kind === 'flat') {
     const { area, background, marked } = found;
     const spread = background.tolerance > CLEAN_TOLERANCE ? SPREAD.noisy : SPREAD.clean;
-    return measureInk(area, marked, { flat: background.colour }, { behind: 'flat', spread, text });
+    const how = { behind: 'flat', spread, text, box: regionOf(pixels, box) } as const;
+    return measureInk(area, marked, { flat: background.colour }, how);
   }
   if (found.kind !== 'uneven') return found.kind;
   const { area } = found;
   const surface = findSurface(area);
   if (surface) {
     const marked = withoutFrames(markInk(findInkOn(area, surface.planes, SURFACE_TOLERANCE)));
-    return measureInk(area, marked, surface, { behind: 'gradient', spread: SPREAD.gradient, text });
+    const how = { behind: 'gradient', spread: SPREAD.gradient, text, box: regionOf(pixels, box) } as const;
+    return measureInk(area, marked, surface, how);
   }
   return measureOnPhoto(area) ?? 'busy-background';
 }
@@ -79,9 +85,9 @@ function measureInk(
   area: Area,
   marked: MarkedInk,
   surface: Surface,
-  { behind, spread, text }: { behind: Behind; spread: number; text: string },
+  { behind, box, spread, text }: { behind: Behind; spread: number; text: string; box: Box },
 ): TextSeen | TextUnseen {
-  const words = findWords(marked, text);
+  const { runPx, words } = findWords(marked, text);
   const spans = findSpans(area, marked, words, surface);
   const seen = spans.flatMap((span) => {
     const end = findEnd(area, span, surface);
@@ -100,6 +106,8 @@ function measureInk(
     reached: end.reached,
     stemPx: end.stemPx,
     spanCount: seen.length,
+    runPx,
+    clipped: isClipped(words, area, box),
     ...measureGlyphs(words),
   };
 }

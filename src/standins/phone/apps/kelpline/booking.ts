@@ -9,7 +9,7 @@ export const booking = (app: AppContext): Element =>
       'page',
       14,
       field(app.string('field_name'), 'Ada Fjelde', 'name'),
-      field(app.string('field_email'), 'ada@kelpline.example', 'email'),
+      field(app.string('field_email'), 'ada@isle.example', 'email'),
       // planted: its text does not say that it is the field's label
       field(app.string('field_note'), app.string('hint_note'), 'note', true),
       card(
@@ -23,6 +23,8 @@ export const booking = (app: AppContext): Element =>
               id: 'passengers_count',
               sizeSp: 14,
               colour: 'ink_soft',
+              // planted: no room to grow
+              height: 20,
             }),
           ),
           // planted: 20 dp are too small to hit safely, and they nearly touch
@@ -75,8 +77,10 @@ const field = (label: string, content: string, id: string, placeholder = false):
       background: 'field',
       border: 'outline',
       radius: 12,
-      height: 52,
-      padding: [15, 14],
+      // planted: the note keeps its height, so that its second line is lost in larger text
+      ...(placeholder
+        ? { height: 52, padding: [15, 14] as [number, number] }
+        : { padding: [15.2, 14] as [number, number] }),
       hint: placeholder ? content : '',
     }),
   );
@@ -90,7 +94,7 @@ export const toggleRow = (label: string, id: string, on: boolean, tellsState = t
       checkable: tellsState,
       checked: on && tellsState,
       traits: ['switch'],
-      height: 48,
+      minHeight: 48,
       gap: 10,
     },
     text(label, { sizeSp: 16, grow: 1 }),

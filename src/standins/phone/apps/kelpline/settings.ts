@@ -38,7 +38,7 @@ export const settings = (app: AppContext): Element =>
           className: 'android.widget.Button',
           clickable: true,
           traits: ['button'],
-          height: 52,
+          minHeight: 52,
           radius: 16,
           background: 'card',
           align: 'center',

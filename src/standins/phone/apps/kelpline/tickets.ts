@@ -56,7 +56,7 @@ const ticket = (app: AppContext, code: string, date: string, until: string): Ele
         traits: ['button'],
         background: 'primary_soft',
         radius: 12,
-        height: 48,
+        minHeight: 48,
         align: 'center',
         justify: 'center',
       },
@@ -67,7 +67,12 @@ const ticket = (app: AppContext, code: string, date: string, until: string): Ele
 const pastTrip = (app: AppContext, date: string, tint: string): Element =>
   row(
     { id: 'past_trip', padding: [12, 0], gap: 14 },
-    text(shortDate(app, date), { id: 'past_date', sizeSp: 14, colour: 'ink_soft', width: 64 }),
+    text(shortDate(app, date), {
+      id: 'past_date',
+      sizeSp: 14,
+      colour: 'ink_soft',
+      width: 64 * app.textScale,
+    }),
     text(app.string('sailing_route', app.string('harbour_fennholm'), app.string('harbour_skerrin')), {
       id: 'past_route',
       sizeSp: 15,

@@ -65,6 +65,8 @@ function sailingRow(
   { departs, arrives, boat, lateMin, seats }: (typeof SAILINGS)[number],
 ): Element {
   const full = seats === 0;
+  // times, boat and status stand one above the other where large text leaves no room beside them
+  const isLarge = app.textScale > 1.5;
   return card(
     {
       id: 'sailing_row',
@@ -72,18 +74,18 @@ function sailingRow(
       // planted: what a long press does is not among its actions
       longClickable: true,
       traits: ['button'],
-      direction: 'row',
-      align: 'center',
-      gap: 14,
+      direction: isLarge ? 'column' : 'row',
+      align: isLarge ? 'start' : 'center',
+      gap: isLarge ? 2 : 14,
       padding: [12, 16],
     },
     column(
-      { width: 60 },
+      { width: isLarge ? undefined : 60 },
       text(departs, { id: 'departs', sizeSp: 20, weight: 700 }),
       text(arrives, { id: 'arrives', sizeSp: 14, colour: 'ink_soft' }),
     ),
     column(
-      { grow: 1, gap: 2 },
+      { grow: isLarge ? undefined : 1, gap: 2 },
       text(boat, { id: 'boat', sizeSp: 15, weight: 500 }),
       text(full ? app.string('status_full') : app.plural('seats_left', seats), {
         id: 'seats',
@@ -92,7 +94,7 @@ function sailingRow(
       }),
     ),
     column(
-      { align: 'end' },
+      { align: isLarge ? 'start' : 'end' },
       lateMin > 0
         ? text(app.string('status_late', lateMin), { id: 'status', sizeSp: 13, weight: 600, colour: 'late' })
         : text(app.string('status_on_time'), { id: 'status', sizeSp: 13, weight: 600, colour: 'on_time' }),
