@@ -37,6 +37,7 @@ export { type AssembledChecklist, assembleChecklist } from './checklist/assemble
 export { factsOfCapture, findOnScreens } from './checklist/find-on-screens.ts';
 export { type JudgeInput, judge, verdictOf } from './checklist/judge.ts';
 export type { OpenedAndroid } from './formats/android/apk.ts';
+export { findColourPairs } from './formats/android/colour-pairs.ts';
 export { type Dex, readDex } from './formats/android/dex.ts';
 export { readHierarchy } from './formats/android/hierarchy.ts';
 export { findUnusedResources } from './formats/android/unused-resources.ts';
@@ -45,7 +46,7 @@ export { isCataloguePath, readCatalogue } from './formats/catalogues/read-catalo
 export { type CatalogueFile, writeCatalogue } from './formats/catalogues/write-catalogue.ts';
 export { type OpenedPackage, readPackage } from './formats/package.ts';
 export { openZip, type Zip } from './formats/zip.ts';
-export type { AppPackage } from './model/app-package.ts';
+export type { AppPackage, ColourPair } from './model/app-package.ts';
 export { type Capture, captureSchema } from './model/capture.ts';
 export type { Catalogue, CatalogueEntry, TextPart } from './model/catalogue.ts';
 export { type Cell, sayCell } from './model/cell.ts';

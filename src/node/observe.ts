@@ -2,6 +2,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { captureObservers, catalogueObservers, packageObservers } from '../core/areas/observers.ts';
+import { findColourPairs } from '../core/formats/android/colour-pairs.ts';
 import { findUnusedResources } from '../core/formats/android/unused-resources.ts';
 import { findVariedResources } from '../core/formats/android/varied-resources.ts';
 import { findVariedPictures } from '../core/formats/apple/varied-pictures.ts';
@@ -56,7 +57,10 @@ function observePackage({ folder, candidate }: Dossier): Promise<Fact[]> {
   const { digest, file } = candidate.package;
   return kept(folder, digest, keyOf(packageObservers), () =>
     withPackage(join(folder, file), async ({ android, app, zip }) => {
-      if (android && app.android) app.android.unusedResources = await findUnusedResources(android);
+      if (android && app.android) {
+        app.android.unusedResources = await findUnusedResources(android);
+        app.android.colourPairs = await findColourPairs(android);
+      }
       app.variants = await (android ? findVariedResources(android) : findVariedPictures(app, zip));
       return packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]);
     }),

@@ -74,9 +74,7 @@ function printContent(type: string, content: ResourceContent, table: ResourceTab
       const of = parent === 0 ? '' : ` parent=${printParent(parent, table)}`;
       return bag(
         `(style) size=${items.length}${of}`,
-        items.map(
-          ({ name: id, value }) => `${attributeName(id, table)}(0x${hex(id)})=${printItem(value, table)}`,
-        ),
+        items.map(({ name: id, value }) => `${printAttributeName(id, table)}=${printItem(value, table)}`),
       );
     }
     default:
@@ -91,9 +89,13 @@ function printParent(parent: number, table: ResourceTable): string {
   return known ? `${known.type}/${known.name} (0x${hex(parent)})` : `0x${hex(parent)}`;
 }
 
-const attributeName = (id: number, table: ResourceTable): string => table.resources.get(id)?.name ?? '';
+function printAttributeName(id: number, table: ResourceTable): string {
+  const known = table.resources.get(id);
+  return known ? `${known.name}(0x${hex(id)})` : `0x${hex(id)}`;
+}
 
 const ATTR_TYPES = ['reference', 'string', 'integer', 'boolean', 'color', 'float', 'dimension', 'fraction'];
+
 const [ENUM, FLAGS] = [1 << 16, 1 << 17];
 
 function printAttr(items: { name: number; value: ResValue }[], nameOf: (id: number) => string): string {

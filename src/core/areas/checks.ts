@@ -26,6 +26,7 @@ import type { Check } from './check.ts';
 import { colourAlone } from './contrast/colour-alone.ts';
 import { iconContrast } from './contrast/icon-contrast.ts';
 import { textContrast } from './contrast/text-contrast.ts';
+import { themeContrast } from './contrast/theme-contrast.ts';
 import { backupRules } from './lifecycle/backup-rules.ts';
 import { closedLinkFilter } from './links/closed-link-filter.ts';
 import { orphanedLocale } from './localization/orphaned-locale.ts';
@@ -70,6 +71,7 @@ export const checks: readonly Check[] = [
   entitlementMismatch,
   textContrast,
   iconContrast,
+  themeContrast,
   colourAlone,
   unnamedControl,
   meaninglessName,

@@ -5,6 +5,7 @@ import { observeEntitlements } from './candidate/observe-entitlements.ts';
 import { observePackage } from './candidate/observe-package.ts';
 import { observeSigning } from './candidate/observe-signing.ts';
 import { observeUnreadParts } from './candidate/observe-unread-parts.ts';
+import { observeColourPairs } from './contrast/observe-colour-pairs.ts';
 import { observeIconContrast } from './contrast/observe-icon-contrast.ts';
 import { observeTextContrast } from './contrast/observe-text-contrast.ts';
 import { observeBackup } from './lifecycle/observe-backup.ts';
@@ -35,6 +36,7 @@ export const observers: readonly Observer[] = [
   observeNativeLibraries,
   observeUnusedResources,
   observeVariedResources,
+  observeColourPairs,
   observeCatalogue,
   observeCatalogueFile,
   observeCapture,

@@ -129,6 +129,32 @@ export interface AndroidPart {
   nativeLibraries: NativeLibrary[];
   /** Only where reachability was asked for: resources that neither code, manifest nor another resource names. */
   unusedResources?: UnusedResource[];
+  /** Only where it was asked for: texts and what lies behind them, as layouts and themes say. */
+  colourPairs?: ColourPair[];
+}
+
+/** A text of a layout and what lies behind it, by day or by night. */
+export interface ColourPair {
+  /** `layout/dialog_refund` */
+  layout: string;
+  /** Its id where it has one, else its class and line. */
+  view: string;
+  part: 'text' | 'hint';
+  night: boolean;
+  text: NamedColour;
+  background: NamedColour;
+  /** Whether the layout itself says what lies behind, or only the window of the theme does. */
+  from: 'layout' | 'window';
+  /** Undefined where nothing in the package says it. */
+  textSizeSp?: number;
+  bold: boolean;
+}
+
+export interface NamedColour {
+  /** `color/ink`, or the value itself. */
+  name: string;
+  /** 32 bits, alpha highest. */
+  argb: number;
 }
 
 export interface UnusedResource {

@@ -1,6 +1,7 @@
 import type {
   AppPackage,
   BackupRules,
+  ColourPair,
   ComponentType,
   NativeLibrary,
   PlistValue,
@@ -297,6 +298,18 @@ export interface UnusedResourceFact extends OfPackage, UnusedResource {
   kind: 'unused-resource';
 }
 
+/** Contrast of a text of a layout, as its colours are named. */
+export interface ColourPairFact extends OfPackage, Omit<ColourPair, 'text' | 'background'> {
+  kind: 'colour-pair';
+  /** `color/ink`, or the value itself. */
+  textName: string;
+  backgroundName: string;
+  /** As drawn: what is translucent is mixed with what lies behind. */
+  foreground: string;
+  background: string;
+  ratio: number;
+}
+
 /** A resource that comes in several forms, or that not every device finds. */
 export interface VariedResourceFact extends OfPackage, VariedResource {
   kind: 'varied-resource';
@@ -370,6 +383,7 @@ export type Fact =
   | ComponentFact
   | EntitlementFact
   | UsageDescriptionFact
+  | ColourPairFact
   | UnusedResourceFact
   | VariedResourceFact
   | NativeLibraryFact

@@ -31,6 +31,7 @@ const RECORDED: Record<string, string> = {
   'stops 2': 'e2746ed63e644227',
   'targets 2': 'dda29f4919513109',
   'text-contrast 4': 'ee3279548bab6d00',
+  'colour-pairs 1': '8f5e4376056042e6',
   'icon-contrast 2': '27bd5d8412a900ff',
   'screen-texts 2': 'db1c4df9e7d14cd1',
   'places 1': 'fb653a82b0761380',
@@ -86,6 +87,18 @@ const app = appEvidence({
     backup: { fullBackup: { includes: [], excludes: [{ domain: 'file', path: 'x' }] } },
     nativeLibraries: [{ file: 'lib/x86/libx.so', abi: 'x86', segmentAlignBytes: 4096 }],
     unusedResources: [{ name: 'drawable/x', type: 'drawable', files: ['res/x.png'], compressedBytes: 10 }],
+    colourPairs: [
+      {
+        layout: 'layout/x',
+        view: 'title',
+        part: 'text',
+        night: false,
+        text: { name: 'color/ink', argb: 0x80102030 },
+        background: { name: '#ffffff', argb: 0xffffffff },
+        from: 'layout',
+        bold: false,
+      },
+    ],
   },
 });
 const ios = appEvidence({

@@ -30,5 +30,6 @@
     const v0, @drawable/ic_check
     const v0, @drawable/ic_info
     const v0, @drawable/harbour
+    const v0, @layout/widget_departures
     return-void
 .end method

@@ -30,5 +30,6 @@
     const v0, @color/on_primary_soft
     const v0, @drawable/ic_ticket
     const v0, @drawable/ic_info
+    const v0, @layout/refund_form
     return-void
 .end method

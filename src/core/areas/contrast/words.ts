@@ -44,6 +44,14 @@ export const contrastWords: AreaWords = {
     };
   },
 
+  'theme-contrast': (data, { basis, occurrences }) => ({
+    what: `${data.hint ? 'Hints' : 'Texts'} in ${data.text} ${basis === 'measured' ? 'are' : 'are perhaps'} too faint on ${data.behind} in the ${data.theme} theme`,
+    measured: `${ratio(data.ratio)} : 1, ${data.foreground} on ${data.background}`,
+    required: `${data.required} : 1${data.large === 'unknown' ? `, or ${data.requiredIfLarge} : 1 if it is large text` : ''} (WCAG 2.2, 1.4.3)`,
+    why: `${listPlaces(occurrences)} put them together${Number(data.size) > 0 ? `, at ${round(data.size)} sp${data.bold ? ' bold' : ''}` : ''}.${data.from === 'window' ? ' The background is that of the window: where the layout is put on another one, rule so.' : ''}`,
+    remedy: suggestionWords(data),
+  }),
+
   'colour-alone': ({ colours, left, plain, theme, vision }, { identity, occurrences }) => ({
     what: `${quote(occurrences[0]!.shown || identity.subject)} differs by colour alone, and not for everyone, in the ${theme} theme`,
     measured: `${textsOf(colours).join(' and ')} differ by ${round(plain)}, and by ${round(left)} with ${vision} (CIEDE2000)`,
@@ -52,6 +60,14 @@ export const contrastWords: AreaWords = {
     remedy: 'Add a shape or a word. If the colours mean nothing, rule so.',
   }),
 };
+
+const PLACES_NAMED = 3;
+
+function listPlaces(occurrences: readonly { shown: string }[]): string {
+  const places = [...new Set(occurrences.map(({ shown }) => shown))];
+  const more = places.length - PLACES_NAMED;
+  return `${places.slice(0, PLACES_NAMED).join('; ')}${more > 0 ? `; and ${more} more` : ''}`;
+}
 
 const interval = (data: FindingData): string =>
   Number(data.highest) - Number(data.lowest) > 0.15

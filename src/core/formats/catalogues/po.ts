@@ -8,6 +8,7 @@
  *     msgstr[0] "…"                   numbered by the header's Plural-Forms
  */
 import type { Catalogue, CatalogueEntry, EntryForm, TextSyntax } from '../../model/catalogue.ts';
+import { isLocaleTag } from '../../model/locale.ts';
 import type { Problem } from '../../model/problem.ts';
 import { categoriesOfForms, parsePluralExpression, pluralFormsOf } from '../../platform/text/plural-forms.ts';
 
@@ -26,8 +27,12 @@ export function readPo(text: string, name: string, locale: string): Catalogue {
   const { messages, problems } = readMessages(text, name);
   const header = messages.find(({ id }) => id === '')?.texts[0] ?? '';
   const field = (key: string) => new RegExp(`^${key}:\\s*(.*)$`, 'mi').exec(header)?.[1]?.trim() ?? '';
-  const target = field('Language').replaceAll('_', '-') || locale;
-  const source = field('X-Source-Language').replaceAll('_', '-') || 'default';
+  const language = (key: string) => {
+    const tag = field(key).replaceAll('_', '-');
+    return isLocaleTag(tag) ? tag : undefined;
+  };
+  const target = language('Language') ?? locale;
+  const source = language('X-Source-Language') ?? 'default';
   const categoryOf = readPluralForms(field('Plural-Forms'), target, name, problems);
   const entries = messages
     .filter(({ id }) => id !== undefined && id !== '')
