@@ -2,7 +2,7 @@
  * Which colours the layouts of a package put on one another, by day and by night: texts, and what lies behind them.
  *
  * Attributes are looked up in the platform's order (Android developers, *Styles and themes*, *Style hierarchy*): the
- * element's own, its `style`, its text appearance, the theme. What code sets later cannot be seen here, nor what a layout
+ * element's own, its `style`, the default style, its text appearance; colours that none of them has, in the theme. What code sets later cannot be seen here, nor what a layout
  * of this package is put into; a background that is a picture or a gradient ends the look.
  */
 import type { ColourPair, NamedColour } from '../../model/app-package.ts';
