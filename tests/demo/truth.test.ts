@@ -127,6 +127,29 @@ describe('judging again', () => {
   });
 });
 
+test('each screen has its texts in light and in dark, the worst first, as the findings have them', () => {
+  expect(judgement.twins.map(({ screen }) => screen).sort()).toEqual(
+    [...new Set(judgement.coverage.map(({ cell }) => cell.screen))].sort(),
+  );
+  const of = (screen: string) => judgement.twins.find((twins) => twins.screen === screen)!.rows;
+  expect(of('pass')[0]).toMatchObject({
+    subject: 'badge',
+    light: { outcome: 'failed' },
+    dark: { outcome: 'passed' },
+  });
+  expect(of('timetable')[0]).toMatchObject({
+    subject: 'notice_text',
+    light: { outcome: 'passed' },
+    dark: { outcome: 'failed', foreground: '#8a6a1f', background: '#3a2d0e' },
+  });
+  for (const { rows } of judgement.twins)
+    for (const { dark, light } of rows)
+      for (const side of [light, dark]) {
+        const finding = judgement.findings.find(({ id }) => id === side!.finding);
+        expect(side!.outcome === 'failed' || side!.outcome === 'cantTell').toBe(finding !== undefined);
+      }
+});
+
 test('the JUnit XML is well-formed, with a case for every item and a failure for every failed one', () => {
   const counted: Record<string, number> = {};
   const parser = new SaxesParser();

@@ -1,4 +1,5 @@
 import { type Check, indexFacts } from '../areas/check.ts';
+import { themeTwins } from '../areas/contrast/theme-twins.ts';
 import { variantMatrix } from '../areas/resources/variant-matrix.ts';
 import type { BuildKey, Platform } from '../model/candidate.ts';
 import type { Fact } from '../model/fact.ts';
@@ -7,7 +8,7 @@ import type { Intent } from '../model/intent.ts';
 import type { ItemOutcome, Judgement, Verdict } from '../model/judgement.ts';
 import { type Outcome, outcomeSchema } from '../model/outcome.ts';
 import type { RulingsFile } from '../model/ruling.ts';
-import { applyRulings, applySignOffs } from './apply-rulings.ts';
+import { applyRulings, applySignOffs, outcomeOf } from './apply-rulings.ts';
 import type { AssembledChecklist } from './assemble-checklist.ts';
 import { collectFindings } from './collect-findings.ts';
 import { coverCells } from './coverage.ts';
@@ -70,6 +71,7 @@ export function judge(input: JudgeInput): Judgement {
     lapsedSignOffs: signOffs.lapsed,
     coverage,
     variants: variantMatrix(facts, intent, troubledResources(ruled.findings)),
+    twins: themeTwins(facts, intent, ruled.findings, (finding) => outcomeOf(finding, strict)),
     assertedEvidence: facts.of('capture').filter((fact) => fact.buildBasis === 'asserted').length,
   };
 }

@@ -49,6 +49,31 @@ export const variantMatrixSchema = z.strictObject({
 });
 export type VariantMatrix = z.infer<typeof variantMatrixSchema>;
 
+/** Contrast of one text in one theme; without a ratio where the picture does not show it. */
+const twinSideSchema = z.strictObject({
+  outcome: outcomeSchema,
+  finding: z.string().optional(),
+  ratio: z.number().optional(),
+  foreground: z.string().optional(),
+  background: z.string().optional(),
+});
+
+/** The texts of one screen in light and in dark, the worst first; a theme that was not captured is left out. */
+export const themeTwinsSchema = z.strictObject({
+  screen: z.string(),
+  rows: z.array(
+    z.strictObject({
+      subject: z.string(),
+      shown: z.string(),
+      light: twinSideSchema.optional(),
+      dark: twinSideSchema.optional(),
+    }),
+  ),
+  /** Rows that are left out. */
+  more: z.number().int(),
+});
+export type ThemeTwins = z.infer<typeof themeTwinsSchema>;
+
 export const verdictSchema = z.enum(['clear', 'blocked', 'open']);
 export type Verdict = z.infer<typeof verdictSchema>;
 
@@ -68,6 +93,8 @@ export const judgementSchema = z.strictObject({
   lapsedSignOffs: z.array(z.strictObject({ signOff: signOffSchema, why: z.string() })),
   coverage: z.array(coverageCellSchema),
   variants: variantMatrixSchema,
+  /** By screen, from the captures in the source language at 100 %. */
+  twins: z.array(themeTwinsSchema),
   /** Evidence bound to the build only by a person's word. */
   assertedEvidence: z.number().int(),
 });

@@ -3,9 +3,16 @@
  * allowed by their hashes (Content Security Policy Level 3, section 2.3.1), fonts and crops are data URIs.
  */
 import { sha256 } from '@noble/hashes/sha2.js';
+import { sayRatio } from '../../areas/contrast/colour.ts';
 import { sayBuild } from '../../model/candidate.ts';
 import type { Finding } from '../../model/finding.ts';
-import type { CoverageCell, ItemOutcome, Judgement, VariantMatrix } from '../../model/judgement.ts';
+import type {
+  CoverageCell,
+  ItemOutcome,
+  Judgement,
+  ThemeTwins,
+  VariantMatrix,
+} from '../../model/judgement.ts';
 import { type Outcome, worstFirst } from '../../model/outcome.ts';
 import { escapeMarkup as esc } from '../escape.ts';
 import {
@@ -53,6 +60,7 @@ export function htmlReport(judgement: Judgement, { proofs, fontCss }: PageParts)
 <main>
 ${nextSection(judgement)}
 ${coverageSection(judgement)}
+${twinSection(judgement)}
 ${variantSection(judgement)}
 ${filters(areas)}
 ${areas.map((area) => areaSection(area, proofs, judgement.strict)).join('\n')}
@@ -167,6 +175,47 @@ function variantSection({ variants: { devices, rows } }: Judgement): string {
     `<tbody>${rows.map(({ cells, resource }) => `<tr><th scope="row">${esc(resource)}</th>${cells.map(cell).join('')}</tr>`).join('')}</tbody>`,
     '</table></div></section>',
   ].join('');
+}
+
+/** Light and dark side by side, one fold a screen. */
+function twinSection({ twins }: Judgement): string {
+  if (twins.length === 0) return '';
+  const side = (of: ThemeTwins['rows'][number]['light']) => {
+    if (!of) return `<td class="untested">${outcomeMark.untested} not captured</td>`;
+    const ratio = of.ratio === undefined ? 'not seen' : `${sayRatio(of.ratio)}\u00a0:\u00a01`;
+    const body = `<span aria-hidden="true">${outcomeMark[of.outcome]}</span> ${ratio}`;
+    const words = esc(`${outcomeWord[of.outcome]}, ${ratio}`);
+    const colours = of.foreground
+      ? ` <svg viewBox="0 0 28 16" aria-hidden="true"><rect width="28" height="16" fill="${esc(of.background!)}"/><circle cx="14" cy="8" r="5" fill="${esc(of.foreground)}"/></svg>`
+      : '';
+    return of.finding
+      ? `<td><a class="${of.outcome}" href="#finding-${esc(of.finding)}" aria-label="${words}">${body}</a>${colours}</td>`
+      : `<td class="${of.outcome}" aria-label="${words}">${body}${colours}</td>`;
+  };
+  const fold = ({ more, rows, screen }: ThemeTwins) => {
+    const count = (outcome: Outcome) =>
+      rows.filter(({ dark, light }) => light?.outcome === outcome || dark?.outcome === outcome).length;
+    const [failed, open] = [count('failed'), count('cantTell')];
+    const said = [
+      `${rows.length + more} texts`,
+      ...(failed > 0 ? [`${outcomeMark.failed} ${failed} too faint`] : []),
+      ...(open > 0 ? [`${outcomeMark.cantTell} ${open} undecided`] : []),
+    ].join(', ');
+    const lines = rows.map(
+      (row) =>
+        `<tr><th scope="row"><span dir="auto">${esc(row.shown || row.subject)}</span></th>${side(row.light)}${side(row.dark)}</tr>`,
+    );
+    const rest = more > 0 ? `<p>and ${more} more, which stand out better</p>` : '';
+    return `<details><summary><b>${esc(screen)}</b> ${said}</summary><div class="scroll"><table><thead><tr><th scope="col">Text</th><th scope="col">light</th><th scope="col">dark</th></tr></thead><tbody>${lines.join('')}</tbody></table></div>${rest}</details>`;
+  };
+  const worstFold = (of: ThemeTwins) =>
+    of.rows.filter(({ dark, light }) => light?.outcome === 'failed' || dark?.outcome === 'failed').length;
+  return `<section class="sheet twins"><h2>Light and dark, text by text</h2><p>Contrast of each screen's texts in both themes, in the source language, the worst first.</p>${[
+    ...twins,
+  ]
+    .sort((a, b) => worstFold(b) - worstFold(a))
+    .map(fold)
+    .join('')}</section>`;
 }
 
 function notesSection(judgement: Judgement): string {
