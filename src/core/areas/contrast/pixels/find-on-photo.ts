@@ -4,6 +4,7 @@
  */
 import { contrastRatio, type Rgb } from '../colour.ts';
 import { markHeight, markInk } from './find-ink.ts';
+import { leastMarks } from './find-words.ts';
 import type { TextSeen } from './measure-text.ts';
 import { type Area, countColours, toRgb } from './sample-area.ts';
 
@@ -14,13 +15,14 @@ const MAX_FILL = 0.6;
 // Where one stretch ends and the next begins is arbitrary.
 const UNSURE = 1.12;
 
-export function measureOnPhoto(area: Area): TextSeen | undefined {
+/** @param text as the tree holds it; may be empty */
+export function measureOnPhoto(area: Area, text: string): TextSeen | undefined {
   const { colours, uncoveredCount } = area;
   const writing = [...countColours(colours)]
     .filter(([, count]) => count >= uncoveredCount * LEAST_SHARE)
     .sort((a, b) => b[1] - a[1])
     .slice(0, MAX_CANDIDATES)
-    .flatMap(([colour, count]) => findWriting(area, colour, count) ?? [])
+    .flatMap(([colour, count]) => findWriting(area, colour, count, leastMarks(text)) ?? [])
     .sort((a, b) => b.share - a.share)[0];
   if (!writing) return undefined;
   const { foreground, heightsPx, ink } = writing;
@@ -66,6 +68,7 @@ function findWriting(
   { colours, heightPx, uncoveredCount, widthPx }: Area,
   colour: number,
   count: number,
+  least: number,
 ): Writing | undefined {
   const ink = new Uint8Array(colours.length);
   for (let i = 0; i < colours.length; i++) if (colours[i] === colour) ink[i] = 1;
@@ -76,6 +79,7 @@ function findWriting(
   const inLetters = letters.reduce((sum, mark) => sum + mark.count, 0);
   const isWriting =
     tallest >= 6 &&
+    letters.length >= least &&
     inLetters >= count * LEAST_IN_LETTERS &&
     inLetters <= uncoveredCount * MAX_FILL &&
     strokeWidth(ink, widthPx) <= tallest * 0.35;

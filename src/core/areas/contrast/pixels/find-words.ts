@@ -89,6 +89,13 @@ const JOINED =
 
 const RIGHT_TO_LEFT = /[\p{Script=Arabic}\p{Script=Hebrew}\p{Script=Syriac}\p{Script=Thaana}]/u;
 
+/** The fewest marks that such a text is made of: a letter each, or a word each where letters hang together. */
+export function leastMarks(text: string): number {
+  const words = text.trim().split(/\s+/).filter(Boolean);
+  const letters = [...text].filter((char) => /[\p{L}\p{N}]/u.test(char)).length;
+  return JOINED.test(text) ? words.length : Math.ceil(letters * 0.4);
+}
+
 function withoutIcons(line: Word[], text: string, height: number, groupCount: number): Word[] {
   const written = text.trim().split(/\s+/);
   const isJoined = JOINED.test(text);
@@ -106,7 +113,9 @@ function withoutIcons(line: Word[], text: string, height: number, groupCount: nu
       return isAlone && wide <= high * 1.2 && wide >= high * 0.7;
     }
     const letters = [...((isLeft === isRightToLeft ? written.at(-1) : written[0]) ?? '')].length;
-    return word.marks.length < letters * 0.6 && (isTall || letters >= 4);
+    // one more group than there are words
+    const isOneMore = groupCount > written.length && word.marks.length <= 2;
+    return word.marks.length < letters * 0.6 && (isTall || letters >= 4 || isOneMore);
   };
   return line.filter(
     (word, i) =>

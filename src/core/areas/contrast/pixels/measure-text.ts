@@ -72,7 +72,7 @@ export function measureText(
     const how = { behind: 'gradient', spread: SPREAD.gradient, text, box: regionOf(pixels, box) } as const;
     return measureInk(area, marked, surface, how);
   }
-  return measureOnPhoto(area) ?? 'busy-background';
+  return measureOnPhoto(area, text) ?? 'busy-background';
 }
 
 // Levels of 255: what dithering, rounding and the fit of a gradient may stray by.
