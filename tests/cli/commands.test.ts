@@ -226,7 +226,7 @@ test('the entry points of the package are there, typed and without side effects'
     out += chunk;
   });
   await new Promise((resolve) => child.on('close', resolve));
-  expect(out.trim()).toBe('21 function example.kelpline 61');
+  expect(out.trim()).toBe('21 function example.kelpline 62');
   for (const entry of ['core', 'node', 'standins'])
     expect(existsSync(join(root, `dist/${entry}/index.d.ts`))).toBe(true);
 });

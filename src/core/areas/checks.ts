@@ -25,6 +25,7 @@ import { versionNotRaised } from './candidate/version-not-raised.ts';
 import type { Check } from './check.ts';
 import { colourAlone } from './contrast/colour-alone.ts';
 import { iconContrast } from './contrast/icon-contrast.ts';
+import { invertedContrast } from './contrast/inverted-contrast.ts';
 import { textContrast } from './contrast/text-contrast.ts';
 import { themeContrast } from './contrast/theme-contrast.ts';
 import { backupRules } from './lifecycle/backup-rules.ts';
@@ -73,6 +74,7 @@ export const checks: readonly Check[] = [
   iconContrast,
   themeContrast,
   colourAlone,
+  invertedContrast,
   unnamedControl,
   meaninglessName,
   roleInName,

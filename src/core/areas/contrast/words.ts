@@ -52,6 +52,16 @@ export const contrastWords: AreaWords = {
     remedy: suggestionWords(data),
   }),
 
+  'inverted-contrast': (data, { occurrences }) => ({
+    what: `“${cut(occurrences[0]!.shown)}” fades with colours inverted, in the ${data.theme} theme`,
+    measured: `${ratio(data.inverted)} : 1 inverted, ${data.seenText} on ${data.seenBackground}; ${ratio(data.plain)} : 1 as it is`,
+    required: `${data.required} : 1, to be made out at all`,
+    why: 'People who need inverted colours turn them on for every app. A strong hue does not keep its distance from black or white when both are inverted.',
+    remedy: data.suggestion
+      ? `A paler or darker one of the same hue stands out both ways: ${data.suggestion}.`
+      : 'No lightness of this hue stands out both ways: choose another hue.',
+  }),
+
   'colour-alone': ({ colours, left, plain, theme, vision }, { identity, occurrences }) => ({
     what: `${quote(occurrences[0]!.shown || identity.subject)} differs by colour alone, and not for everyone, in the ${theme} theme`,
     measured: `${textsOf(colours).join(' and ')} differ by ${round(plain)}, and by ${round(left)} with ${vision} (CIEDE2000)`,
