@@ -7,7 +7,9 @@ import {
   sayRatio,
   toHex,
 } from '../../../src/core/areas/contrast/colour.ts';
+import { invert, viewColour, viewPicture, views } from '../../../src/core/areas/contrast/colour-vision.ts';
 import { iconContrast } from '../../../src/core/areas/contrast/icon-contrast.ts';
+import { invertedContrast } from '../../../src/core/areas/contrast/inverted-contrast.ts';
 import { measureText } from '../../../src/core/areas/contrast/pixels/measure-text.ts';
 import { estimateTextSize } from '../../../src/core/areas/contrast/pixels/text-size.ts';
 import { lightnessSteps, suggestColour } from '../../../src/core/areas/contrast/suggest-colour.ts';
@@ -311,5 +313,84 @@ describe('check', () => {
     for (const assertion of assertions)
       if ('draft' in assertion)
         expect(assertion.draft.occurrence.data.suggestedTextRatio).toBeGreaterThanOrEqual(4.5);
+  });
+});
+
+describe('with colours inverted', () => {
+  const judge = (text: string, background: string, of: Partial<SeenTextFact> = {}) => {
+    const ratio = contrastRatio(parseHex(text)!, parseHex(background)!);
+    const [assertion] = run(invertedContrast, [
+      { ...seen, foreground: text, background, ratio, interval: [ratio - 0.01, ratio + 0.01], ...of },
+    ]);
+    return assertion?.outcome;
+  };
+  const seen: SeenTextFact = {
+    kind: 'text-contrast',
+    cell: { ...aCell, theme: 'dark' },
+    evidence: 'e',
+    platform: 'android',
+    element: { key: 'label', className: 'TextView', shown: 'Label', boundsPx: box([0, 0, 10, 10]) },
+    enabled: true,
+    ratio: 5,
+    interval: [5, 5],
+    foreground: '#777777',
+    background: '#ffffff',
+    reached: 0.4,
+    behind: 'flat',
+    meanRatio: 5,
+    sizeFrom: 'tree',
+    textSizeDp: [14, 14],
+    bold: false,
+    glyphDp: 10,
+    stemDp: 1,
+    runDp: 30,
+  };
+
+  test.each<[string, string, string | undefined, Partial<SeenTextFact>?]>([
+    ['#ff0000', '#000000', 'failed'],
+    ['#00ffff', '#ffffff', undefined], // not seen as it is, which is another check's
+    ['#ffffff', '#000000', 'passed'],
+    ['#767676', '#ffffff', 'passed'],
+    ['#ff5a4d', '#16262b', 'failed'],
+    ['#ff9d94', '#16262b', 'passed'],
+    ['#ff0000', '#000000', undefined, { enabled: false }],
+    ['#ff0000', '#000000', undefined, { behind: 'picture' }],
+    // a thin stroke may not have shown its colour
+    ['#ff0000', '#000000', 'cantTell', { interval: [4, 6] }],
+  ])('%s on %s: %s', (text, background, outcome, of) => {
+    expect(judge(text, background, of)).toBe(outcome);
+  });
+
+  test('what is suggested stands out both ways', () => {
+    fc.assert(
+      fc.property(anyRgb, (text) => {
+        const ratio = contrastRatio(text, [0, 0, 0]);
+        const fact = { ...seen, foreground: toHex(text), background: '#000000', ratio };
+        const [assertion] = run(invertedContrast, [{ ...fact, interval: [ratio, ratio] }]);
+        if (!assertion || !('draft' in assertion)) return;
+        const { suggestion } = assertion.draft.occurrence.data;
+        if (suggestion === undefined) return;
+        const found = parseHex(String(suggestion))!;
+        expect(contrastRatio(found, [0, 0, 0])).toBeGreaterThanOrEqual(ratio);
+        expect(contrastRatio(invert(found), [255, 255, 255])).toBeGreaterThanOrEqual(3);
+      }),
+    );
+  });
+
+  test('a view of a picture is that of each of its colours, its alpha as it was', () => {
+    fc.assert(
+      fc.property(
+        fc.array(anyRgb, { minLength: 1, maxLength: 30 }),
+        fc.constantFrom(...views),
+        (colours, view) => {
+          const data = new Uint8Array(colours.flatMap((rgb, i) => [...rgb, i * 8]));
+          const shown = viewPicture({ widthPx: colours.length, heightPx: 1, data }, view);
+          colours.forEach((rgb, i) => {
+            expect([...shown.data.slice(i * 4, i * 4 + 4)]).toEqual([...viewColour(rgb, view), i * 8]);
+          });
+          expect([...data]).toEqual(colours.flatMap((rgb, i) => [...rgb, i * 8]));
+        },
+      ),
+    );
   });
 });

@@ -99,6 +99,12 @@ const EXPECTED = [
 
 describeWith('aapt2', 'framework')('layouts as the packer compiles them', () => {
   const folder = scratchFolder();
+  const other = scratchFolder();
+  const pack = (cwd: string) => {
+    const run = (...args: string[]) => execFileSync(tools.aapt2, args, { cwd, stdio: 'pipe' });
+    run('compile', '--dir', 'res', '-o', 'res.zip');
+    run('link', '-I', tools.framework, '--manifest', 'AndroidManifest.xml', '-o', 'app.apk', 'res.zip');
+  };
   test('styles, appearances, themes, states, drawables, includes and night are followed', async () => {
     for (const [file, content] of Object.entries(FILES)) {
       mkdirSync(dirname(join(folder, file)), { recursive: true });
@@ -108,13 +114,40 @@ describeWith('aapt2', 'framework')('layouts as the packer compiles them', () => 
       join(folder, 'AndroidManifest.xml'),
       `<manifest ${NS} package="a.b" android:versionCode="1" android:versionName="1"><application android:theme="@style/Base"/></manifest>`,
     );
-    const run = (...args: string[]) => execFileSync(tools.aapt2, args, { cwd: folder, stdio: 'pipe' });
-    run('compile', '--dir', 'res', '-o', 'res.zip');
-    run('link', '-I', tools.framework, '--manifest', 'AndroidManifest.xml', '-o', 'app.apk', 'res.zip');
+    pack(folder);
     const said = (await pairsIn(join(folder, 'app.apk'))).map(say);
     expect(said.filter((line) => line.startsWith('day')).sort()).toEqual(
       EXPECTED.filter((line) => line.startsWith('day')).sort(),
     );
     expect(said).toEqual(expect.arrayContaining(EXPECTED));
+  });
+
+  test('layouts that include one another, and styles that inherit one another, come to an end', async () => {
+    const circle = other;
+    const write = (file: string, content: string) => {
+      mkdirSync(dirname(join(circle, file)), { recursive: true });
+      writeFileSync(join(circle, file), content);
+    };
+    write(
+      'res/layout/a.xml',
+      layout(
+        `<include layout="@layout/b"/>${text('android:id="@+id/in_a"')}`,
+        'android:background="#eeeeee"',
+      ),
+    );
+    write('res/layout/b.xml', layout(`<include layout="@layout/a"/>${text('android:id="@+id/in_b"')}`));
+    write(
+      'res/values/all.xml',
+      '<resources><style name="T" parent="@android:style/Theme.Material"><item name="android:textColorPrimary">?android:attr/textColorSecondary</item><item name="android:textColorSecondary">?android:attr/textColorPrimary</item></style><style name="U" parent="T"><item name="android:textColorPrimary">#123456</item></style></resources>',
+    );
+    write(
+      'AndroidManifest.xml',
+      `<manifest ${NS} package="a.b" android:versionCode="1" android:versionName="1"><application android:theme="@style/U"/></manifest>`,
+    );
+    pack(circle);
+    const found = await pairsIn(join(circle, 'app.apk'));
+    expect(new Set(found.map(({ layout: file, view }) => `${file} ${view}`))).toEqual(
+      new Set(['layout/a in_a', 'layout/a in_b', 'layout/b in_a', 'layout/b in_b']),
+    );
   });
 });

@@ -225,17 +225,19 @@ function isCorner(mark: Mark, marked: MarkedInk): boolean {
 function liesAlongEdge(mark: Mark, { heightPx, labels, widthPx }: MarkedInk): boolean {
   const touches =
     mark.left === 0 || mark.top === 0 || mark.right === widthPx - 1 || mark.bottom === heightPx - 1;
-  if (!touches || mark.count > (widthPx + heightPx) * 2 * EDGE_PX) return false;
+  const depth = Math.max(3, Math.round(Math.min(widthPx, heightPx) * EDGE_SHARE));
+  if (!touches || mark.count > (widthPx + heightPx) * 2 * depth) return false;
   let along = 0;
   for (let y = mark.top; y <= mark.bottom; y++) {
-    const isEdgeRow = y < EDGE_PX || y >= heightPx - EDGE_PX;
+    const isEdgeRow = y < depth || y >= heightPx - depth;
     for (let x = mark.left, i = y * widthPx + x; x <= mark.right; x++, i++)
-      if (labels[i] === mark.label && (isEdgeRow || x < EDGE_PX || x >= widthPx - EDGE_PX)) along += 1;
+      if (labels[i] === mark.label && (isEdgeRow || x < depth || x >= widthPx - depth)) along += 1;
   }
   return along >= mark.count * 0.8;
 }
 
-const EDGE_PX = 2;
+// Of the shorter side: what is no deeper is a border.
+const EDGE_SHARE = 0.06;
 
 function isFrame(mark: Mark, marked: MarkedInk): boolean {
   const { heightPx, marks, widthPx } = marked;
