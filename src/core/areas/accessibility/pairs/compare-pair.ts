@@ -75,7 +75,7 @@ function isClipped(before: TextContrastFact | undefined, after: TextContrastFact
   if (!before || !after || before.unseen || after.unseen || before.cutBy || after.cutBy) return false;
   if (before.element.shown !== after.element.shown) return false;
   if (after.clipped && !before.clipped) return true;
-  const growth = after.glyphDp / before.glyphDp;
+  const growth = before.glyphDp > 0 ? after.glyphDp / before.glyphDp : 0;
   return after.runDp > 0 && growth >= 1 && after.runDp < before.runDp * growth * LEAST_RUN;
 }
 
