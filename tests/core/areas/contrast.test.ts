@@ -346,13 +346,13 @@ describe('with colours inverted', () => {
     runDp: 30,
   };
 
-  test.each<[string, string, string | undefined, Partial<SeenTextFact>?]>([
-    ['#ff0000', '#000000', 'failed'],
-    ['#00ffff', '#ffffff', undefined], // not seen as it is, which is another check's
-    ['#ffffff', '#000000', 'passed'],
-    ['#767676', '#ffffff', 'passed'],
-    ['#ff5a4d', '#16262b', 'failed'],
-    ['#ff9d94', '#16262b', 'passed'],
+  test.each<[string, string, string | undefined, Partial<SeenTextFact>]>([
+    ['#ff0000', '#000000', 'failed', {}],
+    ['#00ffff', '#ffffff', undefined, {}], // not seen as it is, which is another check's
+    ['#ffffff', '#000000', 'passed', {}],
+    ['#767676', '#ffffff', 'passed', {}],
+    ['#ff5a4d', '#16262b', 'failed', {}],
+    ['#ff9d94', '#16262b', 'passed', {}],
     ['#ff0000', '#000000', undefined, { enabled: false }],
     ['#ff0000', '#000000', undefined, { behind: 'picture' }],
     // a thin stroke may not have shown its colour
