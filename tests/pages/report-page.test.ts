@@ -93,6 +93,19 @@ describeWith('chromium')('the report page', () => {
     expect(await shown()).toBe(all);
   });
 
+  test('texts stand in light and in dark side by side; a theme that was not captured is said to be', async () => {
+    const fold = page.locator('.twins details');
+    expect(await fold.count()).toBe(1);
+    expect(await fold.locator('table').isVisible()).toBe(false);
+    await fold.locator('summary').focus();
+    await page.keyboard.press('Enter');
+    const row = fold.locator('tbody tr').first();
+    expect(await row.getByRole('cell').last().textContent()).toContain('not captured');
+    const target = await row.locator('td a').first().getAttribute('href');
+    expect(await page.locator(target!).count()).toBe(1);
+    await fold.locator('summary').click();
+  });
+
   test('fits a phone: nothing is wider than the screen, and what can be tapped is large enough', async () => {
     await page.setViewportSize({ width: 390, height: 844 });
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);

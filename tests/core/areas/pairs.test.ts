@@ -1,0 +1,107 @@
+/** What became of a text at 200 %: two captures of one screen, as their facts tell. */
+import { textScaling } from '../../../src/core/areas/accessibility/pairs/text-scaling.ts';
+import type { Cell } from '../../../src/core/model/cell.ts';
+import type { CaptureFact, Fact, ScreenTextFact, SeenTextFact } from '../../../src/core/model/fact.ts';
+import { aCell, box, departures, run } from '../../support/facts.ts';
+
+type Place = [number, number, number, number];
+interface Text {
+  text?: Partial<ScreenTextFact>;
+  ink?: Partial<SeenTextFact>;
+  at?: Place;
+}
+
+const AT: Place = [0, 0, 100, 40];
+
+function screen(cell: Cell, texts: Record<string, Text>): Fact[] {
+  const of = { cell, evidence: `at ${cell.textScale}`, platform: 'android' as const };
+  const capture: CaptureFact = {
+    ...of,
+    kind: 'capture',
+    widthPx: 400,
+    heightPx: 800,
+    densityDpi: 160,
+    elementCount: 3,
+    buildBasis: 'seen',
+  };
+  const elements = Object.entries(texts).flatMap(([key, { at = AT, ink, text }]): Fact[] => {
+    const element = { key, className: 'TextView', shown: key, boundsPx: box(at) };
+    const written: ScreenTextFact = {
+      ...of,
+      kind: 'screen-text',
+      element,
+      text: key,
+      from: 'text',
+      isField: false,
+    };
+    const drawn: SeenTextFact = {
+      ...of,
+      kind: 'text-contrast',
+      element,
+      enabled: true,
+      ratio: 9,
+      interval: [9, 9],
+      foreground: '#000000',
+      background: '#ffffff',
+      reached: 0.5,
+      behind: 'flat',
+      meanRatio: 9,
+      sizeFrom: 'tree',
+      textSizeDp: [14, 14],
+      bold: false,
+      glyphDp: 10 * cell.textScale,
+      stemDp: 1.5 * cell.textScale,
+      runDp: 80 * cell.textScale,
+    };
+    return [
+      { ...written, ...text },
+      { ...drawn, ...ink },
+    ];
+  });
+  return [capture, ...elements];
+}
+
+const judge = (before: Record<string, Text>, after: Record<string, Text>): string[] =>
+  departures(run(textScaling, [...screen(aCell, before), ...screen({ ...aCell, textScale: 2 }, after)]));
+
+const beside: Text = { at: [0, 100, 100, 40] };
+
+test.each<[name: string, before: Text, after: Text | undefined, found: string[]]>([
+  ['grows and stays whole', {}, {}, []],
+  ['is gone', {}, undefined, ['failed it lost']],
+  ['may have scrolled away', { text: { inScroller: true } }, undefined, []],
+  ['ends in an ellipsis', {}, { text: { ellipsized: true } }, ['failed it ellipsized']],
+  [
+    'ended in an ellipsis before',
+    { text: { ellipsized: true } },
+    { text: { ellipsized: true }, ink: { runDp: 20 } },
+    [],
+  ],
+  ['reaches beyond the screen', {}, { ink: { cutBy: 'screen' } }, ['failed it cut']],
+  ['lost half of its words', {}, { ink: { runDp: 85 } }, ['failed it clipped']],
+  [
+    'lost half of its words, as a field may',
+    {},
+    { ink: { runDp: 85 }, text: { isField: true } },
+    ['cantTell it clipped'],
+  ],
+  ['lost half of its words to the edge of a scroller', {}, { ink: { runDp: 85, cutBy: 'scroll' } }, []],
+  ['is wider or narrower by a little', {}, { ink: { runDp: 135 } }, []],
+  ['has its words not told apart', {}, { ink: { runDp: 0 } }, []],
+  ['ends at the edge of its box', {}, { ink: { clipped: true } }, ['failed it clipped']],
+  ['ended there before', { ink: { clipped: true } }, { ink: { clipped: true } }, []],
+  ['does not grow', {}, { ink: { glyphDp: 10, stemDp: 1.5, runDp: 80 } }, ['failed it not-grown']],
+  ['grows by its strokes, where letters hang together', {}, { ink: { glyphDp: 9 } }, []],
+  ['lies over another', {}, { at: [0, 80, 100, 60] }, ['failed it overlapped', 'failed beside overlapped']],
+])('a text that %s', (_, before, after, found) => {
+  expect(judge({ it: before, beside }, { ...(after && { it: after }), beside }).sort()).toEqual(
+    [...found].sort(),
+  );
+});
+
+test('without a capture at 100 % nothing is said of the one at 200 %', () => {
+  const large = screen({ ...aCell, textScale: 2 }, { it: {} });
+  expect(run(textScaling, large)).toEqual([]);
+  const other = screen({ ...aCell, locale: 'de' }, { it: {} });
+  expect(run(textScaling, [...large, ...other])).toEqual([]);
+});
