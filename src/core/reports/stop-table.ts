@@ -10,7 +10,8 @@ export type WalkBy = 'all' | 'headings' | 'controls';
 export const stopsBy = (stops: readonly Stop[], by: WalkBy): Stop[] =>
   stops.filter((stop) => by === 'all' || (by === 'headings' ? stop.heading : stop.actionable));
 
-const ORIGIN: Record<NameOrigin, string> = {
+/** Where the name of a stop comes from, in words. */
+export const nameOrigin: Record<NameOrigin, string> = {
   label: 'its own label',
   text: 'its text',
   gathered: 'gathered from inside',
@@ -35,7 +36,7 @@ export function stopTable(
   const shown = stopsBy(stops, by);
   const what = { all: 'stops', headings: 'headings', controls: 'controls' }[by];
   const lines = shown.map((stop) => {
-    const origin = ORIGIN[stop.nameFrom];
+    const origin = nameOrigin[stop.nameFrom];
     const room = Math.max(24, widthColumns - 32);
     const said = stop.name ? sayParts(stop) : style.outcome('failed', `${outcomeMark.failed} nothing to say`);
     const padded = stop.name ? fit(said, room) : said + ' '.repeat(Math.max(0, room - 16));

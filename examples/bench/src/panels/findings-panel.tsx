@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { PanelProps } from '../bench.tsx';
 import { type Mark, ScreenPicture } from '../screen-picture.tsx';
-import { FindingLine } from './finding-line.tsx';
+import { FindingList } from './finding-list.tsx';
 
 /** What the checks find on this capture alone; the chosen one is outlined. */
 export function FindingsPanel({ shown }: PanelProps) {
@@ -25,18 +25,7 @@ export function FindingsPanel({ shown }: PanelProps) {
             ? '■ Nothing was found on this screen'
             : `${findings.length} found, ${findings.filter(({ basis }) => basis === 'measured').length} of them measured`}
         </p>
-        <ol className="lines">
-          {findings.map((finding, i) => (
-            <li key={finding.id}>
-              <FindingLine
-                finding={finding}
-                number={i + 1}
-                open={chosen === finding.id}
-                onToggle={() => setChosen(chosen === finding.id ? '' : finding.id)}
-              />
-            </li>
-          ))}
-        </ol>
+        <FindingList findings={findings} chosen={chosen} onChoose={setChosen} />
         <p className="note">
           Of this one capture: what needs the package, another language or a device is not looked at here.
           Pairs of captures stand under Twins.

@@ -1,14 +1,5 @@
-import type { NameOrigin } from 'fenlok';
+import { nameOrigin } from 'fenlok';
 import type { BenchStop } from '../worker/bench-screen.ts';
-
-const ORIGIN: Record<NameOrigin, string> = {
-  label: 'its own label',
-  text: 'its text',
-  gathered: 'gathered from inside',
-  'label-for': 'the text that labels it',
-  hint: 'its placeholder',
-  none: '',
-};
 
 /** What is said at a stop, in parts, and where the name comes from. */
 export function StopLine({ stop, withOrigin = true }: { stop: BenchStop; withOrigin?: boolean }) {
@@ -20,7 +11,7 @@ export function StopLine({ stop, withOrigin = true }: { stop: BenchStop; withOri
           {part}
         </span>
       ))}
-      {withOrigin && stop.name && <span className="origin">{ORIGIN[stop.nameFrom]}</span>}
+      {withOrigin && stop.name && <span className="origin">{nameOrigin[stop.nameFrom]}</span>}
     </span>
   );
 }

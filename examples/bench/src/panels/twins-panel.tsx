@@ -7,7 +7,7 @@ import { type Mark, type Point, ScreenPicture } from '../screen-picture.tsx';
 import { useScreen } from '../use-screen.ts';
 import type { BenchElement, BenchScreen } from '../worker/bench-screen.ts';
 import { measuring } from '../worker/client.ts';
-import { FindingLine } from './finding-line.tsx';
+import { FindingList } from './finding-list.tsx';
 
 const KINDS = {
   theme: 'Light and dark',
@@ -83,18 +83,7 @@ export function TwinsPanel({ entries, entry, shown, view }: PanelProps) {
               onChange={({ currentTarget }) => setRef(currentTarget.value)}
             />
             <h3>{findings.length === 0 ? '■ Nothing was found by comparing' : 'Found by comparing'}</h3>
-            <ol className="lines">
-              {findings.map((finding, i) => (
-                <li key={finding.id}>
-                  <FindingLine
-                    finding={finding}
-                    number={i + 1}
-                    open={chosen === finding.id}
-                    onToggle={() => setChosen(chosen === finding.id ? '' : finding.id)}
-                  />
-                </li>
-              ))}
-            </ol>
+            <FindingList findings={findings} chosen={chosen} onChoose={setChosen} />
           </>
         )}
       </section>

@@ -3,11 +3,9 @@ import type { SeenTextFact, TextContrastFact, UnseenTextFact } from '../../model
 import type { Intent } from '../../model/intent.ts';
 import { type Assertion, type Check, elementDraft } from '../check.ts';
 import { parseHex } from './colour.ts';
+import { LARGE_TEXT } from './large-text.ts';
 import { roundColour } from './round-colour.ts';
 import { suggestColours } from './suggest-colour.ts';
-
-// "Large scale" in the definitions of WCAG 2.2: 18 point, or 14 point bold. One point is 4/3 CSS px, counted as dp.
-const LARGE_DP = { dp: { any: 18, bold: 14 }, pt: { any: 24, bold: 56 / 3 } } as const;
 
 export const textContrast = {
   id: 'text-contrast',
@@ -64,9 +62,9 @@ function judgeText(fact: SeenTextFact, limits: Intent['limits']): Assertion {
 
 function isLarge(
   { bold, textSizeDp: [lowest, highest] }: SeenTextFact,
-  countedIn: keyof typeof LARGE_DP,
+  countedIn: keyof typeof LARGE_TEXT,
 ): boolean | 'unknown' {
-  const { any, bold: ifBold } = LARGE_DP[countedIn];
+  const { any, bold: ifBold } = LARGE_TEXT[countedIn];
   if (lowest >= any || (bold === true && lowest >= ifBold)) return true;
   return highest < ifBold || (bold === false && highest < any) ? false : 'unknown';
 }

@@ -3,10 +3,8 @@ import type { ColourPairFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
 import type { Assertion, Check } from '../check.ts';
 import { parseHex } from './colour.ts';
+import { LARGE_TEXT } from './large-text.ts';
 import { suggestColours } from './suggest-colour.ts';
-
-// "Large scale" in the definitions of WCAG 2.2, counted in sp; see text-contrast.ts
-const LARGE_SP = { dp: { any: 18, bold: 14 }, pt: { any: 24, bold: 56 / 3 } } as const;
 
 export const themeContrast = {
   id: 'theme-contrast',
@@ -67,8 +65,8 @@ function judgePair(pair: ColourPairFact, limits: Intent['limits']): Assertion {
 
 function isLarge(
   { bold, textSizeSp }: ColourPairFact,
-  countedIn: keyof typeof LARGE_SP,
+  countedIn: keyof typeof LARGE_TEXT,
 ): boolean | 'unknown' {
-  const { any, bold: ifBold } = LARGE_SP[countedIn];
+  const { any, bold: ifBold } = LARGE_TEXT[countedIn];
   return textSizeSp === undefined ? 'unknown' : textSizeSp >= any || (bold && textSizeSp >= ifBold);
 }

@@ -280,8 +280,8 @@ class ThemeLook {
     const root = await this.xmlOf(resource).catch(() => undefined);
     const filled = root && (await this.fillOf(root, theme, depth));
     if (!filled || filled === 'picture') return filled ?? 'picture';
-    const isNamed = filled.name.startsWith('#');
-    return isNamed ? { name: `${resource.type}/${resource.name}`, argb: filled.argb } : filled;
+    const isUnnamed = filled.name.startsWith('#');
+    return isUnnamed ? { name: `${resource.type}/${resource.name}`, argb: filled.argb } : filled;
   }
 
   private async fillOf(

@@ -8,7 +8,7 @@ interface Props {
 }
 
 /** A finding in one line; opened, with its numbers, why and remedy. */
-export function FindingLine({ finding: { basis, occurrences, words }, number, onToggle, open }: Props) {
+function FindingLine({ finding: { basis, occurrences, words }, number, onToggle, open }: Props) {
   const outcome = basis === 'measured' ? 'failed' : 'cantTell';
   const rows: [string, string][] = [
     [basis === 'measured' ? 'measured' : 'estimate', words.measured],
@@ -36,5 +36,31 @@ export function FindingLine({ finding: { basis, occurrences, words }, number, on
         </dl>
       )}
     </>
+  );
+}
+
+/** Findings one under the other, of which one may be open. */
+export function FindingList({
+  chosen,
+  findings,
+  onChoose,
+}: {
+  findings: readonly Finding[];
+  chosen: string;
+  onChoose(id: string): void;
+}) {
+  return (
+    <ol className="lines">
+      {findings.map((finding, i) => (
+        <li key={finding.id}>
+          <FindingLine
+            finding={finding}
+            number={i + 1}
+            open={chosen === finding.id}
+            onToggle={() => onChoose(chosen === finding.id ? '' : finding.id)}
+          />
+        </li>
+      ))}
+    </ol>
   );
 }
