@@ -30,7 +30,9 @@ export function themeTwins(
   );
   const sideOf = (fact: TextContrastFact): Side => {
     const finding = found.get(keyOf(fact.cell.screen, fact.element.key, fact.cell.theme));
-    const outcome = finding ? outcomeOf(finding) : fact.enabled ? 'passed' : 'inapplicable';
+    // a text that an edge hides is decided where its like can be seen
+    const isPassed = fact.enabled && !fact.unseen;
+    const outcome = finding ? outcomeOf(finding) : isPassed ? 'passed' : 'inapplicable';
     return fact.unseen
       ? { outcome, ...(finding && { finding: finding.id }) }
       : {
