@@ -150,7 +150,16 @@ const MAX_TIME_MS = 10_000;
 function readBounded(
   path: string,
 ): Promise<{ code: number | null; out: string; err: string; peakMiB: number }> {
-  const tell = `data:text/javascript,process.on('exit',()=>process.stderr.write('PEAK '+process.resourceUsage().maxRSS))`;
+  // the system counts what a process inherits from the one that began it; its own peak stands in /proc
+  const tell = `data:text/javascript,${encodeURIComponent(`
+    import { readFileSync } from 'node:fs';
+    process.on('exit', () => {
+      let kib = process.resourceUsage().maxRSS;
+      try {
+        kib = readFileSync('/proc/self/status', 'utf8').split('VmHWM:')[1].trim().split(' ')[0];
+      } catch {}
+      process.stderr.write('PEAK ' + kib);
+    });`)}`;
   return new Promise((resolve, reject) => {
     const child = spawn(process.execPath, ['--import', tell, join(root, 'dist/cli/bin.js'), 'read', path], {
       cwd: scratch,
