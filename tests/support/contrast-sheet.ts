@@ -167,7 +167,7 @@ async function drawSheet(browser: Browser, dpr: number, planned: readonly Planne
     return {
       dpr,
       pixels: written,
-      elements: planned.map((element, i) => truthOf(element, boxes[i]!, written, blank)),
+      elements: planned.map((element, i) => truthOf(element, boxes[i]!, { dpr, written, blank })),
     };
   } finally {
     await page.close();
@@ -315,8 +315,7 @@ async function shoot(page: Page): Promise<Pixels> {
 function truthOf(
   { colours, family, kind, opacity, sizeDp, text, weight }: Planned,
   { box, cover, runs }: { box: Rect; cover?: Rect; runs: Rect[] },
-  written: Pixels,
-  blank: Pixels,
+  { blank, dpr, written }: { dpr: number; written: Pixels; blank: Pixels },
 ): SheetElement {
   const parts = kind === 'two colours' ? [runs[0]!, runs.at(-1)!] : [box];
   const ratios = parts.map((part, i) => {
@@ -343,7 +342,7 @@ function truthOf(
           : foreground,
         behind,
       );
-    if (kind === 'photo') return worstStretch(under, sizeDp * 2, ratioOn);
+    if (kind === 'photo') return worstStretch(under, sizeDp * dpr, ratioOn);
     const step = Math.ceil(under.length / 3000);
     const sorted = under
       .filter((_, n) => n % step === 0)
@@ -366,25 +365,29 @@ function truthOf(
   };
 }
 
-/** Of stretches about a line long, the one whose average contrasts least. */
+/** Of all stretches of that length with a fair amount of writing in them, the one whose average contrasts least. */
 function worstStretch(
   under: { at: number; rgb: Rgb }[],
   lengthPx: number,
   ratioOn: (behind: Rgb) => number,
 ): number {
-  const stretches = new Map<number, Rgb[]>();
+  const columns = new Map<number, [count: number, ...Rgb]>();
   for (const { at, rgb } of under) {
-    const key = Math.floor(at / lengthPx);
-    const list = stretches.get(key);
-    if (list) list.push(rgb);
-    else stretches.set(key, [rgb]);
+    const [count, ...sum] = columns.get(at) ?? [0, 0, 0, 0];
+    columns.set(at, [count + 1, sum[0]! + rgb[0], sum[1]! + rgb[1], sum[2]! + rgb[2]]);
   }
-  const ratios = [...stretches.values()]
-    .filter((list) => list.length >= 12)
-    .map((list) =>
-      ratioOn(
-        [0, 1, 2].map((c) => list.reduce((sum, rgb) => sum + rgb[c]!, 0) / list.length) as unknown as Rgb,
-      ),
-    );
-  return ratios.length > 0 ? Math.min(...ratios) : 1;
+  const places = [...columns.keys()];
+  const stretches: [count: number, ...Rgb][] = [];
+  for (let from = min(...places); from <= max(...places); from++) {
+    const sum: [number, ...Rgb] = [0, 0, 0, 0];
+    for (let at = from; at < from + lengthPx; at++)
+      for (const [part, value] of (columns.get(at) ?? []).entries()) sum[part]! += value;
+    stretches.push(sum);
+  }
+  const fullest = max(...stretches.map(([count]) => count));
+  return min(
+    ...stretches
+      .filter(([count]) => count >= fullest / 4)
+      .map(([count, r, g, b]) => ratioOn([r / count, g / count, b / count])),
+  );
 }

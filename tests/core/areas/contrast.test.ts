@@ -194,6 +194,34 @@ describe('the two colours of a text', () => {
     expect([toHex(seen.foreground), seen.spanCount]).toEqual(['#e67800', 2]);
   });
 
+  test('over a picture the stretch where it is faintest counts, however it is shifted', () => {
+    const white: Rgb = [255, 255, 255];
+    const at = (under: (x: number, y: number) => number, shift: number) => {
+      const pixels = canvas(400, 60, [0, 0, 0]);
+      for (let y = 0; y < 60; y++)
+        for (let x = 0; x < 400; x++) {
+          const level = under(x, y) + ((x * 31 + y * 17 + x * y) % 9) - 4;
+          pixels.fill(box([x, y, 1, 1]), [level, level, level]);
+        }
+      for (let x = 20 + shift; x < 380; x += 12) pixels.fill(box([x, 18, 3, 24]), white);
+      const seen = measureText(pixels, box([0, 0, 400, 60]), []);
+      if (typeof seen === 'string') throw new Error(seen);
+      return seen;
+    };
+    const onLight = contrastRatio(white, [150, 150, 150]);
+    for (let shift = 0; shift < 12; shift += 3) {
+      const patched = at((x) => (x >= 200 && x < 260 ? 150 : 60 + (x % 40)), shift);
+      expect(patched).toMatchObject({ behind: 'picture', foreground: white });
+      expect(Math.abs(patched.ratio / onLight - 1)).toBeLessThan(0.05);
+      expect(patched.meanRatio).toBeGreaterThan(patched.ratio * 1.5);
+      expect(patched.interval[1]).toBeLessThan(4.5);
+      // dark enough on the whole, but a fifth of each letter lies on something much lighter
+      const striped = at((x, y) => Math.round(115 + 95 * Math.sin((x + 2 * y) / 3)), shift);
+      expect(striped.behind).toBe('picture');
+      expect(striped.interval[0]).toBeLessThan(striped.ratio * 0.8);
+    }
+  });
+
   test('what cannot be seen says why', () => {
     const flat = canvas(100, 40, [250, 250, 250]);
     const noise = canvas(100, 40, [0, 0, 0]);
@@ -207,11 +235,22 @@ describe('the two colours of a text', () => {
   });
 });
 
+// shares of the em as type designs for screens have them: DejaVu, Noto, Heebo, Cairo and Hind Siliguri
 test.each([
   ['Timetable', 24, 0.73],
   ['sewer', 13, 0.53],
   ['gangway', 18, 0.74],
   ['€17.80', 20, 0.73],
+  ['Quay Nº 4', 22, 0.72],
+  ['כרטיס אחד', 20, 0.609],
+  ['לילה', 20, 0.75],
+  ['תרנגול', 20, 0.75],
+  ['العبارة', 30, 0.953],
+  ['تذكرة واحدة', 30, 0.969],
+  ['नाव', 20, 0.64],
+  ['টিকিট কিনুন', 30, 1.11],
+  ['ซื้อ', 30, 1.0],
+  ['渡船', 27, 0.9],
 ])('%s of %i px lies within its estimated size', (text, inkPx, em) => {
   const [lowest, highest] = estimateTextSize(text, { glyphHeightsPx: [inkPx, inkPx, inkPx], linePx: inkPx });
   expect(lowest).toBeLessThanOrEqual(inkPx / em);

@@ -30,7 +30,7 @@ const RECORDED: Record<string, string> = {
   'capture 1': 'c3e076a33b65dd18',
   'stops 2': 'e2746ed63e644227',
   'targets 2': 'dda29f4919513109',
-  'text-contrast 4': 'ee3279548bab6d00',
+  'text-contrast 5': '1d15ef4fffee80b8',
   'colour-pairs 1': '8f5e4376056042e6',
   'icon-contrast 2': '27bd5d8412a900ff',
   'screen-texts 2': 'db1c4df9e7d14cd1',

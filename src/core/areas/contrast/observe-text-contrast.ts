@@ -12,7 +12,7 @@ const HIDDEN_GLYPHS = 3;
 /** Contrast of every text that a capture shows, from its pixels. */
 export const observeTextContrast = {
   id: 'text-contrast',
-  version: 4,
+  version: 5,
   reads: 'capture',
   *observe({ capture, digest, tree, pixels }) {
     const nodes = visibleNodes(tree, pixels);

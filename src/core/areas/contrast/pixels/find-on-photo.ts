@@ -1,8 +1,9 @@
 /**
  * Text over a photo. Its colour is the one that comes again and again in narrow strokes, while a photo's pixels all differ;
- * what counts as its background is what surrounds the strokes, stretch by stretch.
+ * what counts as its background is what surrounds the strokes, a stretch of an em at a time, wherever that contrasts least.
  */
-import { contrastRatio, type Rgb } from '../colour.ts';
+import type { Rgb } from '../colour.ts';
+import { backgroundUnder, faintestStretch } from './faintest-stretch.ts';
 import { markHeight, markInk } from './find-ink.ts';
 import { leastMarks } from './find-words.ts';
 import type { TextSeen } from './measure-text.ts';
@@ -12,8 +13,9 @@ const LEAST_SHARE = 0.015;
 const MAX_CANDIDATES = 4;
 const LEAST_IN_LETTERS = 0.6;
 const MAX_FILL = 0.6;
-// Where one stretch ends and the next begins is arbitrary.
-const UNSURE = 1.12;
+// Of the tallest letter: an em is about 1.37 of it.
+const STRETCHES = [1.2, 1.55];
+const UNSURE = 1.04;
 
 /** @param text as the tree holds it; may be empty */
 export function measureOnPhoto(area: Area, text: string): TextSeen | undefined {
@@ -26,32 +28,29 @@ export function measureOnPhoto(area: Area, text: string): TextSeen | undefined {
     .sort((a, b) => b.share - a.share)[0];
   if (!writing) return undefined;
   const { foreground, heightsPx, ink } = writing;
-  const ratios = patchesAround(area, ink, heightsPx[0]!)
-    .map(({ mean, worst }) => ({
-      background: mean,
-      ratio: contrastRatio(foreground, mean),
-      lowest: Math.min(...worst.map((rgb) => contrastRatio(foreground, rgb))),
-    }))
-    .sort((a, b) => a.ratio - b.ratio);
-  const [faintest, next] = ratios;
+  const [tallest] = heightsPx as [number];
+  const under = backgroundUnder(area, ink, tallest);
+  const found = STRETCHES.flatMap((share) => faintestStretch(under, foreground, tallest * share) ?? []);
+  const [faintest] = found.sort((a, b) => a.ratio - b.ratio);
   if (!faintest) return undefined;
+  const highest = found.at(-1)!.ratio * UNSURE;
   return {
     foreground,
     background: faintest.background,
     ratio: faintest.ratio,
     interval: [
-      Math.max(1, Math.min(...ratios.map(({ lowest }) => lowest))),
-      Math.min(21, Math.max(faintest.ratio * UNSURE, next?.ratio ?? 0)),
+      Math.max(1, Math.min(faintest.ratio / UNSURE, ...found.map(({ lowest }) => lowest))),
+      Math.min(21, highest),
     ],
     behind: 'picture',
-    meanRatio: ratios.reduce((sum, { ratio }) => sum + ratio, 0) / ratios.length,
+    meanRatio: faintest.meanRatio,
     reached: 1,
     stemPx: 0,
     spanCount: 1,
     runPx: 0,
     clipped: false,
     glyphHeightsPx: heightsPx,
-    linePx: heightsPx[0]!,
+    linePx: tallest,
   };
 }
 
@@ -103,69 +102,4 @@ function strokeWidth(ink: Uint8Array, widthPx: number): number {
   }
   runs.sort((a, b) => a - b);
   return runs[Math.floor(runs.length / 2)] ?? 0;
-}
-
-interface Patch {
-  mean: Rgb;
-  /** Nine tenths of its pixels contrast more, or as much. */
-  worst: Rgb[];
-}
-
-/** Stretches as long as a line is high: the pixels near strokes, but beyond where antialiasing mixes them. */
-function patchesAround({ colours, heightPx, widthPx }: Area, ink: Uint8Array, heightOfLine: number): Patch[] {
-  const reach = Math.max(4, Math.round(heightOfLine * 0.25));
-  const near = dilate(ink, widthPx, heightPx, reach);
-  const mixed = dilate(ink, widthPx, heightPx, 2);
-  const size = Math.max(8, Math.round(heightOfLine * 1.4));
-  const patches = new Map<number, number[]>();
-  for (let y = 0, i = 0; y < heightPx; y++)
-    for (let x = 0; x < widthPx; x++, i++) {
-      if (!near[i] || mixed[i] || colours[i]! < 0) continue;
-      const key = Math.floor(y / size) * 10_000 + Math.floor(x / size);
-      const list = patches.get(key);
-      if (list) list.push(colours[i]!);
-      else patches.set(key, [colours[i]!]);
-    }
-  return [...patches.values()]
-    .filter((list) => list.length >= 12)
-    .map((list) => {
-      const all = list.map(toRgb);
-      const mean = [0, 1, 2].map((c) => all.reduce((sum, rgb) => sum + rgb[c]!, 0) / all.length);
-      const byLuma = all.sort((a, b) => luma(a) - luma(b));
-      const tenth = Math.floor(byLuma.length / 10);
-      return { mean: mean as unknown as Rgb, worst: [byLuma[tenth]!, byLuma[byLuma.length - 1 - tenth]!] };
-    });
-}
-
-const luma = ([r, g, b]: Rgb): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
-
-/** Everything within so many pixels of it, in a square. */
-function dilate(mask: Uint8Array, widthPx: number, heightPx: number, reach: number): Uint8Array {
-  const across = new Uint8Array(mask.length);
-  for (let y = 0; y < heightPx; y++) {
-    let since = Number.POSITIVE_INFINITY;
-    for (let x = 0; x < widthPx; x++) {
-      since = mask[y * widthPx + x] ? 0 : since + 1;
-      if (since <= reach) across[y * widthPx + x] = 1;
-    }
-    since = Number.POSITIVE_INFINITY;
-    for (let x = widthPx - 1; x >= 0; x--) {
-      since = mask[y * widthPx + x] ? 0 : since + 1;
-      if (since <= reach) across[y * widthPx + x] = 1;
-    }
-  }
-  const found = new Uint8Array(mask.length);
-  for (let x = 0; x < widthPx; x++) {
-    let since = Number.POSITIVE_INFINITY;
-    for (let y = 0; y < heightPx; y++) {
-      since = across[y * widthPx + x] ? 0 : since + 1;
-      if (since <= reach) found[y * widthPx + x] = 1;
-    }
-    since = Number.POSITIVE_INFINITY;
-    for (let y = heightPx - 1; y >= 0; y--) {
-      since = across[y * widthPx + x] ? 0 : since + 1;
-      if (since <= reach) found[y * widthPx + x] = 1;
-    }
-  }
-  return found;
 }

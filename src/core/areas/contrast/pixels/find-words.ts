@@ -18,6 +18,7 @@ export interface Word {
 // Of the height of a tall glyph: blanks between words are about 0.35, those between letters about 0.1.
 const WORD_GAP = 0.25;
 const JOINED_WORD_GAP = 0.14;
+const HEADLINED_WORD_GAP = 0.08;
 const ICON_GAP = 0.4;
 
 /**
@@ -28,7 +29,7 @@ export function findWords({ marks }: MarkedInk, text: string): { words: Word[]; 
   const height = typicalHeight(marks);
   const glyphs = marks.filter((mark) => !isRule(mark, height));
   const lines = findLines(glyphs.length > 0 ? glyphs : marks).map((line) =>
-    splitLine(line, height * (JOINED.test(text) ? JOINED_WORD_GAP : WORD_GAP)),
+    splitLine(line, height * wordGap(text)),
   );
   const groupCount = lines.reduce((sum, line) => sum + line.length, 0);
   const writing = lines.flatMap((line) => withoutIcons(line, text, height, groupCount));
@@ -86,6 +87,11 @@ function splitLine(marks: readonly Mark[], gapPx: number): Word[] {
 // Letters of these hang together, so that marks say nothing of how many there are.
 const JOINED =
   /[\p{Script=Arabic}\p{Script=Syriac}\p{Script=Mongolian}\p{Script=Devanagari}\p{Script=Bengali}\p{Script=Gurmukhi}]/u;
+// In these a line along their heads joins all letters of a word.
+const HEADLINED = /[\p{Script=Devanagari}\p{Script=Bengali}\p{Script=Gurmukhi}]/u;
+
+const wordGap = (text: string): number =>
+  HEADLINED.test(text) ? HEADLINED_WORD_GAP : JOINED.test(text) ? JOINED_WORD_GAP : WORD_GAP;
 
 const RIGHT_TO_LEFT = /[\p{Script=Arabic}\p{Script=Hebrew}\p{Script=Syriac}\p{Script=Thaana}]/u;
 

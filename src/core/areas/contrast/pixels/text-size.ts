@@ -2,63 +2,118 @@
  * Text size and weight from glyphs.
  *
  * How much of the em a glyph spans differs little between the type designs that screens use: letters with an ascender
- * 0.71 to 0.815, capitals and digits 0.655 to 0.77, letters with a descender 0.66 to 0.79 from top to bottom, other small
+ * 0.71 to 0.815, capitals and digits 0.655 to 0.77, letters with a descender 0.655 to 0.79 from top to bottom, other small
  * letters 0.485 to 0.605. A bracket, or a capital whose accent touches it, may stand higher than all of them.
  */
 const SPANS_LATIN: readonly (readonly [RegExp, EmRange])[] = [
   [/[bdfhklþðßбфђћβδθλ]/u, [0.71, 0.815]],
-  [/^(?=.*[\p{Lu}\p{N}])(?=.*[gpqy])/u, [0.655, 0.79]],
   [/[\p{Lu}\p{N}€£%&?!]/u, [0.655, 0.77]],
-  [/[gpqyþруўγημρχψφ]/u, [0.66, 0.79]],
+  [/[gpqyþруўγημρχψφ]/u, [0.655, 0.79]],
   [/[дцщ]/u, [0.54, 0.74]],
 ];
 const SMALL: EmRange = [0.485, 0.605];
 const HIGHER = /[()[\]{}|/\\@§Qj$,;]|\p{Lu}\p{M}/gu;
 const HIGH: EmRange = [0.66, 1.04];
 
-interface ScriptSpan {
+type Reach = readonly [RegExp, EmRange];
+
+/** How far a line of writing reaches above and below its baseline; the first that its letters match counts. */
+interface ScriptReach {
   script: RegExp;
-  /** Of a line without any of the following. */
-  body: EmRange;
-  /** What letters that reach higher, and lower, add to it. */
-  above?: [RegExp, EmRange];
-  below?: [RegExp, EmRange];
+  above: readonly Reach[];
+  below: readonly Reach[];
 }
 
-const IDEOGRAPH: EmRange = [0.8, 0.98];
+const ANY = /(?:)/;
+const IDEOGRAPHS = /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Hangul}]/u;
 
-// Of other scripts: how much of the em a line of writing spans.
-const SPANS_OTHER: readonly ScriptSpan[] = [
+// Seen in three to ten type designs of each script, for screens and for print.
+const OTHER_SCRIPTS: readonly ScriptReach[] = [
   {
     script: /\p{Script=Hebrew}/u,
-    body: [0.5, 0.7],
-    above: [/ל/u, [0.12, 0.24]],
-    below: [/[קןץףך]/u, [0.12, 0.26]],
+    above: [
+      [/ל/u, [0.65, 0.88]],
+      [ANY, [0.55, 0.66]],
+    ],
+    below: [
+      [/[קןץףך]/u, [0.17, 0.26]],
+      [ANY, [0.02, 0.1]],
+    ],
   },
   {
     script: /\p{Script=Arabic}/u,
-    body: [0.4, 0.62],
-    above: [/[اأإآلكطظ]/u, [0.18, 0.26]],
-    below: [/[رزوجحخعغمينىقسشصضچژی]/u, [0.16, 0.36]],
+    above: [
+      [/[اأإآلكطظگ]/u, [0.65, 0.85]],
+      // dots above
+      [/[تثنقفذزضشخغةژ]/u, [0.42, 0.94]],
+      [ANY, [0.29, 0.62]],
+    ],
+    below: [
+      // bowls, which only the last letter of a word has
+      [/[جحخعغيىنقسشصضچی](?!\p{L})/u, [0.19, 0.55]],
+      [/[رزوژ]|[لم](?!\p{L})/u, [0.18, 0.3]],
+      [/[بيجپچیإ]/u, [0.04, 0.3]],
+      [ANY, [0, 0.1]],
+    ],
   },
   {
     script: /\p{Script=Devanagari}/u,
-    body: [0.56, 0.72],
-    above: [/[\u0900-\u0902\u0908\u0910\u0913\u0914\u093f\u0940\u0945-\u094c]/u, [0.18, 0.3]],
-    below: [/[\u0909\u090a\u0941-\u0944\u093c\u094d]/u, [0.1, 0.32]],
+    above: [
+      [/[\u0900-\u0902\u0908\u0910\u0913\u0914\u093f\u0940\u0945-\u094c]/u, [0.74, 1]],
+      [ANY, [0.56, 0.7]],
+    ],
+    below: [
+      [/[\u0909\u090a\u0941-\u0944\u093c\u094d]/u, [0.1, 0.34]],
+      [ANY, [0, 0.02]],
+    ],
   },
   {
-    script: /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Hangul}]/u,
-    body: IDEOGRAPH,
+    script: /\p{Script=Bengali}/u,
+    above: [
+      [/[\u0981\u0987-\u098a\u0990\u0994\u099f\u09a0\u09bf\u09c0\u09c8\u09cc]/u, [0.75, 1.06]],
+      [ANY, [0.59, 0.77]],
+    ],
+    below: [
+      [/[\u09c1-\u09c4]/u, [0.12, 0.37]],
+      [ANY, [0, 0.17]],
+    ],
   },
+  {
+    script: /\p{Script=Thai}/u,
+    above: [
+      // a tone mark above a vowel
+      [/[\u0e31\u0e34-\u0e37][\u0e48-\u0e4b]/u, [0.92, 1.1]],
+      [/[\u0e1b\u0e1d\u0e1f\u0e31\u0e34-\u0e37\u0e42-\u0e44\u0e47-\u0e4e]/u, [0.67, 1.04]],
+      [ANY, [0.54, 0.62]],
+    ],
+    below: [
+      [/[\u0e38\u0e39]/u, [0.23, 0.31]],
+      [/[\u0e0d-\u0e10\u0e24]/u, [0.04, 0.29]],
+      [ANY, [0, 0.02]],
+    ],
+  },
+  {
+    script: /\p{Script=Tamil}/u,
+    above: [
+      [/[\u0bbf\u0bc0\u0bcd]/u, [0.72, 0.94]],
+      [ANY, [0.55, 0.64]],
+    ],
+    below: [
+      [/[\u0b9e\u0ba4\u0bb0\u0bb1\u0bb4\u0bc1\u0bc2]/u, [0, 0.45]],
+      [ANY, [0, 0.05]],
+    ],
+  },
+  { script: IDEOGRAPHS, above: [[ANY, [0.7, 0.85]]], below: [[ANY, [0.1, 0.13]]] },
 ];
 const ANY_SCRIPT: EmRange = [0.55, 1.35];
 
+/** How much of the em a line of such a text spans. */
 function lineSpan(text: string): EmRange {
-  const of = SPANS_OTHER.find(({ script }) => script.test(text));
+  const of = OTHER_SCRIPTS.find(({ script }) => script.test(text));
   if (!of) return ANY_SCRIPT;
-  const parts = [of.above, of.below].flatMap((part) => (part?.[0].test(text) ? [part[1]] : []));
-  return parts.reduce<EmRange>((sum, part) => [sum[0] + part[0], sum[1] + part[1]], of.body);
+  const reach = (list: readonly Reach[]) => list.find(([letters]) => letters.test(text))![1];
+  const [above, below] = [reach(of.above), reach(of.below)];
+  return [above[0] + below[0], above[1] + below[1]];
 }
 
 /** Least and most, as shares of the em. */
@@ -83,15 +138,20 @@ export function estimateTextSize(text: string, { glyphHeightsPx, linePx }: Glyph
   }
   const higher = written.match(HIGHER)?.length ?? 0;
   const ordinary = written.replace(HIGHER, '').replace(/\p{M}/gu, '');
-  const found = SPANS_LATIN.find(([letters]) => letters.test(ordinary));
-  const range = found?.[1] ?? SMALL;
+  const spans = SPANS_LATIN.filter(([letters]) => letters.test(ordinary));
+  // of the tallest glyph, whichever kind of letter it is
+  const range = spans.reduce<EmRange>(
+    ([least, most], [, span]) => [Math.max(least, span[0]), Math.max(most, span[1])],
+    SMALL,
+  );
   const [tallest = 0] = glyphHeightsPx;
   // what is left may be dots and accents alone, where all letters touch
   if (tallest < linePx * 0.4) return sizeOf(linePx, [Math.min(HIGH[0], range[0]), HIGH[1]]);
   if (higher === 0) return sizeOf(tallest, range);
   // where enough others are as tall, those that may be higher are passed over
   const next = glyphHeightsPx[higher] ?? 0;
-  const tallCount = found ? [...ordinary].filter((letter) => found[0].test(letter)).length : 0;
+  const tall = spans.filter(([, [least]]) => least === range[0]);
+  const tallCount = [...ordinary].filter((letter) => tall.some(([letters]) => letters.test(letter))).length;
   if (tallCount >= 2 && next >= tallest * 0.6) return sizeOf(next, range);
   return sizeOf(tallest, [Math.min(HIGH[0], range[0]), HIGH[1]]);
 }
@@ -101,9 +161,9 @@ const sizeOf = (heightPx: number, [least, most]: EmRange): [number, number] => [
   (heightPx + EDGE_PX) / least,
 ];
 
-// Stem as a share of the em. Regular designs have 0.07 to 0.1, semi-bold 0.12 to 0.135, bold 0.135 to 0.19.
-const BOLD_FROM = 0.14;
-const NOT_BOLD_TO = 0.1;
+// Stem as a share of the em. Regular designs have 0.06 to 0.1, semi-bold 0.11 to 0.137, bold 0.125 to 0.19.
+const BOLD_FROM = 0.155;
+const NOT_BOLD_TO = 0.11;
 // Of scripts whose size is known less well, between the two.
 const BOLD_BORDER = 0.122;
 
@@ -119,7 +179,8 @@ export function estimateBold(
 ): boolean | 'unknown' {
   if (stemPx <= 0) return 'unknown';
   if (!LATIN_LIKE.test(text)) {
-    if (!SPANS_OTHER.some(({ body, script }) => body !== IDEOGRAPH && script.test(text))) return 'unknown';
+    const isKnown = OTHER_SCRIPTS.some(({ script }) => script.test(text)) && !IDEOGRAPHS.test(text);
+    if (!isKnown) return 'unknown';
     return stemPx / highest > BOLD_BORDER ? true : stemPx / lowest < BOLD_BORDER ? false : 'unknown';
   }
   const share = stemPx / ((lowest + highest) / 2);

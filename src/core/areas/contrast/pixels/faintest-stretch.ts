@@ -1,0 +1,192 @@
+/** What the strokes of a text lie on where nothing is of one colour, and where along its lines that contrasts least. */
+import { contrastRatio, type Rgb, relativeLuminance } from '../colour.ts';
+import type { Area } from './sample-area.ts';
+
+/** What each pixel of ink lies on. */
+export interface Background {
+  /** Line of writing of each, and its column in pixels. */
+  lines: Int32Array;
+  columns: Int32Array;
+  /** Red, green and blue of each. */
+  rgb: Float64Array;
+}
+
+// How far around a pixel of ink its background is looked for, as shares of the tallest letter: the nearest first.
+const REACHES = [0.06, 0.12, 0.18, 0.25, 0.5];
+const LEAST_SEEN = 6;
+// Antialiasing mixes what is nearer to a stroke.
+const MIXED_PX = 2;
+
+/**
+ * The mean of what is seen around each pixel of ink, from sums over all that lies above and to the left of a place.
+ *
+ * @param ink 1 for each pixel of the area that bears the text's own colour
+ */
+export function backgroundUnder(
+  { colours, heightPx, widthPx }: Area,
+  ink: Uint8Array,
+  tallestPx: number,
+): Background {
+  const mixed = dilate(ink, widthPx, heightPx, MIXED_PX);
+  const wide = widthPx + 1;
+  // count, red, green and blue
+  const sums = new Float64Array(wide * (heightPx + 1) * 4);
+  for (let y = 0; y < heightPx; y++) {
+    const row = [0, 0, 0, 0];
+    for (let x = 0, i = y * widthPx; x < widthPx; x++, i++) {
+      const colour = colours[i]!;
+      if (colour >= 0 && !mixed[i]) {
+        row[0]! += 1;
+        row[1]! += colour >> 16;
+        row[2]! += (colour >> 8) & 255;
+        row[3]! += colour & 255;
+      }
+      const to = ((y + 1) * wide + x + 1) * 4;
+      for (let part = 0; part < 4; part++) sums[to + part] = sums[to - wide * 4 + part]! + row[part]!;
+    }
+  }
+  const reaches = REACHES.map((share) => Math.max(3, Math.round(tallestPx * share)));
+  const lineOf = linesOf(ink, widthPx);
+  const lines: number[] = [];
+  const columns: number[] = [];
+  const rgb: number[] = [];
+  for (let i = 0; i < ink.length; i++) {
+    if (!ink[i]) continue;
+    const [x, y] = [i % widthPx, Math.floor(i / widthPx)];
+    for (const reach of reaches) {
+      const top = Math.max(0, y - reach) * wide;
+      const bottom = Math.min(heightPx, y + reach + 1) * wide;
+      const left = Math.max(0, x - reach);
+      const right = Math.min(widthPx, x + reach + 1);
+      const within = (part: number) =>
+        sums[(bottom + right) * 4 + part]! -
+        sums[(bottom + left) * 4 + part]! -
+        sums[(top + right) * 4 + part]! +
+        sums[(top + left) * 4 + part]!;
+      const count = within(0);
+      if (count < LEAST_SEEN) continue;
+      lines.push(lineOf[y]!);
+      columns.push(x);
+      rgb.push(within(1) / count, within(2) / count, within(3) / count);
+      break;
+    }
+  }
+  return { lines: Int32Array.from(lines), columns: Int32Array.from(columns), rgb: Float64Array.from(rgb) };
+}
+
+/** Of each row which line it belongs to: rows with ink, between rows without any, are one. */
+function linesOf(ink: Uint8Array, widthPx: number): Int32Array {
+  const lines = new Int32Array(ink.length / widthPx);
+  let line = 0;
+  for (let y = 0; y < lines.length; y++) {
+    if (!ink.subarray(y * widthPx, (y + 1) * widthPx).includes(1)) line += 1;
+    lines[y] = line;
+  }
+  return lines;
+}
+
+export interface Stretch {
+  background: Rgb;
+  /** Against the mean of what the stretch lies on. */
+  ratio: number;
+  /** Where what it lies on changes so much that the mean says little: the ratio of its faintest fifth. */
+  lowest: number;
+  /** Of all stretches. */
+  meanRatio: number;
+}
+
+// So many steps to the length of a stretch.
+const STEPS = 8;
+const LEAST_PIXELS = 12;
+// Of the ink in the fullest one: what has less is the end of a word.
+const LEAST_OF_FULLEST = 0.25;
+// Of a spread that is even, a fifth lies beyond so many standard deviations.
+const FAINTEST_FIFTH = 0.84;
+const HARDLY_LESS = 1.25;
+
+/** Of all stretches of that length along the lines, the one that contrasts least. */
+export function faintestStretch(
+  { columns, lines, rgb }: Background,
+  foreground: Rgb,
+  lengthPx: number,
+): Stretch | undefined {
+  const step = Math.max(1, Math.round(lengthPx / STEPS));
+  const steps = new Map<number, Sums>();
+  for (let i = 0; i < columns.length; i++) {
+    const key = lines[i]! * 100_000 + Math.floor(columns[i]! / step);
+    const sums = steps.get(key) ?? [0, 0, 0, 0, 0];
+    const [r, g, b] = [rgb[i * 3]!, rgb[i * 3 + 1]!, rgb[i * 3 + 2]!];
+    add(sums, [1, r, g, b, luma([r, g, b]) ** 2]);
+    steps.set(key, sums);
+  }
+  const stretches = [...steps.keys()].map((first) => {
+    const sums: Sums = [0, 0, 0, 0, 0];
+    for (let at = first; at < first + STEPS; at++) add(sums, steps.get(at) ?? []);
+    return sums;
+  });
+  const fullest = Math.max(...stretches.map(([count]) => count));
+  const seen = stretches
+    .filter(([count]) => count >= Math.max(LEAST_PIXELS, fullest * LEAST_OF_FULLEST))
+    .map((sums) => contrastOn(sums, foreground));
+  if (seen.length === 0) return undefined;
+  const faintest = seen.reduce((least, one) => (one.ratio < least.ratio ? one : least));
+  return {
+    ...faintest,
+    lowest: Math.min(...seen.map(({ lowest }) => lowest)),
+    meanRatio: seen.reduce((sum, { ratio }) => sum + ratio, 0) / seen.length,
+  };
+}
+
+/** Of pixels: how many, their red, green and blue, and the square of their luma. */
+type Sums = [count: number, red: number, green: number, blue: number, squares: number];
+
+function add(sums: Sums, more: readonly number[]): void {
+  for (let part = 0; part < more.length; part++) sums[part]! += more[part]!;
+}
+
+function contrastOn([count, red, green, blue, squares]: Sums, foreground: Rgb) {
+  const background: Rgb = [red / count, green / count, blue / count];
+  const ratio = contrastRatio(foreground, background);
+  const deviation = Math.sqrt(Math.max(0, squares / count - luma(background) ** 2));
+  const isLighter = relativeLuminance(foreground) > relativeLuminance(background);
+  const nearer = deviation * FAINTEST_FIFTH * (isLighter ? 1 : -1);
+  const fifth = background.map((level) => Math.max(0, Math.min(255, level + nearer))) as unknown as Rgb;
+  const ofFifth =
+    relativeLuminance(foreground) > relativeLuminance(fifth) === isLighter
+      ? contrastRatio(foreground, fifth)
+      : 1;
+  return { background, ratio, lowest: ofFifth * HARDLY_LESS < ratio ? ofFifth : ratio };
+}
+
+const luma = ([r, g, b]: Rgb): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+
+/** Everything within so many pixels of it, in a square. */
+function dilate(mask: Uint8Array, widthPx: number, heightPx: number, reach: number): Uint8Array {
+  const across = new Uint8Array(mask.length);
+  for (let y = 0; y < heightPx; y++) {
+    let since = Number.POSITIVE_INFINITY;
+    for (let x = 0; x < widthPx; x++) {
+      since = mask[y * widthPx + x] ? 0 : since + 1;
+      if (since <= reach) across[y * widthPx + x] = 1;
+    }
+    since = Number.POSITIVE_INFINITY;
+    for (let x = widthPx - 1; x >= 0; x--) {
+      since = mask[y * widthPx + x] ? 0 : since + 1;
+      if (since <= reach) across[y * widthPx + x] = 1;
+    }
+  }
+  const found = new Uint8Array(mask.length);
+  for (let x = 0; x < widthPx; x++) {
+    let since = Number.POSITIVE_INFINITY;
+    for (let y = 0; y < heightPx; y++) {
+      since = across[y * widthPx + x] ? 0 : since + 1;
+      if (since <= reach) found[y * widthPx + x] = 1;
+    }
+    since = Number.POSITIVE_INFINITY;
+    for (let y = heightPx - 1; y >= 0; y--) {
+      since = across[y * widthPx + x] ? 0 : since + 1;
+      if (since <= reach) found[y * widthPx + x] = 1;
+    }
+  }
+  return found;
+}
