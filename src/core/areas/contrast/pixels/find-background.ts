@@ -223,17 +223,13 @@ export function cropRegion(pixels: Pixels, region: Box, background: FlatBackgrou
   if (!words) return region;
   const [red, green, blue] = background.colour;
   const limit = background.tolerance ** 2;
-  // no pixel's, as -1 would be: that is opaque white
-  let last = Number.NaN;
-  let lastIsInk = false;
+  const exact = (0xff << 24) | (Math.round(blue) << 16) | (Math.round(green) << 8) | Math.round(red);
   const isInk = (word: number): boolean => {
-    if (word === last) return lastIsInk;
-    last = word;
+    if (word === exact) return false;
     const dr = (word & 255) - red;
     const dg = ((word >> 8) & 255) - green;
     const db = ((word >> 16) & 255) - blue;
-    lastIsInk = dr * dr + dg * dg + db * db > limit;
-    return lastIsInk;
+    return dr * dr + dg * dg + db * db > limit;
   };
   const { height, width, x, y } = region;
   let [left, right, top, bottom] = [width, -1, -1, -1];

@@ -62,15 +62,19 @@ export function findEnd(area: Area, span: Span, surface: Surface): InkEnd | unde
 /** How far along the span's direction each pixel lies, in levels. */
 function strengths({ colours }: Area, { direction, pixels }: Span, surface: Surface): Float32Array {
   const found = new Float32Array(pixels.length);
-  const [red, green, blue] = direction;
+  const red = direction[0];
+  const green = direction[1];
+  const blue = direction[2];
+  const { flat, planes } = surface;
+  const behind = flat ? flat[0] * red + flat[1] * green + flat[2] * blue : 0;
   for (let n = 0; n < pixels.length; n++) {
     const i = pixels[n]!;
-    const behind = colourAt(surface, i);
     const colour = colours[i]!;
-    found[n] =
-      ((colour >> 16) - behind[0]) * red +
-      (((colour >> 8) & 255) - behind[1]) * green +
-      ((colour & 255) - behind[2]) * blue;
+    const along = (colour >> 16) * red + ((colour >> 8) & 255) * green + (colour & 255) * blue;
+    const from = planes
+      ? planes[i * 3]! * red + planes[i * 3 + 1]! * green + planes[i * 3 + 2]! * blue
+      : behind;
+    found[n] = along - from;
   }
   return found;
 }
@@ -78,7 +82,10 @@ function strengths({ colours }: Area, { direction, pixels }: Span, surface: Surf
 /** The highest level that more than a few stray pixels reach. */
 function endLevel(strength: Float32Array): number {
   const counts = new Uint32Array(LEVELS + 1);
-  for (const value of strength) if (value > 0) counts[Math.min(LEVELS, Math.round(value))]! += 1;
+  for (let n = 0; n < strength.length; n++) {
+    const value = strength[n]!;
+    if (value > 0) counts[value < LEVELS ? (value + 0.5) | 0 : LEVELS]! += 1;
+  }
   const enough = Math.max(3, strength.length * 0.006);
   let sum = 0;
   for (let level = LEVELS; level > 0; level--) {
@@ -114,8 +121,13 @@ function commonColour({ colours }: Area, pixels: Int32Array): Rgb {
   const own = new Int32Array(pixels.length);
   for (let n = 0; n < pixels.length; n++) own[n] = colours[pixels[n]!]!;
   const counts = countColours(own);
-  let [best, most] = [0, 0];
-  for (const [colour, count] of counts) if (count > most) [best, most] = [colour, count];
+  let best = 0;
+  let most = 0;
+  counts.forEach((count, colour) => {
+    if (count <= most) return;
+    best = colour;
+    most = count;
+  });
   if (most >= pixels.length * 0.4) return toRgb(best);
   return meanOf(Array.from(pixels, (i) => toRgb(colours[i]!)));
 }
@@ -133,21 +145,20 @@ const RUN_BINS = 40 * BINS_PER_PX;
 function stemWidth({ widthPx }: Area, pixels: Int32Array, strength: Float32Array, end: number): number {
   const counts = new Uint32Array(RUN_BINS);
   let runs = 0;
-  let mass = 0;
-  let last = -2;
-  for (let n = 0; n <= pixels.length; n++) {
-    const i = pixels[n] ?? -2;
-    if (i !== last + 1 || i % widthPx === 0) {
-      if (mass >= LEAST_RUN_PX) {
-        counts[Math.min(RUN_BINS - 1, (mass * BINS_PER_PX) | 0)]! += 1;
-        runs += 1;
-      }
-      mass = 0;
-    }
-    if (n === pixels.length) break;
-    const share = strength[n]! / end;
-    mass += share > 1 ? 1 : Math.max(0, share);
-    last = i;
+  for (let n = 0; n < pixels.length; ) {
+    const rowEnd = (Math.floor(pixels[n]! / widthPx) + 1) * widthPx;
+    let mass = 0;
+    let i: number;
+    do {
+      i = pixels[n]!;
+      const along = strength[n]!;
+      if (along > 0) mass += along > end ? end : along;
+      n += 1;
+    } while (n < pixels.length && pixels[n] === i + 1 && i + 1 < rowEnd);
+    const runPx = mass / end;
+    if (runPx < LEAST_RUN_PX) continue;
+    counts[Math.min(RUN_BINS - 1, (runPx * BINS_PER_PX) | 0)]! += 1;
+    runs += 1;
   }
   let left = Math.floor(runs * STEM_PERCENTILE);
   for (let bin = 0; bin < RUN_BINS; bin++) {

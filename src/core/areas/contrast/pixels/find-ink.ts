@@ -91,8 +91,11 @@ const flatInk = (area: Area, background: FlatBackground): FlatInk => ({
 
 export function findInk(
   area: Area,
-  { colour: [red, green, blue], tolerance }: Pick<FlatBackground, 'colour' | 'tolerance'>,
+  { colour: background, tolerance }: Pick<FlatBackground, 'colour' | 'tolerance'>,
 ): Ink {
+  const red = background[0];
+  const green = background[1];
+  const blue = background[2];
   const { colours, heightPx, widthPx } = area;
   const ink = new Uint8Array(colours.length);
   const limit = tolerance * tolerance;
@@ -102,7 +105,9 @@ export function findInk(
     const colour = colours[i]!;
     if (colour !== last) {
       last = colour;
-      const [dr, dg, db] = [(colour >> 16) - red, ((colour >> 8) & 255) - green, (colour & 255) - blue];
+      const dr = (colour >> 16) - red;
+      const dg = ((colour >> 8) & 255) - green;
+      const db = (colour & 255) - blue;
       lastIsInk = colour >= 0 && dr * dr + dg * dg + db * db > limit ? 1 : 0;
     }
     ink[i] = lastIsInk;
@@ -142,10 +147,10 @@ export function markInk({ heightPx, ink, widthPx }: Ink): MarkedInk {
   };
   let [aboveFrom, aboveTo] = [0, 0];
   for (let y = 0; y < heightPx; y++) {
-    const [rowStart, rowEnd] = [y * widthPx, (y + 1) * widthPx];
+    const rowEnd = (y + 1) * widthPx;
     const from = starts.length;
     let above = aboveFrom;
-    for (let i = rowStart; i < rowEnd; ) {
+    for (let i = y * widthPx; i < rowEnd; ) {
       if (!ink[i]) {
         i += 1;
         continue;
@@ -159,7 +164,8 @@ export function markInk({ heightPx, ink, widthPx }: Ink): MarkedInk {
       // those above that end before this one begins touch none of the later ones either
       while (above < aboveTo && ends[above]! + widthPx < start) above += 1;
       for (let other = above; other < aboveTo && starts[other]! + widthPx <= i; other++) {
-        const [a, b] = [find(run), find(other)];
+        const a = find(run);
+        const b = find(other);
         if (a !== b) parents[Math.max(a, b)] = Math.min(a, b);
       }
     }
@@ -180,9 +186,11 @@ function marksOfRuns(
   const markOf = new Int32Array(starts.length);
   for (let run = 0; run < starts.length; run++) {
     const root = find(run);
-    const [start, end] = [starts[run]!, ends[run]!];
+    const start = starts[run]!;
+    const end = ends[run]!;
     const y = (start / widthPx) | 0;
-    const [left, right] = [start - y * widthPx, end - 1 - y * widthPx];
+    const left = start - y * widthPx;
+    const right = end - 1 - y * widthPx;
     if (markOf[root] === 0) {
       markOf[root] = marks.length + 1;
       marks.push({ left, right, top: y, bottom: y, count: 0, label: marks.length + 1 });

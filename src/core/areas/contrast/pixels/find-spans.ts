@@ -1,6 +1,6 @@
 /** Words of one colour each: a link or a warning in a sentence is measured apart from the rest. */
 import type { MarkedInk } from './find-ink.ts';
-import { colourAt, type Surface } from './find-surface.ts';
+import type { Surface } from './find-surface.ts';
 import type { Word } from './find-words.ts';
 import type { Area } from './sample-area.ts';
 
@@ -93,6 +93,8 @@ function colourWords(area: Area, labels: Int32Array, words: readonly Word[], sur
     heightPx: word.bottom - word.top + 1,
   }));
   const { colours } = area;
+  const { flat, planes } = surface;
+  let [red, green, blue] = flat ?? [0, 0, 0];
   const filled = new Int32Array(words.length);
   for (let i = 0; i < labels.length; i++) {
     const label = labels[i]!;
@@ -100,13 +102,17 @@ function colourWords(area: Area, labels: Int32Array, words: readonly Word[], sur
     const word = wordOf[label]! - 1;
     if (word < 0) continue;
     const of = found[word]!;
-    const behind = colourAt(surface, i);
+    if (planes) {
+      red = planes[i * 3]!;
+      green = planes[i * 3 + 1]!;
+      blue = planes[i * 3 + 2]!;
+    }
     const colour = colours[i]!;
     of.pixels[filled[word]!] = i;
     filled[word]! += 1;
-    of.sum[0] += (colour >> 16) - behind[0];
-    of.sum[1] += ((colour >> 8) & 255) - behind[1];
-    of.sum[2] += (colour & 255) - behind[2];
+    of.sum[0] += (colour >> 16) - red;
+    of.sum[1] += ((colour >> 8) & 255) - green;
+    of.sum[2] += (colour & 255) - blue;
   }
   return found.map((of) => ({ ...of, pixels: [of.pixels], ...measureStrength(of, area, surface) }));
 }
@@ -119,17 +125,26 @@ function measureStrength(
   { colours }: Area,
   surface: Surface,
 ): Pick<Coloured, 'strength' | 'reached' | 'mixed' | 'strayed'> {
-  const [red, green, blue] = unit(sum);
+  const direction = unit(sum);
+  const red = direction[0];
+  const green = direction[1];
+  const blue = direction[2];
+  const { flat, planes } = surface;
+  let [behindRed, behindGreen, behindBlue] = flat ?? [0, 0, 0];
   const counts = new Uint32Array(LEVELS + 1);
   let off = 0;
   let strayed = 0;
   for (let n = 0; n < pixels.length; n++) {
     const i = pixels[n]!;
-    const behind = colourAt(surface, i);
+    if (planes) {
+      behindRed = planes[i * 3]!;
+      behindGreen = planes[i * 3 + 1]!;
+      behindBlue = planes[i * 3 + 2]!;
+    }
     const colour = colours[i]!;
-    const dr = (colour >> 16) - behind[0];
-    const dg = ((colour >> 8) & 255) - behind[1];
-    const db = (colour & 255) - behind[2];
+    const dr = (colour >> 16) - behindRed;
+    const dg = ((colour >> 8) & 255) - behindGreen;
+    const db = (colour & 255) - behindBlue;
     const along = dr * red + dg * green + db * blue;
     counts[along > 0 ? (along + 0.5) | 0 : 0]! += 1;
     const squared = dr * dr + dg * dg + db * db;

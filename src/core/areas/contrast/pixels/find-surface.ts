@@ -6,7 +6,7 @@ import type { Rgb } from '../colour.ts';
 import type { Area } from './sample-area.ts';
 
 /** The background at each pixel of an area: one colour, or red, green and blue of each, 0 to 255 and not rounded. */
-export type Surface = { flat: Rgb } | { flat?: undefined; planes: Float32Array };
+export type Surface = { flat: Rgb; planes?: undefined } | { flat?: undefined; planes: Float32Array };
 
 /** At the pixel of that index. */
 export function colourAt(surface: Surface, i: number): Rgb {
