@@ -11,7 +11,7 @@ import { invert, viewColour, viewPicture, views } from '../../../src/core/areas/
 import { iconContrast } from '../../../src/core/areas/contrast/icon-contrast.ts';
 import { invertedContrast } from '../../../src/core/areas/contrast/inverted-contrast.ts';
 import { measureText } from '../../../src/core/areas/contrast/pixels/measure-text.ts';
-import { estimateTextSize } from '../../../src/core/areas/contrast/pixels/text-size.ts';
+import { estimateBold, estimateTextSize } from '../../../src/core/areas/contrast/pixels/text-size.ts';
 import { lightnessSteps, suggestColour } from '../../../src/core/areas/contrast/suggest-colour.ts';
 import { suggestPalette } from '../../../src/core/areas/contrast/suggest-palette.ts';
 import { textContrast } from '../../../src/core/areas/contrast/text-contrast.ts';
@@ -222,6 +222,22 @@ describe('the two colours of a text', () => {
     }
   });
 
+  test('over a picture each line is looked at by itself', () => {
+    const pixels = canvas(300, 100, [0, 0, 0]);
+    for (let y = 0; y < 100; y++)
+      for (let x = 0; x < 300; x++) {
+        const level = (y < 50 ? 30 : 140) + ((x * 31 + y * 17 + x * y) % 40);
+        pixels.fill(box([x, y, 1, 1]), [level, level, level + 5]);
+      }
+    for (const y of [12, 64])
+      for (let x = 20; x < 280; x += 12) pixels.fill(box([x, y, 3, 22]), [255, 250, 230]);
+    const seen = measureText(pixels, box([0, 0, 300, 100]), []);
+    if (typeof seen === 'string') throw new Error(seen);
+    expect(seen.background[0]).toBeGreaterThan(150);
+    expect(seen.meanRatio).toBeGreaterThan(seen.ratio * 2);
+    expect(seen.glyphHeightsPx.slice(0, 3)).toEqual([22, 22, 22]);
+  });
+
   test('what cannot be seen says why', () => {
     const flat = canvas(100, 40, [250, 250, 250]);
     const noise = canvas(100, 40, [0, 0, 0]);
@@ -255,6 +271,24 @@ test.each([
   const [lowest, highest] = estimateTextSize(text, { glyphHeightsPx: [inkPx, inkPx, inkPx], linePx: inkPx });
   expect(lowest).toBeLessThanOrEqual(inkPx / em);
   expect(highest).toBeGreaterThanOrEqual(inkPx / em);
+});
+
+// stems as type designs have them: regular to 0.1 of the em, semi-bold to 0.137, bold from 0.125
+test.each<[text: string, emPx: number, stem: number, bold: boolean | 'unknown']>([
+  ['Timetable', 40, 0.07, false],
+  ['Timetable', 40, 0.1, false],
+  ['Timetable', 40, 0.137, 'unknown'],
+  ['Timetable', 40, 0.17, true],
+  ['Timetable', 14, 0.1, false],
+  ['Timetable', 14, 0.15, 'unknown'],
+  ['Билеты', 40, 0.09, false],
+  ['המעבורת', 40, 0.09, false],
+  ['המעבורת', 40, 0.19, true],
+  ['渡船', 40, 0.07, 'unknown'],
+  ['ምሳሌ', 40, 0.07, 'unknown'],
+])('%s of %i px with stems of %f: bold is %s', (text, emPx, stem, bold) => {
+  expect(estimateBold(text, emPx * stem, [emPx * 0.93, emPx * 1.07])).toBe(bold);
+  expect(estimateBold(text, 0, [emPx, emPx])).toBe('unknown');
 });
 
 describe('check', () => {

@@ -135,6 +135,13 @@ test.each<[name: string, text: string, marks: ReturnType<typeof mark>[], words: 
   ],
   // where letters hang together, any of the marks may be a word
   ['joined letters and what may be an icon', 'نص', [mark(0, 40), mark(70, 90)], 1, 62],
+  [
+    'an icon before words whose letters a line joins, and which stand close',
+    'टिकट खरीदें',
+    [mark(0, 19), mark(36, 80), mark(83, 125)],
+    2,
+    108,
+  ],
 ])('%s: %s', (_, text, marks, words, runPx) => {
   const found = findWords(
     { widthPx: 200, heightPx: 20, ink: new Uint8Array(), labels: new Int32Array(), marks },
