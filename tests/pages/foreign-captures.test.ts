@@ -47,7 +47,7 @@ const screens: Screen[] = [
       input::placeholder{color:#48535b;opacity:1} .go{width:100%;height:52px;border-radius:26px;background:#7cc4e8;color:#06222f;font-weight:700;margin-top:24px}`,
     body: `<label id="l1">Name</label><input id="name" aria-label="Name" value="Ada Fjelde"><label id="l2">Note</label><input id="note" aria-label="Note" placeholder="Two kayaks, perhaps">
       <button class="go" id="pay">Pay now</button><button id="later" style="height:48px;color:#2f6f99;margin-top:12px">Remind me later</button><p id="legal" style="font-size:12px;color:#9aa6ae">Renews until you cancel it.</p>`,
-    planted: ['text-contrast note failed', 'text-contrast later cantTell'],
+    planted: ['text-contrast note failed', 'text-contrast later failed'],
   },
   {
     name: 'clean',

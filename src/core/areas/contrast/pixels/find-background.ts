@@ -110,24 +110,31 @@ const LEAST_PANEL_SHARE = 0.15;
 const LEAST_PANEL_FILL = 0.5;
 const SOLID_ROWS = 3;
 
-/** The innermost panel of one colour that holds the rest of the ink, and its background; the area itself where there is none. */
+/**
+ * The innermost panel of one colour that holds the rest of the ink, and its background; the area itself where there is none.
+ *
+ * @param count of the pixels of the box, of which the area may be the part that holds anything but the background
+ */
 export function innermostPanel(
   area: Area,
   background: FlatBackground,
+  count: number,
 ): { area: Area; background: FlatBackground } {
-  let [inner, behind] = [area, background];
+  let [inner, behind, total] = [area, background, count];
   for (let depth = 0; depth < MAX_PANELS; depth++) {
-    const panel = findPanel(inner, behind);
+    const panel = findPanel(inner, behind, total);
     if (!panel) break;
     inner = partOf(inner, panel.box);
+    total = inner.uncoveredCount;
     behind = { ...behind, colour: panel.colour, others: commonColours(inner) };
   }
   return { area: inner, background: behind };
 }
 
 function findPanel(
-  { colours, heightPx, uncoveredCount, widthPx }: Area,
+  { colours, heightPx, widthPx }: Area,
   { colour: behind, others, tolerance }: FlatBackground,
+  total: number,
 ): { box: Box; colour: Rgb } | undefined {
   for (const colour of others) {
     if (distance(toRgb(colour), behind) <= tolerance) continue;
@@ -158,12 +165,12 @@ function findPanel(
       if (longest >= (right - left + 1) * 0.7) solidRows += 1;
     }
     const box = { x: left, y: top, width: right - left + 1, height: bottom - top + 1 };
-    const isInside = box.width * box.height < widthPx * heightPx * 0.97;
+    const isInside = box.width * box.height < Math.max(total, widthPx * heightPx) * 0.97;
     // a panel with nothing in it is a shape of its own, not what a text stands on
     const holds = count < box.width * box.height * 0.985;
     if (
       isInside &&
-      count >= uncoveredCount * LEAST_PANEL_SHARE &&
+      count >= total * LEAST_PANEL_SHARE &&
       holds &&
       solidRows >= SOLID_ROWS &&
       box.width >= 8 &&

@@ -152,7 +152,7 @@ function stemWidth({ widthPx }: Area, pixels: Int32Array, strength: Float32Array
     do {
       i = pixels[n]!;
       const along = strength[n]!;
-      if (along > 0) mass += along > end ? end : along;
+      if (along > 0) mass += Math.min(along, end);
       n += 1;
     } while (n < pixels.length && pixels[n] === i + 1 && i + 1 < rowEnd);
     const runPx = mass / end;

@@ -73,13 +73,18 @@ function findBoxInk(pixels: Pixels, box: Box, covers: readonly Box[]): BoxInk {
   const rows = covered ? sampleRows(covered) : sampleRowsOf(pixels, region);
   const flat = findFlatBackground(pixels, region, rows);
   if (!flat) return { kind: 'uneven', area: covered ?? sampleArea(pixels, region, []) };
-  if (!covered && flat.others.length === 0) {
-    const cropped = cropRegion(pixels, region, flat);
-    return cropped ? flatInk(sampleArea(pixels, cropped, []), flat) : { kind: 'no-ink' };
-  }
-  const { area, background } = innermostPanel(covered ?? sampleArea(pixels, region, []), flat);
-  const cropped = cropToInk(area, background);
-  return cropped ? flatInk(cropped, background) : { kind: 'no-ink' };
+  if (covered) return inkOnPanel(covered, flat, covered.uncoveredCount);
+  const cropped = cropRegion(pixels, region, flat);
+  if (!cropped) return { kind: 'no-ink' };
+  const area = sampleArea(pixels, cropped, []);
+  return flat.others.length > 0 ? inkOnPanel(area, flat, region.width * region.height) : flatInk(area, flat);
+}
+
+/** @param count of the pixels that the box shows, of which the area may be a part */
+function inkOnPanel(area: Area, flat: FlatBackground, count: number): BoxInk {
+  const panel = innermostPanel(area, flat, count);
+  const cropped = cropToInk(panel.area, panel.background);
+  return cropped ? flatInk(cropped, panel.background) : { kind: 'no-ink' };
 }
 
 const flatInk = (area: Area, background: FlatBackground): FlatInk => ({
