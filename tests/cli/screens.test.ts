@@ -37,6 +37,27 @@ test.each<[string, () => Promise<Buffer>, number]>([
     expect([seen.interval[0] <= truth, seen.interval[1] >= truth]).toEqual([true, true]);
 });
 
+test('over a picture the worst place is named, and what lies too near to a limit is not decided', async () => {
+  const pixels = canvas(400, 60, [0, 0, 0]);
+  for (let y = 0; y < 60; y++)
+    for (let x = 0; x < 400; x++) {
+      const level = (x < 250 ? 30 : 118) + ((x * 31 + y * 17 + x * y) % 9) - 4;
+      pixels.fill(box([x, y, 1, 1]), [level, level, level]);
+    }
+  for (let x = 20; x < 380; x += 12) pixels.fill(box([x, 18, 3, 24]), [255, 255, 255]);
+  await sharp(pixels.data, { raw: { width: 400, height: 60, channels: 4 } }).toFile(join(folder, 'p.png'));
+  const call = ['try', 'contrast', '--picture', 'p.png', '--box', '0,0,400,60'];
+  const said = (await fenlok(call, folder)).out;
+  expect(said).toMatch(
+    /^4\.\d\d : 1 {2}\(between 3\.9\d and 4\.[67]\d\) {2}text #ffffff on #7\d7\d7\d\n {2}at the worst place of a picture; on average over the text 1\d\.\d\d : 1\n/,
+  );
+  expect(said.match(/passes|fails|unsure/g)).toEqual(['unsure', 'passes', 'fails']);
+  expect(JSON.parse((await fenlok([...call, '--json'], folder)).out)).toMatchObject({
+    behind: 'picture',
+    passes: { text: false, largeText: true, enhanced: false },
+  });
+});
+
 test('a palette is mended by the fewest changes, and a colour that is not there is named', async () => {
   const palette = (pairs: string) =>
     `colours: { a: '#8a8a8a', b: '#909090', c: '#888f8a', page: '#5a5a5a' }\npairs: ${pairs}\n`;

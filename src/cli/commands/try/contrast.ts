@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Command } from 'commander';
 import { contrastRatio, parseHex, type Rgb, sayRatio, toHex } from '../../../core/areas/contrast/colour.ts';
-import { measureText } from '../../../core/areas/contrast/pixels/measure-text.ts';
+import { type Behind, measureText } from '../../../core/areas/contrast/pixels/measure-text.ts';
 import { suggestColours } from '../../../core/areas/contrast/suggest-colour.ts';
 import type { Box } from '../../../core/model/geometry.ts';
 import { limitsSchema } from '../../../core/model/intent.ts';
@@ -53,6 +53,9 @@ interface Measured {
   background: Rgb;
   ratio: number;
   interval: [number, number];
+  /** Of a text in a picture: what lies behind it, and the ratio on average over the text. */
+  behind?: Behind;
+  meanRatio?: number;
 }
 
 function fromColours(text: string | undefined, background: string | undefined): Measured {
@@ -103,21 +106,29 @@ async function fromPicture(file: string, boxText: string | undefined): Promise<M
       remedy: 'Move the box so that it holds one text and some of its background.',
     });
   }
-  return { text: seen.foreground, background: seen.background, ratio: seen.ratio, interval: seen.interval };
+  const { background, behind, foreground, interval, meanRatio, ratio } = seen;
+  return { text: foreground, background, ratio, interval, behind, meanRatio };
 }
+
+// WCAG 2.2, success criterion 1.4.6 Contrast (Enhanced).
+const ENHANCED = 7;
 
 function against({ background, interval, ratio, text }: Measured) {
   const { largeTextContrast, textContrast } = limitsSchema.parse({});
-  const required = textContrast;
+  const limits = { text: textContrast, largeText: largeTextContrast, enhanced: ENHANCED };
   return {
+    limits,
     passes: {
-      text: interval[0] >= textContrast,
-      largeText: interval[0] >= largeTextContrast,
-      enhanced: interval[0] >= 7,
+      text: interval[0] >= limits.text,
+      largeText: interval[0] >= limits.largeText,
+      enhanced: interval[0] >= limits.enhanced,
     },
-    suggestions: ratio >= required ? {} : suggestColours(text, background, required),
+    suggestions: ratio >= limits.text ? {} : suggestColours(text, background, limits.text),
   };
 }
+
+// As wide as one another, so that what follows stands in a column.
+const VERDICT = { passed: 'passes', failed: 'fails ', cantTell: 'unsure' };
 
 function sayContrast(result: Measured & ReturnType<typeof against>, io: Io): string {
   const style = styleFor(io);
@@ -125,16 +136,26 @@ function sayContrast(result: Measured & ReturnType<typeof against>, io: Io): str
     result.interval[1] - result.interval[0] > 0.15
       ? `  (between ${sayRatio(result.interval[0])} and ${sayRatio(result.interval[1])})`
       : '';
-  const line = (label: string, required: string, passes: boolean) =>
-    `  ${style.outcome(passes ? 'passed' : 'failed', `${outcomeMark[passes ? 'passed' : 'failed']} ${passes ? 'passes' : 'fails '}`)}  ${label.padEnd(26)} ${required}`;
+  const line = (label: string, limit: number, of: string) => {
+    const [lowest, highest] = result.interval;
+    const outcome = lowest >= limit ? 'passed' : highest < limit ? 'failed' : 'cantTell';
+    return `  ${style.outcome(outcome, `${outcomeMark[outcome]} ${VERDICT[outcome]}`)}  ${label.padEnd(26)} ${`${limit} : 1`.padEnd(8)} ${of}`;
+  };
+  const place =
+    result.behind && result.behind !== 'flat'
+      ? [
+          `  at the worst place of a ${result.behind}; on average over the text ${sayRatio(result.meanRatio!)} : 1`,
+        ]
+      : [];
   const suggestions = Object.entries(result.suggestions).flatMap(([what, suggestion]) =>
     suggestion ? [`  ${`${what} ${suggestion.colour}`.padEnd(20)} ${sayRatio(suggestion.ratio)} : 1`] : [],
   );
   return [
     `${style.strong(`${sayRatio(result.ratio)} : 1`)}${spread}  text ${toHex(result.text)} on ${toHex(result.background)}`,
-    line('text', '4.5 : 1  WCAG 2.2, 1.4.3', result.passes.text),
-    line('large text, icons', '3 : 1    1.4.3, 1.4.11', result.passes.largeText),
-    line('text, enhanced', '7 : 1    1.4.6', result.passes.enhanced),
+    ...place,
+    line('text', result.limits.text, 'WCAG 2.2, 1.4.3'),
+    line('large text, icons', result.limits.largeText, '1.4.3, 1.4.11'),
+    line('text, enhanced', result.limits.enhanced, '1.4.6'),
     ...(suggestions.length > 0 ? ['Nearest that pass 4.5 : 1, hue kept', ...suggestions] : []),
     '',
   ].join('\n');

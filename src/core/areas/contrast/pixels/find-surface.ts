@@ -8,7 +8,7 @@ import type { Area } from './sample-area.ts';
 /** The background at each pixel of an area: one colour, or red, green and blue of each, 0 to 255 and not rounded. */
 export type Surface = { flat: Rgb; planes?: undefined } | { flat?: undefined; planes: Float32Array };
 
-/** At the pixel of that index. */
+/** At the pixel of that index. Loops over all ink read `flat` and `planes` themselves: a list for each pixel is slow. */
 export function colourAt(surface: Surface, i: number): Rgb {
   if (surface.flat) return surface.flat;
   const { planes } = surface;

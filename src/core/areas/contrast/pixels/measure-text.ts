@@ -16,7 +16,7 @@ import { findSpans } from './find-spans.ts';
 import { findSurface, type Surface } from './find-surface.ts';
 import { findWords } from './find-words.ts';
 import { isClipped, measureGlyphs } from './measure-glyphs.ts';
-import { type Area, regionOf } from './sample-area.ts';
+import { type Area, distance, regionOf, sampleArea } from './sample-area.ts';
 import type { GlyphSize } from './text-size.ts';
 
 /** How the background was seen: one colour; a gradient; or a picture, of which only the neighbourhood of glyphs counts. */
@@ -60,12 +60,21 @@ export function measureText(
   const found = inkOf(pixels, box, covers);
   if (found.kind === 'flat') {
     const { area, background, marked } = found;
-    const spread = background.tolerance > CLEAN_TOLERANCE ? SPREAD.noisy : SPREAD.clean;
+    const isNoisy = background.tolerance > CLEAN_TOLERANCE;
+    const spread = isNoisy ? SPREAD.noisy : SPREAD.clean;
     const how = { behind: 'flat', spread, text, box: regionOf(pixels, box) } as const;
-    return measureInk(area, marked, { flat: background.colour }, how);
+    const seen = measureInk(area, marked, { flat: background.colour }, how);
+    const isNoise =
+      isNoisy && typeof seen !== 'string' && distance(seen.foreground, background.colour) < NOISE;
+    return isNoise ? measureOnUneven(pixels, box, sampleArea(pixels, box, covers), text) : seen;
   }
-  if (found.kind !== 'uneven') return found.kind;
-  const { area } = found;
+  return found.kind === 'uneven' ? measureOnUneven(pixels, box, found.area, text) : found.kind;
+}
+
+// Levels of 255: writing that stands out no more may be the grain of a picture.
+const NOISE = 15;
+
+function measureOnUneven(pixels: Pixels, box: Box, area: Area, text: string): TextSeen | TextUnseen {
   const surface = findSurface(area);
   if (surface) {
     const marked = withoutFrames(markInk(findInkOn(area, surface.planes, SURFACE_TOLERANCE)));
