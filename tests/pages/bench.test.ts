@@ -185,11 +185,19 @@ describeWith('chromium')('the bench', () => {
     await open('Scanning', 'booking');
     await page.getByText('One switch').click();
     await choose('Pace', '0.5 s');
+    // the page's clock stands still from here on, so that a slow machine cannot miss the moment
+    await page.clock.install();
+    await page.clock.pauseAt(Date.now() + 3_600_000);
     await page.getByRole('button', { name: 'Start', exact: true }).click();
+    for (const stop of [0, 1]) {
+      await page.clock.runFor(500);
+      await page.locator('.lines.numbers li').nth(stop).and(page.locator('[aria-current]')).waitFor();
+    }
     await says(/Ada Fjelde/);
     await leaveTabs();
     await page.keyboard.press('s');
     await says(/Selected Ada Fjelde.* with 3 presses, 1\.5 s/);
+    await page.clock.resume();
   });
 
   test('colours are picked by pointer and by key, weighed, mended and copied', async () => {

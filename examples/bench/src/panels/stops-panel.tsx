@@ -68,7 +68,8 @@ export function StopsPanel({ shown }: PanelProps) {
           onChange={(value) => setBy(value as By)}
         />
         <p className="note">
-          <Kbd>↓</Kbd> <Kbd>↑</Kbd> next and previous, <Kbd>H</Kbd> next heading, <Kbd>C</Kbd> next control
+          <Kbd>Down</Kbd> <Kbd>Up</Kbd> next and previous, <Kbd>H</Kbd> next heading, <Kbd>C</Kbd> next
+          control
         </p>
         <p role="status" className="spoken">
           {current ? `${at + 1} of ${stops.length}: ${sayStop(current)}` : `${stops.length} stops`}

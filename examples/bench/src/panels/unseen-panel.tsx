@@ -64,8 +64,8 @@ export function UnseenPanel({ shown }: PanelProps) {
           Find <q dir="auto">{wanted}</q> and press it
         </h2>
         <p className="note">
-          <Kbd>↓</Kbd> <Kbd>↑</Kbd> next and previous stop, <Kbd>P</Kbd> press. There is nothing else to go by
-          than what is spoken.
+          <Kbd>Down</Kbd> <Kbd>Up</Kbd> next and previous stop, <Kbd>P</Kbd> press. There is nothing else to
+          go by than what is spoken.
         </p>
         <p role="status" className="spoken large" dir="auto">
           {over ? '' : `${sayStop(here)}. `}
