@@ -43,6 +43,11 @@ const NATIVE_TOOLS = [
     without: 'tests that open pages (report page, captures laid out by a browser)',
   },
   {
+    path: '/usr/bin/adb',
+    packages: ['adb'],
+    without: "tests that drive the stand-in phone with Debian's bridge client",
+  },
+  {
     path: '/usr/bin/aapt2',
     packages: ['aapt'],
     without: 'tests that compare the package reader with aapt2, or rebuild the demo app',

@@ -16,6 +16,7 @@ const COMMANDS: Record<string, () => Promise<AddCommand>> = {
   judge: async () => (await import('./commands/judge.ts')).judgeCommand,
   rule: async () => (await import('./commands/rule.ts')).ruleCommand,
   sign: async () => (await import('./commands/sign.ts')).signCommand,
+  standin: async () => (await import('./commands/standin.ts')).standinCommand,
   try: async () => (await import('./commands/try.ts')).tryCommand,
 };
 

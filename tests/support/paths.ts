@@ -10,6 +10,7 @@ export const demoIpa = join(root, 'demo/kelpline/kelpline.ipa');
 export const demoFolder = join(root, 'demo/kelpline');
 
 export const tools = {
+  adb: '/usr/bin/adb',
   chromium: '/usr/bin/chromium',
   aapt2: '/usr/bin/aapt2',
   apksigner: '/usr/bin/apksigner',

@@ -97,7 +97,7 @@ async function captureScreens(
 ): Promise<void> {
   // only here, so that the other commands need not wait for fonts and layout to load
   const { kelpline } = await import('../../standins/phone/apps/kelpline/kelpline.ts');
-  const { TREE_CARRIES } = await import('../../standins/phone/dump-tree.ts');
+  const { TREE_CARRIES } = await import('../../standins/phone/screen/dump-tree.ts');
   const { startPhone } = await import('../../standins/phone/phone.ts');
   const { shapes } = await import('../../standins/phone/shapes.ts');
   const folder = join(out, of.dossier);

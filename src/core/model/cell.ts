@@ -16,6 +16,8 @@ export const cellSchema = z.strictObject({
   textScale: z.number().min(0.5).max(4).default(1),
   orientation: orientationSchema.default('portrait'),
 });
+export type Theme = z.infer<typeof themeSchema>;
+export type Orientation = z.infer<typeof orientationSchema>;
 export type Cell = z.infer<typeof cellSchema>;
 
 /** For people: `booking, dark, de`, with only what departs from the ordinary. */

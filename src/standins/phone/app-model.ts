@@ -45,7 +45,16 @@ export interface Semantics {
   focusable?: boolean;
   scrollable?: boolean;
   longClickable?: boolean;
+  focused?: boolean;
+  password?: boolean;
   hint?: string;
+
+  // What a touch does to it; none of it is told to anybody.
+  /** Of a text field: the value of the screen that typing changes. */
+  edits?: string;
+  /** Of a scroller: the value of the screen that holds how far it is scrolled, in dp. */
+  scrolls?: string;
+  scrolledDp?: number;
 
   // What iOS is told besides, and its hierarchy dump cannot carry on Android.
   traits?: readonly Trait[];
@@ -103,7 +112,12 @@ const SEMANTIC_KEYS = [
   'focusable',
   'scrollable',
   'longClickable',
+  'focused',
+  'password',
   'hint',
+  'edits',
+  'scrolls',
+  'scrolledDp',
   'traits',
   'value',
   'heading',
@@ -177,10 +191,51 @@ export interface AppContext {
   plural(key: string, count: number, ...args: (string | number)[]): string;
 }
 
+/** What a screen holds while it is open: plain values by name. */
+export type ScreenState = Record<string, string | number | boolean | undefined>;
+
+/** What an app may do from one of its screens. */
+export interface ScreenHost {
+  readonly state: Readonly<ScreenState>;
+  set(values: ScreenState): void;
+  /** Starts a screen on top of this one; `instead` finishes this one, `alone` clears all that was open before. */
+  open(screen: string, how?: { extras?: ScreenState; instead?: boolean; alone?: boolean }): void;
+  finish(): void;
+  startService(className: string): void;
+  /** Lives as long as the process does. */
+  memory: Map<string, unknown>;
+  /** Lives until the app's data is cleared. */
+  storage: Map<string, string>;
+  isOnline(): boolean;
+  log(tag: string, message: string): void;
+}
+
+/** One screen of an app: how it looks in a state, what touches do to it, and what of it outlives what. */
+export interface ScreenModel {
+  /** Class name of its activity in the manifest, without the package. */
+  activity: string;
+  view(app: AppContext, state: ScreenState): Element;
+  /** A window of its own above the screen, while there is one; its value is emptied when the user dismisses it. */
+  dialog?: { value: string; view(app: AppContext, state: ScreenState): Element | undefined };
+  /** What it opens with; the extras of the intent come on top. */
+  first: ScreenState;
+  /** Values that it writes into the saved instance state. */
+  saves?: readonly string[];
+  /** Values in an object that outlives a change of configuration, but neither the activity nor the process. */
+  retains?: readonly string[];
+  /** Runs when an instance is made, after its values are there. */
+  created?(host: ScreenHost, restored: boolean): void;
+  resumed?(host: ScreenHost): void;
+  /** By id of the element; of many with one id, `index` counts them from the top. */
+  taps?: Record<string, (host: ScreenHost, index: number) => void>;
+  /** Does something else than to finish the screen. */
+  back?(host: ScreenHost): void;
+}
+
 /** An app that can be installed: its screens by id, in the order of its own navigation. */
 export interface PhoneApp {
   appId: string;
   /** Its texts become bolder where the user has set bold text. */
   followsBoldText?: boolean;
-  screens: Record<string, (app: AppContext) => Element>;
+  screens: Record<string, ScreenModel>;
 }

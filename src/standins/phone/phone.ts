@@ -1,17 +1,14 @@
-/** The stand-in phone, first stage: an app is installed from its package, and its screens are shown. */
+/** Screens of an app as a phone would show them, one by one and without running the app: for pictures and for tests. */
 import type { OpenedPackage } from '../../core/formats/package.ts';
 import type { Cell } from '../../core/model/cell.ts';
-import { isRightToLeft } from '../../core/model/locale.ts';
 import type { UiNode } from '../../core/model/ui-tree.ts';
-import type { AppContext, PhoneApp } from './app-model.ts';
-import { dumpHierarchy } from './dump.ts';
-import { dumpTree } from './dump-tree.ts';
+import type { PhoneApp } from './app-model.ts';
 import { installTexts } from './ios-resources.ts';
-import { layOut, type Placed } from './layout.ts';
-import { paintScreen } from './paint.ts';
-import { type DeviceConfig, type InstalledResources, installResources } from './resources.ts';
+import { type InstalledResources, installResources } from './resources.ts';
+import { contextOf, type DisplaySettings, showScreen } from './screen/display.ts';
+import { dumpTree } from './screen/dump-tree.ts';
+import type { Placed } from './screen/layout.ts';
 import type { PhoneShape } from './shapes.ts';
-import { typefaceFor } from './typeface.ts';
 
 export interface Phone {
   shape: PhoneShape;
@@ -26,7 +23,7 @@ export type ShowSettings = Pick<Cell, 'screen' | 'locale' | 'theme' | 'textScale
   Partial<Pick<Cell, 'procedure' | 'orientation'>>;
 
 /**
- * Installs an app: resources come from the package, screens from the app's model.
+ * Installs an app: resources come from the package, screens from the app's model, in the state that they open with.
  *
  * @param drawings on iOS, whose compiled asset catalogues are not read: the Android package of the same app, for its
  *   colours and drawings
@@ -45,37 +42,21 @@ export function startPhone(
     shape,
     screens: Object.keys(app.screens),
     show: async ({ screen, locale, orientation = 'portrait', procedure, theme, textScale }) => {
-      const build = app.screens[screen];
-      if (!build)
+      const model = app.screens[screen];
+      if (!model)
         throw new Error(
           `${app.appId} has no screen ${screen}; it has ${Object.keys(app.screens).join(', ')}`,
         );
-      const held =
-        orientation === 'landscape' ? { ...shape, widthPx: shape.heightPx, heightPx: shape.widthPx } : shape;
-      const scale = held.densityDpi / 160;
-      const config: DeviceConfig = {
-        locale,
-        night: theme === 'dark',
-        densityDpi: shape.densityDpi,
-        widthDp: held.widthPx / scale,
-        heightDp: held.heightPx / scale,
+      const boldText = procedure === 'bold-text' && app.followsBoldText === true;
+      const display: DisplaySettings = { shape, locale, theme, textScale, orientation, boldText };
+      const element = model.view(contextOf(resources, platform, display), model.first);
+      const shown = await showScreen(element, resources, display);
+      return {
+        png: await shown.png(),
+        hierarchyXml: shown.hierarchyXml(app.appId),
+        tree: dumpTree(shown.placed),
+        placed: shown.placed,
       };
-      const settings = {
-        shape: held,
-        typeface: typefaceFor(locale),
-        rtl: isRightToLeft(locale),
-        textScale,
-        extraWeight: procedure === 'bold-text' && app.followsBoldText ? 300 : 0,
-      };
-      const context = contextOf(resources, config, platform, { orientation, textScale });
-      const placed = await layOut(build(context), settings);
-      const png = await paintScreen(placed, settings, {
-        colour: (name) => resources.colour(name, config),
-        vector: (name) => resources.vector(name, config),
-        statusInk: resources.colour('ink', config),
-        background: resources.colour('surface', config),
-      });
-      return { png, hierarchyXml: dumpHierarchy(placed, app.appId), tree: dumpTree(placed), placed };
     },
   };
 }
@@ -85,19 +66,4 @@ function resourcesOf(installed: OpenedPackage, drawings: OpenedPackage | undefin
   if (!drawn?.android?.table) throw new Error('no package with a resource table was given');
   const ofTable = installResources(drawn.android.table, drawn.zip);
   return drawn === installed ? ofTable : installTexts(installed.app, ofTable);
-}
-
-function contextOf(
-  resources: InstalledResources,
-  config: DeviceConfig,
-  platform: AppContext['platform'],
-  display: Pick<AppContext, 'orientation' | 'textScale'>,
-): AppContext {
-  return {
-    ...display,
-    locale: config.locale,
-    platform,
-    string: (key, ...args) => resources.string(key, config, args),
-    plural: (key, count, ...args) => resources.plural(key, count, config, args),
-  };
 }

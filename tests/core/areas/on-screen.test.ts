@@ -127,11 +127,11 @@ test('an ellipsis is seen in the picture where a line was cut, and nowhere else'
         async (parts, width, sizeSp, maxLines) => {
           const shown = parts.join(' ').replace(/[.…]+$/, '');
           const rtl = /\p{sc=Arabic}/u.test(shown);
-          const screen = (): Element =>
+          const view = (): Element =>
             column({ padding: 20 }, text(shown, { id: 't', sizeSp, width, maxLines }));
           const phone = startPhone(shapes.common, opened, {
             appId: 'example.kelpline',
-            screens: { one: screen },
+            screens: { one: { activity: 'OneActivity', view, first: {} } },
           });
           const { placed, png } = await phone.show({
             screen: 'one',

@@ -1,5 +1,13 @@
-import { type AppContext, column, type Element, picture, text } from '../../app-model.ts';
-import { button, card, iconButton, scrolling, tabScreen } from './parts.ts';
+import {
+  type AppContext,
+  column,
+  type Element,
+  picture,
+  type ScreenModel,
+  type ScreenState,
+  text,
+} from '../../app-model.ts';
+import { button, card, iconButton, scrolling, tabScreen, tabTaps } from './parts.ts';
 
 const ALERTS = [
   { icon: 'ic_wind', title: 'alert_late_title', body: 'alert_late_body' },
@@ -7,7 +15,34 @@ const ALERTS = [
   { icon: 'ic_cup', title: 'alert_cafe_title', body: 'alert_cafe_body' },
 ] as const;
 
-export const alerts = (app: AppContext): Element =>
+export const alerts: ScreenModel = {
+  activity: 'AlertsActivity',
+  view: (app, state) => view(app, state),
+  first: { scroll: 0, read: '' },
+  saves: ['scroll', 'read'],
+  created: (host, restored) => {
+    if (!restored)
+      host.memory.set(
+        'feed',
+        ALERTS.map(({ title }) => title),
+      );
+    // planted: another process has never loaded the feed
+    const feed = host.memory.get('feed') as string[];
+    host.log('Kelpline', `showing ${feed.length} alerts`);
+  },
+  taps: {
+    ...tabTaps('alerts'),
+    alert_dismiss: (host, index) => {
+      const shown = unread(host.state);
+      host.set({ read: `${host.state.read} ${shown[index]!.title}` });
+    },
+  },
+};
+
+const unread = ({ read = '' }: ScreenState): readonly (typeof ALERTS)[number][] =>
+  ALERTS.filter(({ title }) => !String(read).split(' ').includes(title));
+
+const view = (app: AppContext, state: ScreenState): Element =>
   tabScreen(
     app,
     'title_alerts',
@@ -15,7 +50,8 @@ export const alerts = (app: AppContext): Element =>
     scrolling(
       'list',
       12,
-      ...ALERTS.map(({ icon, title, body }) =>
+      state,
+      ...unread(state).map(({ icon, title, body }) =>
         card(
           {
             id: 'alert_row',

@@ -1,17 +1,48 @@
-import { type AppContext, box, column, type Element, row, text } from '../../app-model.ts';
-import { button, card, divider, euros, iconButton, innerScreen, scrolling } from './parts.ts';
+import {
+  type AppContext,
+  box,
+  column,
+  type Element,
+  row,
+  type ScreenHost,
+  type ScreenModel,
+  type ScreenState,
+  text,
+} from '../../app-model.ts';
+import { backTap, button, card, divider, euros, flip, iconButton, innerScreen, scrolling } from './parts.ts';
 
-export const booking = (app: AppContext): Element =>
+export const booking: ScreenModel = {
+  activity: 'BookingActivity',
+  view: (app, state) => view(app, state),
+  first: { scroll: 0, name: 'Ada Fjelde', email: 'ada@isle.example', note: '', passengers: 2, bike: true },
+  // planted: name and note are only where the process keeps them
+  saves: ['scroll', 'email', 'passengers', 'bike'],
+  retains: ['name', 'note'],
+  taps: {
+    ...backTap,
+    passengers_minus: (host) => addPassengers(host, -1),
+    passengers_plus: (host) => addPassengers(host, 1),
+    bike_toggle: flip('bike'),
+  },
+};
+
+const addPassengers = (host: ScreenHost, more: number): void =>
+  host.set({ passengers: Math.min(9, Math.max(1, Number(host.state.passengers) + more)) });
+
+const FARE = 8.9;
+
+const view = (app: AppContext, state: ScreenState): Element =>
   innerScreen(
     app,
     'title_booking',
     scrolling(
       'page',
       14,
-      field(app.string('field_name'), 'Ada Fjelde', 'name'),
-      field(app.string('field_email'), 'ada@isle.example', 'email'),
+      state,
+      field(app.string('field_name'), 'name', state),
+      field(app.string('field_email'), 'email', state),
       // planted: its text does not say that it is the field's label
-      field(app.string('field_note'), app.string('hint_note'), 'note', true),
+      field(app.string('field_note'), 'note', state, app.string('hint_note')),
       card(
         { gap: 12 },
         row(
@@ -19,7 +50,7 @@ export const booking = (app: AppContext): Element =>
           column(
             { grow: 1 },
             text(app.string('passengers'), { sizeSp: 16, weight: 600 }),
-            text(app.plural('passengers_count', 2), {
+            text(app.plural('passengers_count', Number(state.passengers)), {
               id: 'passengers_count',
               sizeSp: 14,
               colour: 'ink_soft',
@@ -41,47 +72,54 @@ export const booking = (app: AppContext): Element =>
           ),
         ),
         divider(),
-        toggleRow(app.string('bring_bike'), 'bike', true),
+        toggleRow(app.string('bring_bike'), 'bike', state.bike === true),
       ),
       row(
         { padding: [4, 4], justify: 'between' },
         text(app.string('total'), { sizeSp: 18 }),
-        text(euros(app, 17.8), { id: 'total', sizeSp: 22, weight: 700 }),
+        text(euros(app, FARE * Number(state.passengers)), { id: 'total', sizeSp: 22, weight: 700 }),
       ),
     ),
     column(
       { padding: [12, 16] },
       // planted: its name is not what is written on it
-      button('pay', app.string('pay_now', euros(app, 17.8)), 'filled', app.string('book_this')),
+      button(
+        'pay',
+        app.string('pay_now', euros(app, FARE * Number(state.passengers))),
+        'filled',
+        app.string('book_this'),
+      ),
     ),
   );
 
-const field = (label: string, content: string, id: string, placeholder = false): Element =>
+/** A label and its field; one with a hint shows that as long as it is empty. */
+const field = (label: string, id: string, state: ScreenState, hint?: string): Element =>
   column(
     { gap: 5 },
     text(label, {
       id: `${id}_label`,
-      labelFor: placeholder ? undefined : `${id}_field`,
+      labelFor: hint === undefined ? `${id}_field` : undefined,
       sizeSp: 14,
       weight: 500,
       colour: 'ink_soft',
       padding: [0, 4],
     }),
-    text(content, {
+    text(String(state[id] || hint || ''), {
       id: `${id}_field`,
       className: 'android.widget.EditText',
+      edits: id,
       clickable: true,
       traits: ['field'],
       sizeSp: 16,
-      colour: placeholder ? 'hint' : 'ink',
+      colour: state[id] || hint === undefined ? 'ink' : 'hint',
       background: 'field',
       border: 'outline',
       radius: 12,
       // planted: the note keeps its height, so that its second line is lost in larger text
-      ...(placeholder
+      ...(hint !== undefined
         ? { height: 52, padding: [15, 14] as [number, number] }
         : { padding: [15.2, 14] as [number, number] }),
-      hint: placeholder ? content : '',
+      hint: hint ?? '',
     }),
   );
 

@@ -7,6 +7,9 @@ import {
   type Element,
   picture,
   row,
+  type ScreenHost,
+  type ScreenModel,
+  type ScreenState,
   text,
 } from '../../app-model.ts';
 
@@ -16,6 +19,34 @@ const TABS = [
   { id: 'nav_alerts', icon: 'ic_bell', label: 'nav_alerts' },
   { id: 'nav_settings', icon: 'ic_gear', label: 'nav_settings' },
 ] as const;
+
+const TAB_SCREENS = {
+  timetable: 'nav_timetable',
+  tickets: 'nav_tickets',
+  alerts: 'nav_alerts',
+  settings: 'nav_settings',
+};
+
+/** Where the tabs lead: to the timetable by going back to it, to the others on top of it. */
+export const tabTaps = (current: keyof typeof TAB_SCREENS): ScreenModel['taps'] =>
+  Object.fromEntries(
+    Object.entries(TAB_SCREENS).map(([screen, tab]) => [
+      tab,
+      (host: ScreenHost) => {
+        if (screen === current) return;
+        if (screen === 'timetable') host.finish();
+        else host.open(screen, { instead: current !== 'timetable' });
+      },
+    ]),
+  );
+
+/** The arrow of an inner screen. */
+export const backTap: ScreenModel['taps'] = { back: (host) => host.finish() };
+
+export const flip =
+  (value: string) =>
+  (host: ScreenHost): void =>
+    host.set({ [value]: !host.state[value] });
 
 /** A top-level screen: title, content, tab bar. */
 export const tabScreen = (
@@ -95,11 +126,14 @@ export const innerScreen = (app: AppContext, title: string, ...content: (Element
 export const scrolling = (
   kind: 'list' | 'page',
   gap: number,
+  { scroll = 0 }: ScreenState,
   ...children: (Element | undefined)[]
 ): BoxElement =>
   column(
     {
       id: 'content',
+      scrolls: 'scroll',
+      scrolledDp: Number(scroll),
       className: kind === 'list' ? 'androidx.recyclerview.widget.RecyclerView' : 'android.widget.ScrollView',
       scrollable: true,
       grow: 1,
@@ -169,6 +203,15 @@ export const button = (
       colour: { filled: 'on_primary', soft: 'on_primary_soft', plain: 'primary' }[kind],
       align: 'center',
     }),
+  );
+
+/** What stands in a dialog: title, words, and one button that ends it. */
+export const dialogBox = (id: string, title: string, words: readonly string[], done: string): Element =>
+  column(
+    { id, background: 'card', radius: 24, padding: 24, gap: 14 },
+    text(title, { id: `${id}_title`, sizeSp: 20, weight: 600, heading: true }),
+    ...words.map((line, i) => text(line, { id: `${id}_line${i + 1}`, sizeSp: 15, colour: 'ink_soft' })),
+    button(`${id}_done`, done, 'plain'),
   );
 
 export const divider = (): Element => box({ height: 1, background: 'outline' });

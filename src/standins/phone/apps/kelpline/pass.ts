@@ -1,13 +1,41 @@
-import { type AppContext, box, column, type Element, picture, row, text } from '../../app-model.ts';
-import { button, card, euros, innerScreen, scrolling } from './parts.ts';
+import {
+  type AppContext,
+  box,
+  column,
+  type Element,
+  picture,
+  row,
+  type ScreenModel,
+  type ScreenState,
+  text,
+} from '../../app-model.ts';
+import { backTap, button, card, euros, innerScreen, scrolling } from './parts.ts';
 
-export const pass = (app: AppContext): Element =>
+export const pass: ScreenModel = {
+  activity: 'PassActivity',
+  view: (app, state) => view(app, state),
+  first: { scroll: 0, plan: 'year' },
+  saves: ['scroll', 'plan'],
+  // planted: without the offer that the store once gave to this process it begins again at the front
+  created: (host, restored) => {
+    if (!restored) host.memory.set('offer', ['pass.month', 'pass.year']);
+    else if (!host.memory.has('offer')) host.open('timetable', { alone: true });
+  },
+  taps: {
+    ...backTap,
+    plan_year: (host) => host.set({ plan: 'year' }),
+    plan_month: (host) => host.set({ plan: 'month' }),
+  },
+};
+
+const view = (app: AppContext, state: ScreenState): Element =>
   innerScreen(
     app,
     'title_pass',
     scrolling(
       'page',
       16,
+      state,
       row(
         { gap: 14, padding: [6, 2] },
         box(
@@ -22,8 +50,20 @@ export const pass = (app: AppContext): Element =>
           bullet(app.string(key), key),
         ),
       ),
-      plan(app, 'year', app.string('pass_year'), app.string('pass_price_year', euros(app, 149)), true),
-      plan(app, 'month', app.string('pass_month'), app.string('pass_price_month', euros(app, 16.9)), false),
+      plan(
+        app,
+        'year',
+        app.string('pass_year'),
+        app.string('pass_price_year', euros(app, 149)),
+        state.plan === 'year',
+      ),
+      plan(
+        app,
+        'month',
+        app.string('pass_month'),
+        app.string('pass_price_month', euros(app, 16.9)),
+        state.plan === 'month',
+      ),
       text(app.string('pass_terms'), { id: 'terms', sizeSp: 13, colour: 'ink_soft', padding: [0, 4] }),
     ),
     column(
@@ -72,7 +112,7 @@ const plan = (app: AppContext, id: string, name: string, price: string, chosen: 
       text(price, { id: `price_${id}`, sizeSp: 15, colour: chosen ? 'on_primary_soft' : 'ink_soft' }),
     ),
     // planted in light: white on the badge's orange
-    chosen &&
+    id === 'year' &&
       box(
         { background: 'badge', radius: 10, padding: [4, 10] },
         text(app.string('pass_saving'), { id: 'badge', sizeSp: 13, weight: 600, colour: 'on_badge' }),

@@ -1,5 +1,15 @@
-import { type AppContext, box, column, type Element, picture, row, text } from '../../app-model.ts';
-import { button, card, divider, innerScreen, scrolling } from './parts.ts';
+import {
+  type AppContext,
+  box,
+  column,
+  type Element,
+  picture,
+  row,
+  type ScreenModel,
+  type ScreenState,
+  text,
+} from '../../app-model.ts';
+import { backTap, button, card, divider, innerScreen, scrolling } from './parts.ts';
 
 const STOPS = [
   { at: '17:40', harbour: 'harbour_skerrin' },
@@ -7,13 +17,28 @@ const STOPS = [
   { at: '18:22', harbour: 'harbour_aldwick' },
 ] as const;
 
-export const sailing = (app: AppContext): Element =>
+export const sailing: ScreenModel = {
+  activity: 'SailingActivity',
+  view: (app, state) => view(app, state),
+  first: { scroll: 0, sailing: 1, told: false },
+  saves: ['scroll', 'told'],
+  // planted: it is started for each sailing looked at, and nobody ends it
+  created: (host) => host.startService('TideSyncService'),
+  taps: {
+    ...backTap,
+    book: (host) => host.open('booking'),
+    add_alert: (host) => host.set({ told: true }),
+  },
+};
+
+const view = (app: AppContext, state: ScreenState): Element =>
   innerScreen(
     app,
     'title_sailing',
     scrolling(
       'page',
       12,
+      state,
       box({ radius: 16, background: 'sky' }, picture('harbour', { width: 328, height: 140 })),
       column(
         { gap: 2, padding: [4, 2] },
@@ -50,7 +75,8 @@ export const sailing = (app: AppContext): Element =>
       { padding: [12, 16], gap: 8 },
       button('book', app.string('book_this')),
       // planted: it is not there where the phone is held sideways
-      app.orientation === 'portrait' && button('add_alert', app.string('add_alert'), 'plain'),
+      app.orientation === 'portrait' &&
+        button('add_alert', app.string(state.told ? 'set_push_value' : 'add_alert'), 'plain'),
     ),
   );
 

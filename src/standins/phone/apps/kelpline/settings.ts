@@ -1,8 +1,30 @@
-import { type AppContext, box, column, type Element, picture, row, text } from '../../app-model.ts';
+import {
+  type AppContext,
+  box,
+  column,
+  type Element,
+  picture,
+  row,
+  type ScreenModel,
+  type ScreenState,
+  text,
+} from '../../app-model.ts';
 import { toggleRow } from './booking.ts';
-import { button, card, divider, scrolling, tabScreen } from './parts.ts';
+import { button, card, divider, flip, scrolling, tabScreen, tabTaps } from './parts.ts';
 
-export const settings = (app: AppContext): Element =>
+export const settings: ScreenModel = {
+  activity: 'SettingsActivity',
+  view: (app, state) => view(app, state),
+  first: { scroll: 0, offline: false },
+  saves: ['scroll', 'offline'],
+  taps: {
+    ...tabTaps('settings'),
+    offline_toggle: flip('offline'),
+    setting_ads: (host) => host.open('pass'),
+  },
+};
+
+const view = (app: AppContext, state: ScreenState): Element =>
   tabScreen(
     app,
     'title_settings',
@@ -10,6 +32,7 @@ export const settings = (app: AppContext): Element =>
     scrolling(
       'page',
       14,
+      state,
       card(
         { padding: [4, 16], gap: 0 },
         link('language', 'ic_globe', app.string('set_language'), app.string('language_name')),
@@ -21,7 +44,7 @@ export const settings = (app: AppContext): Element =>
       card(
         { padding: [4, 16], gap: 0 },
         // planted: it does not tell that it is on or off
-        toggleRow(app.string('set_offline'), 'offline', false, false),
+        toggleRow(app.string('set_offline'), 'offline', state.offline === true, false),
       ),
       card(
         { padding: [4, 16], gap: 0 },

@@ -1,7 +1,43 @@
-import { type AppContext, box, type Element, picture, row, text } from '../../app-model.ts';
-import { card, divider, iconButton, scrolling, shortDate, tabScreen } from './parts.ts';
+import {
+  type AppContext,
+  box,
+  type Element,
+  picture,
+  row,
+  type ScreenModel,
+  type ScreenState,
+  text,
+} from '../../app-model.ts';
+import { card, dialogBox, divider, iconButton, scrolling, shortDate, tabScreen, tabTaps } from './parts.ts';
 
-export const tickets = (app: AppContext): Element =>
+export const tickets: ScreenModel = {
+  activity: 'TicketsActivity',
+  view: (app, state) => view(app, state),
+  dialog: {
+    value: 'details',
+    view: (app, { details }) =>
+      typeof details === 'number'
+        ? dialogBox(
+            'details',
+            app.string('ticket_code', CODES[details]!),
+            [app.string('ticket_deck'), app.string('sailing_bikes')],
+            app.string('action_back'),
+          )
+        : undefined,
+  },
+  first: { scroll: 0, details: undefined },
+  // planted: the dialog that is open is written nowhere
+  saves: ['scroll'],
+  taps: {
+    ...tabTaps('tickets'),
+    ticket_info: (host, index) => host.set({ details: index }),
+    details_done: (host) => host.set({ details: undefined }),
+  },
+};
+
+const CODES = ['KL-4821', 'KL-4907'];
+
+const view = (app: AppContext, state: ScreenState): Element =>
   tabScreen(
     app,
     'title_tickets',
@@ -9,8 +45,9 @@ export const tickets = (app: AppContext): Element =>
     scrolling(
       'list',
       14,
-      ticket(app, 'KL-4821', '2026-11-23', '18:30'),
-      ticket(app, 'KL-4907', '2026-11-28', '23:10'),
+      state,
+      ticket(app, CODES[0]!, '2026-11-23', '18:30'),
+      ticket(app, CODES[1]!, '2026-11-28', '23:10'),
       text(app.string('tickets_past'), { id: 'past_heading', sizeSp: 15, weight: 600, padding: [2, 4] }),
       card(
         { padding: [6, 16], gap: 0 },

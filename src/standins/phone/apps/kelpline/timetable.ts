@@ -1,5 +1,15 @@
-import { type AppContext, box, column, type Element, picture, row, text } from '../../app-model.ts';
-import { card, divider, iconButton, scrolling, shortDate, tabScreen } from './parts.ts';
+import {
+  type AppContext,
+  box,
+  column,
+  type Element,
+  picture,
+  row,
+  type ScreenModel,
+  type ScreenState,
+  text,
+} from '../../app-model.ts';
+import { card, divider, flip, iconButton, scrolling, shortDate, tabScreen, tabTaps } from './parts.ts';
 
 const SAILINGS = [
   { departs: '16:10', arrives: '16:52', boat: 'Heron', lateMin: 0, seats: 31 },
@@ -8,7 +18,21 @@ const SAILINGS = [
   { departs: '20:15', arrives: '20:57', boat: 'Heron', lateMin: 0, seats: 0 },
 ] as const;
 
-export const timetable = (app: AppContext): Element =>
+export const timetable: ScreenModel = {
+  activity: 'TimetableActivity',
+  view: (app, state) => view(app, state),
+  first: { scroll: 0, back: false },
+  // planted: how far the list is scrolled is only where the process keeps it
+  saves: ['back'],
+  retains: ['scroll'],
+  taps: {
+    ...tabTaps('timetable'),
+    swap_direction: flip('back'),
+    sailing_row: (host, index) => host.open('sailing', { extras: { sailing: index } }),
+  },
+};
+
+const view = (app: AppContext, state: ScreenState): Element =>
   tabScreen(
     app,
     'title_timetable',
@@ -16,13 +40,14 @@ export const timetable = (app: AppContext): Element =>
     scrolling(
       'list',
       12,
+      state,
       card(
         { direction: 'row', align: 'center', gap: 8 },
         column(
           { grow: 1, gap: 8 },
-          harbour(app, 'from_label', 'harbour_skerrin', 'from'),
+          harbour(app, 'from_label', state.back ? 'harbour_aldwick' : 'harbour_skerrin', 'from'),
           divider(),
-          harbour(app, 'to_label', 'harbour_aldwick', 'to'),
+          harbour(app, 'to_label', state.back ? 'harbour_skerrin' : 'harbour_aldwick', 'to'),
         ),
         // planted: the button has no description
         iconButton('swap_direction', 'ic_swap', undefined, 48, {

@@ -1,9 +1,9 @@
 /** Draws a laid-out screen the way the phone's display would show it: SVG, then pixels by resvg. */
 import { renderAsync } from '@resvg/resvg-js';
 import sharp from 'sharp';
-import type { Box } from '../../core/model/geometry.ts';
+import type { Box } from '../../../core/model/geometry.ts';
+import type { Vector } from '../resources.ts';
 import { type LayoutSettings, lineHeight, lineWidth, type Placed, sizeDp, weightOf } from './layout.ts';
-import type { Vector } from './resources.ts';
 
 export interface Paints {
   colour(name: string): string;
@@ -13,22 +13,51 @@ export interface Paints {
   background: string;
 }
 
-/** The display's contents as PNG bytes, as large as the phone's shape. */
+// Painting costs about half a second, and the same screen is often asked for again.
+const KEPT_PICTURES = 16;
+const painted = new Map<string, Promise<Uint8Array>>();
+
+/**
+ * The display's contents as PNG bytes, as large as the phone's shape.
+ *
+ * @param windows from the lowest to the topmost; those below are dimmed
+ */
 export async function paintScreen(
-  root: Placed,
+  windows: readonly Placed[],
   settings: LayoutSettings,
   paints: Paints,
 ): Promise<Uint8Array> {
+  const svg = await drawScreen(windows, settings, paints);
+  const png = painted.get(svg) ?? rasterize(svg, settings);
+  painted.delete(svg);
+  painted.set(svg, png);
+  if (painted.size > KEPT_PICTURES) painted.delete(painted.keys().next().value!);
+  return png;
+}
+
+async function drawScreen(
+  windows: readonly Placed[],
+  settings: LayoutSettings,
+  paints: Paints,
+): Promise<string> {
   const { shape, typeface } = settings;
   const parts: string[] = [];
-  await paintElement(root, settings, paints, parts, { next: 0 });
-  const svg = [
+  const clips = { next: 0 };
+  for (const [i, root] of windows.entries()) {
+    if (i > 0)
+      parts.push(`<rect width="${shape.widthPx}" height="${shape.heightPx}" fill="#000" opacity="0.5"/>`);
+    await paintElement(root, settings, paints, parts, clips);
+  }
+  return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${shape.widthPx}" height="${shape.heightPx}" font-family="${typeface.family}">`,
     `<rect width="${shape.widthPx}" height="${shape.heightPx}" fill="${paints.background}"/>`,
     ...parts,
     statusBar(settings, paints),
     '</svg>',
   ].join('\n');
+}
+
+async function rasterize(svg: string, { typeface }: LayoutSettings): Promise<Uint8Array> {
   const rendered = await renderAsync(svg, {
     font: { fontFiles: typeface.files, loadSystemFonts: false, defaultFontFamily: typeface.family },
     logLevel: 'off',

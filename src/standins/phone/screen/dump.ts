@@ -1,10 +1,15 @@
 /** The OS's UI hierarchy dump of a laid-out screen, attribute for attribute as the platform writes it. */
-import type { Box } from '../../core/model/geometry.ts';
-import type { Element } from './app-model.ts';
+import type { Orientation } from '../../../core/model/cell.ts';
+import type { Box } from '../../../core/model/geometry.ts';
+import type { Element } from '../app-model.ts';
 import type { Placed } from './layout.ts';
 
-export function dumpHierarchy(root: Placed, appId: string): string {
-  const lines = ["<?xml version='1.0' encoding='UTF-8' standalone='yes' ?>", '<hierarchy rotation="0">'];
+export function dumpHierarchy(root: Placed, appId: string, orientation: Orientation): string {
+  const rotation = orientation === 'landscape' ? 1 : 0;
+  const lines = [
+    "<?xml version='1.0' encoding='UTF-8' standalone='yes' ?>",
+    `<hierarchy rotation="${rotation}">`,
+  ];
   dumpNode(root, 0, appId, 1, lines);
   return [...lines, '</hierarchy>', ''].join('\n');
 }
@@ -28,10 +33,10 @@ function dumpNode(
     ['clickable', element.clickable ?? false],
     ['enabled', element.enabled ?? true],
     ['focusable', element.focusable ?? element.clickable ?? false],
-    ['focused', false],
+    ['focused', element.focused ?? false],
     ['scrollable', element.scrollable ?? false],
     ['long-clickable', element.longClickable ?? false],
-    ['password', false],
+    ['password', element.password ?? false],
     ['selected', element.selected ?? false],
     ['bounds', sayBounds(boundsPx)],
   ];

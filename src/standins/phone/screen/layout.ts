@@ -11,9 +11,9 @@ import {
   type Node,
   type Yoga,
 } from 'yoga-layout/load';
-import type { Box } from '../../core/model/geometry.ts';
-import type { Edges, Element, Style, TextElement } from './app-model.ts';
-import type { PhoneShape } from './shapes.ts';
+import type { Box } from '../../../core/model/geometry.ts';
+import type { Edges, Element, Style, TextElement } from '../app-model.ts';
+import type { PhoneShape } from '../shapes.ts';
 import type { FontWeight, Typeface } from './typeface.ts';
 
 /** One element with its place on the screen. */
@@ -24,6 +24,8 @@ export interface Placed {
   contentPx: Box;
   /** Lines of a text element, as broken for its width. */
   lines: string[];
+  /** Of a scroller: how far it can be scrolled, in dp. */
+  scrollRangeDp?: number;
   children: Placed[];
 }
 
@@ -40,17 +42,27 @@ export const LINE_HEIGHT = 1.35;
 
 let yogaLoading: Promise<Yoga> | undefined;
 
-/** Lays a screen out under the status bar and above the navigation bar. */
-export async function layOut(root: Element, settings: LayoutSettings): Promise<Placed> {
+const DIALOG_MARGIN_DP = 28;
+
+/** Lays a screen out under the status bar and above the navigation bar; a dialog as high as it wants, in the middle. */
+export async function layOut(
+  root: Element,
+  settings: LayoutSettings,
+  window: 'screen' | 'dialog' = 'screen',
+): Promise<Placed> {
   yogaLoading ??= loadYoga();
   const yoga = await yogaLoading;
   const { shape, rtl } = settings;
   const scale = shape.densityDpi / 160;
+  const widthDp = shape.widthPx / scale;
+  const heightDp = shape.heightPx / scale - shape.statusBarDp - shape.navigationBarDp;
   const node = nodeOf(yoga, root, settings);
-  node.setWidth(shape.widthPx / scale);
-  node.setHeight(shape.heightPx / scale - shape.statusBarDp - shape.navigationBarDp);
+  const marginDp = window === 'dialog' ? Math.max(DIALOG_MARGIN_DP, (widthDp - 560) / 2) : 0;
+  node.setWidth(widthDp - 2 * marginDp);
+  if (window === 'screen') node.setHeight(heightDp);
   node.calculateLayout(undefined, undefined, rtl ? Direction.RTL : Direction.LTR);
-  const placed = place(root, node, 0, shape.statusBarDp, settings);
+  const topDp = window === 'dialog' ? Math.max(0, (heightDp - node.getComputedHeight()) / 2) : 0;
+  const placed = place(root, node, marginDp, shape.statusBarDp + topDp, settings);
   node.freeRecursive();
   return placed;
 }
@@ -161,11 +173,21 @@ function place(
       lines: breakLines(element, contentPx.width / scale + 0.5, settings),
       children: [],
     };
-  const children =
-    element.kind === 'box'
-      ? element.children.map((child, i) => place(child, node.getChild(i), left, top, settings))
-      : [];
-  return { element, boundsPx, contentPx, lines: [], children };
+  if (element.kind !== 'box') return { element, boundsPx, contentPx, lines: [], children: [] };
+  const scrollRangeDp = element.scrollable ? rangeOf(node) : undefined;
+  const scrolledDp = Math.min(element.scrolledDp ?? 0, scrollRangeDp ?? 0);
+  const children = element.children.map((child, i) =>
+    place(child, node.getChild(i), left, top - scrolledDp, settings),
+  );
+  return { element, boundsPx, contentPx, lines: [], scrollRangeDp, children };
+}
+
+/** What of the content lies below the lower edge. */
+function rangeOf(node: Node): number {
+  const last = node.getChildCount() > 0 ? node.getChild(node.getChildCount() - 1) : undefined;
+  if (!last) return 0;
+  const bottom = last.getComputedTop() + last.getComputedHeight() + node.getComputedPadding(Edge.Bottom);
+  return Math.max(0, Math.ceil(bottom - node.getComputedHeight()));
 }
 
 function withoutPadding({ x, y, width, height }: Box, node: Node, scale: number): Box {

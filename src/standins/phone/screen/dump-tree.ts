@@ -1,6 +1,6 @@
 /** A laid-out screen as a UI test on iOS would write it into a capture: classes and traits of UIKit, bounds in picture pixels. */
-import type { UiNode } from '../../core/model/ui-tree.ts';
-import type { Element } from './app-model.ts';
+import type { UiNode } from '../../../core/model/ui-tree.ts';
+import type { Element } from '../app-model.ts';
 import type { Placed } from './layout.ts';
 
 /** What such a tree carries beyond an Android dump. */

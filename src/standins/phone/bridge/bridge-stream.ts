@@ -1,0 +1,101 @@
+/** One stream of the bridge: pieces in, pieces out, one at a time in each direction until the other side says OKAY. */
+export class BridgeStream {
+  readonly #send: (piece: Uint8Array) => void;
+  readonly #acknowledge: () => void;
+  readonly #sayClosed: () => void;
+  readonly #maxPieceBytes: number;
+  readonly #aborter = new AbortController();
+  #incoming: Uint8Array[] = [];
+  #wakeReader?: () => void;
+  #outgoing: Uint8Array[] = [];
+  #awaitsOkay = false;
+  #endsWhenSent = false;
+  #inputEnded = false;
+  #drained?: () => void;
+
+  constructor(of: {
+    send(piece: Uint8Array): void;
+    acknowledge(): void;
+    sayClosed(): void;
+    maxPieceBytes: number;
+  }) {
+    this.#send = of.send;
+    this.#acknowledge = of.acknowledge;
+    this.#sayClosed = of.sayClosed;
+    this.#maxPieceBytes = of.maxPieceBytes;
+  }
+
+  /** Aborted once the other side has closed the stream. */
+  get signal(): AbortSignal {
+    return this.#aborter.signal;
+  }
+
+  // --- from the connection
+
+  received(piece: Uint8Array): void {
+    this.#incoming.push(piece);
+    this.#wakeReader?.();
+  }
+  okay(): void {
+    this.#awaitsOkay = false;
+    this.#pump();
+  }
+  closedByPeer(): void {
+    this.#outgoing = [];
+    this.#inputEnded = true;
+    this.#aborter.abort();
+    this.#wakeReader?.();
+    this.#drained?.();
+  }
+
+  // --- from the service
+
+  /** Each piece is acknowledged when it is taken, so that a slow reader slows the sender. */
+  async *input(): AsyncGenerator<Uint8Array> {
+    for (;;) {
+      const piece = this.#incoming.shift();
+      if (piece) {
+        this.#acknowledge();
+        yield piece;
+      } else if (this.#inputEnded) return;
+      else
+        await new Promise<void>((resolve) => {
+          this.#wakeReader = resolve;
+        });
+    }
+  }
+  endInput(): void {
+    this.#inputEnded = true;
+    this.#wakeReader?.();
+  }
+
+  write(bytes: Uint8Array): void {
+    if (this.signal.aborted) return;
+    for (let at = 0; at < bytes.length; at += this.#maxPieceBytes)
+      this.#outgoing.push(bytes.subarray(at, at + this.#maxPieceBytes));
+    this.#pump();
+  }
+
+  /** Resolves when all has gone out. */
+  async end(): Promise<void> {
+    if (this.signal.aborted) return;
+    await new Promise<void>((resolve) => {
+      this.#drained = resolve;
+      this.#endsWhenSent = true;
+      this.#pump();
+    });
+  }
+
+  #pump(): void {
+    if (this.#awaitsOkay) return;
+    const piece = this.#outgoing.shift();
+    if (piece) {
+      this.#awaitsOkay = true;
+      this.#send(piece);
+    } else if (this.#endsWhenSent) {
+      this.#endsWhenSent = false;
+      this.#sayClosed();
+      this.#drained?.();
+    }
+  }
+}

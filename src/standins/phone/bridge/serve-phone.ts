@@ -1,0 +1,170 @@
+/** The phone on a TCP port: the device's side of the bridge, for any bridge client. */
+import { randomBytes } from 'node:crypto';
+import { createServer, type Socket } from 'node:net';
+import type { Ports } from '../../../core/model/ports.ts';
+import type { PhoneApp } from '../app-model.ts';
+import { PhoneOs } from '../os/phone-os.ts';
+import type { PhoneShape } from '../shapes.ts';
+import { BridgeStream } from './bridge-stream.ts';
+import {
+  encodePacket,
+  MAX_PAYLOAD_BYTES,
+  type Packet,
+  PacketReader,
+  ProtocolTrouble,
+  VERSION_WITHOUT_CHECKSUM,
+} from './packet.ts';
+import { runFramed, runPlain } from './shell-service.ts';
+import { serveFiles } from './sync-service.ts';
+
+export interface PhoneOptions {
+  shape: PhoneShape;
+  /** What the package reader asks of its surroundings: `nodePorts` of `fenlok/node`. */
+  ports: Ports;
+  /** Apps whose code the phone knows; what else is installed shows a blank screen. */
+  apps?: readonly PhoneApp[];
+  /** 0 takes a free one. Ports 5555 to 5585 are those of emulators, and are refused. */
+  port?: number;
+  /** Whether a computer is let in at once, after its user has said so on the phone, or never. */
+  access?: 'open' | 'asked' | 'refused';
+}
+
+export interface ServedPhone {
+  os: PhoneOs;
+  /** `127.0.0.1:PORT`, as bridge clients name it. */
+  address: string;
+  port: number;
+  /** Cuts every connection, as when the cable is pulled; new ones are taken. */
+  cutOff(): void;
+  close(): Promise<void>;
+}
+
+const isEmulatorPort = (port: number): boolean => port >= 5554 && port <= 5585;
+
+/** Boots a phone and listens on loopback. */
+export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
+  const { access = 'open', apps = [], port = 0, ports, shape } = options;
+  if (isEmulatorPort(port))
+    throw new RangeError(`port ${port} is taken for an emulator by the bridge's server`);
+  const os = new PhoneOs(shape, ports, apps);
+  const sockets = new Set<Socket>();
+  const server = createServer({ noDelay: true }, (socket) => {
+    sockets.add(socket);
+    socket.on('close', () => sockets.delete(socket));
+    talk(socket, os, access);
+  });
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, '127.0.0.1', resolve);
+  });
+  const address = server.address();
+  const taken = typeof address === 'object' && address ? address.port : port;
+  const cutOff = () => {
+    for (const socket of sockets) socket.destroy();
+  };
+  return {
+    os,
+    address: `127.0.0.1:${taken}`,
+    port: taken,
+    cutOff,
+    close: async () => {
+      os.close();
+      cutOff();
+      await new Promise((resolve) => server.close(resolve));
+    },
+  };
+}
+
+const AUTH_TOKEN = 1;
+const AUTH_PUBLIC_KEY = 3;
+const TOKEN_BYTES = 20;
+const NOTHING = new Uint8Array();
+
+/** One connection: greeting, then streams. */
+function talk(socket: Socket, os: PhoneOs, access: NonNullable<PhoneOptions['access']>): void {
+  const reader = new PacketReader();
+  const streams = new Map<number, BridgeStream>();
+  let isIn = access === 'open';
+  let nextId = 1;
+  let maxPieceBytes = 4096;
+  const send = (packet: Packet) => {
+    if (!socket.destroyed) socket.write(encodePacket(packet));
+  };
+  const greet = () =>
+    send({
+      command: 'CNXN',
+      arg0: VERSION_WITHOUT_CHECKSUM,
+      arg1: MAX_PAYLOAD_BYTES,
+      payload: Buffer.from(banner(os.shape)),
+    });
+  const open = (theirId: number, service: string) => {
+    const ourId = nextId++;
+    const to = (command: 'OKAY' | 'WRTE' | 'CLSE', payload: Uint8Array = NOTHING) =>
+      send({ command, arg0: ourId, arg1: theirId, payload });
+    const serve = serviceFor(service);
+    if (!serve) return to('CLSE');
+    const stream = new BridgeStream({
+      send: (piece) => to('WRTE', piece),
+      acknowledge: () => to('OKAY'),
+      sayClosed: () => {
+        streams.delete(ourId);
+        to('CLSE');
+      },
+      maxPieceBytes,
+    });
+    streams.set(ourId, stream);
+    to('OKAY');
+    serve(os, stream).catch((error: Error) => {
+      stream.write(Buffer.from(`${error.message}\n`));
+      void stream.end();
+    });
+  };
+  const answer = ({ arg0, arg1, command, payload }: Packet) => {
+    if (command === 'CNXN') {
+      maxPieceBytes = Math.min(arg1, MAX_PAYLOAD_BYTES);
+      if (isIn) greet();
+      else send({ command: 'AUTH', arg0: AUTH_TOKEN, arg1: 0, payload: randomBytes(TOKEN_BYTES) });
+    } else if (command === 'AUTH') {
+      // keys are not kept, so that a signature is of nobody known, and the public key asks the user
+      if (arg0 !== AUTH_PUBLIC_KEY)
+        send({ command: 'AUTH', arg0: AUTH_TOKEN, arg1: 0, payload: randomBytes(TOKEN_BYTES) });
+      else if (access === 'asked') {
+        isIn = true;
+        greet();
+      }
+    } else if (!isIn) socket.destroy();
+    else if (command === 'OPEN') open(arg0, Buffer.from(payload).toString('utf8').replace(/\0$/, ''));
+    else if (command === 'OKAY') streams.get(arg1)?.okay();
+    else if (command === 'WRTE') streams.get(arg1)?.received(Buffer.from(payload));
+    else if (command === 'CLSE') {
+      streams.get(arg1)?.closedByPeer();
+      streams.delete(arg1);
+    }
+  };
+  socket.on('data', (bytes) => {
+    try {
+      for (const packet of reader.push(bytes)) answer(packet);
+    } catch (error) {
+      if (!(error instanceof ProtocolTrouble)) throw error;
+      socket.destroy();
+    }
+  });
+  socket.on('error', () => socket.destroy());
+  socket.on('close', () => {
+    for (const stream of streams.values()) stream.closedByPeer();
+  });
+}
+
+type Service = (os: PhoneOs, stream: BridgeStream) => Promise<void>;
+
+function serviceFor(service: string): Service | undefined {
+  const line = service.slice(service.indexOf(':') + 1);
+  if (service.startsWith('shell,v2')) return (os, stream) => runFramed(os, line, stream);
+  if (service.startsWith('shell') || service.startsWith('exec:'))
+    return (os, stream) => runPlain(os, line, stream);
+  if (service === 'sync:') return serveFiles;
+  return undefined;
+}
+
+const banner = ({ model, name }: PhoneShape): string =>
+  `device::ro.product.name=standin_${name};ro.product.model=${model};ro.product.device=${name};features=shell_v2,cmd`;

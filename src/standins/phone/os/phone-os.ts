@@ -1,0 +1,454 @@
+/** The whole phone: settings, packages, activities, windows, and what a finger or a key does to them. */
+import type { Orientation, Theme } from '../../../core/model/cell.ts';
+import type { Box } from '../../../core/model/geometry.ts';
+import type { Ports } from '../../../core/model/ports.ts';
+import type { AppContext, Element, PhoneApp } from '../app-model.ts';
+import {
+  contextOf,
+  type DisplaySettings,
+  type ShownScreen,
+  showScreen,
+  systemResources,
+} from '../screen/display.ts';
+import type { Placed } from '../screen/layout.ts';
+import type { PhoneShape } from '../shapes.ts';
+import { ActivityManager, type LaunchResult, type RunnableApp } from './activity-manager.ts';
+import { DeviceLog } from './device-log.ts';
+import { type InstalledApp, type Intent, PackageManager } from './package-manager.ts';
+import { ProcessTable } from './process-table.ts';
+import { SettingsTable } from './settings-table.ts';
+import {
+  blankView,
+  homeApp,
+  lockView,
+  recentsView,
+  type SystemView,
+  settingsApp,
+  shadeView,
+  troubleView,
+} from './system-apps.ts';
+
+export interface Battery {
+  level: number;
+  plugged: boolean;
+  /** What a drill has set, in the place of what is measured. */
+  isFaked: boolean;
+}
+
+/** What lies over the app in front. */
+type Cover = 'shade' | 'recents' | { trouble: 'crash' | 'not responding'; app: RunnableApp };
+
+export interface FrontWindow {
+  appId: string;
+  /** Full class name of the activity, or the window's title. */
+  title: string;
+  screen: ShownScreen;
+}
+
+const SYSTEM_UI = 'com.android.systemui';
+
+export class PhoneOs {
+  readonly shape: PhoneShape;
+  readonly log = new DeviceLog();
+  readonly processes = new ProcessTable(this.log);
+  readonly settings: SettingsTable;
+  readonly packages: PackageManager;
+  readonly activities: ActivityManager;
+  /** Files that the shell can reach. */
+  readonly files = new Map<string, { bytes: Uint8Array; at: number }>();
+  battery: Battery = { level: 82, plugged: true, isFaked: false };
+  sizePx?: { widthPx: number; heightPx: number };
+  densityDpi?: number;
+  night = false;
+  isFolded = false;
+  isScreenOn = true;
+  isLocked = false;
+  systemLocale = 'en-US';
+  #cover?: Cover;
+  #discards = false;
+  readonly #home: RunnableApp;
+  readonly #settingsApp: RunnableApp;
+
+  constructor(shape: PhoneShape, ports: Ports, models: readonly PhoneApp[]) {
+    this.shape = shape;
+    this.settings = new SettingsTable((namespace, key) => this.#settingChanged(namespace, key));
+    this.packages = new PackageManager(ports, models);
+    const view: SystemView = {
+      apps: () => this.packages.all().map(({ appId, label }) => ({ appId, label })),
+      launch: (appId) => void this.launch(appId),
+      discards: () => this.#discards,
+      setDiscards: (on) => {
+        this.#discards = on;
+        this.settings.put('global', DISCARD_KEY, on ? '1' : '0');
+      },
+    };
+    this.#home = {
+      appId: 'com.android.launcher',
+      label: 'Home',
+      uid: 10051,
+      storage: new Map(),
+      model: homeApp(view),
+    };
+    this.#settingsApp = {
+      appId: 'com.android.settings',
+      label: 'Settings',
+      uid: 1000,
+      storage: new Map(),
+      model: settingsApp(view),
+    };
+    this.activities = new ActivityManager({
+      shape,
+      log: this.log,
+      processes: this.processes,
+      home: this.#home,
+      configuration: () => this.configuration(),
+      discards: () => this.#discards,
+      isOnline: () => this.isOnline(),
+      onCrash: (app, isRepeated) => {
+        this.#cover = isRepeated ? { trouble: 'crash', app } : undefined;
+      },
+    });
+  }
+
+  close(): void {
+    this.activities.close();
+  }
+
+  isOnline = (): boolean =>
+    this.settings.get('global', 'airplane_mode_on') !== '1' &&
+    (this.settings.get('global', 'wifi_on') === '1' || this.settings.get('global', 'mobile_data') === '1');
+
+  #settingChanged(namespace: string, key: string): void {
+    if (`${namespace}/${key}` === `global/${DISCARD_KEY}` && this.shape.discardSetting === 'observed')
+      this.#discards = this.settings.get('global', DISCARD_KEY) === '1';
+    this.activities.configurationChanged();
+  }
+
+  // --- the display
+
+  display(app?: RunnableApp): DisplaySettings {
+    const { shape } = this;
+    const folded = this.isFolded ? shape.foldedPx : undefined;
+    const textScale = Number(this.settings.get('system', 'font_scale') ?? 1);
+    const weight = Number(this.settings.get('secure', 'font_weight_adjustment') ?? 0);
+    return {
+      shape: { ...shape, ...folded, ...this.sizePx, densityDpi: this.densityDpi ?? shape.densityDpi },
+      locale: this.localeOf(app),
+      theme: this.theme(),
+      textScale: Number.isFinite(textScale) ? textScale : 1,
+      orientation: this.orientation(),
+      boldText: weight >= 300 && app?.model.followsBoldText === true,
+    };
+  }
+
+  theme = (): Theme => (this.night ? 'dark' : 'light');
+
+  orientation(): Orientation {
+    const turned = this.settings.get('system', 'user_rotation') ?? '0';
+    const isFree = this.settings.get('system', 'accelerometer_rotation') === '1';
+    // nobody turns it: with free rotation it lies as it was made
+    return !isFree && (turned === '1' || turned === '3') ? 'landscape' : 'portrait';
+  }
+
+  localeOf(app?: RunnableApp): string {
+    const own = app && this.packages.get(app.appId)?.locales[0];
+    return own ?? this.systemLocale;
+  }
+
+  configuration(): string {
+    const app = this.#cover ? undefined : this.activities?.front.app;
+    const { boldText: _, ...rest } = this.display(app);
+    return JSON.stringify([rest, this.settings.get('secure', 'font_weight_adjustment')]);
+  }
+
+  /** Size, density, night, language: after each, the screen in front is made anew. */
+  change(apply: () => void): void {
+    apply();
+    this.activities.configurationChanged();
+  }
+
+  /** @throws Error where the display is off */
+  async frontWindow(): Promise<FrontWindow | undefined> {
+    if (!this.isScreenOn) return undefined;
+    const system = (title: string, view: Element, above?: Element) =>
+      this.#show(SYSTEM_UI, title, view, undefined, above);
+    if (this.isLocked) return system('NotificationShade', lockView());
+    if (this.#cover === 'shade') return system('NotificationShade', shadeView([]));
+    if (this.#cover === 'recents')
+      return system('RecentsActivity', recentsView(this.#recentApps().map(labelOf)));
+    const { app } = this.activities.front;
+    if (this.#cover)
+      return this.#show(
+        'android',
+        'Application Error',
+        blankView(),
+        undefined,
+        troubleView(labelOf(app), this.#cover.trouble),
+      );
+    const record = this.activities.shown;
+    if (!record?.state) return this.#show(app.appId, 'Splash Screen', blankView());
+    const model = app.model.screens[record.screen]!;
+    const context = this.#contextOf(app);
+    const root = withFocus(model.view(context, record.state), record.focused);
+    const dialog = model.dialog?.view(context, record.state);
+    return this.#show(app.appId, record.className, root, app, dialog);
+  }
+
+  #recentApps = (): RunnableApp[] =>
+    [...this.activities.tasks].reverse().flatMap(({ app }) => (app === this.#home ? [] : [app]));
+
+  #contextOf(app: RunnableApp): AppContext {
+    return contextOf(
+      this.packages.get(app.appId)?.resources ?? systemResources,
+      'android',
+      this.display(app),
+    );
+  }
+
+  async #show(
+    appId: string,
+    title: string,
+    root: Element,
+    app?: RunnableApp,
+    above?: Element,
+  ): Promise<FrontWindow> {
+    const resources = (app && this.packages.get(app.appId)?.resources) ?? systemResources;
+    return { appId, title, screen: await showScreen(root, resources, this.display(app), above) };
+  }
+
+  isMoving(): boolean {
+    const scale = Number(this.settings.get('global', 'window_animation_scale') ?? 1);
+    return scale > 0 && Date.now() < this.activities.movesUntil;
+  }
+
+  // --- fingers and keys
+
+  async tap(x: number, y: number): Promise<void> {
+    const window = this.isScreenOn ? await this.frontWindow() : undefined;
+    if (!window) return;
+    const { placed } = window.screen;
+    const hit = hitAt(placed, x, y);
+    if (this.isLocked || this.#cover) return this.#tapSystem(hit?.element.id, hit ? indexOf(placed, hit) : 0);
+    const task = this.activities.front;
+    const record = this.activities.shown;
+    if (!record?.state) return;
+    const model = task.app.model.screens[record.screen]!;
+    if (model.dialog && record.state[model.dialog.value] !== undefined && !contains(placed.boundsPx, x, y))
+      record.state = { ...record.state, [model.dialog.value]: undefined };
+    if (!hit || hit.element.enabled === false) return;
+    const { edits, id } = hit.element;
+    if (edits) record.focused = edits;
+    const handler = id && model.taps?.[id];
+    if (handler) this.activities.run(task, record, 'onClick', (host) => handler(host, indexOf(placed, hit)));
+  }
+
+  #tapSystem(id: string | undefined, index: number): void {
+    if (this.isLocked) return;
+    const cover = this.#cover;
+    if (cover === 'recents' && id === 'recent_app') {
+      const app = this.#recentApps()[index];
+      const task = this.activities.tasks.find((one) => one.app === app);
+      this.#cover = undefined;
+      if (task) void this.activities.switchTo(task);
+    } else if (typeof cover === 'object' && id === 'aerr_close') {
+      this.#cover = undefined;
+      this.activities.forceStop(cover.app.appId);
+    }
+  }
+
+  /** Scrolls what lies under the finger; on the lock screen, upwards, it unlocks. */
+  async swipe(fromX: number, fromY: number, _toX: number, toY: number): Promise<void> {
+    if (!this.isScreenOn) return;
+    if (this.isLocked) {
+      if (toY < fromY) this.unlock();
+      return;
+    }
+    const window = await this.frontWindow();
+    const record = this.activities.shown;
+    const scroller =
+      window && !this.#cover && pathTo(window.screen.placed, fromX, fromY).findLast(isScroller);
+    if (!scroller || !record?.state) return;
+    const { scrolledDp = 0, scrolls } = scroller.element;
+    const { densityDpi } = this.display(this.activities.front.app).shape;
+    const wanted = scrolledDp + (fromY - toY) / (densityDpi / 160);
+    const scrolled = Math.round(Math.min(scroller.scrollRangeDp ?? 0, Math.max(0, wanted)));
+    record.state = { ...record.state, [scrolls!]: scrolled };
+    this.activities.movesUntil = Date.now() + this.shape.animationMs;
+  }
+
+  type(text: string): void {
+    const record = this.#cover || this.isLocked ? undefined : this.activities.shown;
+    if (!record?.state || !record.focused) return;
+    const before = String(record.state[record.focused] ?? '');
+    record.state = { ...record.state, [record.focused]: before + text };
+  }
+
+  #erase(): void {
+    const record = this.activities.shown;
+    if (!record?.state || !record.focused) return;
+    const before = String(record.state[record.focused] ?? '');
+    record.state = { ...record.state, [record.focused]: before.slice(0, -1) };
+  }
+
+  key(name: Key): void {
+    const always: Partial<Record<Key, () => void>> = {
+      power: () => (this.isScreenOn ? this.sleep() : this.wake()),
+      sleep: () => this.sleep(),
+      wakeup: () => this.wake(),
+    };
+    const unlocked: Partial<Record<Key, () => void>> = {
+      home: () => this.home(),
+      back: () => this.back(),
+      recents: () => this.recents(),
+      delete: () => this.#erase(),
+      notification: () => this.expandShade(),
+    };
+    if (always[name]) always[name]();
+    else if (this.isScreenOn && this.isLocked && name === 'menu') this.unlock();
+    else if (this.isScreenOn && !this.isLocked) unlocked[name]?.();
+  }
+
+  home(): void {
+    const wasCovered = this.#cover === 'recents';
+    this.#cover = undefined;
+    this.activities.home();
+    if (wasCovered) void this.activities.uncover();
+  }
+
+  back(): void {
+    if (this.#cover === 'recents') void this.activities.uncover();
+    if (this.#cover) this.#cover = undefined;
+    else this.activities.back();
+  }
+
+  recents(): void {
+    if (this.#cover === 'recents') {
+      const previous = this.activities.previousApp();
+      this.#cover = undefined;
+      void (previous ? this.activities.switchTo(previous) : this.activities.uncover());
+      return;
+    }
+    this.#cover = 'recents';
+    this.activities.cover();
+  }
+
+  expandShade(): void {
+    this.#cover = 'shade';
+  }
+  collapseShade(): void {
+    if (this.#cover === 'shade') this.#cover = undefined;
+  }
+
+  sleep(): void {
+    if (!this.isScreenOn) return;
+    this.isScreenOn = false;
+    this.isLocked = true;
+    this.activities.cover();
+  }
+  wake(): void {
+    this.isScreenOn = true;
+    if (!this.isLocked) void this.activities.uncover();
+  }
+  unlock(): void {
+    if (!this.isLocked) return;
+    this.isLocked = false;
+    if (!this.#cover) void this.activities.uncover();
+  }
+
+  // --- starting apps
+
+  async launch(appId: string): Promise<LaunchResult | undefined> {
+    const app = this.#runnable(appId);
+    const className = this.packages.launcherOf(appId);
+    if (!app || !className) return undefined;
+    this.#cover = undefined;
+    return this.activities.launch(app, className);
+  }
+
+  async start(intent: Intent): Promise<LaunchResult | 'not found' | 'not exported'> {
+    if (intent.action?.startsWith('android.settings.')) {
+      this.#cover = undefined;
+      const page = intent.action.includes('DEVELOPMENT') ? 'DevelopmentSettings' : 'Settings';
+      return this.activities.start(this.#settingsApp, `com.android.settings.${page}`, {});
+    }
+    const found = this.packages.resolve(intent);
+    if (typeof found === 'string') return found;
+    const app = this.#runnable(found.app.appId);
+    if (!app) return 'not found';
+    this.#cover = undefined;
+    if (intent.categories.includes('android.intent.category.LAUNCHER'))
+      return this.activities.launch(app, found.className);
+    return this.activities.start(app, found.className, { ...intent.extras, data: intent.data });
+  }
+
+  #runnable(appId: string): RunnableApp | undefined {
+    const open = this.activities.tasks.find(({ app }) => app.appId === appId);
+    if (open) return open.app;
+    const installed = this.packages.get(appId);
+    return installed && { ...installed, model: installed.model ?? unknownApp(installed) };
+  }
+}
+
+export type Key =
+  | 'home'
+  | 'back'
+  | 'recents'
+  | 'power'
+  | 'sleep'
+  | 'wakeup'
+  | 'menu'
+  | 'delete'
+  | 'notification';
+
+const DISCARD_KEY = 'always_finish_activities';
+
+const labelOf = ({ label }: RunnableApp): string => label;
+
+/** A package whose code the stand-in does not know shows nothing but its name. */
+function unknownApp({ appId, label, opened }: InstalledApp): PhoneApp {
+  const activities = opened.app.android!.manifest.components.filter(({ type }) => type === 'activity');
+  const model = (name: string) => ({
+    activity: name.startsWith(`${appId}.`) ? name.slice(appId.length + 1) : name,
+    first: {},
+    view: () => blankView(),
+  });
+  return {
+    appId,
+    screens: Object.fromEntries(activities.map(({ name }) => [`${label} ${name}`, model(name)])),
+  };
+}
+
+const withFocus = (element: Element, focused: string | undefined): Element => {
+  if (!focused) return element;
+  if (element.kind === 'box')
+    return { ...element, children: element.children.map((child) => withFocus(child, focused)) };
+  return element.edits === focused ? { ...element, focused: true } : element;
+};
+
+const contains = ({ height, width, x, y }: Box, px: number, py: number): boolean =>
+  px >= x && px < x + width && py >= y && py < y + height;
+
+const isScroller = ({ element }: Placed): boolean => element.scrolls !== undefined;
+
+/** From the root to the innermost element at a point, the topmost where several lie there. */
+function pathTo(root: Placed, x: number, y: number): Placed[] {
+  if (!contains(root.boundsPx, x, y)) return [];
+  for (const child of [...root.children].reverse()) {
+    const path = pathTo(child, x, y);
+    if (path.length > 0) return [root, ...path];
+  }
+  return [root];
+}
+
+const hitAt = (root: Placed, x: number, y: number): Placed | undefined =>
+  pathTo(root, x, y).findLast(({ element }) => element.clickable);
+
+function indexOf(root: Placed, wanted: Placed): number {
+  const same: Placed[] = [];
+  const walk = (placed: Placed) => {
+    if (placed.element.id === wanted.element.id) same.push(placed);
+    placed.children.forEach(walk);
+  };
+  walk(root);
+  return same.indexOf(wanted);
+}

@@ -1,0 +1,93 @@
+/** What the system itself shows: home screen, recent apps, its settings page, the shade, the lock, words over an app. */
+import { column, type Element, type PhoneApp, row, text } from '../app-model.ts';
+
+export interface SystemView {
+  /** Installed apps that can be started, in the order of their installation. */
+  apps(): { appId: string; label: string }[];
+  launch(appId: string): void;
+  discards(): boolean;
+  setDiscards(on: boolean): void;
+}
+
+const page = (title: string, ...content: (Element | undefined)[]): Element =>
+  column(
+    { id: 'page', background: 'surface', padding: 20, gap: 14 },
+    text(title, { id: 'page_title', sizeSp: 24, weight: 600 }),
+    ...content,
+  );
+
+const entry = (id: string, label: string): Element =>
+  row(
+    { id, clickable: true, background: 'card', radius: 16, padding: [14, 16], minHeight: 56 },
+    text(label, { id: `${id}_label`, sizeSp: 16, grow: 1 }),
+  );
+
+export const homeApp = (system: SystemView): PhoneApp => ({
+  appId: 'com.android.launcher',
+  screens: {
+    home: {
+      activity: 'HomeActivity',
+      first: {},
+      view: () => page('9:41', ...system.apps().map(({ label }) => entry('icon', label))),
+      taps: { icon: (_, index) => system.launch(system.apps()[index]!.appId) },
+    },
+  },
+});
+
+/** Developer options, as far as drills need a person to go there. */
+export const settingsApp = (system: SystemView): PhoneApp => ({
+  appId: 'com.android.settings',
+  screens: {
+    home: {
+      activity: 'Settings',
+      first: {},
+      view: () => page('Settings', entry('developer', 'Developer options')),
+      taps: { developer: (host) => host.open('developer') },
+    },
+    developer: {
+      activity: 'DevelopmentSettings',
+      first: {},
+      view: () =>
+        page(
+          'Developer options',
+          row(
+            {
+              id: 'discard_switch',
+              className: 'android.widget.Switch',
+              clickable: true,
+              checkable: true,
+              checked: system.discards(),
+              background: 'card',
+              radius: 16,
+              padding: [14, 16],
+              minHeight: 56,
+            },
+            text("Don't keep activities", { sizeSp: 16, grow: 1 }),
+          ),
+        ),
+      taps: { discard_switch: () => system.setDiscards(!system.discards()) },
+    },
+  },
+});
+
+export const recentsView = (labels: readonly string[]): Element =>
+  page('Recent apps', ...labels.map((label) => entry('recent_app', label)));
+
+export const shadeView = (notes: readonly string[]): Element =>
+  page('Notifications', ...notes.map((note) => entry('notification', note)));
+
+export const lockView = (): Element => page('Locked', text('Swipe up to unlock', { id: 'unlock_hint' }));
+
+export const blankView = (): Element => column({ id: 'starting', background: 'surface' });
+
+/** Over an app that crashed again, or does not answer. */
+export const troubleView = (label: string, kind: 'crash' | 'not responding'): Element =>
+  column(
+    { id: 'parentPanel', background: 'card', radius: 24, padding: 24, gap: 14 },
+    text(kind === 'crash' ? `${label} keeps stopping` : `${label} isn't responding`, {
+      id: 'alertTitle',
+      sizeSp: 20,
+      weight: 600,
+    }),
+    entry('aerr_close', 'Close app'),
+  );

@@ -1,0 +1,40 @@
+/** All commands of the phone's shell by name. */
+import { am } from './commands/am.ts';
+import { cmd } from './commands/cmd.ts';
+import { dumpsys } from './commands/dumpsys.ts';
+import { input, screencap, svc, uiautomator, wm } from './commands/hardware.ts';
+import { logcat } from './commands/logcat.ts';
+import { pm } from './commands/pm.ts';
+import { getprop, pidof, ps, setprop } from './commands/processes.ts';
+import { settings } from './commands/settings.ts';
+import * as tools from './commands/text-tools.ts';
+import { lines, type ShellCommand } from './shell-command.ts';
+
+const which: ShellCommand = ({ args, out }) => {
+  const found = args.filter((name) => commandNamed(name));
+  out(lines(...found.map((name) => `/system/bin/${name}`)));
+  return found.length === args.length ? 0 : 1;
+};
+
+const COMMANDS: Record<string, ShellCommand> = {
+  am,
+  cmd,
+  dumpsys,
+  getprop,
+  input,
+  logcat,
+  pidof,
+  pm,
+  ps,
+  screencap,
+  setprop,
+  settings,
+  svc,
+  uiautomator,
+  which,
+  wm,
+  ...tools,
+};
+
+export const commandNamed = (name: string): ShellCommand | undefined =>
+  Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;

@@ -1,0 +1,117 @@
+import type { Call, ShellCommand } from '../shell-command.ts';
+import { splitOptions } from '../shell-command.ts';
+import { am } from './am.ts';
+import { pm } from './pm.ts';
+import { settings } from './settings.ts';
+
+const NO_SERVICE = 20;
+
+/** `cmd SERVICE …`: the services that the stand-in has. */
+export const cmd: ShellCommand = (call) => {
+  const [service = '', ...args] = call.args;
+  const run = SERVICES[service];
+  if (
+    !run ||
+    (service === 'locale' && call.os.shape.sdk < 33) ||
+    (service === 'device_state' && call.os.shape.sdk < 31)
+  ) {
+    call.err(`cmd: Can't find service: ${service}\n`);
+    return NO_SERVICE;
+  }
+  return run({ ...call, args });
+};
+
+const wrong = ({ err }: Call, why: string): number => {
+  err(`${why}\n`);
+  return 255;
+};
+
+const uimode: ShellCommand = (call) => {
+  const [verb, value] = call.args;
+  const { os, out } = call;
+  if (verb !== 'night') return wrong(call, `Unknown command: ${verb ?? ''}`);
+  if (value === 'yes' || value === 'no')
+    os.change(() => {
+      os.night = value === 'yes';
+    });
+  else if (value !== undefined && value !== 'auto') return wrong(call, 'Error: mode must be yes, no or auto');
+  out(`Night mode: ${os.night ? 'yes' : 'no'}\n`);
+  return 0;
+};
+
+/** Per-app languages (Android 13 on). */
+const locale: ShellCommand = (call) => {
+  const [verb, ...args] = call.args;
+  const { os, out } = call;
+  const { options, rest } = splitOptions(args, ['--locales', '--user']);
+  const app = os.packages.get(rest[0] ?? '');
+  if (!app) return wrong(call, `Unknown package ${rest[0] ?? ''} for userId 0`);
+  if (verb === 'set-app-locales') {
+    os.change(() => {
+      app.locales = (options.get('--locales')?.[0] ?? '').split(',').filter(Boolean);
+    });
+    return 0;
+  }
+  if (verb !== 'get-app-locales') return wrong(call, `Unknown command: ${verb ?? ''}`);
+  out(`Locales for ${app.appId} for user 0 are [${app.locales.join(',')}]\n`);
+  return 0;
+};
+
+const statusbar: ShellCommand = (call) => {
+  const { os } = call;
+  if (call.args[0] === 'expand-notifications') os.expandShade();
+  else if (call.args[0] === 'collapse') os.collapseShade();
+  else return wrong(call, `Unknown command: ${call.args[0] ?? ''}`);
+  return 0;
+};
+
+/** Postures of a foldable: 0 closed, 2 open. */
+const deviceState: ShellCommand = (call) => {
+  const { os, out } = call;
+  const [verb, value] = call.args;
+  const isFoldable = os.shape.foldedPx !== undefined;
+  const states = isFoldable ? ['0', '2'] : ['0'];
+  if (verb === 'print-state') out(`${isFoldable && !os.isFolded ? 2 : 0}\n`);
+  else if (verb === 'print-states')
+    out(
+      `Supported states: [\n${states.map((id) => `  DeviceState{identifier=${id}, name='${isFoldable && id === '0' ? 'CLOSED' : isFoldable ? 'OPENED' : 'DEFAULT'}'},\n`).join('')}]\n`,
+    );
+  else if (verb === 'state' && (value === 'reset' || states.includes(value ?? '')))
+    os.change(() => {
+      os.isFolded = isFoldable && value === '0';
+    });
+  else return wrong(call, `Error: unsupported state: ${value ?? verb ?? ''}`);
+  return 0;
+};
+
+const connectivity: ShellCommand = (call) => {
+  const { os, out } = call;
+  const [verb, value] = call.args;
+  if (verb !== 'airplane-mode') return wrong(call, `Unknown command: ${verb ?? ''}`);
+  if (value === 'enable' || value === 'disable')
+    os.settings.put('global', 'airplane_mode_on', value === 'enable' ? '1' : '0');
+  else out(`${os.settings.get('global', 'airplane_mode_on') === '1' ? 'enabled' : 'disabled'}\n`);
+  return 0;
+};
+
+const location: ShellCommand = (call) => {
+  const { os, out } = call;
+  const [verb, value] = call.args;
+  if (verb === 'set-location-enabled')
+    os.settings.put('secure', 'location_mode', value === 'true' ? '3' : '0');
+  else if (verb === 'is-location-enabled') out(`${os.settings.get('secure', 'location_mode') !== '0'}\n`);
+  else return wrong(call, `Unknown command: ${verb ?? ''}`);
+  return 0;
+};
+
+const SERVICES: Record<string, ShellCommand> = {
+  activity: am,
+  connectivity,
+  device_state: deviceState,
+  locale,
+  location,
+  package: pm,
+  settings,
+  statusbar,
+  uimode,
+};
