@@ -16,10 +16,11 @@ import { basename, dirname, join, sep } from 'node:path';
 import { z } from 'zod';
 import { catalogueName, readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
 import { parseJson } from '../core/formats/parse-json.ts';
+import { decodeTrace } from '../core/formats/trace.ts';
 import { buildKeySchema, platformSchema, sameBuild, sayBuild } from '../core/model/candidate.ts';
 import { sha256Hex } from '../core/model/ports.ts';
 import { type Problem, UnreadableError, unwrap } from '../core/model/problem.ts';
-import { traceLineSchema } from '../core/model/trace.ts';
+import type { DrillLine, TraceLine } from '../core/model/trace.ts';
 import { fileDigest } from './file-hasher.ts';
 import { nodePorts } from './ports.ts';
 import { type CaptureFiles, captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
@@ -187,12 +188,25 @@ export async function readCatalogueFiles(
   return { settings, bytes: await readCatalogueBytes(beside) };
 }
 
-export async function addTrace({ folder }: Dossier, path: string): Promise<Taken> {
-  const text = await readTextFile(path, 256 * 2 ** 20);
-  text.split('\n').forEach((line, i) => {
-    if (line.trim()) parseJson(path, line, traceLineSchema, '{"at": ISO time, "kind": "…", …}', i + 1);
-  });
-  return addWhole(folder, path, 'trace', (digest) => `traces/${digest.slice(0, 16)}.jsonl`);
+/** Takes a trace in; one that a drill wrote on another build is refused. */
+export async function addTrace({ candidate, folder }: Dossier, path: string): Promise<Taken> {
+  const text = await readTextFile(path, TRACE_LIMIT_BYTES);
+  const lines = (await decodeTrace(path, text)) as DrillLine[];
+  const began = lines.find((line) => line.kind === 'drill.began');
+  if (began?.build && !sameBuild(began.build, candidate.build))
+    throw otherBuild(path, sayBuild(began.build), folder, sayBuild(candidate.build));
+  return addWhole(folder, path, 'trace', traceName);
+}
+
+const TRACE_LIMIT_BYTES = 256 * 2 ** 20;
+const traceName = (digest: string): string => `traces/${digest.slice(0, 16)}.jsonl`;
+
+/** Writes a trace as it comes out of a drill. */
+export async function addTraceLines({ folder }: Dossier, lines: readonly DrillLine[]): Promise<Taken> {
+  const text = lines.map((line) => `${JSON.stringify(line)}\n`).join('');
+  const digest = await sha256Hex(nodePorts, new TextEncoder().encode(text));
+  await whole(folder, traceName(digest), (staged) => writeFile(staged, text));
+  return { kind: 'trace', name: lines[0]!.kind, digest, again: false };
 }
 
 /** Keeps a file that people want beside the evidence; nothing reads it. */
@@ -220,6 +234,18 @@ export const listCaptures = ({ folder }: Dossier): Promise<EvidenceEntry[]> =>
   listEvidence(join(folder, 'captures'), 'capture.json');
 export const listCatalogues = ({ folder }: Dossier): Promise<EvidenceEntry[]> =>
   listEvidence(join(folder, 'catalogues'), 'catalogue.json');
+
+export async function listTraces({ folder }: Dossier): Promise<EvidenceEntry[]> {
+  const names = await readdir(join(folder, 'traces')).catch(() => []);
+  return names
+    .filter((name) => /^[0-9a-f]{16}\.jsonl$/.test(name))
+    .sort()
+    .map((name) => ({ digest: name.slice(0, 16), file: join(folder, 'traces', name) }));
+}
+
+/** @throws UnreadableError with the line that cannot be read */
+export const readTrace = async ({ file }: EvidenceEntry): Promise<TraceLine[]> =>
+  decodeTrace(file, await readTextFile(file, TRACE_LIMIT_BYTES));
 
 async function listEvidence(folder: string, settings: string): Promise<EvidenceEntry[]> {
   const names = await readdir(folder).catch(() => []);

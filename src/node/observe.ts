@@ -1,7 +1,12 @@
 /** Facts of a dossier: each piece of evidence is observed once, and kept until an observer or the decoder changes. */
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { captureObservers, catalogueObservers, packageObservers } from '../core/areas/observers.ts';
+import {
+  captureObservers,
+  catalogueObservers,
+  packageObservers,
+  traceObservers,
+} from '../core/areas/observers.ts';
 import { findColourPairs } from '../core/formats/android/colour-pairs.ts';
 import { findUnusedResources } from '../core/formats/android/unused-resources.ts';
 import { findVariedResources } from '../core/formats/android/varied-resources.ts';
@@ -15,7 +20,9 @@ import {
   type EvidenceEntry,
   listCaptures,
   listCatalogues,
+  listTraces,
   readCatalogueFiles,
+  readTrace,
   whole,
 } from './dossier.ts';
 import { decodeCapture, readCaptureFiles } from './read-capture.ts';
@@ -32,20 +39,23 @@ export async function observeDossier(
 ): Promise<Fact[]> {
   const captures = await listCaptures(dossier);
   const catalogues = await listCatalogues(dossier);
-  const total = captures.length + catalogues.length + 1;
+  const traces = await listTraces(dossier);
+  const pieces = [
+    ...catalogues.map((entry) => () => observeCatalogue(dossier, entry)),
+    ...traces.map((entry) => () => observeTrace(dossier, entry)),
+    ...captures.map((entry) => () => observeCapture(dossier, entry)),
+  ];
+  const total = pieces.length + 1;
   const facts: Fact[][] = [];
   facts[0] = await observePackage(dossier);
   let done = 1;
   let next = 0;
   onProgress(done, total);
   const work = async () => {
-    while (next < total - 1) {
+    while (next < pieces.length) {
       signal?.throwIfAborted();
       const i = next++;
-      facts[i + 1] =
-        i < catalogues.length
-          ? await observeCatalogue(dossier, catalogues[i]!)
-          : await observeCapture(dossier, captures[i - catalogues.length]!);
+      facts[i + 1] = await pieces[i]!();
       onProgress(++done, total);
     }
   };
@@ -67,7 +77,8 @@ function observePackage({ folder, candidate }: Dossier): Promise<Fact[]> {
   );
 }
 
-function observeCapture({ folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
+/** One capture, so that it is measured while the next one is taken. */
+export function observeCapture({ folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
   return kept(folder, entry.digest, `${decoderVersion}; ${keyOf(captureObservers)}`, async () => {
     const files = await readCaptureFiles(entry.file);
     const evidence = await decodeCapture(
@@ -77,6 +88,13 @@ function observeCapture({ folder }: Dossier, entry: EvidenceEntry): Promise<Fact
       files.capture.build ? 'seen' : 'asserted',
     );
     return captureObservers.flatMap((observer) => [...observer.observe(evidence)]);
+  });
+}
+
+function observeTrace({ candidate, folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
+  return kept(folder, entry.digest, keyOf(traceObservers), async () => {
+    const evidence = { digest: entry.digest, platform: candidate.platform, lines: await readTrace(entry) };
+    return traceObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 

@@ -29,6 +29,11 @@ import { invertedContrast } from './contrast/inverted-contrast.ts';
 import { textContrast } from './contrast/text-contrast.ts';
 import { themeContrast } from './contrast/theme-contrast.ts';
 import { backupRules } from './lifecycle/backup-rules.ts';
+import { lostScreen } from './lifecycle/lost-screen.ts';
+import { lostState } from './lifecycle/lost-state.ts';
+import { runningService } from './lifecycle/running-service.ts';
+import { settingLeft } from './lifecycle/setting-left.ts';
+import { wayBack } from './lifecycle/way-back.ts';
 import { closedLinkFilter } from './links/closed-link-filter.ts';
 import { orphanedLocale } from './localization/orphaned-locale.ts';
 import { cutText } from './localization/screens/cut-text.ts';
@@ -53,8 +58,10 @@ import { textGrowth } from './localization/texts/text-growth.ts';
 import { undeclaredLocale } from './localization/undeclared-locale.ts';
 import { pushEnvironment } from './push/push-environment.ts';
 import { cleartextTraffic } from './quality/cleartext-traffic.ts';
+import { crash } from './quality/crash.ts';
 import { nativeLibrary } from './quality/native-library.ts';
 import { needlessExport } from './quality/needless-export.ts';
+import { slowStart } from './quality/slow-start.ts';
 import { unusedResource } from './quality/unused-resource.ts';
 import { usageDescription } from './quality/usage-description.ts';
 import { blurredPicture } from './resources/blurred-picture.ts';
@@ -118,6 +125,13 @@ export const checks: readonly Check[] = [
   lostVariant,
   blurredPicture,
   pictureSize,
+  crash,
+  lostScreen,
+  lostState,
+  wayBack,
+  runningService,
+  slowStart,
+  settingLeft,
   backupRules,
   closedLinkFilter,
   pushEnvironment,

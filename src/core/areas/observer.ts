@@ -4,6 +4,7 @@ import type { Capture } from '../model/capture.ts';
 import type { Catalogue } from '../model/catalogue.ts';
 import type { Fact } from '../model/fact.ts';
 import type { Pixels } from '../model/ports.ts';
+import type { TraceLine } from '../model/trace.ts';
 import type { UiNode } from '../model/ui-tree.ts';
 
 /** One capture, decoded. Observers must not keep the pixels. */
@@ -31,6 +32,13 @@ export interface CatalogueEvidence {
   catalogue: Catalogue;
 }
 
+/** A trace with its dumps decoded. */
+export interface TraceEvidence {
+  digest: string;
+  platform: Platform;
+  lines: readonly TraceLine[];
+}
+
 /**
  * Measures one piece of evidence. Pure: it knows no threshold, no intent and no other piece.
  * The version goes up whenever its output may change, since facts are kept by it.
@@ -45,4 +53,5 @@ interface ObserverOf<Reads, Evidence> {
 export type CaptureObserver = ObserverOf<'capture', CaptureEvidence>;
 export type PackageObserver = ObserverOf<'package', PackageEvidence>;
 export type CatalogueObserver = ObserverOf<'catalogue', CatalogueEvidence>;
-export type Observer = CaptureObserver | PackageObserver | CatalogueObserver;
+export type TraceObserver = ObserverOf<'trace', TraceEvidence>;
+export type Observer = CaptureObserver | PackageObserver | CatalogueObserver | TraceObserver;

@@ -9,12 +9,19 @@ import { observeColourPairs } from './contrast/observe-colour-pairs.ts';
 import { observeIconContrast } from './contrast/observe-icon-contrast.ts';
 import { observeTextContrast } from './contrast/observe-text-contrast.ts';
 import { observeBackup } from './lifecycle/observe-backup.ts';
+import { observeDrillRun } from './lifecycle/observe-drill-run.ts';
 import { observeLinkFilters } from './links/observe-link-filters.ts';
 import { observePlaces } from './localization/screens/observe-places.ts';
 import { observeScreenTexts } from './localization/screens/observe-screen-texts.ts';
 import { observeCatalogue } from './localization/texts/observe-catalogue.ts';
 import { observeCatalogueFile } from './localization/texts/observe-catalogue-file.ts';
-import type { CaptureObserver, CatalogueObserver, Observer, PackageObserver } from './observer.ts';
+import type {
+  CaptureObserver,
+  CatalogueObserver,
+  Observer,
+  PackageObserver,
+  TraceObserver,
+} from './observer.ts';
 import { observeCleartext } from './quality/observe-cleartext.ts';
 import { observeComponents } from './quality/observe-components.ts';
 import { observeNativeLibraries } from './quality/observe-native-libraries.ts';
@@ -46,6 +53,7 @@ export const observers: readonly Observer[] = [
   observeIconContrast,
   observeScreenTexts,
   observePlaces,
+  observeDrillRun,
 ];
 
 export const packageObservers = observers.filter(
@@ -56,4 +64,7 @@ export const captureObservers = observers.filter(
 );
 export const catalogueObservers = observers.filter(
   (observer): observer is CatalogueObserver => observer.reads === 'catalogue',
+);
+export const traceObservers = observers.filter(
+  (observer): observer is TraceObserver => observer.reads === 'trace',
 );

@@ -40,19 +40,24 @@ export function coverCells(
 ): CoverageCell[] {
   const planned = new Map(plannedCells(intent).map((cell) => [keyOf(cell), cell] as const));
   const captured = new Map(facts.of('capture').map(({ cell }) => [keyOf(cell), withoutDevice(cell)]));
+  const digests = new Map<string, string[]>();
+  for (const { cell, evidence } of facts.of('capture'))
+    digests.set(keyOf(cell), [...(digests.get(keyOf(cell)) ?? []), evidence]);
   const touching = new Map<string, Finding[]>();
   for (const finding of findings)
     for (const key of new Set(finding.occurrences.flatMap(({ cell }) => (cell ? [keyOf(cell)] : []))))
       touching.set(key, [...(touching.get(key) ?? []), finding]);
   return [...new Map([...planned, ...captured])].map(([key, cell]) => {
     const isPlanned = planned.has(key);
-    if (!captured.has(key)) return { cell, planned: isPlanned, outcome: 'untested', findings: [] };
+    if (!captured.has(key))
+      return { cell, planned: isPlanned, outcome: 'untested', findings: [], evidence: [] };
     const here = touching.get(key) ?? [];
     return {
       cell,
       planned: isPlanned,
       outcome: worstOf(here.map((finding) => outcomeOf(finding, strict))) ?? 'passed',
       findings: here.map(({ id }) => id),
+      evidence: digests.get(key) ?? [],
     };
   });
 }

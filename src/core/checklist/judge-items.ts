@@ -1,5 +1,6 @@
 import type { Platform } from '../model/candidate.ts';
 import type { Item } from '../model/checklist.ts';
+import { drillIds, isScreenDrill } from '../model/drill.ts';
 import type { CoverageCell, ItemOutcome } from '../model/judgement.ts';
 import { type Outcome, worstOf } from '../model/outcome.ts';
 import type { SignOff } from '../model/ruling.ts';
@@ -10,6 +11,8 @@ export interface ItemEvidence {
   reports: readonly CheckReport[];
   signOffs: ReadonlyMap<string, SignOff>;
   coverage: readonly CoverageCell[];
+  /** Ids of drills of which there is a run. */
+  drillsRun: ReadonlySet<string>;
   platform: Platform;
   strict: boolean;
 }
@@ -47,7 +50,11 @@ export function judgeItems(items: readonly Item[], evidence: ItemEvidence): Item
 
 function partsOf(item: Item, evidence: ItemEvidence): Part[] {
   const signOff = evidence.signOffs.get(item.id);
-  const reports = item.by.checks.map((id) => evidence.reports.find((report) => report.check.id === id)!);
+  // of what a drill on every screen shows only its own runs count, and they are told with it
+  const byDrill = item.by.drill !== undefined && isScreenDrill(item.by.drill);
+  const reports = item.by.checks
+    .map((id) => evidence.reports.find((report) => report.check.id === id)!)
+    .filter(({ check }) => !byDrill || check.needs[0] !== 'drill-run');
   const parts = reports.length > 0 ? [checksPart(reports, evidence)] : [];
   if (signOff)
     parts.push({
@@ -55,12 +62,7 @@ function partsOf(item: Item, evidence: ItemEvidence): Part[] {
       why: `Signed by ${signOff.by} on ${signOff.at}: ${signOff.why}`,
       findings: [],
     });
-  else if (item.by.drill)
-    parts.push({
-      outcome: 'untested',
-      why: `Needs the drill "${item.by.drill}", which this version cannot run; a person can sign for it.`,
-      findings: [],
-    });
+  else if (item.by.drill) parts.push(drillPart(item.by.drill, evidence));
   else if (item.by.person)
     parts.push({ outcome: 'untested', why: 'Waits for a person to look and sign.', findings: [] });
   return parts;
@@ -106,6 +108,48 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
   const ruled = findings.length > 0 ? `, ${count(findings.length, 'finding')} ruled on` : '';
   return { outcome: 'passed', why: `${passed} looked at${ruled}.`, findings: ids };
 }
+
+/** Whether the drill was run where it should have been, and what was found by it. */
+function drillPart(drill: string, evidence: ItemEvidence): Part {
+  const { coverage, drillsRun, platform } = evidence;
+  const untested = (why: string): Part => ({ outcome: 'untested', why, findings: [] });
+  if (platform !== 'android' && drill !== 'capture-sweep')
+    return untested(
+      'Drills drive Android devices; on iOS a person, or a UI test, does it and signs: docs/ios-captures.md.',
+    );
+  if (drill === 'capture-sweep') {
+    const gap = sayGap(coverage);
+    if (gap) return untested(`${gap.charAt(0).toUpperCase()}${gap.slice(1)}`);
+    return { outcome: 'passed', why: 'All planned cells are captured.', findings: [] };
+  }
+  const notRun = `Not run yet: fenlok drill ${drill}`;
+  if (!isDrill(drill))
+    return untested(`Needs the drill "${drill}", which this version cannot run; a person can sign for it.`);
+  if (!isScreenDrill(drill))
+    return drillsRun.has(drill) ? { outcome: 'passed', why: 'It was run.', findings: [] } : untested(notRun);
+  const cells = coverage.filter(({ cell }) => cell.procedure === drill);
+  if (cells.length === 0) return untested(`${notRun} (no screens are named in fenlok.yaml).`);
+  const findings = cells.flatMap((cell) => cell.findings);
+  const outcome = worstOf(cells.map((cell) => cell.outcome)) ?? 'untested';
+  const of = cells.filter((cell) => cell.outcome === outcome);
+  const onScreens = of.map(({ cell }) => cell.screen).join(', ');
+  const invalid = cells.find(({ why }) => why);
+  const loud = invalid?.why ? ` On ${invalid.cell.screen}: ${invalid.why}` : '';
+  if (outcome === 'untested')
+    return {
+      outcome,
+      why: invalid
+        ? `Undecided on ${onScreens}.${loud}`
+        : of.length === cells.length
+          ? notRun
+          : `${notRun} (missing: ${onScreens}).`,
+      findings,
+    };
+  if (outcome === 'passed') return { outcome, why: `${cells.length} screens stood it.`, findings };
+  return { outcome, why: `Departs on ${onScreens}.${loud}`, findings };
+}
+
+const isDrill = (id: string): boolean => (drillIds as readonly string[]).includes(id);
 
 /** Why captures do not yet show an item for the whole app. */
 function sayGap(coverage: readonly CoverageCell[]): string | undefined {

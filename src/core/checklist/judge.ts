@@ -11,6 +11,7 @@ import type { RulingsFile } from '../model/ruling.ts';
 import { applyRulings, applySignOffs, outcomeOf } from './apply-rulings.ts';
 import type { AssembledChecklist } from './assemble-checklist.ts';
 import { collectFindings } from './collect-findings.ts';
+import { coverDrills } from './cover-drills.ts';
 import { coverCells } from './coverage.ts';
 import { judgeItems } from './judge-items.ts';
 
@@ -48,11 +49,15 @@ export function judge(input: JudgeInput): Judgement {
     new Set(checklist.items.map(({ id }) => id)),
     candidate.build,
   );
-  const coverage = coverCells(facts, ruled.findings, intent, strict);
+  const coverage = [
+    ...coverCells(facts, ruled.findings, intent, strict),
+    ...coverDrills(facts, ruled.findings, intent, candidate.platform, strict),
+  ];
   const items = judgeItems(checklist.items, {
     reports: ruledReports,
     signOffs: signOffs.holding,
     coverage,
+    drillsRun: new Set(facts.of('drill-run').map(({ drill }) => drill)),
     platform: candidate.platform,
     strict,
   });

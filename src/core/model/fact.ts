@@ -187,6 +187,82 @@ export interface TargetFact extends OfCapture {
   cutBy?: 'screen' | 'scroll';
 }
 
+/** One thing of a screen's state that is not as it was. */
+export interface StateChange {
+  key: string;
+  /** `typed` into a field, a `text` that is shown, another `content` of a list, an element that is `gone`. */
+  what: 'typed' | 'text' | 'checked' | 'selected' | 'focused' | 'scroll' | 'content' | 'gone';
+  before: string;
+  after: string;
+}
+
+/** A screen on the way back out of an app. */
+export interface BackStep {
+  activity: string;
+  outline: string[];
+}
+
+interface ProcessSeen {
+  pid: number;
+  startTicks?: number;
+}
+
+/** One run of a drill on one screen of one device: what was there before, what came of it. It knows no requirement. */
+export interface DrillRunFact extends OfCapture {
+  kind: 'drill-run';
+  drill: string;
+  /** ISO 8601; of several runs the last one counts. */
+  at: string;
+  deviceId: string;
+  sdk: number;
+  /** Why it did not come to its end. */
+  stopped?: { step: string; why: string };
+  /** Undefined was not asked, null was not there. */
+  process: Partial<Record<'before' | 'away' | 'after', ProcessSeen | null>>;
+  /** Likeness of the screen afterwards to the one before, and to the first of the app, 0 to 1; and who was in front. */
+  landed?: {
+    activity: string;
+    isSameActivity: boolean;
+    likeBefore: number;
+    likeFirst: number;
+    /** To the screen as it was reached, before anything was changed on it. */
+    likeReached: number;
+    inApp: boolean;
+  };
+  /** What changed, less what changes by itself. */
+  changes: StateChange[];
+  /** What was open at last before: a dialog's own window, or the screen. */
+  window?: { key: string; title: string };
+  /** Keys of elements that changed while nothing was done. */
+  restless: string[];
+  /** From the screen that was there at last, until the app was left. */
+  backChain?: BackStep[];
+  /** How often the log told of it, by its tag, for activities of the app. */
+  lifecycle: Record<string, number>;
+  /** The log told that the process seen before was ended, and why. */
+  ended?: string;
+  crash?: { exception: string; message: string; frame: string };
+  notResponding?: true;
+  /** Orientation or size that the device had meanwhile, where a dump tells. */
+  wasTurned?: boolean;
+  commands: { line: string; code: number }[];
+  servicesBefore?: string[];
+  servicesAfter?: string[];
+  startsMs?: number[];
+}
+
+/** A device setting that was borrowed, and what it read after it was put back. */
+export interface BorrowedSettingFact {
+  kind: 'borrowed-setting';
+  platform: Platform;
+  evidence: string;
+  deviceId: string;
+  at: string;
+  setting: string;
+  was: string | null;
+  now: string | null;
+}
+
 interface OfPackage {
   platform: Platform;
   /** Digest of the package. */
@@ -388,6 +464,8 @@ export type Fact =
   | VariedResourceFact
   | NativeLibraryFact
   | LinkFilterFact
-  | CatalogueTextFact;
+  | CatalogueTextFact
+  | DrillRunFact
+  | BorrowedSettingFact;
 export type FactKind = Fact['kind'];
 export type FactOf<K extends FactKind> = Extract<Fact, { kind: K }>;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { orientationSchema, themeSchema } from './cell.ts';
+import { screenDrills } from './drill.ts';
 import { isLocaleTag } from './locale.ts';
 
 const id = z.string().regex(/^[a-z0-9][a-z0-9._-]*$/i, 'letters, digits, dot, dash and underscore');
@@ -35,6 +36,44 @@ export const limitsSchema = z.strictObject({
   upscale: z.number().min(1).default(1.34),
   /** On the width that a translation is expected to have at most: 1.2 allows a fifth more. */
   textGrowth: z.number().min(0.1).default(1),
+  /** From a cold start to the first frame. */
+  startMs: z.number().positive().default(2000),
+});
+
+/** One act on the way to a screen, or on it. Elements are named by id, or by what stands on them. */
+export const stepSchema = z.union([
+  z.strictObject({ tap: z.string().min(1) }),
+  z.strictObject({ type: z.string().min(1), into: z.string().min(1) }),
+  z.strictObject({ scroll: z.enum(['down', 'up']) }),
+  z.strictObject({ press: z.enum(['back', 'home']) }),
+  /** A link, addressed to the app. */
+  z.strictObject({ open: z.string().min(1) }),
+]);
+export type Step = z.infer<typeof stepSchema>;
+
+const screenSchema = z.strictObject({
+  id,
+  /** End of the name of its activity: `BookingActivity`. */
+  activity: z.string().min(1).optional(),
+  /** The screen that back leads to. */
+  parent: id.optional(),
+  /** From the app's first screen to this one; `[]` where it is the first. */
+  reach: z.array(stepSchema).optional(),
+  /** What is changed on it before a drill, so that there is something to lose. */
+  change: z.array(stepSchema).default([]),
+});
+export type IntentScreen = z.infer<typeof screenSchema>;
+
+const drillsSchema = z.strictObject({
+  /** Which ones every screen must stand. */
+  run: z.array(z.enum(screenDrills)).default([...screenDrills]),
+  /** Elements that change by themselves, by their keys. */
+  ignore: z.array(z.string()).default([]),
+  /** Services that may run on after the user has gone home: ends of their class names. */
+  services: z.array(z.string()).default([]),
+  /** What roaming types, by id of the field; and words on things that it must not touch. */
+  inputs: z.record(z.string(), z.string()).default({}),
+  avoid: z.array(z.string()).default([]),
 });
 
 const intentFields = z.strictObject({
@@ -53,7 +92,8 @@ const intentFields = z.strictObject({
   /** Keys that are the same in every language on purpose. */
   untranslated: z.array(z.string()).default([]),
   themes: z.array(themeSchema).default(['light', 'dark']),
-  screens: z.array(z.strictObject({ id })).default([]),
+  screens: z.array(screenSchema).default([]),
+  drills: drillsSchema.prefault({}),
   coverage: z.array(coverageRow).default([]),
   /** Devices that resources are picked for; without any, a phone and a tablet of every density. */
   devices: z
@@ -74,6 +114,13 @@ const intentFields = z.strictObject({
 /** `fenlok.yaml`: what *should* be, kept beside the app's source. */
 export const intentSchema = intentFields.superRefine(({ coverage, screens }, context) => {
   const known = screens.map((screen) => screen.id);
+  for (const [i, { parent }] of screens.entries())
+    if (parent !== undefined && !known.includes(parent))
+      context.addIssue({
+        code: 'custom',
+        path: ['screens', i, 'parent'],
+        message: `"${parent}" is not among the screens: ${known.join(', ')}`,
+      });
   for (const [row, { screens: wanted = [] }] of coverage.entries())
     for (const [i, screen] of wanted.entries())
       if (!known.includes(screen))

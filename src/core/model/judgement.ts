@@ -24,7 +24,11 @@ export const coverageCellSchema = z.strictObject({
   /** Whether the intent file wants it, or it was captured besides. */
   planned: z.boolean(),
   outcome: outcomeSchema,
+  /** Why nothing can be said: a run that proves nothing, and how to do it right. */
+  why: z.string().optional(),
   findings: z.array(z.string()),
+  /** Digests of the captures and traces of it. */
+  evidence: z.array(z.string()).default([]),
 });
 export type CoverageCell = z.infer<typeof coverageCellSchema>;
 

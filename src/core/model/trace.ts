@@ -1,4 +1,7 @@
 import { z } from 'zod';
+import { buildKeySchema } from './candidate.ts';
+import { cellSchema } from './cell.ts';
+import type { UiNode } from './ui-tree.ts';
 
 /** One timed event, one object a line. Anything may stand beside `at` and `kind`. */
 export const traceLineSchema = z.looseObject({
@@ -7,3 +10,69 @@ export const traceLineSchema = z.looseObject({
   kind: z.string().regex(/^[a-z][a-z0-9.-]*$/, 'a kind is lower case, such as "link.opened"'),
 });
 export type TraceLine = z.infer<typeof traceLineSchema>;
+
+const at = traceLineSchema.shape.at;
+const step = z.string().min(1);
+
+/** What a drill writes down while it runs on a device: one run in one trace. */
+export const drillLineSchema = z.discriminatedUnion('kind', [
+  z.looseObject({
+    at,
+    kind: z.literal('drill.began'),
+    drill: z.string(),
+    cell: cellSchema,
+    appId: z.string(),
+    build: buildKeySchema.optional(),
+    /** The same phone has the same one, wherever it is attached. */
+    deviceId: z.string(),
+    sdk: z.number().int(),
+    densityDpi: z.number().positive(),
+  }),
+  /** The screen that the drill is about could not be reached; or something was in the way. */
+  z.looseObject({ at, kind: z.literal('drill.stopped'), step, why: z.string() }),
+  /** The screen in front: `first` of the app, `before` and `before-again`, `away`, `after`, then `back-1` and so on. */
+  z.looseObject({
+    at,
+    kind: z.literal('screen.seen'),
+    step,
+    /** `example.app/.MainActivity`; empty where none is in front. */
+    activity: z.string(),
+    /** The OS's UI hierarchy dump; empty where none could be had. */
+    hierarchy: z.string(),
+  }),
+  /** The app's process; without `pid` it was not there. */
+  z.looseObject({
+    at,
+    kind: z.literal('process.seen'),
+    step,
+    pid: z.number().int().optional(),
+    /** Start in clock ticks after boot, proc(5). */
+    startTicks: z.number().optional(),
+  }),
+  z.looseObject({ at, kind: z.literal('command.ran'), line: z.string(), code: z.number().int() }),
+  /** A line of the device's log that tells of the app. */
+  z.looseObject({
+    at,
+    kind: z.literal('log.line'),
+    tag: z.string(),
+    pid: z.number().int(),
+    message: z.string(),
+  }),
+  z.looseObject({ at, kind: z.literal('services.seen'), step, services: z.array(z.string()) }),
+  /** `am start -W`: from the order until the first frame. */
+  z.looseObject({ at, kind: z.literal('start.timed'), totalMs: z.number(), launch: z.string() }),
+  /** A setting that was borrowed: as it was, and as it reads after it was put back; null has no value. */
+  z.looseObject({
+    at,
+    kind: z.literal('setting.put-back'),
+    setting: z.string(),
+    was: z.string().nullable(),
+    now: z.string().nullable(),
+  }),
+  z.looseObject({ at, kind: z.literal('drill.ended') }),
+]);
+export type DrillLine = z.infer<typeof drillLineSchema>;
+export type DrillLineOf<K extends DrillLine['kind']> = Extract<DrillLine, { kind: K }>;
+
+/** The same with its dump decoded. */
+export type SeenLine = DrillLineOf<'screen.seen'> & { tree?: UiNode };

@@ -40,6 +40,7 @@ const nodeFields = {
   focusable: z.boolean().default(false),
   scrollable: z.boolean().default(false),
   selected: z.boolean().default(false),
+  focused: z.boolean().default(false),
   password: z.boolean().default(false),
   visible: z.boolean().default(true),
 

@@ -1,4 +1,4 @@
-import { type AreaWords, quote } from '../words.ts';
+import { type AreaWords, type DataValue, isFilled, lastPart, quote, textsOf } from '../words.ts';
 
 const DEVICES: Record<string, string> = {
   new: 'Android 12 and later',
@@ -6,6 +6,66 @@ const DEVICES: Record<string, string> = {
 };
 
 export const lifecycleWords: AreaWords = {
+  'lost-state': ({ after, before, drill, key, what }, { occurrences }) => {
+    const { screen } = occurrences[0]!.cell!;
+    const loss = LOSSES[String(what)]!;
+    return {
+      what: `${loss.what(String(key), String(before))} on ${screen} after ${sayDrill(drill)}`,
+      measured: `before: ${say(before)}; afterwards: ${say(after)}`,
+      required: 'the same as before',
+      why: loss.why,
+      remedy: REMEDIES[String(drill)] ?? SAVE,
+    };
+  },
+
+  'lost-screen': ({ activity, at, drill }, { occurrences }) => {
+    const { screen } = occurrences[0]!.cell!;
+    return {
+      what: `${screen} does not come back after ${sayDrill(drill)}: ${WHERE[String(at)]}`,
+      measured: `in front afterwards: ${activity || 'nothing of the app'}`,
+      required: `${screen}, as it was left`,
+      why: 'Who was in the middle of something begins again, and what was done there is lost.',
+      remedy: REMEDIES[String(drill)] ?? SAVE,
+    };
+  },
+
+  'way-back': ({ chain, drill, fault, plain }, { occurrences }) => {
+    const { screen } = occurrences[0]!.cell!;
+    const ways: Record<string, string> = {
+      trap: `Back never leads out from ${screen}`,
+      out: `Back leads out of the app from ${screen}`,
+      'other-parent': `Back leads from ${screen} to another screen than its parent`,
+      changed: `The way back from ${screen} is another one after ${sayDrill(drill)}`,
+    };
+    return {
+      what: ways[String(fault)]!,
+      measured: `back, and back again: ${textsOf(chain).join(' > ')}`,
+      required: isFilled(plain) ? textsOf(plain).join(' > ') : 'first its parent, at last out of the app',
+      why: 'People rely on back without looking; where it leads elsewhere they lose their place.',
+      remedy:
+        fault === 'changed'
+          ? 'Let the system restore the back stack: do not start activities anew, or clear the task, when an activity is restored.'
+          : 'Keep the parent on the back stack, and do not swallow back without a way out.',
+    };
+  },
+
+  'running-service': ({ service }, { occurrences }) => ({
+    what: `${lastPart(String(service))} runs on after the app was left`,
+    measured: `seen running after going home from ${[...new Set(occurrences.map(({ cell }) => cell!.screen))].join(', ')}`,
+    required: 'nothing, unless the user would miss it',
+    why: 'It costs battery and data while nobody looks, and the system may end the app for it. Whether it is needed cannot be seen from here.',
+    remedy:
+      'Stop it when the screen is left; or name it under drills.services in fenlok.yaml, or rule that it is needed.',
+  }),
+
+  'setting-left': ({ deviceId, now, setting, was }) => ({
+    what: `The setting ${setting} of ${deviceId} was not put back`,
+    measured: String(now),
+    required: `${was}, as it was before`,
+    why: 'A phone that is left in test settings surprises whoever uses it next, and spoils what is measured on it.',
+    remedy: 'Run  fenlok drill --put-back  with the device attached.',
+  }),
+
   'backup-rules': ({ domain, kind, path, since, subject }) => {
     if (subject === 'off')
       return {
@@ -42,4 +102,70 @@ export const lifecycleWords: AreaWords = {
           remedy: `Add <include domain="${domain}" path="${path}" /> to the file that ${attribute} names.`,
         };
   },
+};
+
+const say = (value: DataValue): string =>
+  value === '' || value === undefined ? 'nothing' : quote(String(value));
+
+/** What the drill does, after "after". */
+const DRILLS: Record<string, string> = {
+  'home-and-return': 'going home and returning',
+  recents: 'a switch over the recent apps',
+  covered: 'the notification shade',
+  'screen-off': 'switching the screen off and on',
+  rotate: 'rotating',
+  resize: 'resizing',
+  discard: 'the activity was discarded',
+  'process-death': 'process death',
+  'network-lost': 'losing the network',
+  'low-battery': 'a low battery',
+  'location-off': 'location was off',
+};
+export const sayDrill = (drill: DataValue): string => DRILLS[String(drill)] ?? String(drill);
+
+const WHERE: Record<string, string> = {
+  first: 'the app begins again at its first screen',
+  elsewhere: 'another screen is there',
+  outside: 'the app is gone',
+};
+
+const LOSSES: Record<string, { what: (key: string, before: string) => string; why: string }> = {
+  typed: {
+    what: (key, before) => `${quote(before)} in ${key} is lost`,
+    why: 'The user typed it, and has to type it again.',
+  },
+  text: {
+    what: (key) => `${key} shows another text`,
+    why: 'What the screen showed rests on state that was not kept.',
+  },
+  checked: {
+    what: (key) => `${key} is no longer as it was set`,
+    why: 'The user set it, and is not told that it changed.',
+  },
+  selected: {
+    what: (key) => `The choice of ${key} is lost`,
+    why: 'The user chose it, and is not told that it changed.',
+  },
+  focused: {
+    what: (key) => `The focus on ${key} is lost`,
+    why: 'Who was typing, or walks by keys or switches, begins again at the top.',
+  },
+  scroll: {
+    what: (key) => `${key} is no longer scrolled to where it was`,
+    why: 'The user has to find the place again.',
+  },
+  content: { what: (key) => `${key} shows other content`, why: 'The user has to find the place again.' },
+  gone: {
+    what: (key) => `${key} is gone`,
+    why: 'What was open or shown is not there any more: a dialog, a message, a part of the screen.',
+  },
+};
+
+const SAVE =
+  'Keep it in the saved instance state (onSaveInstanceState, SavedStateHandle, rememberSaveable), and read it from there.';
+const REMEDIES: Record<string, string> = {
+  rotate: 'Keep it over a change of configuration: in a view model, or in the saved instance state.',
+  resize: 'Keep it over a change of configuration: in a view model, or in the saved instance state.',
+  discard: SAVE,
+  'process-death': `${SAVE} A view model does not outlive the process.`,
 };

@@ -1,6 +1,25 @@
 import { type AreaWords, quote, round, textsOf } from '../words.ts';
 
 export const qualityWords: AreaWords = {
+  crash: ({ drill, exception, frame, message, step }, { occurrences }) => {
+    const where = `${occurrences[0]!.cell!.screen}${drill === 'roam' ? ', on a walk of its own' : `, in the drill ${drill}`}`;
+    return {
+      what: exception ? `The app crashes on ${where}` : `The app does not answer on ${where}`,
+      measured: exception ? `${exception}: ${message}` : 'the system offered to close it',
+      required: 'no exception that nobody catches, and an answer within 5 seconds',
+      why: `${frame ? `Thrown in ${frame}. ` : ''}${step ? `The way there: ${step}. ` : ''}Whatever the user was doing is lost.`,
+      remedy: 'The whole stack is in the trace of this run, among its log lines.',
+    };
+  },
+
+  'slow-start': ({ count, medianMs, requiredMs, slowestMs }) => ({
+    what: 'The first screen is late after a cold start',
+    measured: `${medianMs} ms, the median of ${count} starts; the slowest ${slowestMs} ms`,
+    required: `${requiredMs} ms`,
+    why: 'Nothing on the screen for so long looks as if the app had not started.',
+    remedy: 'Do less before the first frame, or show a screen that says that it loads.',
+  }),
+
   'cleartext-traffic': ({ flaw, host, local, platform, saidBy }) =>
     flaw === 'user-certificates'
       ? {

@@ -80,6 +80,7 @@ function nodeOf(attributes: Record<string, string>, place: string): UiNode {
     focusable: is('focusable'),
     scrollable: is('scrollable'),
     selected: is('selected'),
+    focused: is('focused'),
     password: is('password'),
     visible: attributes['visible-to-user'] !== 'false',
     children: [],

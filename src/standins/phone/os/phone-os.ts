@@ -1,4 +1,5 @@
 /** The whole phone: settings, packages, activities, windows, and what a finger or a key does to them. */
+import { randomBytes } from 'node:crypto';
 import type { Orientation, Theme } from '../../../core/model/cell.ts';
 import type { Box } from '../../../core/model/geometry.ts';
 import type { Ports } from '../../../core/model/ports.ts';
@@ -49,6 +50,8 @@ const SYSTEM_UI = 'com.android.systemui';
 
 export class PhoneOs {
   readonly shape: PhoneShape;
+  /** Of this phone and no other. */
+  readonly serial = randomBytes(6).toString('hex').toUpperCase();
   readonly log = new DeviceLog();
   readonly processes = new ProcessTable(this.log);
   readonly settings: SettingsTable;

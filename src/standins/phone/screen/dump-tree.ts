@@ -26,6 +26,7 @@ export function dumpTree({ boundsPx, children, element }: Placed): UiNode {
     focusable: element.clickable ?? false,
     scrollable: element.scrollable ?? false,
     selected: element.selected ?? false,
+    focused: element.focused ?? false,
     password: false,
     visible: true,
     traits: element.traits ? [...element.traits] : [],

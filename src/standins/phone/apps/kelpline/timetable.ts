@@ -18,6 +18,17 @@ const SAILINGS = [
   { departs: '20:15', arrives: '20:57', boat: 'Heron', lateMin: 0, seats: 0 },
 ] as const;
 
+/** From Aldwick, more boats go: the list is longer than the display. */
+const SAILINGS_BACK = [
+  { departs: '15:20', arrives: '16:02', boat: 'Heron', lateMin: 0, seats: 18 },
+  { departs: '16:45', arrives: '17:20', boat: 'Tern', lateMin: 0, seats: 9 },
+  { departs: '18:10', arrives: '18:52', boat: 'Heron', lateMin: 5, seats: 40 },
+  { departs: '19:00', arrives: '19:35', boat: 'Tern', lateMin: 0, seats: 22 },
+  { departs: '20:30', arrives: '21:12', boat: 'Heron', lateMin: 0, seats: 7 },
+  { departs: '21:50', arrives: '22:25', boat: 'Tern', lateMin: 0, seats: 33 },
+  { departs: '23:05', arrives: '23:47', boat: 'Heron', lateMin: 0, seats: 51 },
+] as const;
+
 export const timetable: ScreenModel = {
   activity: 'TimetableActivity',
   view: (app, state) => view(app, state),
@@ -74,9 +85,11 @@ const view = (app: AppContext, state: ScreenState): Element =>
         colour: 'ink_soft',
         padding: [2, 4],
       }),
-      ...SAILINGS.map((sailing) => sailingRow(app, sailing)),
+      ...sailingsOf(state).map((sailing) => sailingRow(app, sailing)),
     ),
   );
+
+const sailingsOf = ({ back }: ScreenState) => (back ? SAILINGS_BACK : SAILINGS);
 
 const harbour = (app: AppContext, label: string, name: string, id: string): Element =>
   column(
@@ -87,7 +100,7 @@ const harbour = (app: AppContext, label: string, name: string, id: string): Elem
 
 function sailingRow(
   app: AppContext,
-  { departs, arrives, boat, lateMin, seats }: (typeof SAILINGS)[number],
+  { departs, arrives, boat, lateMin, seats }: ReturnType<typeof sailingsOf>[number],
 ): Element {
   const full = seats === 0;
   // times, boat and status stand one above the other where large text leaves no room beside them

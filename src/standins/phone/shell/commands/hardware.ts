@@ -58,9 +58,13 @@ export const input: ShellCommand = async ({ args: [verb, ...args], err, os }) =>
   return complain(`Unknown command: ${verb ?? ''}`);
 };
 
-/** `wm size [WxH|reset]`, `wm density [N|reset]` */
+/** `wm size [WxH|reset]`, `wm density [N|reset]`, `wm dismiss-keyguard` */
 export const wm: ShellCommand = ({ args: [what, value], err, os, out }) => {
   const { shape } = os;
+  if (what === 'dismiss-keyguard') {
+    os.unlock();
+    return 0;
+  }
   if (what === 'size') {
     const size = /^(\d+)x(\d+)$/.exec(value ?? '');
     if (size)

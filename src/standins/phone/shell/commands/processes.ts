@@ -86,6 +86,7 @@ export const getprop: ShellCommand = ({ args, os, out }) => {
     'ro.product.model': model,
     'ro.product.device': name,
     'ro.product.name': `standin_${name}`,
+    'ro.serialno': os.serial,
     'ro.product.manufacturer': 'Fenlok',
     'ro.sf.lcd_density': String(os.shape.densityDpi),
     'persist.sys.locale': os.systemLocale,

@@ -1,0 +1,57 @@
+/** What came of a run: what a person would say who had watched it. */
+
+import { isStateDrill } from '../../../model/drill.ts';
+import type { DrillRunFact, StateChange } from '../../../model/fact.ts';
+import type { FactIndex } from '../../check.ts';
+import { type Invalid, proofs } from './proofs.ts';
+
+export type RunClass =
+  | { kind: 'restored' }
+  | { kind: 'partly-restored'; lost: StateChange[] }
+  /** At the first screen of the app, at another one, or out of the app. */
+  | { kind: 'restarted'; at: 'first' | 'elsewhere' | 'outside' }
+  | { kind: 'crashed' }
+  | { kind: 'invalid'; why: Invalid };
+
+// Outlines share most of their elements where a dialog or a hint has come or gone.
+const SAME_SCREEN = 0.6;
+
+export function classOfRun(run: DrillRunFact, ignored: readonly string[] = []): RunClass {
+  if (run.crash || run.notResponding) return { kind: 'crashed' };
+  if (run.stopped) return { kind: 'invalid', why: 'unreached' };
+  if (!isStateDrill(run.drill)) return { kind: 'restored' };
+  for (const proof of proofs[run.drill]) {
+    const why = proof(run);
+    if (why) return { kind: 'invalid', why };
+  }
+  const { landed } = run;
+  if (!landed) return { kind: 'invalid', why: 'unseen' };
+  if (!landed.inApp) return { kind: 'restarted', at: 'outside' };
+  const isSame = landed.isSameActivity && landed.likeBefore >= SAME_SCREEN;
+  // the screen is there, and what was open on it is not
+  if (!isSame && landed.isSameActivity && landed.likeReached >= SAME_SCREEN && run.window)
+    return {
+      kind: 'partly-restored',
+      lost: [{ key: run.window.key, what: 'gone', before: run.window.title, after: '' }],
+    };
+  if (!isSame) return { kind: 'restarted', at: landed.likeFirst >= SAME_SCREEN ? 'first' : 'elsewhere' };
+  const lost = run.changes.filter(({ key }) => !ignored.includes(key));
+  return lost.length === 0 ? { kind: 'restored' } : { kind: 'partly-restored', lost };
+}
+
+/** Of each drill, device and screen the last run; earlier ones are history. */
+export function lastRuns(facts: FactIndex): DrillRunFact[] {
+  const last = new Map<string, DrillRunFact>();
+  const crashes: DrillRunFact[] = [];
+  for (const run of facts.of('drill-run')) {
+    // a roam writes a run for each crash
+    if (run.drill === 'roam') {
+      crashes.push(run);
+      continue;
+    }
+    const key = [run.drill, run.deviceId, run.cell.screen].join('|');
+    const before = last.get(key);
+    if (!before || before.at < run.at) last.set(key, run);
+  }
+  return [...last.values(), ...crashes];
+}

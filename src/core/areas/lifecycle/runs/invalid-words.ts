@@ -1,0 +1,30 @@
+import type { DrillRunFact } from '../../../model/fact.ts';
+import type { Invalid } from './proofs.ts';
+
+/** Why a run proves nothing, and how to do it right. */
+export function sayInvalid(why: Invalid, run: DrillRunFact): string {
+  switch (why) {
+    case 'unreached':
+      return `Invalid: the screen was not reached (${run.stopped?.step}: ${run.stopped?.why}). Mend its \`reach\` steps in fenlok.yaml.`;
+    case 'unseen':
+      return 'Invalid: no dump could be had afterwards. Switch animations off on the device, and run it again.';
+    case 'not-left':
+      return 'Invalid: the app was never stopped, so nothing was put to the test. Is another window over it, or did the Home key do nothing?';
+    case 'same-process':
+      return 'Invalid: the process was not killed: it is the same afterwards. The kill spares an app in front, one not yet stopped and one with a foreground service, and does nothing under a wrong package name.';
+    case 'other-process':
+      return 'Invalid: the process ended by itself meanwhile, so that this shows what process death does. Free memory on the device, and run it again.';
+    case 'forced-stop':
+      return 'Invalid: the app was stopped by force, which throws its saved state away. Use the kill of the background instead.';
+    case 'not-destroyed':
+      return 'Invalid: the activity was not destroyed. This device reads the setting only at start: switch on "Don\'t keep activities" by hand in its developer options, and run it again.';
+    case 'not-turned':
+      return 'Invalid: the screen did not change its shape. Is it locked to one orientation by the device?';
+    case 'command-failed': {
+      const failed = run.commands.find(({ code }) => code !== 0);
+      return `Invalid: the device refused "${failed?.line}" (exit code ${failed?.code}).`;
+    }
+    default:
+      return why satisfies never;
+  }
+}

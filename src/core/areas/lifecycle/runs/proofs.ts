@@ -1,0 +1,57 @@
+/**
+ * What shows that a drill did to the app what its name says. Without it the run is invalid, and proves nothing.
+ * Android developers, *The activity lifecycle* and *Save UI states*; tags of the events log from the platform's
+ * EventLogTags.logtags.
+ */
+
+import type { StateDrillId } from '../../../model/drill.ts';
+import type { DrillRunFact } from '../../../model/fact.ts';
+
+/** Why a run proves nothing. Words stand in `words.ts`. */
+export type Invalid =
+  | 'unreached'
+  | 'unseen'
+  | 'not-left'
+  | 'same-process'
+  | 'other-process'
+  | 'forced-stop'
+  | 'not-destroyed'
+  | 'not-turned'
+  | 'command-failed';
+
+type Proof = (run: DrillRunFact) => Invalid | undefined;
+
+const told = (run: DrillRunFact, tag: string): boolean => (run.lifecycle[tag] ?? 0) > 0;
+
+/** The activity in front was stopped; the process goes on. */
+const left: Proof = (run) => (told(run, 'wm_on_stop_called') ? undefined : 'not-left');
+const turned: Proof = (run) => (run.wasTurned ? undefined : 'not-turned');
+const ran: Proof = (run) => (run.commands.every(({ code }) => code === 0) ? undefined : 'command-failed');
+
+const sameProcess: Proof = ({ process: { after, before } }) =>
+  before && after && (before.pid !== after.pid || before.startTicks !== after.startTicks)
+    ? 'other-process'
+    : undefined;
+
+/** That the process was gone for a while is a sign; that another one is there afterwards is the proof. */
+const killed: Proof = ({ ended, process: { after, before } }) => {
+  if (!before || !after || (before.pid === after.pid && before.startTicks === after.startTicks))
+    return 'same-process';
+  // a forced stop throws the saved state away, so that coming back from it shows nothing
+  return ended === 'stop' || ended?.startsWith('stop ') ? 'forced-stop' : undefined;
+};
+const destroyed: Proof = (run) => (told(run, 'wm_on_destroy_called') ? undefined : 'not-destroyed');
+
+export const proofs: Record<StateDrillId, readonly Proof[]> = {
+  'home-and-return': [left, sameProcess],
+  recents: [left, sameProcess],
+  covered: [ran, sameProcess],
+  'screen-off': [left, sameProcess],
+  rotate: [turned, sameProcess],
+  resize: [turned, sameProcess],
+  discard: [left, destroyed, sameProcess],
+  'process-death': [left, killed],
+  'network-lost': [ran, sameProcess],
+  'low-battery': [ran, sameProcess],
+  'location-off': [ran, sameProcess],
+};

@@ -1,0 +1,78 @@
+/**
+ * The state of a screen, as a person would miss it: typed and shown texts, what is checked, chosen and focused, how far lists are
+ * scrolled. Elements bear keys that hold no text, so that the same one is found again.
+ */
+import type { Box } from '../../../model/geometry.ts';
+import { isField, type PlacedNode, placeNodes, type UiNode } from '../../../model/ui-tree.ts';
+
+export interface ElementState {
+  key: string;
+  /** Among those of the same key and scroller, in drawing order. */
+  ordinal: number;
+  text: string;
+  checked: boolean;
+  selected: boolean;
+  focused: boolean;
+  isField: boolean;
+  bounds: Box;
+}
+
+export interface Scroller {
+  key: string;
+  bounds: Box;
+  elements: ElementState[];
+}
+
+export interface ScreenState {
+  /** Outside of every scroller. */
+  fixed: ElementState[];
+  scrollers: Scroller[];
+}
+
+export function screenState(root: UiNode): ScreenState {
+  const placed = placeNodes(root).filter(({ node }) => node.visible);
+  const byScroller = new Map<UiNode, { key: string; elements: ElementState[] }>();
+  for (const { key, node } of placed) if (node.scrollable) byScroller.set(node, { key, elements: [] });
+  const fixed: ElementState[] = [];
+  const counts = new Map<string, number>();
+  for (const one of placed) {
+    const scroller = one.ancestors.findLast(({ scrollable }) => scrollable);
+    const home = scroller ? byScroller.get(scroller)! : { key: '', elements: fixed };
+    const counted = `${home.key}|${one.key}`;
+    const ordinal = counts.get(counted) ?? 0;
+    counts.set(counted, ordinal + 1);
+    home.elements.push(stateOf(one, ordinal));
+  }
+  return {
+    fixed,
+    scrollers: [...byScroller].map(([node, { elements, key }]) => ({ key, bounds: node.bounds, elements })),
+  };
+}
+
+const stateOf = ({ key, node }: PlacedNode, ordinal: number): ElementState => ({
+  key,
+  ordinal,
+  // a field that shows its hint holds nothing
+  text: isField(node) && node.text === node.hint ? '' : node.text,
+  checked: node.checked,
+  selected: node.selected,
+  focused: node.focused,
+  isField: isField(node),
+  bounds: node.bounds,
+});
+
+/** The elements that make the screen what it is, whatever it shows: those with ids that do not scroll, and the scrollers. */
+export function screenOutline(root: UiNode): string[] {
+  const outline = placeNodes(root)
+    .filter(({ ancestors, node }) => node.id && !ancestors.some(({ scrollable }) => scrollable))
+    .map(({ node }) => node.id);
+  return [...new Set(outline)].sort();
+}
+
+/** 0 where two outlines share nothing, 1 where they are the same (Jaccard). */
+export function likeness(a: readonly string[], b: readonly string[]): number {
+  const [inA, inB] = [new Set(a), new Set(b)];
+  const shared = [...inA].filter((id) => inB.has(id)).length;
+  const all = inA.size + inB.size - shared;
+  return all === 0 ? 1 : shared / all;
+}

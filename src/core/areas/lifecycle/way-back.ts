@@ -1,0 +1,77 @@
+/**
+ * Back leads from every screen to its parent and at last out of the app, also after the system took the app away and brought it
+ * back (Android developers, *Principles of navigation*).
+ */
+import type { BackStep, DrillRunFact } from '../../model/fact.ts';
+import type { Intent } from '../../model/intent.ts';
+import type { Assertion, Check } from '../check.ts';
+import { classOfRun, lastRuns } from './runs/class-of-run.ts';
+import { likeness } from './state/screen-state.ts';
+
+type Fault = 'trap' | 'out' | 'other-parent' | 'changed';
+
+export const wayBack = {
+  id: 'way-back',
+  area: 'lifecycle',
+  needs: ['drill-run'],
+  *run(facts, intent): Iterable<Assertion> {
+    const runs = lastRuns(facts);
+    const undisturbed = runs.filter(({ backChain, drill }) => drill === 'back' && backChain);
+    for (const run of runs) {
+      const { backChain, cell, deviceId, drill } = run;
+      if (!backChain || classOfRun(run).kind === 'invalid') continue;
+      const plain = undisturbed.find((one) => one.deviceId === deviceId && one.cell.screen === cell.screen);
+      const fault =
+        drill === 'back'
+          ? faultOf(run, backChain, intent)
+          : plain && !sameChain(plain.backChain!, backChain)
+            ? 'changed'
+            : undefined;
+      // where the screen itself was lost, that is the finding
+      if (classOfRun(run).kind === 'restarted') continue;
+      yield fault
+        ? { outcome: 'failed', cell, draft: draftOf(run, backChain, fault, plain?.backChain) }
+        : { outcome: 'passed', cell };
+    }
+  },
+} satisfies Check;
+
+function faultOf({ cell }: DrillRunFact, chain: readonly BackStep[], { screens }: Intent): Fault | undefined {
+  if (chain.at(-1)!.activity !== '') return 'trap';
+  const parent = screens.find(({ id }) => id === cell.screen)?.parent;
+  if (!parent) return undefined;
+  const activity = screens.find(({ id }) => id === parent)?.activity;
+  if (chain[0]!.activity === '') return 'out';
+  return activity && !chain[0]!.activity.endsWith(activity) ? 'other-parent' : undefined;
+}
+
+const SAME_SCREEN = 0.6;
+const sameChain = (a: readonly BackStep[], b: readonly BackStep[]): boolean =>
+  a.length === b.length &&
+  a.every(
+    (step, i) => step.activity === b[i]!.activity && likeness(step.outline, b[i]!.outline) >= SAME_SCREEN,
+  );
+
+const SEVERITY: Record<Fault, number> = { trap: 3, out: 2, 'other-parent': 1, changed: 1 };
+
+const draftOf = (
+  { cell, drill, evidence }: DrillRunFact,
+  chain: readonly BackStep[],
+  fault: Fault,
+  plain: readonly BackStep[] | undefined,
+) => {
+  const say = (steps: readonly BackStep[]) =>
+    steps.map(({ activity }) => activity.split('/').at(-1) || 'out');
+  return {
+    identity: { screen: cell.screen, subject: 'back', aspect: drill },
+    basis: 'measured' as const,
+    severity: SEVERITY[fault],
+    digest: `${fault}: ${say(chain).join(' > ')}`,
+    occurrence: {
+      evidence,
+      cell,
+      shown: cell.screen,
+      data: { drill, fault, chain: say(chain), plain: plain ? say(plain) : [] },
+    },
+  };
+};

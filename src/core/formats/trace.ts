@@ -1,0 +1,42 @@
+/** Traces: JSON Lines, one event a line. Lines of drills are checked closely, and the dumps in them decoded. */
+import { UnreadableError, unwrap } from '../model/problem.ts';
+import {
+  type DrillLine,
+  drillLineSchema,
+  type SeenLine,
+  type TraceLine,
+  traceLineSchema,
+} from '../model/trace.ts';
+import { readHierarchy } from './android/hierarchy.ts';
+import { parseJson } from './parse-json.ts';
+
+const DRILL_KINDS = new Set<string>(drillLineSchema.options.map((option) => option.shape.kind.value));
+
+/** @throws UnreadableError with the line that cannot be read */
+export async function decodeTrace(file: string, text: string): Promise<TraceLine[]> {
+  const lines: TraceLine[] = [];
+  for (const [i, line] of text.split('\n').entries()) {
+    if (!line.trim()) continue;
+    const event = parseJson(file, line, traceLineSchema, '{"at": ISO time, "kind": "…", …}', i + 1);
+    if (!DRILL_KINDS.has(event.kind)) lines.push(event);
+    else lines.push(await decodeDrillLine(file, event, i + 1));
+  }
+  return lines;
+}
+
+async function decodeDrillLine(file: string, event: TraceLine, line: number): Promise<DrillLine | SeenLine> {
+  const parsed = drillLineSchema.safeParse(event);
+  if (!parsed.success) {
+    const [issue] = parsed.error.issues;
+    throw new UnreadableError({
+      code: 'trace.line',
+      file,
+      place: `line ${line}, ${issue!.path.join('.') || event.kind}`,
+      found: issue!.message,
+      expected: `a line "${event.kind}" as drills write it`,
+    });
+  }
+  const { data } = parsed;
+  if (data.kind !== 'screen.seen' || data.hierarchy === '') return data;
+  return { ...data, tree: unwrap(await readHierarchy(`${file}, line ${line}`, data.hierarchy)) };
+}

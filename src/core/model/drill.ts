@@ -1,0 +1,30 @@
+/** Procedures that are run on a device, by the names that checklists and `fenlok drill` use. */
+
+/** Each leaves a screen and comes back to it: screen and state must be the same afterwards. */
+export const stateDrills = [
+  'home-and-return',
+  'recents',
+  'covered',
+  'screen-off',
+  'rotate',
+  'resize',
+  'discard',
+  'process-death',
+  'network-lost',
+  'low-battery',
+  'location-off',
+] as const;
+export type StateDrillId = (typeof stateDrills)[number];
+
+/** On each screen too, but with something else to show than its state. */
+export const screenDrills = ['back', 'background-services', ...stateDrills] as const;
+export type ScreenDrillId = (typeof screenDrills)[number];
+
+/** All of them. */
+export const drillIds = ['capture-sweep', 'cold-start', ...screenDrills, 'roam'] as const;
+export type DrillId = (typeof drillIds)[number];
+
+export const isScreenDrill = (id: string): id is ScreenDrillId =>
+  (screenDrills as readonly string[]).includes(id);
+export const isStateDrill = (id: string): id is StateDrillId =>
+  (stateDrills as readonly string[]).includes(id);

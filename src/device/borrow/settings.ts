@@ -1,0 +1,123 @@
+/**
+ * Device settings that drills borrow: how each is read, written and put back. A value of null is "has none": then it is deleted or
+ * reset, not set. The id alone tells how, so that a journal can be worked off by a later run.
+ */
+import type { Device } from '../bridge/device.ts';
+import { quoteShell } from '../phone/quote-shell.ts';
+
+export interface BorrowedSetting {
+  read(device: Device): Promise<string | null>;
+  write(device: Device, value: string | null): Promise<void>;
+  /** In the place of writing what it was, where a reset is what gives it back. */
+  reset?(device: Device): Promise<void>;
+}
+
+/** A command of the device that was refused. */
+export class Refused extends Error {}
+
+/**
+ * @param id `system/font_scale` and its like for the settings tables; or `night`, `density`, `size`, `wifi`, `data`, `battery`,
+ *   `location`, `posture`, `locale APP`
+ */
+export function settingNamed(id: string): BorrowedSetting {
+  const table = /^(system|global|secure)\/([\w.]+)$/.exec(id);
+  if (table) return ofTable(table[1]!, table[2]!);
+  const locale = /^locale ([\w.]+)$/.exec(id);
+  if (locale) return appLocale(locale[1]!);
+  const named = NAMED[id];
+  if (!named) throw new TypeError(`no setting is called ${id}`);
+  return named;
+}
+
+async function order(device: Device, line: string): Promise<string> {
+  const { code, err, out } = await device.run(line);
+  if (code !== 0)
+    throw new Refused(`${device.serial} refused "${line}": ${(err || out).trim().split('\n')[0]}`);
+  return out;
+}
+
+const ofTable = (namespace: string, key: string): BorrowedSetting => ({
+  read: async (device) => {
+    const value = (await order(device, `settings get ${namespace} ${key}`)).trim();
+    return value === 'null' ? null : value;
+  },
+  write: async (device, value) => {
+    await order(
+      device,
+      value === null
+        ? `settings delete ${namespace} ${key}`
+        : `settings put ${namespace} ${key} ${quoteShell(value)}`,
+    );
+  },
+});
+
+/** The app's own language, Android 13 on; an empty list follows the system. */
+const appLocale = (appId: string): BorrowedSetting => ({
+  read: async (device) => {
+    const out = await order(device, `cmd locale get-app-locales ${appId}`);
+    return /\[([^\]]*)\]/.exec(out)?.[1]?.trim() || null;
+  },
+  write: async (device, value) => {
+    await order(device, `cmd locale set-app-locales ${appId} --locales ${quoteShell(value ?? '')}`);
+  },
+});
+
+/** `wm size` and `wm density` tell an override in a second line. */
+const windowManager = (what: 'size' | 'density'): BorrowedSetting => ({
+  read: async (device) => /Override \w+: (\S+)/.exec(await order(device, `wm ${what}`))?.[1] ?? null,
+  write: async (device, value) => {
+    await order(device, `wm ${what} ${value ?? 'reset'}`);
+  },
+});
+
+const radio = (what: 'wifi' | 'data', key: string): BorrowedSetting => ({
+  read: async (device) =>
+    (await order(device, `settings get global ${key}`)).trim() === '0' ? 'disable' : 'enable',
+  write: async (device, value) => {
+    await order(device, `svc ${what} ${value ?? 'enable'}`);
+  },
+});
+
+const NAMED: Record<string, BorrowedSetting> = {
+  night: {
+    read: async (device) => /Night mode: (\w+)/.exec(await order(device, 'cmd uimode night'))?.[1] ?? null,
+    write: async (device, value) => {
+      await order(device, `cmd uimode night ${value ?? 'no'}`);
+    },
+  },
+  density: windowManager('density'),
+  size: windowManager('size'),
+  wifi: radio('wifi', 'wifi_on'),
+  data: radio('data', 'mobile_data'),
+  /** A level is faked; the battery itself has none to be put back. */
+  battery: {
+    read: async (device) => {
+      const out = await order(device, 'dumpsys battery');
+      return out.includes('UPDATES STOPPED') ? (/level: (\d+)/.exec(out)?.[1] ?? null) : null;
+    },
+    write: async (device, value) => {
+      await order(
+        device,
+        value === null
+          ? 'dumpsys battery reset'
+          : `dumpsys battery unplug && dumpsys battery set level ${value}`,
+      );
+    },
+  },
+  location: {
+    read: async (device) => (await order(device, 'cmd location is-location-enabled')).trim(),
+    write: async (device, value) => {
+      await order(device, `cmd location set-location-enabled ${value ?? 'true'}`);
+    },
+  },
+  /** Of a foldable: an identifier of its postures. What it was is told by its hinge. */
+  posture: {
+    read: async (device) => (await order(device, 'cmd device_state print-state')).trim(),
+    write: async (device, value) => {
+      await order(device, `cmd device_state state ${value}`);
+    },
+    reset: async (device) => {
+      await order(device, 'cmd device_state state reset');
+    },
+  },
+};

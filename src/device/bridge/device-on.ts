@@ -1,0 +1,165 @@
+/** A device over an open line of the bridge, whichever way it leads. */
+import type { Adb } from '@yume-chan/adb';
+import type { Device, DeviceInfo, Ran, RunOptions } from './device.ts';
+import { OutOfReach } from './out-of-reach.ts';
+
+const TIMEOUT_MS = 30_000;
+const OUTPUT_LIMIT_BYTES = 64 * 2 ** 20;
+const RECONNECTS = 5;
+const RECONNECT_PAUSE_MS = 300;
+
+export async function deviceOn(serial: string, connect: () => Promise<Adb>): Promise<Device> {
+  let line: Adb;
+  let gone = false;
+  const take = async () => {
+    const adb = await connect();
+    line = adb;
+    gone = false;
+    const lose = () => {
+      if (line === adb) gone = true;
+    };
+    adb.disconnected.then(lose, lose);
+  };
+  const bytes = (command: string, options: RunOptions = {}) =>
+    within(command, options, (signal) => readAll(line, `exec:${command}`, signal));
+  const within = async <T>(
+    what: string,
+    { timeoutMs = TIMEOUT_MS }: RunOptions,
+    work: (signal: AbortSignal) => Promise<T>,
+  ) => {
+    if (gone) throw lost(serial);
+    const stop = new AbortController();
+    let timer: NodeJS.Timeout | undefined;
+    const late = new Promise<never>((_, reject) => {
+      timer = setTimeout(() => {
+        stop.abort();
+        reject(
+          new OutOfReach('timeout', `${serial}: "${cut(what)}" did not end within ${timeoutMs / 1000} s`),
+        );
+      }, timeoutMs);
+    });
+    const leaves = line.disconnected.then(
+      () => Promise.reject(lost(serial)),
+      () => Promise.reject(lost(serial)),
+    );
+    leaves.catch(() => {});
+    try {
+      return await Promise.race([work(stop.signal), late, leaves]);
+    } catch (error) {
+      if (error instanceof OutOfReach) throw error;
+      // streams end with errors of their own when the line goes
+      throw gone
+        ? lost(serial)
+        : new OutOfReach('gone', `${serial}: ${(error as Error).message}`, { cause: error });
+    } finally {
+      clearTimeout(timer);
+      late.catch(() => {});
+    }
+  };
+  await take();
+  const run = (command: string, options: RunOptions = {}): Promise<Ran> =>
+    within(command, options, async () => {
+      const shell = line.subprocess.shellProtocol;
+      if (!shell) {
+        const all = await line.subprocess.noneProtocol.spawnWaitText(command);
+        return { code: 0, out: all, err: '' };
+      }
+      const { exitCode, stderr, stdout } = await shell.spawnWaitText(command);
+      return { code: exitCode, out: stdout, err: stderr };
+    });
+  return {
+    serial,
+    info: await readInfo(run),
+    run,
+    bytes,
+    pull: (path, limitBytes) =>
+      within(`pull ${path}`, { timeoutMs: 120_000 }, async () => {
+        const sync = await line.sync();
+        try {
+          return await collect(sync.read(path), limitBytes, path);
+        } finally {
+          await sync.dispose();
+        }
+      }),
+    install: (apk) => within('install', { timeoutMs: 180_000 }, () => install(line, apk)),
+    isGone: () => gone,
+    reconnect: async () => {
+      for (let tries = 1; ; tries++) {
+        try {
+          await take();
+          return;
+        } catch (error) {
+          if (tries === RECONNECTS) throw error;
+          await new Promise((resolve) => setTimeout(resolve, RECONNECT_PAUSE_MS * tries));
+        }
+      }
+    },
+    close: async () => {
+      gone = true;
+      await line.close();
+    },
+  };
+}
+
+const lost = (serial: string): OutOfReach =>
+  new OutOfReach(
+    'gone',
+    `${serial} went away in the middle of it: look at cable and battery, then run the same call again`,
+  );
+
+const cut = (line: string): string => (line.length > 60 ? `${line.slice(0, 57)}…` : line);
+
+async function readAll(line: Adb, service: string, signal: AbortSignal): Promise<Uint8Array> {
+  const socket = await line.createSocket(service);
+  signal.addEventListener('abort', () => void socket.close(), { once: true });
+  return collect(socket.readable, OUTPUT_LIMIT_BYTES, service);
+}
+
+async function collect(
+  stream: { getReader(): { read(): Promise<{ done: boolean; value?: Uint8Array }> } },
+  limitBytes: number,
+  what: string,
+): Promise<Uint8Array> {
+  const pieces: Uint8Array[] = [];
+  let length = 0;
+  const reader = stream.getReader();
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done || !value) return Buffer.concat(pieces);
+    length += value.length;
+    if (length > limitBytes) throw new Error(`${cut(what)} gave more than ${limitBytes} bytes`);
+    pieces.push(value);
+  }
+}
+
+/** Streams the package into the platform's installer. */
+async function install(line: Adb, apk: Uint8Array): Promise<string | undefined> {
+  const socket = await line.createSocket(`exec:cmd package install -r -S ${apk.length}`);
+  const writer = socket.writable.getWriter();
+  const answer = collect(socket.readable, OUTPUT_LIMIT_BYTES, 'install');
+  for (let at = 0; at < apk.length; at += PIECE_BYTES) await writer.write(apk.subarray(at, at + PIECE_BYTES));
+  const said = new TextDecoder().decode(await answer).trim();
+  return /^Success/m.test(said) ? undefined : said || 'no answer';
+}
+
+const PIECE_BYTES = 64 * 1024;
+
+async function readInfo(run: Device['run']): Promise<DeviceInfo> {
+  const props = ['ro.serialno', 'ro.product.model', 'ro.product.device', 'ro.build.version.sdk'];
+  const { out } = await run(
+    `${props.map((name) => `getprop ${name}`).join('; ')}; wm size; wm density; cmd device_state print-states 2>/dev/null`,
+  );
+  const [id = '', model = '', name = '', sdk = '', ...rest] = out.split(/\r?\n/);
+  const text = rest.join('\n');
+  const [, width = '0', height = '0'] = /Physical size: (\d+)x(\d+)/.exec(text) ?? [];
+  return {
+    id,
+    model,
+    name,
+    sdk: Number(sdk),
+    widthPx: Number(width),
+    heightPx: Number(height),
+    densityDpi: Number(/Physical density: (\d+)/.exec(text)?.[1] ?? 160),
+    isFoldable: (text.match(/DeviceState\{/g)?.length ?? 0) > 1,
+  };
+}

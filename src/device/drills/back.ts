@@ -1,0 +1,9 @@
+import type { ScreenDrill } from './drill.ts';
+
+/** Undisturbed: what the way back is, for the other drills to be held against. */
+export const back = {
+  id: 'back',
+  says: 'back, until the app is left',
+  run: async () => {},
+  walksBack: true,
+} satisfies ScreenDrill;

@@ -1,0 +1,15 @@
+import { runningServices } from '../phone/app.ts';
+import type { ScreenDrill } from './drill.ts';
+
+export const backgroundServices = {
+  id: 'background-services',
+  says: 'home, and what of the app runs on',
+  run: async ({ app, device, press, untilStopped, write }) => {
+    const list = async (step: string) =>
+      write('services.seen', { step, services: await runningServices(device, app.appId) });
+    await list('before');
+    await press('HOME');
+    await untilStopped();
+    await list('after');
+  },
+} satisfies ScreenDrill;

@@ -1,0 +1,13 @@
+import type { ScreenDrill } from './drill.ts';
+
+export const locationOff = {
+  id: 'location-off',
+  says: 'location switched off, left and opened again, and on once more',
+  run: async ({ borrow, launch, press, restore, untilStopped }) => {
+    await borrow('location', 'false');
+    await press('HOME');
+    await untilStopped();
+    await launch();
+    await restore('location');
+  },
+} satisfies ScreenDrill;

@@ -1,0 +1,21 @@
+import type { ScreenDrill } from './drill.ts';
+
+export const networkLost = {
+  id: 'network-lost',
+  says: 'without network, left and opened again, and with it once more',
+  // a phone that is attached over the network would be cut off with it
+  notOn: ({ serial }) =>
+    /^(\[|[\w.-]+:\d+$)/.test(serial) && !/^(127\.|localhost:)/.test(serial)
+      ? 'it is attached over Wi-Fi, and would be cut off from this computer'
+      : undefined,
+  run: async ({ borrow, launch, lookAway, press, restore, untilStopped }) => {
+    await borrow('wifi', 'disable');
+    await borrow('data', 'disable');
+    await press('HOME');
+    await untilStopped();
+    await launch();
+    await lookAway();
+    await restore('data');
+    await restore('wifi');
+  },
+} satisfies ScreenDrill;

@@ -1,0 +1,44 @@
+/** The way to a screen: from the app's first one, by the steps of the intent file. */
+import type { IntentScreen, Step } from '../../core/model/intent.ts';
+import type { Device } from '../bridge/device.ts';
+import { act, StepFailed } from '../phone/act.ts';
+import { type DeviceApp, launch } from '../phone/app.ts';
+import { type Look, look } from '../phone/look.ts';
+import { until } from '../phone/pause.ts';
+
+/** From nothing: the app is ended, opened, and led to the screen. @throws StepFailed */
+export async function reach(
+  device: Device,
+  app: DeviceApp,
+  screen: IntentScreen,
+  onFirst: (first: Look) => void = () => {},
+): Promise<void> {
+  await device.run(`am force-stop ${app.appId}`);
+  await launch(device, app);
+  const first = await look(device);
+  onFirst(first);
+  if (!screen.reach && !(screen.activity && first.activity.endsWith(screen.activity)))
+    throw new StepFailed(
+      'reach',
+      `fenlok.yaml has no way to it: write \`reach:\` steps, or take them from a roam`,
+    );
+  await follow(device, app, screen.reach ?? []);
+  await arrive(device, screen);
+}
+
+export async function follow(device: Device, app: DeviceApp, steps: readonly Step[]): Promise<void> {
+  for (const step of steps) await act(device, app, step);
+}
+
+const ARRIVES_WITHIN_MS = 5_000;
+
+async function arrive(device: Device, { activity }: IntentScreen): Promise<void> {
+  if (!activity) return;
+  let now = '';
+  const arrived = await until(async () => {
+    now = (await look(device)).activity;
+    return now.endsWith(activity);
+  }, ARRIVES_WITHIN_MS);
+  if (!arrived)
+    throw new StepFailed('arrive', `expected ${activity} in front, found ${now || 'nothing of the app'}`);
+}

@@ -1,0 +1,18 @@
+import type { ScreenDrill } from './drill.ts';
+
+const CLOSED = '0';
+const SHARE = 0.75;
+
+/** A foldable is folded and unfolded; of any other device the display is made smaller for a while, as in a split screen. */
+export const resize = {
+  id: 'resize',
+  says: 'folded and unfolded, or made smaller and whole again',
+  run: async ({ borrow, device: { info }, lookAway, restore }) => {
+    const [setting, value] = info.isFoldable
+      ? (['posture', CLOSED] as const)
+      : (['size', `${info.widthPx}x${Math.round(info.heightPx * SHARE)}`] as const);
+    await borrow(setting, value);
+    await lookAway();
+    await restore(setting);
+  },
+} satisfies ScreenDrill;

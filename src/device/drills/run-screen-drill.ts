@@ -1,0 +1,146 @@
+/** Runs a drill on one screen: reach it, change something, leave and come back, look, and walk back. */
+import type { BuildKey } from '../../core/model/candidate.ts';
+import type { Cell } from '../../core/model/cell.ts';
+import type { IntentScreen } from '../../core/model/intent.ts';
+import type { DrillLine } from '../../core/model/trace.ts';
+import type { Borrower } from '../borrow/borrower.ts';
+import type { Device } from '../bridge/device.ts';
+import { StepFailed } from '../phone/act.ts';
+import { type DeviceApp, type LogLine, launch, logMoment, logSince, processOf } from '../phone/app.ts';
+import { type Look, look, NoDump } from '../phone/look.ts';
+import { pause, until } from '../phone/pause.ts';
+import type { Act, ScreenDrill } from './drill.ts';
+import { follow, reach } from './reach.ts';
+
+export interface DrillSubject {
+  device: Device;
+  app: DeviceApp;
+  borrower: Borrower;
+  /** Of the app that is installed. */
+  build: BuildKey;
+  /** Of the device as it is set: language, theme, text size, orientation. */
+  cell: Omit<Cell, 'screen' | 'procedure' | 'step'>;
+}
+
+const STOPS_WITHIN_MS = 6_000;
+const GONE_WITHIN_MS = 3_000;
+// A second look, to tell what changes by itself.
+const AGAIN_MS = 60;
+const MOST_BACKS = 10;
+
+/** @returns the lines of its trace; what the app or the device did wrong is in them. @throws OutOfReach */
+export async function runScreenDrill(
+  drill: ScreenDrill,
+  subject: DrillSubject,
+  screen: IntentScreen,
+): Promise<DrillLine[]> {
+  const { app, borrower, build, cell, device } = subject;
+  const lines: DrillLine[] = [];
+  const write: Act['write'] = (kind, line) => {
+    lines.push({ at: new Date().toISOString(), kind, ...line } as DrillLine);
+  };
+  const see = (step: string, { activity, hierarchy }: Look) =>
+    write('screen.seen', { step, activity, hierarchy });
+  const seeProcess = async (step: string) =>
+    write('process.seen', { step, ...(await processOf(device, app.appId)) });
+  write('drill.began', {
+    drill: drill.id,
+    cell: { ...cell, screen: screen.id, procedure: drill.id, step: '' },
+    appId: app.appId,
+    build,
+    deviceId: device.info.id,
+    sdk: device.info.sdk,
+    densityDpi: device.info.densityDpi,
+  });
+  const began = await logMoment(device);
+  // lines of the same moment that were there already
+  let logged: LogLine[] = await logSince(device, began);
+  /** Lines of the app that were not written down yet. */
+  const writeLog = async () => {
+    const fresh = (await logSince(device, began)).slice(logged.length);
+    logged = [...logged, ...fresh];
+    for (const { message, pid, tag } of ofApp(fresh, logged, app.appId))
+      write('log.line', { tag, pid, message });
+  };
+  try {
+    await reach(device, app, screen, (first) => see('first', first));
+    see('reached', await look(device));
+    await follow(device, app, screen.change);
+    const before = await look(device);
+    see('before', before);
+    await seeProcess('before');
+    await pause(AGAIN_MS);
+    await writeLog();
+    see('before-again', await look(device));
+    const moment = await logMoment(device);
+    await drill.run({
+      device,
+      app,
+      write,
+      run: async (line) => {
+        const { code } = await device.run(line);
+        write('command.ran', { line, code });
+      },
+      press: async (key) => {
+        await device.run(`input keyevent ${key}`);
+      },
+      launch: async () => {
+        write('start.timed', await launch(device, app));
+      },
+      untilStopped: async () => {
+        await until(
+          async () => (await logSince(device, moment)).some((line) => isStop(line, before.activity)),
+          STOPS_WITHIN_MS,
+        );
+      },
+      untilGone: async () => {
+        await until(async () => !(await processOf(device, app.appId)), GONE_WITHIN_MS);
+        await seeProcess('away');
+      },
+      borrow: (setting, value) => borrower.borrow(setting, value),
+      restore: (setting) => borrower.restore(setting),
+      lookAway: async () => see('away', await look(device)),
+    });
+    see('after', await look(device));
+    await seeProcess('after');
+    await writeLog();
+    if (drill.walksBack) await walkBack(device, app, see);
+  } catch (error) {
+    if (!(error instanceof StepFailed || error instanceof NoDump)) throw error;
+    write('drill.stopped', { step: error instanceof StepFailed ? error.step : 'dump', why: error.message });
+  }
+  await writeLog();
+  write('drill.ended', {});
+  return lines;
+}
+
+/** `wm_on_stop_called: [token,class,reason]` */
+const isStop = ({ message, tag }: LogLine, activity: string): boolean => {
+  const className = activity.split('/')[1] ?? '';
+  return tag === 'wm_on_stop_called' && message.includes(className);
+};
+
+/** Lines that name the app, or come from one of its processes. */
+function ofApp(fresh: readonly LogLine[], all: readonly LogLine[], appId: string): LogLine[] {
+  const pids = new Set(
+    all.flatMap(({ message, tag }) =>
+      tag === 'am_proc_start' && message.includes(`,${appId},`)
+        ? [Number(message.replace('[', '').split(',')[1])]
+        : [],
+    ),
+  );
+  return fresh.filter(({ message, pid }) => pids.has(pid) || message.includes(appId));
+}
+
+async function walkBack(
+  device: Device,
+  { appId }: DeviceApp,
+  see: (step: string, seen: Look) => void,
+): Promise<void> {
+  for (let n = 1; n <= MOST_BACKS; n++) {
+    await device.run('input keyevent BACK');
+    const seen = await look(device);
+    see(`back-${n}`, seen);
+    if (!seen.activity.startsWith(`${appId}/`)) return;
+  }
+}

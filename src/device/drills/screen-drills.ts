@@ -1,0 +1,31 @@
+import { back } from './back.ts';
+import { backgroundServices } from './background-services.ts';
+import { covered } from './covered.ts';
+import { discard } from './discard.ts';
+import type { ScreenDrill } from './drill.ts';
+import { homeAndReturn } from './home-and-return.ts';
+import { locationOff } from './location-off.ts';
+import { lowBattery } from './low-battery.ts';
+import { networkLost } from './network-lost.ts';
+import { processDeath } from './process-death.ts';
+import { recents } from './recents.ts';
+import { resize } from './resize.ts';
+import { rotate } from './rotate.ts';
+import { screenOff } from './screen-off.ts';
+
+/** Every drill that is run on each screen, in the order in which they are run. */
+export const allScreenDrills: readonly ScreenDrill[] = [
+  back,
+  backgroundServices,
+  homeAndReturn,
+  recents,
+  covered,
+  screenOff,
+  rotate,
+  resize,
+  discard,
+  processDeath,
+  networkLost,
+  lowBattery,
+  locationOff,
+];

@@ -1,0 +1,98 @@
+/** Steps of the intent file, carried out on a device: elements are found in a dump, then touched. */
+import { area, type Box, intersect } from '../../core/model/geometry.ts';
+import type { Step } from '../../core/model/intent.ts';
+import { isField, placeNodes, type UiNode, visibleBounds } from '../../core/model/ui-tree.ts';
+import type { Device } from '../bridge/device.ts';
+import type { DeviceApp } from './app.ts';
+import { type Look, look } from './look.ts';
+import { quoteShell } from './quote-shell.ts';
+
+/** A step that could not be carried out, and why. */
+export class StepFailed extends Error {
+  readonly step: string;
+  constructor(step: string, why: string) {
+    super(why);
+    this.step = step;
+  }
+}
+
+export function sayStep(step: Step): string {
+  if ('tap' in step) return `tap ${step.tap}`;
+  if ('type' in step) return `type into ${step.into}`;
+  if ('scroll' in step) return `scroll ${step.scroll}`;
+  if ('press' in step) return `press ${step.press}`;
+  return `open ${step.open}`;
+}
+
+/** @throws StepFailed */
+export async function act(device: Device, app: DeviceApp, step: Step): Promise<void> {
+  if ('press' in step) await device.run(`input keyevent ${step.press === 'back' ? 'BACK' : 'HOME'}`);
+  else if ('scroll' in step) await scroll(device, await look(device), step.scroll, step);
+  else if ('open' in step)
+    await device.run(`am start -W -a android.intent.action.VIEW -d ${quoteShell(step.open)} ${app.appId}`);
+  else if ('tap' in step) await tapOn(device, step.tap, step);
+  else {
+    // the platform's tool has a key map of ASCII alone
+    if (!/^[\x20-\x7e]*$/.test(step.type))
+      throw new StepFailed(sayStep(step), `"${step.type}": only ASCII can be typed over the bridge`);
+    await tapOn(device, step.into, step);
+    await device.run(`input text ${quoteShell(step.type.replaceAll(' ', '%s'))}`);
+  }
+}
+
+const SCROLLS = 8;
+
+/** What is not there may be further down. */
+async function tapOn(device: Device, name: string, step: Step): Promise<void> {
+  let seen = await look(device);
+  for (let scrolls = 0; scrolls <= SCROLLS; scrolls++) {
+    const box = findElement(seen.tree, name);
+    if (box) {
+      await tap(device, box);
+      return;
+    }
+    const before = seen.hierarchy;
+    if (!scrollerOf(seen.tree)) break;
+    await scroll(device, seen, 'down', step);
+    seen = await look(device);
+    if (seen.hierarchy === before) break;
+  }
+  throw new StepFailed(sayStep(step), `there is no "${name}" on ${seen.activity || 'the screen in front'}`);
+}
+
+export async function tap(device: Device, { height, width, x, y }: Box): Promise<void> {
+  await device.run(`input tap ${Math.round(x + width / 2)} ${Math.round(y + height / 2)}`);
+}
+
+/** By id, else by text, else by label; the first that can be seen. */
+export function findElement(root: UiNode, name: string): Box | undefined {
+  const placed = placeNodes(root);
+  for (const of of [(node: UiNode) => node.id, (node: UiNode) => node.text, (node: UiNode) => node.label])
+    for (const one of placed) {
+      const box = visibleBounds(one, root.bounds);
+      if (of(one.node) === name && one.node.visible && area(box) > 0) return box;
+    }
+  return undefined;
+}
+
+const scrollerOf = (root: UiNode): UiNode | undefined =>
+  placeNodes(root)
+    .map(({ node }) => node)
+    .filter((node) => node.scrollable && !isField(node))
+    .sort((a, b) => area(b.bounds) - area(a.bounds))[0];
+
+async function scroll(
+  device: Device,
+  { activity, tree }: Look,
+  way: 'down' | 'up',
+  step: Step,
+): Promise<void> {
+  const scroller = scrollerOf(tree);
+  if (!scroller) throw new StepFailed(sayStep(step), `nothing scrolls on ${activity}`);
+  const { height, width, x, y } = intersect(scroller.bounds, tree.bounds);
+  const [from, to] = way === 'down' ? [0.75, 0.3] : [0.3, 0.75];
+  const middle = Math.round(x + width / 2);
+  await device.run(
+    `input swipe ${middle} ${Math.round(y + height * from)} ${middle} ${Math.round(y + height * to)} 300`,
+  );
+}

@@ -1,0 +1,46 @@
+/** What is in front on a device: the OS's UI hierarchy dump, and the activity that it belongs to. */
+import { readHierarchy } from '../../core/formats/android/hierarchy.ts';
+import { unwrap } from '../../core/model/problem.ts';
+import type { UiNode } from '../../core/model/ui-tree.ts';
+import type { Device } from '../bridge/device.ts';
+import { pause } from './pause.ts';
+
+export interface Look {
+  /** `example.app/.MainActivity`; empty where nothing is resumed. */
+  activity: string;
+  hierarchy: string;
+  tree: UiNode;
+}
+
+/** The platform gave no dump, however often it was asked. */
+export class NoDump extends Error {}
+
+const TRIES = 25;
+const LONGEST_PAUSE_MS = 400;
+
+/**
+ * Asked again while the screen moves ("could not get idle state").
+ *
+ * @throws NoDump
+ */
+export async function look(device: Device): Promise<Look> {
+  let said = '';
+  for (let tries = 0; tries < TRIES; tries++) {
+    const text = new TextDecoder().decode(await device.bytes(LINE));
+    const hierarchy = /<hierarchy[\s\S]*<\/hierarchy>/.exec(text)?.[0];
+    if (hierarchy) {
+      const tree = unwrap(await readHierarchy(`${device.serial}, dump`, hierarchy));
+      return { activity: activityIn(text), hierarchy, tree };
+    }
+    said = text.trim().split('\n')[0] ?? '';
+    await pause(Math.min(LONGEST_PAUSE_MS, 20 * (tries + 1)));
+  }
+  throw new NoDump(`${device.serial} gives no dump of its screen: ${said || 'nothing was printed'}`);
+}
+
+const LINE =
+  'uiautomator dump /dev/tty 2>&1; dumpsys activity activities | grep -E "ResumedActivity|mResumedActivity"';
+
+/** The first one that is told: of several displays the one in front. */
+const activityIn = (text: string): string =>
+  /ResumedActivity[=:]\s*ActivityRecord\{\S+ \S+ (\S+\/\S+)/.exec(text)?.[1] ?? '';
