@@ -29,15 +29,20 @@ export type ExitCode = (typeof exitCode)[keyof typeof exitCode];
 export class WrongCall extends Error {}
 
 /** A line on stderr that is rewritten in a terminal, and said once at the end elsewhere. */
-export function progress(io: Io, label: string): (done: number, total: number) => void {
+export function progress(io: Io, label: string): (done: number, total: number, detail?: string) => void {
   let said = false;
-  return (done, total) => {
+  let widest = 0;
+  return (done, total, detail = '') => {
     if (io.errIsTerminal) {
       const width = 24;
       const filled = total === 0 ? width : Math.round((done / total) * width);
-      io.err(
-        `\r${label}  ${'■'.repeat(filled)}${'·'.repeat(width - filled)} ${done}/${total}${done === total ? '\n' : ''}`,
-      );
+      const line =
+        `${label}  ${'■'.repeat(filled)}${'·'.repeat(width - filled)} ${done}/${total}  ${detail}`.slice(
+          0,
+          io.columns,
+        );
+      widest = Math.max(widest, line.length);
+      io.err(`\r${line.padEnd(widest)}${done === total ? '\n' : ''}`);
     } else if (done === total && !said) {
       said = true;
       io.err(`${label}  ${done}/${total}\n`);

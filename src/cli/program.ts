@@ -12,6 +12,7 @@ const COMMANDS: Record<string, () => Promise<AddCommand>> = {
   demo: async () => (await import('./commands/demo.ts')).demoCommand,
   start: async () => (await import('./commands/start.ts')).startCommand,
   read: async () => (await import('./commands/read.ts')).readCommand,
+  drill: async () => (await import('./commands/drill.ts')).drillCommand,
   add: async () => (await import('./commands/add.ts')).addCommand,
   judge: async () => (await import('./commands/judge.ts')).judgeCommand,
   rule: async () => (await import('./commands/rule.ts')).ruleCommand,
@@ -59,6 +60,10 @@ function configure(command: Command, io: Io): void {
   for (const child of command.commands) configure(child, io);
 }
 
+// by its name, so that no command waits for the bridge to load
+const isOutOfReach = (error: unknown): error is Error =>
+  error instanceof Error && error.name === 'OutOfReach';
+
 function explain(error: unknown, io: Io, debug: boolean): ExitCode {
   // commander has said it already; help asked for is no error
   if (error instanceof CommanderError) return error.exitCode === 0 ? exitCode.done : exitCode.wrongCall;
@@ -70,6 +75,10 @@ function explain(error: unknown, io: Io, debug: boolean): ExitCode {
   if (error instanceof UnreadableError) {
     io.err(`fenlok: ${printableText(sayProblem(error.problem))}\n`);
     return exitCode.unreadable;
+  }
+  if (isOutOfReach(error)) {
+    io.err(`fenlok: ${printableText(error.message)}\n`);
+    return exitCode.outOfReach;
   }
   if (error instanceof WrongCall) {
     io.err(`fenlok: ${error.message}\n`);

@@ -1,10 +1,14 @@
+import { spawn } from 'node:child_process';
 import { copyFile, mkdir, rm } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { plannedCells } from '../../core/checklist/coverage.ts';
 import type { Capture } from '../../core/model/capture.ts';
+import { type DrillId, drillIds } from '../../core/model/drill.ts';
 import { intentSchema } from '../../core/model/intent.ts';
+import type { CoverageCell } from '../../core/model/judgement.ts';
 import { textReport } from '../../core/reports/text.ts';
+import { sayStepOf } from '../../device/drills/plan.ts';
 import { addCapture, addPackage, exists, openDossier } from '../../node/dossier.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { readYaml } from '../../node/read-yaml.ts';
@@ -22,7 +26,7 @@ const DATA = fileURLToPath(new URL('../../../demo/kelpline/', import.meta.url));
 export const demoCommand: AddCommand = (program, io) => {
   program
     .command('demo')
-    .description('run the whole job on a made-up app: read its packages, capture its screens, judge')
+    .description('run the whole job on a made-up app: read its packages, drill it on stand-in phones, judge')
     .option('--out <folder>', 'where to put it', 'fenlok-demo')
     .option('--all', 'print every item and finding')
     .option('--json', 'print the judgement as JSON')
@@ -33,10 +37,8 @@ export const demoCommand: AddCommand = (program, io) => {
     .action(async (options: { out: string; all?: boolean; json?: boolean }) => {
       const out = inCwd(io, options.out);
       await prepare(out);
-      const android = { dossier: 'dossier', package: ANDROID_PACKAGE, what: 'screens', cells: () => true };
-      await captureScreens(out, android, io);
-      const ios = { dossier: IOS_DOSSIER, package: 'kelpline.ipa', what: 'iOS screens', cells: isPlain };
-      await captureScreens(out, ios, io);
+      await drillPhones(out, io);
+      await captureIos(out, io);
       const { judgement, reports } = await judgeAndReport({ ...io, cwd: out }, { dossier: 'dossier' });
       io.out(
         options.json
@@ -84,58 +86,111 @@ async function prepare(out: string): Promise<void> {
     if (await exists(join(folder, 'dossier.json'))) await rm(folder, { recursive: true });
 }
 
-type PlannedCell = ReturnType<typeof plannedCells>[number];
+/**
+ * Boots two stand-in phones, each a process of its own, and drives them straight over TCP: one is captured screen by screen, the
+ * other put through the drills.
+ */
+async function drillPhones(out: string, io: Io): Promise<void> {
+  const folder = join(out, 'dossier');
+  const file = join(DATA, ANDROID_PACKAGE);
+  io.err(`Reading ${relative(io.cwd, file) || file}\n`);
+  await addPackage(folder, file);
+  const dossier = await openDossier(folder);
+  const { value: intent } = await readYaml(join(out, 'fenlok.yaml'), intentSchema);
+  const { drillDevice } = await import('../../device/drill-session.ts');
+  const { openDevice } = await import('../../device/bridge/open-device.ts');
+  const stateFolder = join(out, 'state');
+  const phones = await Promise.all([bootPhone(file), bootPhone(file)]);
+  const work: DrillId[][] = [['capture-sweep'], drillIds.filter((id) => id !== 'capture-sweep')];
+  const show = progress(io, 'Capturing and drilling on two stand-in phones');
+  const total = [0, 0];
+  const done = [0, 0];
+  const tell = (detail?: string) => {
+    if (total.every((count) => count > 0)) show(done[0]! + done[1]!, total[0]! + total[1]!, detail);
+  };
+  try {
+    await Promise.all(
+      phones.map(async ({ address }, i) => {
+        const device = await openDevice(address, { stateFolder });
+        try {
+          await drillDevice(device, {
+            dossier,
+            intent,
+            stateFolder,
+            wanted: { drills: work[i]! },
+            signal: io.signal,
+            onPlan: ({ steps }) => {
+              total[i] = steps.length;
+            },
+            onStep: (step) => tell(sayStepOf(step)),
+            onResult: () => {
+              done[i]! += 1;
+              tell();
+            },
+          });
+        } finally {
+          await device.close();
+        }
+      }),
+    );
+  } finally {
+    for (const { stop } of phones) stop();
+  }
+}
+
+/** A stand-in phone as its own process, so that it paints while this one measures. */
+async function bootPhone(apk: string): Promise<{ address: string; stop(): void }> {
+  const bin = fileURLToPath(new URL('../bin.js', import.meta.url));
+  const args = [bin, 'standin', 'phone', '--package', apk, '--json'];
+  const child = spawn(process.execPath, args, { stdio: ['ignore', 'pipe', 'ignore'] });
+  const address = await new Promise<string>((resolve, reject) => {
+    child.stdout.once('data', (line: Buffer) =>
+      resolve((JSON.parse(line.toString()) as { address: string }).address),
+    );
+    child.once('exit', (code) => reject(new Error(`the stand-in phone did not boot (exit code ${code})`)));
+  });
+  return { address, stop: () => child.kill('SIGINT') };
+}
 
 // Drawing and packing run beside one another.
 const AT_ONCE = 2;
 
-/** Installs the package on the stand-in phone and captures the planned cells. */
-async function captureScreens(
-  out: string,
-  of: { dossier: string; package: string; what: string; cells: (cell: PlannedCell) => boolean },
-  io: Io,
-): Promise<void> {
+/** The same app as an iOS build: what a UI test there would write of its screens, as they are, in the source language. */
+async function captureIos(out: string, io: Io): Promise<void> {
   // only here, so that the other commands need not wait for fonts and layout to load
   const { kelpline } = await import('../../standins/phone/apps/kelpline/kelpline.ts');
   const { TREE_CARRIES } = await import('../../standins/phone/screen/dump-tree.ts');
   const { startPhone } = await import('../../standins/phone/phone.ts');
   const { shapes } = await import('../../standins/phone/shapes.ts');
-  const folder = join(out, of.dossier);
-  const file = join(DATA, of.package);
+  const folder = join(out, IOS_DOSSIER);
+  const file = join(DATA, 'kelpline.ipa');
   io.err(`Reading ${relative(io.cwd, file) || file}\n`);
   await addPackage(folder, file);
   const dossier = await openDossier(folder);
   const { value: intent } = await readYaml(join(out, 'fenlok.yaml'), intentSchema);
-  const cells = plannedCells(intent).filter(of.cells);
-  const tell = progress(io, `Capturing ${of.what} on the stand-in phone`);
+  const cells = plannedCells(intent).filter(isPlain);
+  const tell = progress(io, 'Drawing iOS screens');
   await withPackage(join(DATA, ANDROID_PACKAGE), (apk) =>
     withPackage(file, async (installed) => {
       const phone = startPhone(shapes.common, installed, kelpline, apk);
-      const { platform } = installed.app;
       let next = 0;
       let done = 0;
       const work = async () => {
         while (next < cells.length) {
           io.signal.throwIfAborted();
           const cell = cells[next++]!;
-          const shown = await phone.show(cell);
+          const { png, tree } = await phone.show(cell);
           const capture: Capture = {
             fenlok: 'capture/1',
-            platform,
+            platform: 'ios',
             build: dossier.candidate.build,
             cell: { ...cell, device: phone.shape.name },
             densityDpi: phone.shape.densityDpi,
             picture: 'screen.png',
-            // Android has a dump of its own; on iOS a UI test writes the tree
-            ...(platform === 'android'
-              ? { hierarchy: 'screen.xml', carries: [] }
-              : { tree: shown.tree, carries: [...TREE_CARRIES] }),
+            tree,
+            carries: [...TREE_CARRIES],
           };
-          await addCapture(dossier, `${cell.screen}.json`, {
-            capture,
-            picture: shown.png,
-            ...(platform === 'android' && { hierarchyXml: shown.hierarchyXml }),
-          });
+          await addCapture(dossier, `${cell.screen}.json`, { capture, picture: png });
           tell(++done, cells.length);
         }
       };
@@ -144,6 +199,5 @@ async function captureScreens(
   );
 }
 
-/** On iOS the screens as they are, in the source language. */
-const isPlain = ({ locale, orientation, procedure, textScale }: PlannedCell): boolean =>
+const isPlain = ({ locale, orientation, procedure, textScale }: CoverageCell['cell']): boolean =>
   locale === 'en' && orientation === 'portrait' && procedure === 'as-is' && textScale === 1;

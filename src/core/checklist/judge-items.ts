@@ -11,6 +11,7 @@ export interface ItemEvidence {
   reports: readonly CheckReport[];
   signOffs: ReadonlyMap<string, SignOff>;
   coverage: readonly CoverageCell[];
+  drills: readonly CoverageCell[];
   /** Ids of drills of which there is a run. */
   drillsRun: ReadonlySet<string>;
   platform: Platform;
@@ -111,7 +112,7 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
 
 /** Whether the drill was run where it should have been, and what was found by it. */
 function drillPart(drill: string, evidence: ItemEvidence): Part {
-  const { coverage, drillsRun, platform } = evidence;
+  const { coverage, drills, drillsRun, platform } = evidence;
   const untested = (why: string): Part => ({ outcome: 'untested', why, findings: [] });
   if (platform !== 'android' && drill !== 'capture-sweep')
     return untested(
@@ -125,9 +126,8 @@ function drillPart(drill: string, evidence: ItemEvidence): Part {
   const notRun = `Not run yet: fenlok drill ${drill}`;
   if (!isDrill(drill))
     return untested(`Needs the drill "${drill}", which this version cannot run; a person can sign for it.`);
-  if (!isScreenDrill(drill))
-    return drillsRun.has(drill) ? { outcome: 'passed', why: 'It was run.', findings: [] } : untested(notRun);
-  const cells = coverage.filter(({ cell }) => cell.procedure === drill);
+  if (!isScreenDrill(drill)) return drillsRun.has(drill) ? foundBy(drill, evidence) : untested(notRun);
+  const cells = drills.filter(({ cell }) => cell.procedure === drill);
   if (cells.length === 0) return untested(`${notRun} (no screens are named in fenlok.yaml).`);
   const findings = cells.flatMap((cell) => cell.findings);
   const outcome = worstOf(cells.map((cell) => cell.outcome)) ?? 'untested';
@@ -147,6 +147,18 @@ function drillPart(drill: string, evidence: ItemEvidence): Part {
     };
   if (outcome === 'passed') return { outcome, why: `${cells.length} screens stood it.`, findings };
   return { outcome, why: `Departs on ${onScreens}.${loud}`, findings };
+}
+
+function foundBy(drill: string, { reports, strict }: ItemEvidence): Part {
+  const findings = reports
+    .flatMap((report) => report.findings)
+    .filter(({ occurrences }) => occurrences.some(({ cell }) => cell?.procedure === drill));
+  const outcome = worstOf([...findings.map((finding) => outcomeOf(finding, strict)), 'passed']) ?? 'passed';
+  const why =
+    findings.length > 0
+      ? `It was run, with ${count(findings.length, 'finding')}.`
+      : 'It was run, and found nothing.';
+  return { outcome, why, findings: findings.map(({ id }) => id) };
 }
 
 const isDrill = (id: string): boolean => (drillIds as readonly string[]).includes(id);

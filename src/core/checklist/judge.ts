@@ -49,14 +49,13 @@ export function judge(input: JudgeInput): Judgement {
     new Set(checklist.items.map(({ id }) => id)),
     candidate.build,
   );
-  const coverage = [
-    ...coverCells(facts, ruled.findings, intent, strict),
-    ...coverDrills(facts, ruled.findings, intent, candidate.platform, strict),
-  ];
+  const coverage = coverCells(facts, ruled.findings, intent, strict);
+  const drills = coverDrills(facts, ruled.findings, intent, candidate.platform, strict);
   const items = judgeItems(checklist.items, {
     reports: ruledReports,
     signOffs: signOffs.holding,
     coverage,
+    drills,
     drillsRun: new Set(facts.of('drill-run').map(({ drill }) => drill)),
     platform: candidate.platform,
     strict,
@@ -75,6 +74,7 @@ export function judge(input: JudgeInput): Judgement {
     lapsed: ruled.lapsed,
     lapsedSignOffs: signOffs.lapsed,
     coverage,
+    drills,
     variants: variantMatrix(facts, intent, troubledResources(ruled.findings)),
     twins: themeTwins(facts, intent, ruled.findings, (finding) => outcomeOf(finding, strict)),
     assertedEvidence: facts.of('capture').filter((fact) => fact.buildBasis === 'asserted').length,

@@ -96,6 +96,8 @@ export const judgementSchema = z.strictObject({
   lapsed: z.array(z.strictObject({ ruling: rulingSchema, why: z.string() })),
   lapsedSignOffs: z.array(z.strictObject({ signOff: signOffSchema, why: z.string() })),
   coverage: z.array(coverageCellSchema),
+  /** Screens by drills that were run on a device, or should be. */
+  drills: z.array(coverageCellSchema),
   variants: variantMatrixSchema,
   /** By screen, from the captures in the source language at 100 %. */
   twins: z.array(themeTwinsSchema),

@@ -1,11 +1,13 @@
 /** A device over an open line of the bridge, whichever way it leads. */
 import type { Adb } from '@yume-chan/adb';
+import { pause } from '../phone/pause.ts';
 import type { Device, DeviceInfo, Ran, RunOptions } from './device.ts';
 import { OutOfReach } from './out-of-reach.ts';
 
 const TIMEOUT_MS = 30_000;
 const OUTPUT_LIMIT_BYTES = 64 * 2 ** 20;
 const RECONNECTS = 5;
+const LEAVES_WITHIN_MS = 50;
 const RECONNECT_PAUSE_MS = 300;
 
 export async function deviceOn(serial: string, connect: () => Promise<Adb>): Promise<Device> {
@@ -47,10 +49,9 @@ export async function deviceOn(serial: string, connect: () => Promise<Adb>): Pro
       return await Promise.race([work(stop.signal), late, leaves]);
     } catch (error) {
       if (error instanceof OutOfReach) throw error;
-      // streams end with errors of their own when the line goes
-      throw gone
-        ? lost(serial)
-        : new OutOfReach('gone', `${serial}: ${(error as Error).message}`, { cause: error });
+      // streams end with errors of their own when the line goes, a moment before it is known
+      await Promise.race([leaves, pause(LEAVES_WITHIN_MS)]);
+      throw error;
     } finally {
       clearTimeout(timer);
       late.catch(() => {});

@@ -5,7 +5,7 @@ const SETTING = 'global/always_finish_activities';
 /** Some systems read the setting only at boot, or when its own page flips it: then nothing is destroyed, and the run is invalid. */
 export const discard = {
   id: 'discard',
-  says: 'left, destroyed meanwhile by "Don\'t keep activities", and opened again',
+  says: 'left, destroyed meanwhile by the system, and opened again',
   run: async ({ borrow, launch, press, restore, untilStopped }) => {
     await borrow(SETTING, '1');
     await press('HOME');

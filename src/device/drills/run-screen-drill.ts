@@ -9,7 +9,8 @@ import { StepFailed } from '../phone/act.ts';
 import { type DeviceApp, type LogLine, launch, logMoment, logSince, processOf } from '../phone/app.ts';
 import { type Look, look, NoDump } from '../phone/look.ts';
 import { pause, until } from '../phone/pause.ts';
-import type { Act, ScreenDrill } from './drill.ts';
+import { beginTrace } from './begin-trace.ts';
+import type { ScreenDrill } from './drill.ts';
 import { follow, reach } from './reach.ts';
 
 export interface DrillSubject {
@@ -34,24 +35,12 @@ export async function runScreenDrill(
   subject: DrillSubject,
   screen: IntentScreen,
 ): Promise<DrillLine[]> {
-  const { app, borrower, build, cell, device } = subject;
-  const lines: DrillLine[] = [];
-  const write: Act['write'] = (kind, line) => {
-    lines.push({ at: new Date().toISOString(), kind, ...line } as DrillLine);
-  };
+  const { app, borrower, device } = subject;
+  const { lines, write } = beginTrace(subject, drill.id, screen.id);
   const see = (step: string, { activity, hierarchy }: Look) =>
     write('screen.seen', { step, activity, hierarchy });
   const seeProcess = async (step: string) =>
     write('process.seen', { step, ...(await processOf(device, app.appId)) });
-  write('drill.began', {
-    drill: drill.id,
-    cell: { ...cell, screen: screen.id, procedure: drill.id, step: '' },
-    appId: app.appId,
-    build,
-    deviceId: device.info.id,
-    sdk: device.info.sdk,
-    densityDpi: device.info.densityDpi,
-  });
   const began = await logMoment(device);
   // lines of the same moment that were there already
   let logged: LogLine[] = await logSince(device, began);

@@ -6,6 +6,7 @@
 import { createHash } from 'node:crypto';
 import type { CatalogueEvidence } from '../../../src/core/areas/observer.ts';
 import { observers } from '../../../src/core/areas/observers.ts';
+import { drillTrace, formScreen, startScreen } from '../../support/drill-trace.ts';
 import { appEvidence, box, canvas, screenEvidence, ui } from '../../support/facts.ts';
 
 // the last digits of a power may differ between engines
@@ -35,6 +36,7 @@ const RECORDED: Record<string, string> = {
   'icon-contrast 2': '27bd5d8412a900ff',
   'screen-texts 2': 'db1c4df9e7d14cd1',
   'places 1': 'fb653a82b0761380',
+  'drill-run 1': '3bb1511e9bb88678',
 };
 
 const pixels = canvas(200, 400, [250, 250, 250]);
@@ -135,6 +137,16 @@ const catalogue: CatalogueEvidence = {
   },
 };
 
+const trace = drillTrace({
+  drill: 'process-death',
+  seen: { before: formScreen({ note: 'Hi', scrolledPx: 30 }), 'back-1': startScreen },
+  processes: { away: null, after: { pid: 9, startTicks: 95 } },
+  more: [
+    { at: '2026-11-23T10:00:00Z', kind: 'setting.put-back', setting: 'night', was: 'no', now: 'no' },
+    { at: '2026-11-23T10:00:00Z', kind: 'services.seen', step: 'after', services: ['a.B'] },
+  ],
+});
+
 test.each(observers.map((observer) => [`${observer.id} ${observer.version}`, observer] as const))(
   '%s gives what it gave',
   (name, observer) => {
@@ -143,7 +155,9 @@ test.each(observers.map((observer) => [`${observer.id} ${observer.version}`, obs
         ? [...observer.observe(screen)]
         : observer.reads === 'catalogue'
           ? [...observer.observe(catalogue)]
-          : [app, ios].flatMap((of) => [...observer.observe(of)]);
+          : observer.reads === 'trace'
+            ? [...observer.observe(trace)]
+            : [app, ios].flatMap((of) => [...observer.observe(of)]);
     expect(facts.length).toBeGreaterThan(0);
     expect(createHash('sha256').update(JSON.stringify(facts, roundNumbers)).digest('hex').slice(0, 16)).toBe(
       RECORDED[name],

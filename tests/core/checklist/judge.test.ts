@@ -75,7 +75,7 @@ const screen = observeScreen(
 );
 
 const planned = anIntent({
-  screens: [{ id: 'home' }],
+  screens: [{ id: 'home', change: [] }],
   coverage: [{ procedure: 'as-is', themes: ['light'], textScales: [1], orientations: ['portrait'] }],
 });
 
@@ -239,7 +239,10 @@ describe('sign-offs', () => {
 
 describe('coverage', () => {
   const intent = anIntent({
-    screens: [{ id: 'home' }, { id: 'settings' }],
+    screens: [
+      { id: 'home', change: [] },
+      { id: 'settings', change: [] },
+    ],
     coverage: [
       {
         procedure: 'as-is',

@@ -146,7 +146,7 @@ function chainOf(seen: readonly SeenLine[], appId: string): DrillRunFact['backCh
 function whileAway(lines: readonly (TraceLine | DrillLine)[]): DrillLineOf<'log.line'>[] {
   const seen = (step: string) => lines.findIndex((line) => line.kind === 'screen.seen' && line.step === step);
   const [from, to] = [seen('before-again'), seen('back-1')];
-  return lines.slice(from < 0 ? 0 : from, to < 0 ? undefined : to).filter(isKind('log.line'));
+  return lines.slice(Math.max(from, 0), to < 0 ? undefined : to).filter(isKind('log.line'));
 }
 
 /** `wm_on_create_called: [token,class,reason]` and its like (EventLogTags.logtags of the activity manager). */

@@ -18,23 +18,27 @@ export const wayBack = {
     const runs = lastRuns(facts);
     const undisturbed = runs.filter(({ backChain, drill }) => drill === 'back' && backChain);
     for (const run of runs) {
-      const { backChain, cell, deviceId, drill } = run;
-      if (!backChain || classOfRun(run).kind === 'invalid') continue;
-      const plain = undisturbed.find((one) => one.deviceId === deviceId && one.cell.screen === cell.screen);
-      const fault =
-        drill === 'back'
-          ? faultOf(run, backChain, intent)
-          : plain && !sameChain(plain.backChain!, backChain)
-            ? 'changed'
-            : undefined;
-      // where the screen itself was lost, that is the finding
-      if (classOfRun(run).kind === 'restarted') continue;
+      const { cell, deviceId, drill } = run;
+      const backChain = chainBeyond(run);
+      // where the screen itself was lost, or the app crashed, that is the finding
+      const isThere = ['restored', 'partly-restored'].includes(classOfRun(run).kind);
+      if (!backChain || !isThere) continue;
+      const twin = undisturbed.find((one) => one.deviceId === deviceId && one.cell.screen === cell.screen);
+      const plain = twin && chainBeyond(twin);
+      const isChanged = plain && !sameChain(plain, backChain);
+      const fault = drill === 'back' ? faultOf(run, backChain, intent) : isChanged ? 'changed' : undefined;
       yield fault
-        ? { outcome: 'failed', cell, draft: draftOf(run, backChain, fault, plain?.backChain) }
+        ? { outcome: 'failed', cell, draft: draftOf(run, backChain, fault, plain) }
         : { outcome: 'passed', cell };
     }
   },
 } satisfies Check;
+
+/** Closing a dialog, or leaving a field, is no step of the way yet. */
+function chainBeyond({ backChain, landed }: DrillRunFact): BackStep[] | undefined {
+  const from = backChain?.findIndex(({ activity }) => activity !== landed?.activity) ?? -1;
+  return from < 0 ? backChain : backChain?.slice(from);
+}
 
 function faultOf({ cell }: DrillRunFact, chain: readonly BackStep[], { screens }: Intent): Fault | undefined {
   if (chain.at(-1)!.activity !== '') return 'trap';

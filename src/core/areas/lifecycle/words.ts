@@ -6,12 +6,12 @@ const DEVICES: Record<string, string> = {
 };
 
 export const lifecycleWords: AreaWords = {
-  'lost-state': ({ after, before, drill, key, what }, { occurrences }) => {
-    const { screen } = occurrences[0]!.cell!;
+  'lost-state': ({ after, before, drill, key, what }) => {
     const loss = LOSSES[String(what)]!;
     return {
-      what: `${loss.what(String(key), String(before))} on ${screen} after ${sayDrill(drill)}`,
-      measured: `before: ${say(before)}; afterwards: ${say(after)}`,
+      what: `${loss.what(String(key), String(before))} after ${sayDrill(drill)}`,
+      measured:
+        what === 'scroll' ? `${after} than before` : `before: ${say(before)}; afterwards: ${say(after)}`,
       required: 'the same as before',
       why: loss.why,
       remedy: REMEDIES[String(drill)] ?? SAVE,
@@ -21,7 +21,7 @@ export const lifecycleWords: AreaWords = {
   'lost-screen': ({ activity, at, drill }, { occurrences }) => {
     const { screen } = occurrences[0]!.cell!;
     return {
-      what: `${screen} does not come back after ${sayDrill(drill)}: ${WHERE[String(at)]}`,
+      what: `The screen does not come back after ${sayDrill(drill)}: ${WHERE[String(at)]}`,
       measured: `in front afterwards: ${activity || 'nothing of the app'}`,
       required: `${screen}, as it was left`,
       why: 'Who was in the middle of something begins again, and what was done there is lost.',
@@ -29,13 +29,12 @@ export const lifecycleWords: AreaWords = {
     };
   },
 
-  'way-back': ({ chain, drill, fault, plain }, { occurrences }) => {
-    const { screen } = occurrences[0]!.cell!;
+  'way-back': ({ chain, drill, fault, plain }) => {
     const ways: Record<string, string> = {
-      trap: `Back never leads out from ${screen}`,
-      out: `Back leads out of the app from ${screen}`,
-      'other-parent': `Back leads from ${screen} to another screen than its parent`,
-      changed: `The way back from ${screen} is another one after ${sayDrill(drill)}`,
+      trap: 'Back never leads out of the app',
+      out: 'Back leads out of the app from deep inside',
+      'other-parent': 'Back leads to another screen than the parent',
+      changed: `The way back is another one after ${sayDrill(drill)}`,
     };
     return {
       what: ways[String(fault)]!,

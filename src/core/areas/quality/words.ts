@@ -1,10 +1,10 @@
 import { type AreaWords, quote, round, textsOf } from '../words.ts';
 
 export const qualityWords: AreaWords = {
-  crash: ({ drill, exception, frame, message, step }, { occurrences }) => {
-    const where = `${occurrences[0]!.cell!.screen}${drill === 'roam' ? ', on a walk of its own' : `, in the drill ${drill}`}`;
+  crash: ({ drill, exception, frame, message, step }) => {
+    const when = drill === 'roam' ? 'on a walk of its own' : `in the drill ${drill}`;
     return {
-      what: exception ? `The app crashes on ${where}` : `The app does not answer on ${where}`,
+      what: exception ? `The app crashes ${when}` : `The app does not answer ${when}`,
       measured: exception ? `${exception}: ${message}` : 'the system offered to close it',
       required: 'no exception that nobody catches, and an answer within 5 seconds',
       why: `${frame ? `Thrown in ${frame}. ` : ''}${step ? `The way there: ${step}. ` : ''}Whatever the user was doing is lost.`,

@@ -46,7 +46,7 @@ function headOf(id: string, ...words: number[]): Buffer {
 }
 
 function stat(os: PhoneOs, stream: BridgeStream, path: string): void {
-  const file = os.files.get(path);
+  const file = os.readFile(path);
   const mode = file ? REGULAR_FILE : FOLDERS.includes(path.replace(/(.)\/$/, '$1')) ? FOLDER : 0;
   stream.write(headOf('STAT', mode, file?.bytes.length ?? 0, Math.floor((file?.at ?? 0) / 1000)));
 }
@@ -64,7 +64,7 @@ function list(os: PhoneOs, stream: BridgeStream, path: string): void {
 }
 
 function send(os: PhoneOs, stream: BridgeStream, path: string): void {
-  const file = os.files.get(path);
+  const file = os.readFile(path);
   if (!file) {
     fail(stream, `open failed: No such file or directory`);
     return;

@@ -127,6 +127,12 @@ export class PhoneOs {
     this.activities.configurationChanged();
   }
 
+  /** A file that the shell may read: its own, or the package of an installed app. */
+  readFile(path: string): { bytes: Uint8Array; at: number } | undefined {
+    const app = this.packages.all().find(({ apkPath }) => apkPath === path);
+    return app ? { bytes: app.apk, at: app.updatedAt } : this.files.get(path);
+  }
+
   // --- the display
 
   display(app?: RunnableApp): DisplaySettings {

@@ -62,7 +62,7 @@ export const settingsApp = (system: SystemView): PhoneApp => ({
               padding: [14, 16],
               minHeight: 56,
             },
-            text("Don't keep activities", { sizeSp: 16, grow: 1 }),
+            text('Drop screens when they are left', { sizeSp: 16, grow: 1 }),
           ),
         ),
       taps: { discard_switch: () => system.setDiscards(!system.discards()) },

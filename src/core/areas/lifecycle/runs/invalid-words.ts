@@ -17,7 +17,7 @@ export function sayInvalid(why: Invalid, run: DrillRunFact): string {
     case 'forced-stop':
       return 'Invalid: the app was stopped by force, which throws its saved state away. Use the kill of the background instead.';
     case 'not-destroyed':
-      return 'Invalid: the activity was not destroyed. This device reads the setting only at start: switch on "Don\'t keep activities" by hand in its developer options, and run it again.';
+      return 'Invalid: the activity was not destroyed. This device reads the setting only at start: flip the switch for it by hand in its developer options, and run it again.';
     case 'not-turned':
       return 'Invalid: the screen did not change its shape. Is it locked to one orientation by the device?';
     case 'command-failed': {

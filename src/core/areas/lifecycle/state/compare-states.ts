@@ -28,7 +28,7 @@ function compareScrollers(before: Scroller, after: Scroller): StateChange[] {
   }
   const hasMoved = Math.abs(moved) > SCROLL_TOLERANCE_PX;
   const scrolled: StateChange[] = hasMoved
-    ? [{ key: before.key, what: 'scroll', before: 'where it was', after: sayMove(moved) }]
+    ? [{ key: before.key, what: 'scroll', before: '', after: sayMove(moved) }]
     : [];
   const { height, y } = after.bounds;
   const shown = before.elements.filter(({ bounds }) => {

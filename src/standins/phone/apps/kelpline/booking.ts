@@ -93,7 +93,7 @@ const view = (app: AppContext, state: ScreenState): Element =>
   );
 
 /** A label and its field; one with a hint shows that as long as it is empty. */
-const field = (label: string, id: string, state: ScreenState, hint?: string): Element =>
+export const field = (label: string, id: string, state: ScreenState, hint?: string): Element =>
   column(
     { gap: 5 },
     text(label, {

@@ -1,9 +1,11 @@
 import type { PhoneApp } from '../../app-model.ts';
 import { alerts } from './alerts.ts';
 import { booking } from './booking.ts';
+import { gangway } from './gangway.ts';
 import { pass } from './pass.ts';
 import { sailing } from './sailing.ts';
 import { settings } from './settings.ts';
+import { signIn } from './sign-in.ts';
 import { tickets } from './tickets.ts';
 import { timetable } from './timetable.ts';
 
@@ -12,5 +14,5 @@ export const kelpline: PhoneApp = {
   appId: 'example.kelpline',
   // planted: bold text has no effect
   followsBoldText: false,
-  screens: { timetable, sailing, booking, tickets, pass, alerts, settings },
+  screens: { timetable, sailing, booking, tickets, pass, alerts, settings, signIn, gangway },
 };

@@ -21,6 +21,8 @@ export const pass: ScreenModel = {
     if (!restored) host.memory.set('offer', ['pass.month', 'pass.year']);
     else if (!host.memory.has('offer')) host.open('timetable', { alone: true });
   },
+  // planted: back forgets where the user came from
+  back: (host) => host.open('timetable', { alone: true }),
   taps: {
     ...backTap,
     plan_year: (host) => host.set({ plan: 'year' }),

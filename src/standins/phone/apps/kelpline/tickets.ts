@@ -30,6 +30,7 @@ export const tickets: ScreenModel = {
   saves: ['scroll'],
   taps: {
     ...tabTaps('tickets'),
+    ticket_show: (host) => host.open(host.storage.has('session') ? 'gangway' : 'signIn'),
     ticket_info: (host, index) => host.set({ details: index }),
     details_done: (host) => host.set({ details: undefined }),
   },

@@ -10,7 +10,7 @@ const linesOf = (text: string): string[] => text.replace(/\n$/, '').split('\n');
 
 function fileBytes({ os }: Call, path: string): Uint8Array | undefined {
   const proc = procFile(path, os.processes.all(), os.processes.bootedAt);
-  return proc === undefined ? os.files.get(path)?.bytes : new TextEncoder().encode(proc);
+  return proc === undefined ? os.readFile(path)?.bytes : new TextEncoder().encode(proc);
 }
 
 /** The texts of the files named, or what comes in. */

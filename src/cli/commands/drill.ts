@@ -1,0 +1,367 @@
+import { readFile } from 'node:fs/promises';
+import { homedir } from 'node:os';
+import { join } from 'node:path';
+import { type DrillId, drillIds } from '../../core/model/drill.ts';
+import type { Outcome } from '../../core/model/outcome.ts';
+import { UnreadableError } from '../../core/model/problem.ts';
+import { drillMatrix, type MatrixCell } from '../../core/reports/drill-matrix.ts';
+import { printableText } from '../../core/reports/escape.ts';
+import type { PutBack } from '../../device/borrow/borrower.ts';
+import type { Device, DeviceInfo, ListedDevice } from '../../device/bridge/device.ts';
+import { type BridgeOptions, listDevices, openDevice } from '../../device/bridge/open-device.ts';
+import { drillDevice, planFor, putBackLeft, type StepResult } from '../../device/drill-session.ts';
+import { estimateMs } from '../../device/drills/estimate.ts';
+import { type Plan, sayStepOf, type Wanted } from '../../device/drills/plan.ts';
+import { type Dossier, openDossier } from '../../node/dossier.ts';
+import { readProject } from '../../node/project.ts';
+import { exitCode, type Io, progress, WrongCall } from '../io.ts';
+import { styleFor } from '../style.ts';
+import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
+
+interface DrillOptions extends DossierOptions {
+  device: string[];
+  bridge?: string;
+  server?: string;
+  screen?: string[];
+  only?: string;
+  install?: boolean;
+  again?: boolean;
+  dryRun?: boolean;
+  putBack?: boolean;
+  devices?: boolean;
+  json?: boolean;
+}
+
+/** `fenlok drill`: procedures on a device, into the dossier. */
+export const drillCommand: AddCommand = (program, io, finish) => {
+  withDossier(program.command('drill'))
+    .description('run procedures on a device (capture screens, process death, rotation …) into the dossier')
+    .argument('[names...]', `which: ${drillIds.join(', ')} (default: all but roam)`)
+    .option(
+      '--device <serial>',
+      'a serial number, or host:port; given several times, they are driven at once',
+      collect,
+      [],
+    )
+    .option(
+      '--bridge <way>',
+      "server (the bridge's own) or direct (straight over TCP); a host:port goes directly",
+    )
+    .option('--server <host:port>', "where the bridge's server listens", '127.0.0.1:5037')
+    .option('--screen <id>', 'only this screen; may be given several times', collect)
+    .option('--only <words>', 'only what is described with all these words: "dark de", or "process-death"')
+    .option('--install', "install the dossier's package first")
+    .option('--again', 'run anew what the dossier holds already')
+    .option('--dry-run', 'print the plan and how long it will take, and do nothing')
+    .option('--put-back', 'put back what a run that was killed left borrowed, and do nothing else')
+    .option('--devices', 'list the devices that the bridge knows')
+    .option('--json', 'print the results as JSON')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok drill                                     everything, on the one phone that is attached\n  fenlok drill process-death --screen booking --device emulator-5554\n  fenlok standin phone --package app.apk           (then: fenlok drill --device 127.0.0.1:PORT)\n\nIt goes on where an earlier call was stopped. Settings that it borrows are put back, also after Ctrl-C.\nExit codes: 0 done, 3 another build or none is installed, 4 some runs prove nothing, 5 no device',
+    )
+    .action(async (names: string[], options: DrillOptions) => {
+      const bridge = bridgeOf(options, io);
+      if (options.devices) {
+        await printDevices(bridge, options, io);
+        return;
+      }
+      const drills = drillsOf(names);
+      const way = wayOf(options);
+      const devices = await openAll(options.device, bridge, way);
+      try {
+        if (options.putBack) await putBack(devices, bridge.stateFolder, options, io);
+        else finish(await runAll(devices, drills, bridge.stateFolder, options, io));
+      } finally {
+        await Promise.all(devices.map((device) => device.close().catch(() => {})));
+      }
+    });
+};
+
+const collect = (value: string, before: string[] = []): string[] => [...before, value];
+
+/** Where what outlives a dossier is kept: journals of borrowed settings, the key for phones. */
+export const stateFolderOf = ({ env }: Io): string =>
+  env.FENLOK_STATE ?? join(env.XDG_STATE_HOME ?? join(homedir(), '.local/state'), 'fenlok');
+
+function bridgeOf({ server }: DrillOptions, io: Io): BridgeOptions {
+  const [, host = '', port = ''] = /^(.+):(\d+)$/.exec(server ?? '') ?? [];
+  if (!host) throw new WrongCall(`--server ${server}: expected host:port, such as 127.0.0.1:5037`);
+  return { server: { host, port: Number(port) }, stateFolder: stateFolderOf(io) };
+}
+
+function wayOf({ bridge }: DrillOptions): 'server' | 'direct' | undefined {
+  if (bridge === undefined || bridge === 'server' || bridge === 'direct') return bridge;
+  throw new WrongCall(`--bridge ${bridge}: say server or direct`);
+}
+
+function drillsOf(names: readonly string[]): DrillId[] {
+  const unknown = names.find((name) => !(drillIds as readonly string[]).includes(name));
+  if (unknown) throw new WrongCall(`there is no drill "${unknown}"; there are ${drillIds.join(', ')}`);
+  return names.length > 0 ? (names as DrillId[]) : drillIds.filter((id) => id !== 'roam');
+}
+
+async function openAll(
+  serials: readonly string[],
+  bridge: BridgeOptions,
+  way: 'server' | 'direct' | undefined,
+): Promise<Device[]> {
+  if (serials.length === 0) return [await openDevice(undefined, bridge)];
+  const opened = await Promise.allSettled(
+    [...new Set(serials)].map((serial) => openDevice(serial, bridge, way)),
+  );
+  const failed = opened.find((one) => one.status === 'rejected');
+  const devices = opened.flatMap((one) => (one.status === 'fulfilled' ? [one.value] : []));
+  if (!failed) return devices;
+  await Promise.all(devices.map((device) => device.close().catch(() => {})));
+  throw failed.reason;
+}
+
+async function printDevices(bridge: BridgeOptions, options: DrillOptions, io: Io): Promise<void> {
+  const listed = await listDevices(bridge);
+  const devices = await Promise.all(
+    listed.map(async (one): Promise<ListedDevice & Partial<DeviceInfo>> => {
+      if (one.state !== 'device') return one;
+      const device = await openDevice(one.serial, bridge, 'server');
+      await device.close();
+      return { ...one, ...device.info };
+    }),
+  );
+  if (options.json) io.out(`${JSON.stringify(devices, null, 2)}\n`);
+  else if (devices.length === 0) io.out('No device is attached.\n');
+  for (const device of options.json ? [] : devices)
+    io.out(`${device.serial.padEnd(22)} ${device.state.padEnd(12)} ${sayShape(device)}\n`);
+}
+
+const sayShape = ({
+  densityDpi,
+  heightPx,
+  isFoldable,
+  model = '',
+  sdk,
+  widthPx,
+}: ListedDevice & Partial<DeviceInfo>): string =>
+  sdk === undefined
+    ? model
+    : `${model}, API ${sdk}, ${widthPx} × ${heightPx} px at ${densityDpi} dpi${isFoldable ? ', foldable' : ''}`;
+
+async function putBack(
+  devices: readonly Device[],
+  stateFolder: string,
+  options: DrillOptions,
+  io: Io,
+): Promise<void> {
+  for (const device of devices) {
+    const done = await putBackLeft(device, stateFolder);
+    if (options.json) io.out(`${JSON.stringify({ device: device.serial, putBack: done ?? [] })}\n`);
+    else if (!done) io.out(`${device.serial}: nothing is borrowed\n`);
+    else for (const line of sayPutBack(done)) io.out(`${device.serial}: ${line}\n`);
+  }
+}
+
+const sayPutBack = (done: readonly PutBack[]): string[] =>
+  done.map(({ now, setting, was }) =>
+    now === was
+      ? `${setting} reads ${was ?? 'no value'} again`
+      : `▲ ${setting} reads ${now ?? 'no value'}, and was ${was ?? 'no value'}`,
+  );
+
+async function runAll(
+  devices: readonly Device[],
+  drills: readonly DrillId[],
+  stateFolder: string,
+  options: DrillOptions,
+  io: Io,
+): Promise<0 | 4> {
+  const dossier = await openDossier(inCwd(io, options.dossier));
+  const project = await readProject(
+    io.cwd,
+    dossier.candidate.build.appId,
+    options.intent && inCwd(io, options.intent),
+  );
+  const { intent } = project;
+  const known = intent.screens.map(({ id }) => id);
+  const unknown = options.screen?.find((id) => !known.includes(id));
+  if (unknown)
+    throw new WrongCall(
+      `there is no screen "${unknown}" in fenlok.yaml; there are ${known.join(', ') || 'none'}`,
+    );
+  if (known.length === 0)
+    io.err(
+      'fenlok.yaml names no screens, so nothing but cold-start and roam can be run. A roam proposes some: fenlok drill roam\n',
+    );
+  const wanted: Wanted = {
+    drills,
+    screens: options.screen,
+    only: options.only?.split(/[\s,]+/).filter(Boolean),
+  };
+  const session = { dossier, intent, stateFolder, wanted, again: options.again, signal: io.signal };
+  if (options.install) await installAll(devices, dossier, io);
+  if (options.dryRun) {
+    for (const device of devices) printPlan(await planFor(device, session), device, options, io);
+    return exitCode.done;
+  }
+  const tell = teller(devices, io);
+  const reports = await Promise.all(
+    devices.map(async (device) => {
+      const report = await drillDevice(device, {
+        ...session,
+        onPlan: (plan) => tell.plan(device, plan),
+        onStep: (step, done) => tell.step(device, sayStepOf(step), done),
+      });
+      tell.end(device);
+      return { device: device.serial, name: device.info.name, ...report };
+    }),
+  );
+  if (options.json) io.out(`${JSON.stringify(reports.map(forMachines), null, 2)}\n`);
+  for (const { device, putBack: back, results } of reports) {
+    if (!options.json) io.out(sayResults(device, results, io));
+    const left = back.filter(({ now, was }) => now !== was);
+    if (back.length > 0)
+      io.err(
+        left.length === 0
+          ? `${device}: ${back.length} borrowed settings are put back, and read so\n`
+          : `${sayPutBack(left).join('\n')}\n`,
+      );
+  }
+  const isProven = reports.every(({ results }) => results.every(({ trouble }) => !trouble));
+  return isProven ? exitCode.done : exitCode.open;
+}
+
+async function installAll(devices: readonly Device[], { candidate, folder }: Dossier, io: Io): Promise<void> {
+  const file = join(folder, candidate.package.file);
+  if (!file.endsWith('.apk'))
+    throw new WrongCall(
+      `--install: ${candidate.package.file} is no APK; install it as the store would, then drill`,
+    );
+  const apk = new Uint8Array(await readFile(file));
+  for (const device of devices) {
+    const why = await device.install(apk);
+    if (why)
+      throw new UnreadableError({
+        code: 'device.not-installed',
+        file: device.serial,
+        found: `the device refuses the package: ${why.split('\n')[0]}`,
+        remedy: 'Uninstall what is there by hand where its signature is another one; its data goes with it.',
+      });
+    io.err(`${device.serial}: installed ${candidate.package.file}\n`);
+  }
+}
+
+/** One bar for one device; for several the sum of them. */
+function teller(devices: readonly Device[], io: Io) {
+  const total = new Map<Device, number>();
+  const done = new Map<Device, number>();
+  const show = progress(
+    io,
+    devices.length === 1 ? `Drilling ${devices[0]!.info.name}` : `Drilling ${devices.length} devices`,
+  );
+  const sum = (of: Map<Device, number>) => [...of.values()].reduce((all, one) => all + one, 0);
+  const update = (detail = '') => {
+    if (total.size === devices.length && sum(total) > 0) show(sum(done), sum(total), detail);
+  };
+  return {
+    plan: (device: Device, { done: before, left, steps }: Plan) => {
+      total.set(device, steps.length);
+      if (before > 0) io.err(`${device.serial}: ${before} done before; --again runs them anew\n`);
+      for (const one of groupLeft(left)) io.err(`${device.serial}: left out: ${one}\n`);
+    },
+    step: (device: Device, what: string, count: number) => {
+      done.set(device, count);
+      update(devices.length === 1 ? what : `${device.info.name}: ${what}`);
+    },
+    end: (device: Device) => {
+      done.set(device, total.get(device) ?? 0);
+      update();
+    },
+  };
+}
+
+/** What is left out for the same reason is said once. */
+function groupLeft(left: Plan['left']): string[] {
+  const reasons = new Map<string, string[]>();
+  for (const { what, why } of left) reasons.set(why, [...(reasons.get(why) ?? []), what]);
+  return [...reasons].map(
+    ([why, all]) => `${all[0]}${all.length > 1 ? ` and ${all.length - 1} more` : ''}: ${why}`,
+  );
+}
+
+function printPlan(plan: Plan, device: Device, options: DrillOptions, io: Io): void {
+  const steps = plan.steps.map((step) => ({ what: sayStepOf(step), ms: estimateMs(step) }));
+  const totalMs = steps.reduce((sum, { ms }) => sum + ms, 0);
+  if (options.json) {
+    io.out(
+      `${JSON.stringify({ device: device.serial, steps: steps.map(({ ms, what }) => ({ what, estimatedMs: ms })), done: plan.done, left: plan.left, estimatedMs: totalMs }, null, 2)}\n`,
+    );
+    return;
+  }
+  const byDrill = new Map<string, { count: number; ms: number }>();
+  for (const [i, step] of plan.steps.entries()) {
+    const before = byDrill.get(step.drill) ?? { count: 0, ms: 0 };
+    byDrill.set(step.drill, { count: before.count + 1, ms: before.ms + steps[i]!.ms });
+  }
+  io.out(
+    `${device.info.model} (${device.serial}): ${steps.length} to run, ${plan.done} done before, about ${sayMinutes(totalMs)} on a phone\n`,
+  );
+  for (const [drill, { count, ms }] of byDrill)
+    io.out(`  ${drill.padEnd(22)}${String(count).padStart(4)}   ${sayMinutes(ms)}\n`);
+  for (const one of groupLeft(plan.left)) io.out(`  left out: ${one}\n`);
+}
+
+const sayMinutes = (ms: number): string =>
+  ms < 90_000 ? `${Math.ceil(ms / 1000)} s` : `${Math.ceil(ms / 60_000)} min`;
+
+const OUTCOMES: Record<string, Outcome> = {
+  restored: 'passed',
+  'partly-restored': 'failed',
+  restarted: 'failed',
+  crashed: 'failed',
+  invalid: 'untested',
+};
+
+function sayResults(device: string, results: readonly StepResult[], io: Io): string {
+  const style = styleFor(io);
+  const cells: MatrixCell[] = results.flatMap(({ came, step, trouble }) =>
+    step.kind === 'screen' && came
+      ? [{ screen: step.screen.id, drill: step.drill, outcome: OUTCOMES[came.kind]!, why: trouble }]
+      : [],
+  );
+  const captured = results.filter(({ step, trouble }) => step.kind === 'capture' && !trouble).length;
+  const troubles = results.filter(({ step, trouble }) => trouble && step.kind !== 'screen');
+  const seconds = Math.round(results.reduce((sum, { tookMs }) => sum + tookMs, 0) / 1000);
+  const lines = [
+    `${style.strong(device)}  ${results.length} run in ${seconds} s${captured > 0 ? `, ${captured} captures` : ''}`,
+    ...(cells.length > 0 ? ['', ...drillMatrix(cells, { style, widthColumns: io.columns })] : []),
+    ...troubles.map(
+      ({ step, trouble }) =>
+        `${style.outcome('untested', '□')} ${sayStepOf(step)}: ${printableText(trouble!)}`,
+    ),
+    '',
+    'What of it departs, and why:  fenlok judge',
+  ];
+  return `${lines.join('\n')}\n`;
+}
+
+const forMachines = ({
+  device,
+  name,
+  putBack: back,
+  results,
+}: {
+  device: string;
+  name: string;
+  putBack: PutBack[];
+  results: StepResult[];
+}) => ({
+  device,
+  name,
+  runs: results.map(({ came, step, tookMs, trouble }) => ({
+    what: sayStepOf(step),
+    drill: step.drill,
+    screen: 'screen' in step ? step.screen.id : undefined,
+    came,
+    trouble,
+    tookMs,
+  })),
+  putBack: back,
+});

@@ -1,0 +1,226 @@
+/** Works a plan off on one device, into a dossier. Whatever happens, what was borrowed of the device is put back. */
+
+import { classOfRun, type RunClass } from '../core/areas/lifecycle/runs/class-of-run.ts';
+import { sayInvalid } from '../core/areas/lifecycle/runs/invalid-words.ts';
+import { traceObservers } from '../core/areas/observers.ts';
+import { parseCapture } from '../core/formats/capture.ts';
+import { decodeTrace } from '../core/formats/trace.ts';
+import type { Cell } from '../core/model/cell.ts';
+import type { DrillRunFact } from '../core/model/fact.ts';
+import type { Intent } from '../core/model/intent.ts';
+import type { DrillLine, TraceLine } from '../core/model/trace.ts';
+import {
+  addCapture,
+  addTraceLines,
+  type Dossier,
+  listCaptures,
+  listTraces,
+  readTrace,
+} from '../node/dossier.ts';
+import { observeCapture } from '../node/observe.ts';
+import { readTextFile } from '../node/read-yaml.ts';
+import { openBorrower, type PutBack } from './borrow/borrower.ts';
+import type { Device } from './bridge/device.ts';
+import { OutOfReach } from './bridge/out-of-reach.ts';
+import { beginTrace } from './drills/begin-trace.ts';
+import { captureScreen, setFor } from './drills/capture-screen.ts';
+import { runColdStart } from './drills/cold-start.ts';
+import { type Plan, type PlanStep, planDrills, settingsOf, type Wanted } from './drills/plan.ts';
+import { reach } from './drills/reach.ts';
+import { type DrillSubject, runScreenDrill } from './drills/run-screen-drill.ts';
+import { findCandidate } from './installed-build.ts';
+import { StepFailed } from './phone/act.ts';
+import { NoDump } from './phone/look.ts';
+import { runRoam } from './roam/run-roam.ts';
+
+/** What came of one step. */
+export interface StepResult {
+  step: PlanStep;
+  tookMs: number;
+  /** Of a drill on a screen. */
+  came?: RunClass;
+  /** Why nothing came of it. */
+  trouble?: string;
+}
+
+export interface SessionOptions {
+  dossier: Dossier;
+  intent: Intent;
+  stateFolder: string;
+  wanted: Wanted;
+  /** Runs anew what is in the dossier already. */
+  again?: boolean;
+  onPlan?(plan: Plan): void;
+  /** What is begun now, as the first of so many that are left. */
+  onStep?(step: PlanStep, done: number, total: number): void;
+  onResult?(result: StepResult): void;
+  signal?: AbortSignal;
+}
+
+export interface SessionReport {
+  results: StepResult[];
+  /** Every setting that was borrowed, as it reads now. */
+  putBack: PutBack[];
+}
+
+/** @throws OutOfReach, UnreadableError */
+export async function drillDevice(device: Device, options: SessionOptions): Promise<SessionReport> {
+  const { dossier, intent, signal, stateFolder } = options;
+  const { app, build } = await findCandidate(device, dossier.candidate.build);
+  const borrower = await openBorrower(stateFolder, device);
+  // what a run that was killed left behind
+  if (borrower.left.length > 0) await borrower.putBack();
+  const cell: DrillSubject['cell'] = {
+    device: nameOf(device),
+    locale: intent.sourceLocale,
+    theme: 'light',
+    textScale: 1,
+    orientation: 'portrait',
+  };
+  const subject: DrillSubject = { device, app, borrower, build, cell };
+  const plan = await planFor(device, options);
+  options.onPlan?.(plan);
+  const results: StepResult[] = [];
+  let putBack: PutBack[] = [];
+  let measuring: Promise<unknown> = Promise.resolve();
+  let settings = '';
+  const setOnce = async (wanted: Parameters<typeof setFor>[0]) => {
+    if (settings === settingsOf(wanted)) return;
+    await setFor(wanted, intent.sourceLocale, subject);
+    settings = settingsOf(wanted);
+  };
+  const plain = { ...cell, screen: '', procedure: 'as-is', step: '' };
+  const work = async (step: PlanStep): Promise<StepResult> => {
+    const began = Date.now();
+    const result = (more: Partial<StepResult>): StepResult => ({ step, tookMs: Date.now() - began, ...more });
+    if (step.kind === 'capture') {
+      try {
+        await setOnce(step.cell);
+        await reach(device, app, step.screen);
+        const taken = await addCapture(
+          dossier,
+          `${step.screen.id}.json`,
+          await captureScreen(step.cell, subject),
+        );
+        // measured while the next one is taken
+        measuring = measuring.then(() => measure(dossier, taken.digest)).catch(() => {});
+        return result({});
+      } catch (error) {
+        if (!(error instanceof StepFailed || error instanceof NoDump)) throw error;
+        return result({ trouble: sayTrouble(error) });
+      }
+    }
+    await setOnce(plain);
+    if (step.kind === 'roam') return result({ trouble: await runRoam(subject, options) });
+    const lines =
+      step.kind === 'screen'
+        ? await runScreenDrill(step.run, subject, step.screen)
+        : await runColdStart(subject);
+    await addTraceLines(dossier, lines);
+    const run = await factOf(lines);
+    const came = run && classOfRun(run, intent.drills.ignore);
+    return result({ came, trouble: came?.kind === 'invalid' ? sayInvalid(came.why, run!) : undefined });
+  };
+  try {
+    for (const [i, step] of plan.steps.entries()) {
+      signal?.throwIfAborted();
+      options.onStep?.(step, i, plan.steps.length);
+      const done = await onceMore(device, () => work(step));
+      results.push(done);
+      options.onResult?.(done);
+    }
+  } finally {
+    putBack = await giveBack(subject, dossier);
+  }
+  await measuring;
+  return { results, putBack };
+}
+
+const sayTrouble = (error: Error): string =>
+  error instanceof StepFailed ? `${error.step}: ${error.message}` : error.message;
+
+/** A device that went away is waited for once, and the step done anew. */
+async function onceMore<T>(device: Device, work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    if (!(error instanceof OutOfReach) || error.code !== 'gone') throw error;
+    await device.reconnect();
+    return work();
+  }
+}
+
+/** Puts everything back, reads it, and keeps in the dossier what was read. */
+async function giveBack(subject: DrillSubject, dossier: Dossier): Promise<PutBack[]> {
+  const { borrower, device } = subject;
+  if (device.isGone()) {
+    const back = await device.reconnect().then(
+      () => true,
+      () => false,
+    );
+    if (!back) return [];
+  }
+  const putBack = await borrower.putBack();
+  if (putBack.length === 0) return putBack;
+  const { lines, write } = beginTrace(subject, 'put-back', 'device');
+  for (const one of putBack) write('setting.put-back', { ...one });
+  await addTraceLines(dossier, lines);
+  return putBack;
+}
+
+async function measure(dossier: Dossier, digest: string): Promise<void> {
+  const short = digest.slice(0, 16);
+  const entry = (await listCaptures(dossier)).find((one) => one.digest === short);
+  if (entry) await observeCapture(dossier, entry);
+}
+
+/** What is left to do on the device. */
+export async function planFor(
+  device: Device,
+  { again, dossier, intent, wanted }: Pick<SessionOptions, 'again' | 'dossier' | 'intent' | 'wanted'>,
+): Promise<Plan> {
+  const done = again ? new Set<string>() : await doneBefore(dossier, intent);
+  return planDrills(intent, device, wanted, (step) => done.has(keyOf(step, device.info.id, nameOf(device))));
+}
+
+const nameOf = ({ info }: Device): string => info.name || info.model;
+
+function keyOf(step: PlanStep, deviceId: string, deviceName: string): string {
+  if (step.kind === 'capture') return `capture|${deviceName}|${keyOfCell(step.cell)}`;
+  return `${step.drill}|${deviceId}|${step.kind === 'screen' ? step.screen.id : ''}`;
+}
+
+const keyOfCell = (cell: Omit<Cell, 'device'>): string => `${cell.screen}|${settingsOf(cell)}`;
+
+/** Captures, and runs that prove something; what was invalid is run again. */
+async function doneBefore(dossier: Dossier, intent: Intent): Promise<Set<string>> {
+  const done = new Set<string>();
+  for (const { file } of await listCaptures(dossier)) {
+    const capture = parseCapture(file, await readTextFile(file));
+    if (capture.build) done.add(`capture|${capture.cell.device}|${keyOfCell(capture.cell)}`);
+  }
+  for (const entry of await listTraces(dossier)) {
+    const run = await factOfTrace(await readTrace(entry));
+    if (!run || classOfRun(run, intent.drills.ignore).kind === 'invalid') continue;
+    done.add(
+      `${run.drill}|${run.deviceId}|${run.drill === 'cold-start' || run.drill === 'roam' ? '' : run.cell.screen}`,
+    );
+  }
+  return done;
+}
+
+const factOf = async (lines: readonly DrillLine[]): Promise<DrillRunFact | undefined> =>
+  factOfTrace(await decodeTrace('run', lines.map((line) => JSON.stringify(line)).join('\n')));
+
+function factOfTrace(lines: readonly TraceLine[]): DrillRunFact | undefined {
+  const evidence = { digest: '', platform: 'android' as const, lines };
+  return traceObservers
+    .flatMap((observer) => [...observer.observe(evidence)])
+    .find((fact) => fact.kind === 'drill-run');
+}
+
+/** Puts back what a run that was killed left borrowed; @returns undefined where there was nothing. */
+export async function putBackLeft(device: Device, stateFolder: string): Promise<PutBack[] | undefined> {
+  const borrower = await openBorrower(stateFolder, device);
+  return borrower.left.length > 0 ? borrower.putBack() : undefined;
+}

@@ -1,0 +1,63 @@
+/** One screen under the settings of a cell: dump and picture, as a capture of the dossier. */
+import type { Cell } from '../../core/model/cell.ts';
+import type { CoverageCell } from '../../core/model/judgement.ts';
+import type { CaptureFiles } from '../../node/read-capture.ts';
+import { look } from '../phone/look.ts';
+import type { DrillSubject } from './run-screen-drill.ts';
+
+type PlannedCell = CoverageCell['cell'];
+
+/** Settings of the OS that a procedure stands for. */
+const PROCEDURES: Record<string, [setting: string, value: string][]> = {
+  'bold-text': [['secure/font_weight_adjustment', '300']],
+  'high-contrast-text': [['secure/high_text_contrast_enabled', '1']],
+  'animations-off': [
+    ['global/animator_duration_scale', '0'],
+    ['global/window_animation_scale', '0'],
+    ['global/transition_animation_scale', '0'],
+  ],
+};
+// One step of the display size in the settings.
+const LARGE_DISPLAY = 1.15;
+
+/** Sets the device as the cell asks; what the cells before asked is put back. */
+export async function setFor(
+  cell: PlannedCell,
+  sourceLocale: string,
+  { app, borrower, device }: DrillSubject,
+): Promise<void> {
+  const { locale, orientation, procedure, textScale, theme } = cell;
+  for (const [setting] of Object.values(PROCEDURES).flat()) await borrower.restore(setting);
+  await borrower.restore('density');
+  await borrower.borrow('night', theme === 'dark' ? 'yes' : 'no');
+  await borrower.borrow('system/font_scale', String(textScale));
+  await borrower.borrow('system/accelerometer_rotation', '0');
+  await borrower.borrow('system/user_rotation', orientation === 'landscape' ? '1' : '0');
+  if (device.info.sdk >= 33 || locale !== sourceLocale) await borrower.borrow(`locale ${app.appId}`, locale);
+  for (const [setting, value] of PROCEDURES[procedure] ?? []) await borrower.borrow(setting, value);
+  if (procedure === 'display-large')
+    await borrower.borrow('density', String(Math.round(device.info.densityDpi * LARGE_DISPLAY)));
+}
+
+export async function captureScreen(cell: PlannedCell, subject: DrillSubject): Promise<CaptureFiles> {
+  const { build, device } = subject;
+  const seen = await look(device);
+  const picture = await device.bytes('screencap -p');
+  const density = /(?:Override|Physical) density: (\d+)\s*$/.exec((await device.run('wm density')).out)?.[1];
+  const of: Cell = { ...cell, device: subject.cell.device };
+  return {
+    capture: {
+      fenlok: 'capture/1',
+      platform: 'android',
+      build,
+      cell: of,
+      at: new Date().toISOString(),
+      densityDpi: Number(density ?? device.info.densityDpi),
+      picture: 'screen.png',
+      hierarchy: 'screen.xml',
+      carries: [],
+    },
+    picture: new Uint8Array(picture),
+    hierarchyXml: `<?xml version='1.0' encoding='UTF-8' standalone='yes' ?>${seen.hierarchy}`,
+  };
+}

@@ -1,0 +1,20 @@
+import type { DrillLine } from '../../core/model/trace.ts';
+import { launch } from '../phone/app.ts';
+import { look } from '../phone/look.ts';
+import { beginTrace } from './begin-trace.ts';
+import type { DrillSubject } from './run-screen-drill.ts';
+
+const STARTS = 5;
+
+/** Ended by force and opened again, a few times: what the system says of the time to the first frame. */
+export async function runColdStart(subject: DrillSubject): Promise<DrillLine[]> {
+  const { app, device } = subject;
+  const { lines, write } = beginTrace(subject, 'cold-start', 'first');
+  for (let n = 0; n < STARTS; n++) {
+    await device.run(`am force-stop ${app.appId}`);
+    write('start.timed', await launch(device, app));
+    await look(device);
+  }
+  write('drill.ended', {});
+  return lines;
+}

@@ -1,0 +1,153 @@
+/**
+ * Walks an app by itself, screen by screen: of what is nearest to the first screen everything is tried first. Screens are told
+ * apart by their activity and by the ids of what does not scroll.
+ */
+import { likeness, screenOutline } from '../../core/areas/lifecycle/state/screen-state.ts';
+import type { Intent, Step } from '../../core/model/intent.ts';
+import type { RoamMap, RoamScreen } from '../../core/model/roam-map.ts';
+import { placeNodes } from '../../core/model/ui-tree.ts';
+import type { DrillSubject } from '../drills/run-screen-drill.ts';
+import { act, StepFailed } from '../phone/act.ts';
+import { type LogLine, launch, logMoment, logSince } from '../phone/app.ts';
+import { type Look, look } from '../phone/look.ts';
+import { findActions, findInputs } from './find-actions.ts';
+
+export interface ExploreOptions {
+  intent: Intent;
+  /** Acts in this run at the most, and for so long. */
+  maxSteps: number;
+  maxMs: number;
+  /** A screen was seen for the first time; @returns the file name of its picture. */
+  onScreen(screen: RoamScreen): Promise<string | undefined>;
+  onCrash(screen: RoamScreen, action: string, log: readonly LogLine[]): Promise<void>;
+  /** After each act: the map so far, to be kept. */
+  onAct(map: RoamMap): Promise<void>;
+  signal?: AbortSignal;
+}
+
+const SAME_SCREEN = 0.8;
+
+export async function explore(subject: DrillSubject, map: RoamMap, options: ExploreOptions): Promise<void> {
+  const { app, device } = subject;
+  const { intent, maxMs, maxSteps, signal } = options;
+  const end = Date.now() + maxMs;
+  const lastStep = map.stepsTaken + maxSteps;
+  /** The screen in front, where it is known. */
+  let here: RoamScreen | undefined;
+
+  const recognise = async (seen: Look, way: readonly Step[]): Promise<RoamScreen> => {
+    const outline = screenOutline(seen.tree);
+    const known = map.screens.find(
+      (one) => one.activity === seen.activity && likeness(one.outline, outline) >= SAME_SCREEN,
+    );
+    const depth = way.filter((step) => 'tap' in step).length;
+    if (known) {
+      if (depth < known.depth) Object.assign(known, { depth, way: [...way] });
+      return known;
+    }
+    const screen: RoamScreen = {
+      id: nameOf(seen, outline, map),
+      activity: seen.activity,
+      outline,
+      title: placeNodes(seen.tree).find(({ node }) => node.text)?.node.text ?? '',
+      way: [...way],
+      depth,
+      actions: findActions(seen.tree, intent.drills.avoid),
+    };
+    map.screens.push(screen);
+    screen.picture = await options.onScreen(screen);
+    return screen;
+  };
+
+  /** From nothing to a screen, by its way; the app may lead there sooner than before, as when it knows who has signed in. */
+  const goTo = async (screen: RoamScreen): Promise<boolean> => {
+    await device.run(`am force-stop ${app.appId}`);
+    await launch(device, app);
+    const taken: Step[] = [];
+    here = await recognise(await look(device), taken);
+    for (const step of screen.way) {
+      if (here === screen) break;
+      await act(device, app, step);
+      taken.push(step);
+      if ('tap' in step) here = await recognise(await look(device), taken);
+    }
+    return here === screen;
+  };
+
+  await device.run(`am force-stop ${app.appId}`);
+  await launch(device, app);
+  here = await recognise(await look(device), []);
+  for (;;) {
+    signal?.throwIfAborted();
+    const next = nearest(map);
+    if (!next) {
+      map.finished = true;
+      break;
+    }
+    if (map.stepsTaken >= lastStep || Date.now() > end) break;
+    const { action, screen } = next;
+    const moment = await logMoment(device);
+    const before = await logSince(device, moment);
+    map.stepsTaken += 1;
+    try {
+      if (here !== screen && !(await goTo(screen))) {
+        action.outcome = 'failed';
+        continue;
+      }
+      const typed = findInputs((await look(device)).tree, intent.drills.inputs);
+      for (const step of typed) await act(device, app, step);
+      await act(device, app, { tap: action.name });
+      const seen = await look(device);
+      const log = (await logSince(device, moment)).slice(before.length);
+      const crash = crashIn(log, app.appId);
+      if (crash) {
+        action.outcome = 'crashed';
+        map.crashes.push({ screen: screen.id, action: action.shown || action.name, ...crash });
+        await options.onCrash(screen, action.shown || action.name, log);
+        here = undefined;
+      } else if (!seen.activity.startsWith(`${app.appId}/`)) {
+        action.outcome = 'left';
+        here = undefined;
+      } else {
+        const there = await recognise(seen, [...screen.way, ...typed, { tap: action.name }]);
+        action.outcome = there === screen ? 'stayed' : 'moved';
+        if (there !== screen) action.to = there.id;
+        here = there;
+      }
+    } catch (error) {
+      if (!(error instanceof StepFailed)) throw error;
+      action.outcome = 'failed';
+      here = undefined;
+    } finally {
+      await options.onAct(map);
+    }
+  }
+}
+
+function nearest(map: RoamMap): { screen: RoamScreen; action: RoamScreen['actions'][number] } | undefined {
+  for (const screen of [...map.screens].sort((a, b) => a.depth - b.depth)) {
+    const action = screen.actions.find(({ outcome }) => outcome === 'untried');
+    if (action) return { screen, action };
+  }
+  return undefined;
+}
+
+/** `BookingActivity` is `booking`; a second screen of the same activity is named by what stands outermost on it. */
+function nameOf({ activity }: Look, outline: readonly string[], map: RoamMap): string {
+  const plain = (activity.split('.').at(-1) ?? 'screen').replace(/Activity$/, '').toLowerCase() || 'screen';
+  const taken = (id: string) => map.screens.some((one) => one.id === id);
+  if (!taken(plain)) return plain;
+  const rest = outline.find((id) => !taken(`${plain}-${id}`)) ?? String(map.screens.length);
+  return `${plain}-${rest}`.toLowerCase().replace(/[^a-z0-9._-]/g, '-');
+}
+
+function crashIn(log: readonly LogLine[], appId: string): { exception: string; frame: string } | undefined {
+  const runtime = log.filter(({ tag }) => tag === 'AndroidRuntime').map(({ message }) => message);
+  const from = runtime.findIndex((line) => line.startsWith(`Process: ${appId}`));
+  if (from < 0) {
+    const stuck = log.some(({ message, tag }) => tag === 'am_anr' && message.includes(appId));
+    return stuck ? { exception: 'does not answer', frame: '' } : undefined;
+  }
+  const frame = runtime.slice(from).find((line) => line.includes(`at ${appId}`));
+  return { exception: runtime[from + 1] ?? '', frame: frame?.trim().replace(/^at /, '') ?? '' };
+}

@@ -1,0 +1,99 @@
+/** A roam into a dossier: the map with its pictures, kept after every act so that it can go on later; a trace of each crash. */
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { parseJson } from '../../core/formats/parse-json.ts';
+import { sameBuild } from '../../core/model/candidate.ts';
+import type { Intent } from '../../core/model/intent.ts';
+import { type RoamMap, roamMapSchema } from '../../core/model/roam-map.ts';
+import { roamSvg } from '../../core/reports/roam-svg.ts';
+import { addTraceLines, type Dossier, json, whole } from '../../node/dossier.ts';
+import { withPackage } from '../../node/read-package.ts';
+import { beginTrace } from '../drills/begin-trace.ts';
+import type { DrillSubject } from '../drills/run-screen-drill.ts';
+import { explore } from './explore.ts';
+
+export interface RoamOptions {
+  dossier: Dossier;
+  intent: Intent;
+  again?: boolean;
+  roamSteps?: number;
+  roamMs?: number;
+  signal?: AbortSignal;
+}
+
+const MOST_STEPS = 150;
+const LONGEST_MS = 10 * 60_000;
+
+/** @returns what is left to do, or undefined where nothing is */
+export async function runRoam(subject: DrillSubject, options: RoamOptions): Promise<string | undefined> {
+  const { dossier, intent, roamMs = LONGEST_MS, roamSteps = MOST_STEPS, signal } = options;
+  const { app, build, cell, device } = subject;
+  const name = `roam/${cell.device}`;
+  const folder = join(dossier.folder, name);
+  await mkdir(folder, { recursive: true });
+  const kept = options.again ? undefined : await readMap(join(folder, 'map.json'));
+  const map: RoamMap =
+    kept && sameBuild(kept.build, build) && kept.deviceId === device.info.id
+      ? kept
+      : {
+          fenlok: 'roam/1',
+          build,
+          device: cell.device,
+          deviceId: device.info.id,
+          screens: [],
+          crashes: [],
+          neverReached: [],
+          stepsTaken: 0,
+          finished: false,
+        };
+  const keep = () => whole(folder, 'map.json', (staged) => writeFile(staged, json(map)));
+  const declared = await activitiesOf(dossier);
+  await explore(subject, map, {
+    intent,
+    maxSteps: roamSteps,
+    maxMs: roamMs,
+    signal,
+    onScreen: async ({ id }) => {
+      const picture = await device.bytes('screencap -p');
+      await writeFile(join(folder, `${id}.png`), picture);
+      return `${id}.png`;
+    },
+    onCrash: async (screen, action, log) => {
+      const { lines, write } = beginTrace(subject, 'roam', screen.id, `tap ${action}`);
+      for (const { message, pid, tag } of log) write('log.line', { tag, pid, message });
+      write('drill.ended', {});
+      await addTraceLines(dossier, lines);
+    },
+    onAct: keep,
+  });
+  map.neverReached = declared.filter(
+    (className) => !map.screens.some(({ activity }) => fullName(activity, app.appId) === className),
+  );
+  await keep();
+  await whole(folder, 'map.svg', (staged) => writeFile(staged, roamSvg(map)));
+  const { lines, write } = beginTrace(subject, 'roam', 'app');
+  write('drill.ended', {});
+  await addTraceLines(dossier, lines);
+  if (map.finished) return undefined;
+  const untried = map.screens.flatMap(({ actions }) =>
+    actions.filter(({ outcome }) => outcome === 'untried'),
+  ).length;
+  return `The budget is used up with ${untried} things untried: run it again to go on from there.`;
+}
+
+export async function readMap(file: string): Promise<RoamMap | undefined> {
+  const text = await readFile(file, 'utf8').catch(() => undefined);
+  return text === undefined ? undefined : parseJson(file, text, roamMapSchema, 'a map as roams write it');
+}
+
+const fullName = (activity: string, appId: string): string => {
+  const [, name = ''] = activity.split('/');
+  return name.startsWith('.') ? `${appId}${name}` : name;
+};
+
+const activitiesOf = ({ candidate, folder }: Dossier): Promise<string[]> =>
+  withPackage(join(folder, candidate.package.file), ({ app }) =>
+    (app.android?.manifest.components ?? [])
+      .filter(({ enabled, type }) => type === 'activity' && enabled)
+      .map(({ name }) => name),
+  );
