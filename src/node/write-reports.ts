@@ -1,7 +1,7 @@
 /** Reports of a judgement: the page with its proofs, JSON, JUnit XML. */
-import { copyFile, mkdir, readFile, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
+import { dirname, join, relative, sep } from 'node:path';
 import sharp from 'sharp';
 import { parseCapture } from '../core/formats/capture.ts';
 import type { Finding } from '../core/model/finding.ts';
@@ -11,8 +11,10 @@ import { isRightToLeft } from '../core/model/locale.ts';
 import { htmlReport } from '../core/reports/html/page.ts';
 import type { Proof, ProofPicture } from '../core/reports/html/proof.ts';
 import { junitReport } from '../core/reports/junit.ts';
-import { type Dossier, type EvidenceEntry, json, listCaptures, whole } from './dossier.ts';
+import { roamSvg } from '../core/reports/roam-svg.ts';
+import { type Dossier, type EvidenceEntry, json, listCaptures, listTraces, whole } from './dossier.ts';
 import { readTextFile } from './read-yaml.ts';
+import { readMap } from './roam-map.ts';
 
 export interface WrittenReports {
   html: string;
@@ -31,7 +33,12 @@ export async function writeReports(
 ): Promise<WrittenReports> {
   await mkdir(folder, { recursive: true });
   const proofs = await cutProofs(dossier, judgement.findings, folder);
-  const page = htmlReport(judgement, { proofs, fontCss: await fontFaces() });
+  const page = htmlReport(judgement, {
+    proofs,
+    fontCss: await fontFaces(),
+    evidenceHref: await evidenceHrefs(dossier, folder),
+    maps: await roamMaps(dossier),
+  });
   const write = async (name: string, text: string) => {
     await whole(folder, name, (staged) => writeFile(staged, text));
     return join(folder, name);
@@ -41,6 +48,24 @@ export async function writeReports(
     json: await write('judgement.json', json(judgement)),
     junit: await write('junit.xml', junitReport(judgement)),
   };
+}
+
+/** Pictures and traces of the dossier, as the page reaches them. */
+async function evidenceHrefs(dossier: Dossier, folder: string): Promise<Map<string, string>> {
+  const hrefs = new Map<string, string>();
+  const add = (digest: string, file: string) =>
+    hrefs.set(digest, relative(folder, file).split(sep).map(encodeURIComponent).join('/'));
+  for (const entry of await listCaptures(dossier)) add(entry.digest, await pictureOf(entry));
+  for (const { digest, file } of await listTraces(dossier)) add(digest, file);
+  return hrefs;
+}
+
+async function roamMaps({ folder }: Dossier): Promise<string[]> {
+  const devices = await readdir(join(folder, 'roam')).catch(() => []);
+  const maps = await Promise.all(
+    devices.sort().map((name) => readMap(join(folder, 'roam', name, 'map.json'))),
+  );
+  return maps.flatMap((map) => (map ? [roamSvg(map, false)] : []));
 }
 
 /** Cuts the worst occurrence of each finding out of its capture again. */

@@ -17,6 +17,7 @@ import {
 import type { CaptureFiles } from '../../node/read-capture.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { exitCode, type Io, progress, WrongCall } from '../io.ts';
+import { watchFolder } from './add/watch-folder.ts';
 import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
 
 interface PairOptions {
@@ -36,7 +37,8 @@ export const addCommand: AddCommand = (program, io, finish) => {
     .description(
       'take evidence in: a package, captures (JSON, or PNG with XML beside it), catalogues of texts, traces, files',
     )
-    .argument('<files...>', 'files, or folders that hold captures or catalogues')
+    .argument('[files...]', 'files, or folders that hold captures or catalogues')
+    .option('--watch <folder>', 'take what a phone, a UI test or a person drops there, until Ctrl-C')
     .option('--screen <id>', 'for a PNG and XML pair: which screen it shows')
     .option('--locale <tag>', 'for a pair: language of the app (BCP 47)', 'en')
     .option('--theme <light|dark>', 'for a pair', 'light')
@@ -49,7 +51,13 @@ export const addCommand: AddCommand = (program, io, finish) => {
       'after',
       '\nExample:\n  fenlok add app-release.apk captures/ app/src/main/res\n  fenlok add home.png --screen home --locale de --theme dark --density 420   (home.xml lies beside it)',
     )
-    .action(async (files: string[], options: DossierOptions & PairOptions) => {
+    .action(async (files: string[], options: DossierOptions & PairOptions & { watch?: string }) => {
+      if (files.length === 0 && !options.watch)
+        throw new WrongCall('name files to take in, or a folder: --watch captures/');
+      if (options.watch) {
+        await watchFolder(inCwd(io, options.watch), inCwd(io, options.dossier), io);
+        return;
+      }
       const paths = (await Promise.all(files.map((file) => expand(inCwd(io, file))))).flat();
       // the package first, since it begins the dossier
       paths.sort((a, b) => Number(isPackage(b)) - Number(isPackage(a)));

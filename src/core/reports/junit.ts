@@ -1,18 +1,23 @@
 /** JUnit XML: an area is a suite, an item a case. What cannot be told or is untested counts as skipped, since nothing failed. */
 import { outcomeOf } from '../checklist/apply-rulings.ts';
+import { sayCell } from '../model/cell.ts';
 import type { Finding } from '../model/finding.ts';
-import type { ItemOutcome, Judgement } from '../model/judgement.ts';
+import type { CoverageCell, ItemOutcome, Judgement } from '../model/judgement.ts';
+import type { Outcome } from '../model/outcome.ts';
 import { escapeMarkup } from './escape.ts';
 import { type AreaOutline, areaTitle, outcomeWord, outlineAreas, sayPlaces } from './outline.ts';
 
 export function junitReport(judgement: Judgement): string {
   const { build } = judgement.candidate;
   const suites = outlineAreas(judgement).map((area) => suite(area, judgement));
-  const failures = judgement.items.filter((item) => item.outcome === 'failed').length;
+  const cells = [...judgement.coverage, ...judgement.drills];
+  const all = [...judgement.items, ...cells];
+  const failures = all.filter(({ outcome }) => outcome === 'failed').length;
   return [
     '<?xml version="1.0" encoding="UTF-8"?>',
-    `<testsuites name="${escapeMarkup(`${judgement.candidate.name} ${build.version} (${build.build})`)}" tests="${judgement.items.length}" failures="${failures}">`,
+    `<testsuites name="${escapeMarkup(`${judgement.candidate.name} ${build.version} (${build.build})`)}" tests="${all.length}" failures="${failures}">`,
     ...suites,
+    ...(cells.length > 0 ? [coverageSuite(cells, judgement)] : []),
     '</testsuites>',
     '',
   ].join('\n');
@@ -24,6 +29,24 @@ function suite({ area, items }: AreaOutline, { judgedAt, strict }: Judgement): s
   return [
     `  <testsuite name="${areaTitle[area]}" timestamp="${judgedAt.slice(0, 19)}" tests="${items.length}" failures="${failures}" errors="0" skipped="${skipped}">`,
     ...items.map(({ item, findings }) => testCase(item, findings, strict)),
+    '  </testsuite>',
+  ].join('\n');
+}
+
+/** A case for each cell: a screen under its settings, or a drill on it. */
+function coverageSuite(cells: readonly CoverageCell[], { judgedAt }: Judgement): string {
+  const count = (...outcomes: Outcome[]) => cells.filter(({ outcome }) => outcomes.includes(outcome)).length;
+  const failures = count('failed');
+  return [
+    `  <testsuite name="Coverage" timestamp="${judgedAt.slice(0, 19)}" tests="${cells.length}" failures="${failures}" errors="0" skipped="${cells.length - failures - count('passed')}">`,
+    ...cells.map(({ cell, findings, outcome, why }) => {
+      const head = `    <testcase classname="fenlok.coverage" name="${escapeMarkup(sayCell({ ...cell, device: '' }))}"`;
+      const says = escapeMarkup(why ?? (findings.length > 0 ? findings.join(', ') : 'no evidence'));
+      if (outcome === 'passed') return `${head} />`;
+      return outcome === 'failed'
+        ? `${head}>\n      <failure message="${says}" />\n    </testcase>`
+        : `${head}>\n      <skipped message="${outcomeWord[outcome]}: ${says}" />\n    </testcase>`;
+    }),
     '  </testsuite>',
   ].join('\n');
 }

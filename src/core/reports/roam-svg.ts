@@ -9,18 +9,23 @@ const ROW = 100;
 const LEFT = 30;
 const TOP = 84;
 
-/** SVG text, about 300 px to a step from the first screen. */
-export function roamSvg(map: RoamMap): string {
+/**
+ * SVG text, about 300 px to a step from the first screen.
+ *
+ * @param titled whether its own title stands above it
+ */
+export function roamSvg(map: RoamMap, titled = true): string {
   const places = placeScreens(map.screens);
   const columns = Math.max(1, ...[...places.values()].map(({ column }) => column + 1));
   const rows = Math.max(1, ...[...places.values()].map(({ row }) => row + 1));
   const never = map.neverReached.map((name) => name.split('.').at(-1)!);
   const width = Math.max(760, LEFT * 2 + (columns - 1) * COLUMN + WIDTH);
+  const top = titled ? 0 : 34;
   const height = TOP + rows * ROW + (never.length > 0 ? 46 : 16);
   const crashes = map.crashes.length;
   const summary = `${map.screens.length} screens, ${map.stepsTaken} acts${crashes > 0 ? `, ▲ ${crashes} ${crashes === 1 ? 'crash' : 'crashes'}` : ''}${map.finished ? '' : ', not finished'}`;
   return [
-    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}" font-family="'Atkinson Hyperlegible Next', system-ui, sans-serif" font-size="15" role="img" aria-label="${esc(`Map of ${map.build.appId}: ${summary}`)}">`,
+    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 ${top} ${width} ${height - top}" width="${width}" height="${height - top}" font-family="'Atkinson Hyperlegible Next', system-ui, sans-serif" font-size="15" role="img" aria-label="${esc(`Map of ${map.build.appId}: ${summary}`)}">`,
     `<rect width="${width}" height="${height}" fill="#faf9f5"/>`,
     `<text x="${LEFT}" y="36" font-size="20" font-weight="700" fill="#1c2630">What a walk found in ${esc(map.build.appId)}</text>`,
     `<text x="${LEFT}" y="60" fill="#56616c">${esc(summary)} on ${esc(map.device)}; columns are taps from the first screen</text>`,

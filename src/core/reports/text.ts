@@ -4,6 +4,7 @@ import { sayBuild } from '../model/candidate.ts';
 import type { Finding } from '../model/finding.ts';
 import type { ItemOutcome, Judgement } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
+import { drillMatrix, matrixCell } from './drill-matrix.ts';
 import { printable } from './escape.ts';
 import {
   type AreaOutline,
@@ -62,7 +63,18 @@ export function textReport(given: Judgement, options: TextOptions): string {
     '',
   ];
   for (const area of outlineAreas(judgement)) lines.push(...areaLines(area, judgement, options));
+  lines.push(...drillLines(judgement, options));
   return `${[...lines, ...noteLines(judgement, options)].join('\n').trimEnd()}\n`;
+}
+
+/** Where nothing was run, the items say so. */
+function drillLines({ drills }: Judgement, options: TextOptions): string[] {
+  if (drills.every(({ evidence }) => evidence.length === 0)) return [];
+  return [
+    '',
+    options.style.strong('Drills'),
+    ...drillMatrix(drills.map(matrixCell), options).map((line) => `  ${line}`.trimEnd()),
+  ];
 }
 
 function areaLines(

@@ -41,10 +41,8 @@ export async function explore(subject: DrillSubject, map: RoamMap, options: Expl
       (one) => one.activity === seen.activity && likeness(one.outline, outline) >= SAME_SCREEN,
     );
     const depth = way.filter((step) => 'tap' in step).length;
-    if (known) {
-      if (depth < known.depth) Object.assign(known, { depth, way: [...way] });
-      return known;
-    }
+    // the way that was found first stays: a shorter one may rest on what was done meanwhile, such as signing in
+    if (known) return known;
     const screen: RoamScreen = {
       id: nameOf(seen, outline, map),
       activity: seen.activity,

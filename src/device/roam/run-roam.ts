@@ -1,13 +1,13 @@
 /** A roam into a dossier: the map with its pictures, kept after every act so that it can go on later; a trace of each crash. */
-import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { parseJson } from '../../core/formats/parse-json.ts';
 import { sameBuild } from '../../core/model/candidate.ts';
 import type { Intent } from '../../core/model/intent.ts';
-import { type RoamMap, roamMapSchema } from '../../core/model/roam-map.ts';
+import type { RoamMap } from '../../core/model/roam-map.ts';
 import { roamSvg } from '../../core/reports/roam-svg.ts';
 import { addTraceLines, type Dossier, json, whole } from '../../node/dossier.ts';
 import { withPackage } from '../../node/read-package.ts';
+import { readMap } from '../../node/roam-map.ts';
 import { beginTrace } from '../drills/begin-trace.ts';
 import type { DrillSubject } from '../drills/run-screen-drill.ts';
 import { explore } from './explore.ts';
@@ -79,11 +79,6 @@ export async function runRoam(subject: DrillSubject, options: RoamOptions): Prom
     actions.filter(({ outcome }) => outcome === 'untried'),
   ).length;
   return `The budget is used up with ${untried} things untried: run it again to go on from there.`;
-}
-
-export async function readMap(file: string): Promise<RoamMap | undefined> {
-  const text = await readFile(file, 'utf8').catch(() => undefined);
-  return text === undefined ? undefined : parseJson(file, text, roamMapSchema, 'a map as roams write it');
 }
 
 const fullName = (activity: string, appId: string): string => {

@@ -6,13 +6,7 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { sayRatio } from '../../areas/contrast/colour.ts';
 import { sayBuild } from '../../model/candidate.ts';
 import type { Finding } from '../../model/finding.ts';
-import type {
-  CoverageCell,
-  ItemOutcome,
-  Judgement,
-  ThemeTwins,
-  VariantMatrix,
-} from '../../model/judgement.ts';
+import type { ItemOutcome, Judgement, ThemeTwins, VariantMatrix } from '../../model/judgement.ts';
 import { type Outcome, worstFirst } from '../../model/outcome.ts';
 import { escapeMarkup as esc } from '../escape.ts';
 import {
@@ -25,19 +19,23 @@ import {
   sayNotes,
   sayVerdict,
 } from '../outline.ts';
+import { type CoverageParts, coverageSection } from './coverage.ts';
 import { findingCard } from './finding-card.ts';
 import type { Proof } from './proof.ts';
 import { script } from './script.ts';
 import { css } from './style.ts';
 
-export interface PageParts {
+export interface PageParts extends Partial<CoverageParts> {
   /** By finding id; a finding without pictures has none. */
   proofs: ReadonlyMap<string, Proof>;
   /** `@font-face` rules with data URIs. */
   fontCss: string;
 }
 
-export function htmlReport(judgement: Judgement, { proofs, fontCss }: PageParts): string {
+export function htmlReport(
+  judgement: Judgement,
+  { evidenceHref = new Map(), fontCss, maps = [], proofs }: PageParts,
+): string {
   const style = fontCss + css;
   const areas = outlineAreas(judgement);
   const { candidate, verdict } = judgement;
@@ -59,7 +57,7 @@ export function htmlReport(judgement: Judgement, { proofs, fontCss }: PageParts)
 </header>
 <main>
 ${nextSection(judgement)}
-${coverageSection(judgement)}
+${coverageSection(judgement, { evidenceHref, maps })}
 ${twinSection(judgement)}
 ${variantSection(judgement)}
 ${filters(areas)}
@@ -120,43 +118,6 @@ function itemRow(
     `<div class="says"><p>${esc(item.shows)}</p><p class="note">${esc(item.why)} <code>${esc(item.id)}</code>, ${item.level}</p></div>`,
     ...findings.map((finding) => findingCard(finding, proofs.get(finding.id), strict)),
     '</div>',
-  ].join('');
-}
-
-/** Screens down, what they were captured under across. */
-function coverageSection({ coverage }: Judgement): string {
-  if (coverage.length === 0) return '';
-  const columnOf = ({ cell }: CoverageCell) =>
-    [
-      cell.locale,
-      cell.theme,
-      cell.textScale === 1 ? '' : `${cell.textScale * 100} %`,
-      cell.orientation === 'portrait' ? '' : cell.orientation,
-      cell.procedure === 'as-is' ? '' : cell.procedure,
-    ]
-      .filter(Boolean)
-      .join(' · ');
-  const columns = [...new Set(coverage.map(columnOf))];
-  const screens = [...new Set(coverage.map(({ cell }) => cell.screen))];
-  const at = new Map(coverage.map((cell) => [`${cell.cell.screen}|${columnOf(cell)}`, cell]));
-  const cell = (screen: string, column: string) => {
-    const found = at.get(`${screen}|${column}`);
-    if (!found) return '<td></td>';
-    const mark = `<span aria-hidden="true">${outcomeMark[found.outcome]}</span>`;
-    const words = `${outcomeWord[found.outcome]}${found.findings.length > 0 ? `, ${found.findings.length}` : ''}`;
-    const body = `${mark} ${found.findings.length > 0 ? found.findings.length : ''}`;
-    return found.findings.length > 0
-      ? `<td><a class="${found.outcome}" href="#finding-${esc(found.findings[0]!)}" aria-label="${words}">${body}</a></td>`
-      : `<td class="${found.outcome}" aria-label="${words}">${body}</td>`;
-  };
-  const planned = coverage.filter((found) => found.planned);
-  const captured = planned.filter(({ outcome }) => outcome !== 'untested').length;
-  const besides = coverage.length - planned.length;
-  return [
-    `<section class="sheet"><h2>Coverage</h2><p>${captured} of ${planned.length} planned captures were looked at${besides > 0 ? `, and ${besides} besides` : ''}. The number is that of findings in a cell.</p><div class="scroll"><table>`,
-    `<thead><tr><th scope="col">Screen</th>${columns.map((column) => `<th scope="col">${esc(column)}</th>`).join('')}</tr></thead>`,
-    `<tbody>${screens.map((screen) => `<tr><th scope="row">${esc(screen)}</th>${columns.map((column) => cell(screen, column)).join('')}</tr>`).join('')}</tbody>`,
-    '</table></div></section>',
   ].join('');
 }
 

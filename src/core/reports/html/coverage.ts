@@ -1,0 +1,101 @@
+/** What was covered: screens by captures, drills by screens, and the map of a walk. */
+import type { CoverageCell, Judgement } from '../../model/judgement.ts';
+import { escapeMarkup as esc } from '../escape.ts';
+import { outcomeMark, outcomeWord } from '../outline.ts';
+
+export interface CoverageParts {
+  /** Relative address of a piece of evidence beside the page, by its digest. */
+  evidenceHref: ReadonlyMap<string, string>;
+  /** SVG of each roam, as `roamSvg` makes it. */
+  maps: readonly string[];
+}
+
+export const coverageSection = (judgement: Judgement, parts: CoverageParts): string =>
+  [capturesTable(judgement, parts), drillsTable(judgement, parts), mapSection(parts)].join('\n');
+
+/** Screens down, what they were captured under across. */
+function capturesTable({ coverage }: Judgement, parts: CoverageParts): string {
+  if (coverage.length === 0) return '';
+  const columnOf = ({ cell }: CoverageCell) =>
+    [
+      cell.locale,
+      cell.theme,
+      cell.textScale === 1 ? '' : `${cell.textScale * 100} %`,
+      cell.orientation === 'portrait' ? '' : cell.orientation,
+      cell.procedure === 'as-is' ? '' : cell.procedure,
+    ]
+      .filter(Boolean)
+      .join(' · ');
+  const planned = coverage.filter((found) => found.planned);
+  const captured = planned.filter(({ outcome }) => outcome !== 'untested').length;
+  const besides = coverage.length - planned.length;
+  const intro = `${captured} of ${planned.length} planned captures were looked at${besides > 0 ? `, and ${besides} besides` : ''}. The number is that of findings in a cell.`;
+  return section('Coverage', intro, 'Screen', coverage, ({ cell }) => cell.screen, columnOf, parts);
+}
+
+/** Drills down, screens across. */
+function drillsTable({ drills }: Judgement, parts: CoverageParts): string {
+  if (drills.length === 0) return '';
+  const proven = drills.filter(({ outcome }) => outcome !== 'untested').length;
+  const invalid = drills.filter(({ outcome, why }) => outcome === 'untested' && why);
+  const intro = `${proven} of ${drills.length} drills on screens prove something.${proven === 0 ? ' Run them with <code>fenlok drill</code>.' : ''}`;
+  const reasons = [...new Map(invalid.map((cell) => [cell.why!, cell])).values()].map(
+    ({ cell, why }) => `<li><b>${esc(cell.procedure)} on ${esc(cell.screen)}</b> ${esc(why!)}</li>`,
+  );
+  const list = reasons.length > 0 ? `<ul>${reasons.join('')}</ul>` : '';
+  return section(
+    'Drills',
+    intro,
+    'Drill',
+    drills,
+    ({ cell }) => cell.procedure,
+    ({ cell }) => cell.screen,
+    parts,
+    list,
+  );
+}
+
+function section(
+  title: string,
+  intro: string,
+  corner: string,
+  cells: readonly CoverageCell[],
+  rowOf: (cell: CoverageCell) => string,
+  columnOf: (cell: CoverageCell) => string,
+  parts: CoverageParts,
+  after = '',
+): string {
+  const columns = [...new Set(cells.map(columnOf))];
+  const rows = [...new Set(cells.map(rowOf))];
+  const at = new Map(cells.map((cell) => [`${rowOf(cell)}|${columnOf(cell)}`, cell]));
+  const line = (row: string) => columns.map((column) => cellOf(at.get(`${row}|${column}`), parts)).join('');
+  return [
+    `<section class="sheet" id="${title.toLowerCase()}"><h2>${title}</h2><p>${intro}</p><div class="scroll"><table>`,
+    `<thead><tr><th scope="col">${corner}</th>${columns.map((column) => `<th scope="col">${esc(column)}</th>`).join('')}</tr></thead>`,
+    `<tbody>${rows.map((row) => `<tr><th scope="row">${esc(row)}</th>${line(row)}</tr>`).join('')}</tbody>`,
+    `</table></div>${after}</section>`,
+  ].join('');
+}
+
+/** Leads to the worst finding, or else to what was seen. */
+function cellOf(found: CoverageCell | undefined, { evidenceHref }: CoverageParts): string {
+  if (!found) return '<td></td>';
+  const { evidence, findings, outcome, why } = found;
+  const words = `${outcomeWord[outcome]}${findings.length > 0 ? `, ${findings.length}` : ''}`;
+  const body = `<span aria-hidden="true">${outcomeMark[outcome]}</span> ${findings.length > 0 ? findings.length : ''}`;
+  const seen = evidence.flatMap((digest) => evidenceHref.get(digest) ?? [])[0];
+  const href = findings[0] ? `#finding-${esc(findings[0])}` : seen && esc(seen);
+  const title = why ? ` title="${esc(why)}"` : '';
+  return href
+    ? `<td><a class="${outcome}" href="${href}" aria-label="${words}"${title}>${body}</a></td>`
+    : `<td class="${outcome}" aria-label="${words}"${title}>${body}</td>`;
+}
+
+function mapSection({ maps }: CoverageParts): string {
+  return maps
+    .map(
+      (svg) =>
+        `<section class="sheet roam"><h2>What a walk of its own found</h2><div class="scroll">${svg}</div></section>`,
+    )
+    .join('');
+}
