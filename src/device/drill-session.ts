@@ -19,6 +19,7 @@ import {
 } from '../node/dossier.ts';
 import { observeCapture } from '../node/observe.ts';
 import { readTextFile } from '../node/read-yaml.ts';
+import { listMaps } from '../node/roam-map.ts';
 import { openBorrower, type PutBack } from './borrow/borrower.ts';
 import type { Device } from './bridge/device.ts';
 import { OutOfReach } from './bridge/out-of-reach.ts';
@@ -201,11 +202,11 @@ async function doneBefore(dossier: Dossier, intent: Intent): Promise<Set<string>
   }
   for (const entry of await listTraces(dossier)) {
     const run = await factOfTrace(await readTrace(entry));
-    if (!run || classOfRun(run, intent.drills.ignore).kind === 'invalid') continue;
-    done.add(
-      `${run.drill}|${run.deviceId}|${run.drill === 'cold-start' || run.drill === 'roam' ? '' : run.cell.screen}`,
-    );
+    // a walk may have more to try: its map tells
+    if (!run || run.drill === 'roam' || classOfRun(run, intent.drills.ignore).kind === 'invalid') continue;
+    done.add(`${run.drill}|${run.deviceId}|${run.drill === 'cold-start' ? '' : run.cell.screen}`);
   }
+  for (const map of await listMaps(dossier.folder)) if (map.finished) done.add(`roam|${map.deviceId}|`);
   return done;
 }
 

@@ -1,5 +1,5 @@
 /** Reports of a judgement: the page with its proofs, JSON, JUnit XML. */
-import { copyFile, mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readFile, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join, relative, sep } from 'node:path';
 import sharp from 'sharp';
@@ -14,7 +14,7 @@ import { junitReport } from '../core/reports/junit.ts';
 import { roamSvg } from '../core/reports/roam-svg.ts';
 import { type Dossier, type EvidenceEntry, json, listCaptures, listTraces, whole } from './dossier.ts';
 import { readTextFile } from './read-yaml.ts';
-import { readMap } from './roam-map.ts';
+import { listMaps } from './roam-map.ts';
 
 export interface WrittenReports {
   html: string;
@@ -37,7 +37,7 @@ export async function writeReports(
     proofs,
     fontCss: await fontFaces(),
     evidenceHref: await evidenceHrefs(dossier, folder),
-    maps: await roamMaps(dossier),
+    maps: (await listMaps(dossier.folder)).map((map) => roamSvg(map, false)),
   });
   const write = async (name: string, text: string) => {
     await whole(folder, name, (staged) => writeFile(staged, text));
@@ -58,14 +58,6 @@ async function evidenceHrefs(dossier: Dossier, folder: string): Promise<Map<stri
   for (const entry of await listCaptures(dossier)) add(entry.digest, await pictureOf(entry));
   for (const { digest, file } of await listTraces(dossier)) add(digest, file);
   return hrefs;
-}
-
-async function roamMaps({ folder }: Dossier): Promise<string[]> {
-  const devices = await readdir(join(folder, 'roam')).catch(() => []);
-  const maps = await Promise.all(
-    devices.sort().map((name) => readMap(join(folder, 'roam', name, 'map.json'))),
-  );
-  return maps.flatMap((map) => (map ? [roamSvg(map, false)] : []));
 }
 
 /** Cuts the worst occurrence of each finding out of its capture again. */

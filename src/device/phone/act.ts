@@ -67,10 +67,10 @@ export async function tap(device: Device, { height, width, x, y }: Box): Promise
 /** By id, else by text, else by label; the first that can be seen. */
 export function findElement(root: UiNode, name: string): Box | undefined {
   const placed = placeNodes(root);
-  for (const of of [(node: UiNode) => node.id, (node: UiNode) => node.text, (node: UiNode) => node.label])
+  for (const nameOf of [(node: UiNode) => node.id, (node: UiNode) => node.text, (node: UiNode) => node.label])
     for (const one of placed) {
       const box = visibleBounds(one, root.bounds);
-      if (of(one.node) === name && one.node.visible && area(box) > 0) return box;
+      if (nameOf(one.node) === name && one.node.visible && area(box) > 0) return box;
     }
   return undefined;
 }

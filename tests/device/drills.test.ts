@@ -1,0 +1,377 @@
+/** Drills on the stand-in phone, straight over TCP and through Debian's bridge server: what they prove, and what they refuse. */
+import { execFile } from 'node:child_process';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import type { RoamMap } from '../../src/core/model/roam-map.ts';
+import { settingNamed } from '../../src/device/borrow/settings.ts';
+import type { Device } from '../../src/device/bridge/device.ts';
+import { listDevices, openDevice } from '../../src/device/bridge/open-device.ts';
+import { drillDevice } from '../../src/device/drill-session.ts';
+import type { ScreenDrill } from '../../src/device/drills/drill.ts';
+import { processDeath } from '../../src/device/drills/process-death.ts';
+import { type DrillSubject, runScreenDrill } from '../../src/device/drills/run-screen-drill.ts';
+import { allScreenDrills } from '../../src/device/drills/screen-drills.ts';
+import { type Dossier, listTraces } from '../../src/node/dossier.ts';
+import type { ServedPhone } from '../../src/standins/phone/bridge/serve-phone.ts';
+import { shapes } from '../../src/standins/phone/shapes.ts';
+import {
+  classOf,
+  kelplineDossier,
+  kelplineIntent,
+  runFactOf,
+  sayClass,
+  screenOf,
+  subjectOn,
+} from '../support/drill-bench.ts';
+import { scratchFolder, tools } from '../support/paths.ts';
+import { bootPhone } from '../support/served-phone.ts';
+
+const scratch = scratchFolder();
+const stateFolder = join(scratch, 'state');
+const bridge = { stateFolder };
+let phone: ServedPhone;
+let device: Device;
+let dossier: Dossier;
+let subject: DrillSubject;
+
+beforeAll(async () => {
+  phone = await bootPhone();
+  dossier = await kelplineDossier(join(scratch, 'dossier'));
+  device = await openDevice(phone.address, bridge);
+  subject = await subjectOn(device, dossier, stateFolder);
+});
+afterAll(async () => {
+  await device.close();
+  await phone.close();
+});
+
+const drillNamed = (id: string): ScreenDrill => allScreenDrills.find((drill) => drill.id === id)!;
+const cameOf = async (id: string, screen: string, on = subject) =>
+  sayClass(await classOf(await runScreenDrill(drillNamed(id), on, screenOf(screen))));
+
+// as planted, see demo/kelpline/truth.yaml
+const AFTER_DEATH: [screen: string, came: string][] = [
+  ['timetable', 'partly-restored content scroll'],
+  ['sailing', 'restored'],
+  ['booking', 'partly-restored note_field typed'],
+  ['tickets', 'partly-restored details gone'],
+  ['pass', 'restarted first'],
+  ['alerts', 'crashed'],
+  ['settings', 'restored'],
+];
+
+test.each(AFTER_DEATH)('process death on %s: another process, and %s', async (screen, expected) => {
+  const lines = await runScreenDrill(processDeath, subject, screenOf(screen));
+  expect(sayClass(await classOf(lines))).toBe(expected);
+  const { ended, process } = await runFactOf(lines);
+  expect([process.before?.pid, process.away, ended]).toEqual([expect.any(Number), null, 'kill background']);
+  expect(process.after!.pid).not.toBe(process.before!.pid);
+});
+
+test.each([
+  ['rotate', 'booking', 'restored'],
+  ['rotate', 'tickets', 'partly-restored details gone'],
+  ['resize', 'timetable', 'restored'],
+  ['discard', 'booking', 'partly-restored note_field typed'],
+  ['home-and-return', 'tickets', 'restored'],
+  ['recents', 'booking', 'restored'],
+  ['screen-off', 'timetable', 'restored'],
+  ['covered', 'tickets', 'restored'],
+  ['network-lost', 'sailing', 'restored'],
+  ['low-battery', 'settings', 'restored'],
+  ['location-off', 'pass', 'restored'],
+])('%s on %s: %s', async (drill, screen, expected) => {
+  expect(await cameOf(drill, screen)).toBe(expected);
+});
+
+describe('a drill that does not do what its name says is invalid, never passed', () => {
+  const sabotaged = (run: ScreenDrill['run']): ScreenDrill => ({ ...processDeath, run });
+  test.each<[string, ScreenDrill['run'], string]>([
+    ['killed in front', async ({ app, run }) => run(`am kill ${app.appId}`), 'invalid not-left'],
+    [
+      'killed under a wrong name',
+      async ({ launch, press, run, untilStopped }) => {
+        await press('HOME');
+        await untilStopped();
+        await run('am kill example.kelplime');
+        await launch();
+      },
+      'invalid same-process',
+    ],
+    [
+      'stopped by force',
+      async ({ app, launch, press, run, untilStopped }) => {
+        await press('HOME');
+        await untilStopped();
+        await run(`am force-stop ${app.appId}`);
+        await launch();
+      },
+      'invalid forced-stop',
+    ],
+  ])('%s', async (_, run, expected) => {
+    expect(sayClass(await classOf(await runScreenDrill(sabotaged(run), subject, screenOf('booking'))))).toBe(
+      expected,
+    );
+  });
+
+  test('a screen that cannot be reached, with the step that failed', async () => {
+    const lost = { ...screenOf('booking'), reach: [{ tap: 'sailing_row' }, { tap: 'buy_boat' }] };
+    const { stopped } = await runFactOf(await runScreenDrill(processDeath, subject, lost));
+    expect(stopped).toEqual({
+      step: 'tap buy_boat',
+      why: 'there is no "buy_boat" on example.kelpline/.SailingActivity',
+    });
+    const elsewhere = {
+      ...screenOf('booking'),
+      reach: [{ tap: 'sailing_row' }, { type: 'Åsa', into: 'name' }],
+    };
+    expect((await runFactOf(await runScreenDrill(processDeath, subject, elsewhere))).stopped?.why).toContain(
+      'only ASCII',
+    );
+  });
+});
+
+test('a phone that reads the discard setting only at boot, and one that animates long', async () => {
+  const phones = await Promise.all([bootPhone({ shape: shapes.small }), bootPhone({ shape: shapes.tablet })]);
+  try {
+    const [small, tablet] = await Promise.all(phones.map(({ address }) => openDevice(address, bridge)));
+    expect(small!.info).toMatchObject({
+      model: 'Stand-in Small',
+      sdk: 28,
+      widthPx: 480,
+      densityDpi: 240,
+      isFoldable: false,
+    });
+    expect(await cameOf('discard', 'booking', await subjectOn(small!, dossier, stateFolder))).toBe(
+      'invalid not-destroyed',
+    );
+    expect(await cameOf('process-death', 'booking', await subjectOn(tablet!, dossier, stateFolder))).toBe(
+      'partly-restored note_field typed',
+    );
+    await Promise.all([small!.close(), tablet!.close()]);
+  } finally {
+    await Promise.all(phones.map((one) => one.close()));
+  }
+}, 30_000);
+
+test('a foldable is folded for it', async () => {
+  const foldable = await bootPhone({ shape: shapes.foldable });
+  const on = await openDevice(foldable.address, bridge);
+  try {
+    const here = await subjectOn(on, dossier, stateFolder);
+    const lines = await runScreenDrill(drillNamed('resize'), here, screenOf('booking'));
+    const widths = lines.flatMap((line) =>
+      line.kind === 'screen.seen' && /^(before|away|after)$/.test(line.step)
+        ? [Number(/bounds="\[0,\d+\]\[(\d+)/.exec(line.hierarchy)![1])]
+        : [],
+    );
+    // dp are rounded to pixels
+    expect(widths.map((px) => Math.round(px / 10) * 10)).toEqual([1840, 1080, 1840]);
+    expect(await here.borrower.putBack()).toEqual([{ setting: 'posture', was: '2', now: '2' }]);
+  } finally {
+    await on.close();
+    await foldable.close();
+  }
+});
+
+describe('settings are borrowed', () => {
+  const journal = () => join(stateFolder, 'borrowed', `${device.info.id}.jsonl`);
+  beforeAll(() => subject.borrower.putBack());
+
+  test.each([
+    ['system/font_scale', null, '2', () => phone.os.settings.get('system', 'font_scale')],
+    ['night', 'no', 'yes', () => (phone.os.night ? 'yes' : 'no')],
+    ['density', null, '600', () => phone.os.densityDpi?.toString()],
+    [
+      'size',
+      null,
+      '1080x1200',
+      () => phone.os.sizePx && `${phone.os.sizePx.widthPx}x${phone.os.sizePx.heightPx}`,
+    ],
+    ['battery', null, '3', () => (phone.os.battery.isFaked ? String(phone.os.battery.level) : undefined)],
+    [
+      'wifi',
+      'enable',
+      'disable',
+      () => (phone.os.settings.get('global', 'wifi_on') === '1' ? 'enable' : 'disable'),
+    ],
+    ['location', 'true', 'false', () => String(phone.os.settings.get('secure', 'location_mode') !== '0')],
+    ['locale example.kelpline', null, 'ar', () => phone.os.packages.get('example.kelpline')!.locales[0]],
+  ])('%s: from %s to %s and back', async (setting, was, value, onPhone) => {
+    const { borrower } = subject;
+    expect(await settingNamed(setting).read(device)).toBe(was);
+    await borrower.borrow(setting, value);
+    expect(onPhone()).toBe(value);
+    expect(await borrower.putBack()).toEqual([{ setting, was, now: was }]);
+    expect(onPhone() ?? null).toBe(was);
+    expect(existsSync(journal())).toBe(false);
+  });
+
+  test('a journal with half a line at its end is worked off all the same', async () => {
+    const file = journal();
+    await device.run('settings put system font_scale 2');
+    writeFileSync(file, '{"setting":"system/font_scale","was":null}\n{"setting":"night","w');
+    const here = await subjectOn(device, dossier, stateFolder);
+    expect(here.borrower.left).toEqual(['system/font_scale']);
+    await here.borrower.putBack();
+    expect([phone.os.settings.get('system', 'font_scale'), existsSync(file)]).toEqual([undefined, false]);
+  });
+
+  test('a name that no setting has is a defect of ours', () => {
+    expect(() => settingNamed('brightness')).toThrow('no setting is called brightness');
+  });
+});
+
+test('the device goes away in the middle of process death: the line is taken up, and the drill done anew', async () => {
+  const own = await kelplineDossier(join(scratch, 'gone'));
+  const here = await openDevice(phone.address, bridge);
+  const stop = phone.os.log.follow(({ message, tag }) => {
+    if (tag !== 'am_kill' || !message.includes('kill background')) return;
+    stop();
+    phone.cutOff();
+  });
+  const { putBack, results } = await drillDevice(here, {
+    dossier: own,
+    intent: kelplineIntent,
+    stateFolder,
+    wanted: { drills: ['process-death'], screens: ['booking'] },
+  });
+  expect(results.map(({ came }) => came && sayClass(came))).toEqual(['partly-restored note_field typed']);
+  expect(putBack.every(({ now, was }) => now === was)).toBe(true);
+  await here.close();
+  await device.reconnect();
+});
+
+describe('roam', () => {
+  let map: RoamMap;
+  const roam = async (steps: number) => {
+    const own = await kelplineDossier(join(scratch, 'roam'));
+    const session = {
+      dossier: own,
+      intent: kelplineIntent,
+      stateFolder,
+      roamSteps: steps,
+      wanted: { drills: ['roam' as const] },
+    };
+    const { results } = await drillDevice(device, session);
+    map = JSON.parse(readFileSync(join(own.folder, 'roam/common/map.json'), 'utf8'));
+    return results[0];
+  };
+  beforeAll(() => device.run('pm clear example.kelpline'));
+
+  test('its budget used up, it says so, and the next run goes on from there', async () => {
+    expect((await roam(12))!.trouble).toMatch(/The budget is used up with \d+ things untried/);
+    expect([map.stepsTaken, map.finished]).toEqual([12, false]);
+    const before = map.screens.length;
+    expect(await roam(80)).toMatchObject({ trouble: undefined });
+    expect(map.finished).toBe(true);
+    expect(map.screens.length).toBeGreaterThan(before);
+  });
+
+  test('it finds all screens, the one behind the sign-in, and the planted crash', () => {
+    expect(map.screens.map(({ id }) => id).sort()).toEqual([
+      'alerts',
+      'booking',
+      'gangway',
+      'pass',
+      'sailing',
+      'settings',
+      'signin',
+      'tickets',
+      'tickets-details',
+      'timetable',
+    ]);
+    expect(map.neverReached).toEqual([]);
+    expect(map.stepsTaken).toBeLessThan(80);
+    expect(map.crashes).toEqual([
+      expect.objectContaining({
+        screen: 'gangway',
+        action: 'Where to sit',
+        frame: expect.stringContaining('GangwayActivity.onClick'),
+      }),
+    ]);
+    const { way } = map.screens.find(({ id }) => id === 'gangway')!;
+    expect(way).toEqual([
+      { tap: 'nav_tickets' },
+      { tap: 'ticket_show' },
+      { type: 'ada@isle.example', into: 'account_field' },
+      { type: '4711', into: 'code_field' },
+      { tap: 'sign_in' },
+    ]);
+  });
+
+  test('it touches nothing that pays, signs out or buys', () => {
+    const avoided = map.screens.flatMap(({ actions }) =>
+      actions.filter(({ outcome }) => outcome === 'avoided').map(({ name }) => name),
+    );
+    expect(avoided.sort()).toEqual(['continue', 'pay', 'sign_out']);
+  });
+
+  test('the map as a picture, the screens as they were seen, and a trace of the crash', async () => {
+    const folder = join(scratch, 'roam/roam/common');
+    expect(readdirSync(folder).filter((name) => name.endsWith('.png')).length).toBe(10);
+    const svg = readFileSync(join(folder, 'map.svg'), 'utf8');
+    expect(svg).toContain('10 screens');
+    expect(svg).toMatch(/gangway<\/text>.*▲ crashes/);
+    expect((await listTraces({ ...dossier, folder: join(scratch, 'roam') })).length).toBeGreaterThanOrEqual(
+      3,
+    );
+  });
+});
+
+const describeWithAdb = existsSync(tools.adb) ? describe : describe.skip;
+describeWithAdb("through Debian's bridge server", () => {
+  const run = promisify(execFile);
+  let port: number;
+  const server = () => ({ ...bridge, server: { host: '127.0.0.1', port } });
+  const adb = (...args: string[]) =>
+    run('/usr/bin/adb', args, {
+      env: { ...process.env, ANDROID_ADB_SERVER_PORT: String(port), HOME: scratch },
+    });
+
+  beforeAll(async () => {
+    port = await new Promise((resolve) => {
+      const probe = createServer().listen(0, '127.0.0.1', () => {
+        const { port: free } = probe.address() as { port: number };
+        probe.close(() => resolve(free));
+      });
+    });
+    await adb('connect', phone.address);
+  });
+  afterAll(() => adb('kill-server'));
+
+  test('the same results as straight over TCP', async () => {
+    expect(await listDevices(server())).toEqual([
+      expect.objectContaining({ serial: phone.address, state: 'device' }),
+    ]);
+    const served = await openDevice(undefined, server());
+    expect(served.info).toEqual(device.info);
+    const on = await subjectOn(served, dossier, stateFolder);
+    for (const [screen, expected] of AFTER_DEATH.slice(1, 4))
+      expect(await cameOf('process-death', screen, on)).toBe(expected);
+    await served.close();
+  });
+
+  test('two devices and none chosen; one that is not there; one that asks first', async () => {
+    const second = await bootPhone({ access: 'refused' });
+    try {
+      await adb('connect', second.address);
+      await expect(openDevice(undefined, server())).rejects.toMatchObject({
+        code: 'unknown',
+        message: expect.stringContaining('several devices'),
+      });
+      await expect(openDevice('nobody', server())).rejects.toMatchObject({
+        code: 'unknown',
+        message: expect.stringContaining(phone.address),
+      });
+      await expect(openDevice(second.address, server(), 'server')).rejects.toMatchObject({
+        name: 'OutOfReach',
+        message: expect.stringMatching(/let this computer in|offline|no device/),
+      });
+    } finally {
+      await second.close();
+    }
+  });
+});
