@@ -8,6 +8,7 @@ import { decodeTrace } from '../core/formats/trace.ts';
 import type { Cell } from '../core/model/cell.ts';
 import type { DrillRunFact } from '../core/model/fact.ts';
 import type { Intent } from '../core/model/intent.ts';
+import type { RoamMap } from '../core/model/roam-map.ts';
 import type { DrillLine, TraceLine } from '../core/model/trace.ts';
 import {
   addCapture,
@@ -178,10 +179,23 @@ async function measure(dossier: Dossier, digest: string): Promise<void> {
 /** What is left to do on the device. */
 export async function planFor(
   device: Device,
-  { again, dossier, intent, wanted }: Pick<SessionOptions, 'again' | 'dossier' | 'intent' | 'wanted'>,
+  { again, dossier, intent: given, wanted }: Pick<SessionOptions, 'again' | 'dossier' | 'intent' | 'wanted'>,
 ): Promise<Plan> {
+  const intent = withWays(given, await listMaps(dossier.folder));
   const done = again ? new Set<string>() : await doneBefore(dossier, intent);
   return planDrills(intent, device, wanted, (step) => done.has(keyOf(step, device.info.id, nameOf(device))));
+}
+
+/** A screen that the intent file has no way to is reached as a walk did, known by its id or its activity. */
+function withWays(intent: Intent, maps: readonly RoamMap[]): Intent {
+  const walked = maps.flatMap(({ screens }) => screens);
+  const screens = intent.screens.map((screen) => {
+    const found =
+      walked.find(({ id }) => id === screen.id) ??
+      walked.find(({ activity }) => screen.activity && activity.endsWith(screen.activity));
+    return screen.reach || !found ? screen : { ...screen, reach: found.way };
+  });
+  return { ...intent, screens };
 }
 
 const nameOf = ({ info }: Device): string => info.name || info.model;

@@ -215,12 +215,12 @@ describe('files that people write', () => {
     [
       'a typo further in',
       (text) => text.replace('  schemes:', '  schems:'),
-      /line 28: unknown key "schems" under links.*Did you mean "schemes"/,
+      /line 59: unknown key "schems" under links.*Did you mean "schemes"/,
     ],
     [
       'a typo in a list',
-      (text) => text.replace('{ id: sailing }', '{ idd: sailing }'),
-      /line 14: unknown key "idd" under screens\.1.*"id"/,
+      (text) => text.replace('- id: sailing', '- idd: sailing'),
+      /line 18: unknown key "idd" under screens\.1.*"id"/,
     ],
     [
       'a locale that is none',
@@ -230,7 +230,7 @@ describe('files that people write', () => {
     [
       'a screen that is not listed',
       (text) => text.replace('{ locales: [en, de, ar],', '{ screens: [timetabel], locales: [en, de, ar],'),
-      /line 22, coverage\.0\.screens\.0: "timetabel" is not among the screens/,
+      /line 50, coverage\.0\.screens\.0: "timetabel" is not among the screens/,
     ],
     [
       'YAML that does not close',

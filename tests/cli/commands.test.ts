@@ -215,8 +215,9 @@ test('the entry points of the package are there, typed and without side effects'
   const script = `
     const core = await import('fenlok');
     const node = await import('fenlok/node');
+    const device = await import('fenlok/device');
     const standins = await import('fenlok/standins');
-    console.log(core.contrastRatio([0, 0, 0], [255, 255, 255]), typeof node.judgeDossier, standins.kelpline.appId, core.checks.length);`;
+    console.log(core.contrastRatio([0, 0, 0], [255, 255, 255]), typeof node.judgeDossier, device.allScreenDrills.length, standins.kelpline.appId, core.checks.length);`;
   const child = spawn(process.execPath, ['--input-type=module', '-e', script], {
     cwd: root,
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -226,7 +227,7 @@ test('the entry points of the package are there, typed and without side effects'
     out += chunk;
   });
   await new Promise((resolve) => child.on('close', resolve));
-  expect(out.trim()).toBe('21 function example.kelpline 62');
-  for (const entry of ['core', 'node', 'standins'])
+  expect(out.trim()).toBe('21 function 13 example.kelpline 69');
+  for (const entry of ['core', 'node', 'device', 'standins'])
     expect(existsSync(join(root, `dist/${entry}/index.d.ts`))).toBe(true);
 });

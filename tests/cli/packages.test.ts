@@ -36,7 +36,7 @@ test('read says what stands out first, then who signed, what it may do, language
     /◐ TideSyncService can be started by every app/,
     /v3 holds, v2 holds, v1 is not looked at/,
     /show notifications +POST_NOTIFICATIONS \(the user is asked\)/,
-    /nb +88 of 89, lacks sailing_bikes/,
+    /nb +95 of 96, lacks sailing_bikes/,
     /purchases +permission com\.android\.vending\.BILLING/,
   ])
     expect(out).toMatch(part);

@@ -34,6 +34,8 @@ const say = ({ check, screen = '', subject, aspect = '', basis }: Planted) =>
   [check, screen, subject, aspect, basis].join(' | ');
 const sayFinding = ({ check, identity, basis }: Finding) => say({ check, ...identity, basis });
 
+const byDrills = ['lost-state', 'lost-screen', 'way-back', 'crash', 'running-service'];
+
 const scratch = scratchFolder();
 const out = join(scratch, 'fenlok-demo');
 let run: Run;
@@ -48,7 +50,7 @@ beforeAll(async () => {
 
 test('it ends with its verdict, the paths of its reports, and exit code 0', () => {
   expect(run.code).toBe(0);
-  expect(run.out).toContain('▲ Blocked: 23 blocking items failed');
+  expect(run.out).toContain('▲ Blocked: 29 blocking items failed');
   expect(judgement.verdict).toBe('blocked');
   for (const name of ['index.html', 'judgement.json', 'junit.xml']) {
     expect(run.err).toContain(join(out, 'dossier/report', name));
@@ -68,9 +70,10 @@ test('so it does in the iOS package, with no device', () => {
   expect(ios.verdict).toBe('blocked');
 });
 
-test('every finding says where, what was measured and required, why, and what to do', () => {
+test('every finding says where, what was measured and required, why, and what to do', async () => {
+  const { out: all } = await fenlok(['judge', '--all'], out);
   for (const { id, occurrences, words } of judgement.findings) {
-    expect(run.out).toContain(id);
+    expect(all).toContain(id);
     for (const part of [words.what, words.measured, words.required, words.why, words.remedy])
       expect(part).toMatch(/\w{2}/);
     expect(Object.values(words).join(' ')).not.toMatch(/undefined|NaN|\[object/);
@@ -81,6 +84,43 @@ test('every finding says where, what was measured and required, why, and what to
 test('one screen is one cell for each theme and language, and all planned ones were captured', () => {
   expect(judgement.coverage).toHaveLength(7 * 2 * 3 * 2 + 3);
   expect(judgement.coverage.filter(({ outcome }) => outcome === 'untested')).toEqual([]);
+});
+
+test('every drill was run on every screen, and what passed is proven', () => {
+  expect(judgement.drills).toHaveLength(7 * 13);
+  expect(judgement.drills.filter(({ outcome }) => outcome === 'untested')).toEqual([]);
+  const screensOf = (procedure: string) =>
+    judgement.drills
+      .filter(({ cell, outcome }) => cell.procedure === procedure && outcome === 'failed')
+      .map(({ cell }) => cell.screen);
+  // by the truth file, and not by what was measured
+  for (const drill of new Set(judgement.drills.map(({ cell }) => cell.procedure)))
+    expect([drill, screensOf(drill).sort()]).toEqual([
+      drill,
+      [
+        ...new Set(
+          truth
+            .filter(
+              ({ aspect, basis, check }) =>
+                byDrills.includes(check) && aspect === drill && basis === 'measured',
+            )
+            .map(({ screen }) => screen),
+        ),
+      ].sort(),
+    ]);
+  expect(judgement.items.find(({ id }) => id === 'state.settings-put-back')!.outcome).toBe('passed');
+});
+
+test('the reports show drills by screens, and the map of the walk', () => {
+  expect(run.out).toMatch(
+    /\nDrills\n +timetable {2}sailing {2}booking {2}tickets {2}pass {2}alerts {2}settings\n/,
+  );
+  expect(run.out).toMatch(/^ {2}process-death +▲ +■ +▲ +▲ +▲ +▲ +■$/m);
+  const page = readFileSync(join(out, 'dossier/report/index.html'), 'utf8');
+  expect(page).toMatch(/<section class="sheet roam">.*10 screens.*▲ 1 crash/s);
+  const { drills } = judgement;
+  for (const { cell, evidence } of drills)
+    if (cell.procedure === 'home-and-return') expect(page).toContain(`../traces/${evidence[0]!}.jsonl`);
 });
 
 describe('judging again', () => {
@@ -151,6 +191,7 @@ test('each screen has its texts in light and in dark, the worst first, as the fi
 });
 
 test('the JUnit XML is well-formed, with a case for every item and a failure for every failed one', () => {
+  const cells = [...judgement.coverage, ...judgement.drills];
   const counted: Record<string, number> = {};
   const parser = new SaxesParser();
   parser.on('error', (error) => {
@@ -162,9 +203,9 @@ test('the JUnit XML is well-formed, with a case for every item and a failure for
   parser.write(junit).close();
   expect(counted).toMatchObject({
     testsuites: 1,
-    testsuite: 13,
-    testcase: judgement.items.length,
-    failure: judgement.counts.failed,
+    testsuite: 14,
+    testcase: judgement.items.length + cells.length,
+    failure: judgement.counts.failed! + cells.filter(({ outcome }) => outcome === 'failed').length,
   });
 });
 
@@ -213,9 +254,10 @@ describeWith(
       }
     });
     const mended = await judgeDossier(dossier, project, { strict: false, now: new Date() });
-    // the wind's icon has the colour of its words
+    // the wind's icon has the colour of its words; no drill was run on this build
     const expected = truth.filter(
-      ({ aspect, screen, subject }) =>
+      ({ aspect, check, screen, subject }) =>
+        !byDrills.includes(check) &&
         !(screen === 'timetable' && aspect === 'dark' && subject.startsWith('notice')),
     );
     expect(mended.findings.map(sayFinding).sort()).toEqual(expected.map(say).sort());

@@ -4,6 +4,8 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
+import { parse } from 'yaml';
+import { intentSchema } from '../../src/core/model/intent.ts';
 import type { RoamMap } from '../../src/core/model/roam-map.ts';
 import { settingNamed } from '../../src/device/borrow/settings.ts';
 import type { Device } from '../../src/device/bridge/device.ts';
@@ -309,9 +311,44 @@ describe('roam', () => {
     expect(avoided.sort()).toEqual(['continue', 'pay', 'sign_out']);
   });
 
+  test('a screen to which the intent file has no way is reached as the walk did', async () => {
+    const own = await kelplineDossier(join(scratch, 'roam'));
+    const intent = {
+      ...kelplineIntent,
+      screens: [
+        { id: 'booking', change: [] },
+        { id: 'attic', change: [] },
+      ],
+    };
+    const { results } = await drillDevice(device, {
+      dossier: own,
+      intent,
+      stateFolder,
+      wanted: { drills: ['rotate'] },
+    });
+    expect(results.map(({ came, trouble }) => [came?.kind, trouble])).toEqual([
+      ['restored', undefined],
+      ['invalid', expect.stringContaining('fenlok.yaml has no way to it')],
+    ]);
+  });
+
   test('the map as a picture, the screens as they were seen, and a trace of the crash', async () => {
     const folder = join(scratch, 'roam/roam/common');
     expect(readdirSync(folder).filter((name) => name.endsWith('.png')).length).toBe(10);
+    // what it proposes is an intent file's section, and leads there
+    const proposed = parse(readFileSync(join(folder, 'screens.yaml'), 'utf8'));
+    const { screens } = intentSchema.parse({
+      ...proposed,
+      fenlok: 'intent/1',
+      app: { id: 'example.kelpline' },
+    });
+    expect(screens.find(({ id }) => id === 'booking')).toEqual({
+      id: 'booking',
+      activity: 'BookingActivity',
+      parent: 'sailing',
+      reach: [{ tap: 'sailing_row' }, { tap: 'book' }],
+      change: [],
+    });
     const svg = readFileSync(join(folder, 'map.svg'), 'utf8');
     expect(svg).toContain('10 screens');
     expect(svg).toMatch(/gangway<\/text>.*▲ crashes/);

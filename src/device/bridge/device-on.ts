@@ -1,5 +1,5 @@
 /** A device over an open line of the bridge, whichever way it leads. */
-import type { Adb } from '@yume-chan/adb';
+import { type Adb, AdbFeature } from '@yume-chan/adb';
 import { pause } from '../phone/pause.ts';
 import type { Device, DeviceInfo, Ran, RunOptions } from './device.ts';
 import { OutOfReach } from './out-of-reach.ts';
@@ -59,14 +59,13 @@ export async function deviceOn(serial: string, connect: () => Promise<Adb>): Pro
   };
   await take();
   const run = (command: string, options: RunOptions = {}): Promise<Ran> =>
-    within(command, options, async () => {
-      const shell = line.subprocess.shellProtocol;
-      if (!shell) {
-        const all = await line.subprocess.noneProtocol.spawnWaitText(command);
-        return { code: 0, out: all, err: '' };
+    within(command, options, async (signal) => {
+      if (!line.canUseFeature(AdbFeature.ShellV2)) {
+        const all = await readAll(line, `shell:${command}`, signal);
+        return { code: 0, out: new TextDecoder().decode(all), err: '' };
       }
-      const { exitCode, stderr, stdout } = await shell.spawnWaitText(command);
-      return { code: exitCode, out: stdout, err: stderr };
+      // read whole and taken apart here: the library's own streams cost more than the command
+      return unframe(await readAll(line, `shell,v2,raw:${command}`, signal));
     });
   return {
     serial,
@@ -131,6 +130,25 @@ async function collect(
     if (length > limitBytes) throw new Error(`${cut(what)} gave more than ${limitBytes} bytes`);
     pieces.push(value);
   }
+}
+
+// ids of the pieces of the second shell protocol (shell_protocol.h): each has a byte for its id and four for its length
+const PIECE = { out: 1, err: 2, exit: 3 };
+
+function unframe(bytes: Uint8Array): Ran {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length);
+  const pieces: Record<number, Uint8Array[]> = { [PIECE.out]: [], [PIECE.err]: [] };
+  let code: number | undefined;
+  for (let at = 0; at + 5 <= bytes.length; ) {
+    const id = bytes[at]!;
+    const end = at + 5 + view.getUint32(at + 1, true);
+    if (id === PIECE.exit) code = bytes[at + 5];
+    else pieces[id]?.push(bytes.subarray(at + 5, end));
+    at = end;
+  }
+  if (code === undefined) throw new Error('the command was cut off');
+  const text = (id: number) => new TextDecoder().decode(Buffer.concat(pieces[id]!));
+  return { code, out: text(PIECE.out), err: text(PIECE.err) };
 }
 
 /** Streams the package into the platform's installer. */

@@ -6,16 +6,17 @@ import {
   type AdbDaemonConnection,
   AdbDaemonTransport,
   AdbFeature,
-  AdbPacket,
-  AdbPacketSerializeStream,
+  type AdbPacketData,
+  type AdbPacketInit,
   AdbServerClient,
 } from '@yume-chan/adb';
 import { AdbServerNodeTcpConnector } from '@yume-chan/adb-server-node-tcp';
-import { Consumable, PushReadableStream, pipeFrom, StructDeserializeStream } from '@yume-chan/stream-extra';
+import { Consumable, PushReadableStream } from '@yume-chan/stream-extra';
 import { bridgeKey } from './bridge-key.ts';
 import type { Device, ListedDevice } from './device.ts';
 import { deviceOn } from './device-on.ts';
 import { OutOfReach } from './out-of-reach.ts';
+import { encodePacket, PacketCutter } from './packets.ts';
 
 export interface BridgeOptions {
   /** Where the bridge's server listens; its own default is port 5037 of this machine. */
@@ -138,20 +139,22 @@ function dial(address: string, host: string, port: number): Promise<Socket> {
   });
 }
 
+/**
+ * Packets over the socket, coded here: the library's own stages of streams take longer than the phone does. No more than a packet a
+ * stream is ever on its way, since each waits to be acknowledged; so nothing need slow the socket down.
+ */
 function connectionOver(socket: Socket): AdbDaemonConnection {
-  const readable = new PushReadableStream<Uint8Array>((controller) => {
-    socket.on('data', async (bytes: Buffer) => {
-      socket.pause();
-      await controller.enqueue(new Uint8Array(bytes)).catch(() => {});
-      socket.resume();
+  const packets = new PacketCutter();
+  const readable = new PushReadableStream<AdbPacketData>((controller) => {
+    socket.on('data', (bytes: Buffer) => {
+      for (const packet of packets.push(bytes)) void controller.enqueue(packet).catch(() => {});
     });
     socket.on('close', () => controller.close());
   });
-  const writable = new Consumable.WritableStream<Uint8Array>({
-    write: (bytes) =>
-      new Promise<void>((resolve, reject) => {
-        socket.write(bytes, (error) => (error ? reject(error) : resolve()));
-      }),
+  const writable = new Consumable.WritableStream<AdbPacketInit>({
+    write: (packet) => {
+      socket.write(encodePacket(packet));
+    },
     close: () => {
       socket.end();
     },
@@ -159,10 +162,7 @@ function connectionOver(socket: Socket): AdbDaemonConnection {
       socket.destroy();
     },
   });
-  return {
-    readable: readable.pipeThrough(new StructDeserializeStream(AdbPacket)),
-    writable: pipeFrom(writable, new AdbPacketSerializeStream()),
-  };
+  return { readable, writable };
 }
 
 const unauthorised = (serial: string, cause?: Error): OutOfReach =>

@@ -5,6 +5,7 @@ import { sameBuild } from '../../core/model/candidate.ts';
 import type { Intent } from '../../core/model/intent.ts';
 import type { RoamMap } from '../../core/model/roam-map.ts';
 import { roamSvg } from '../../core/reports/roam-svg.ts';
+import { screensDraft } from '../../core/reports/screens-draft.ts';
 import { addTraceLines, type Dossier, json, whole } from '../../node/dossier.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { readMap } from '../../node/roam-map.ts';
@@ -70,6 +71,7 @@ export async function runRoam(subject: DrillSubject, options: RoamOptions): Prom
     (className) => !map.screens.some(({ activity }) => fullName(activity, app.appId) === className),
   );
   await keep();
+  await whole(folder, 'screens.yaml', (staged) => writeFile(staged, screensDraft(map)));
   await whole(folder, 'map.svg', (staged) => writeFile(staged, roamSvg(map)));
   const { lines, write } = beginTrace(subject, 'roam', 'app');
   write('drill.ended', {});

@@ -17,7 +17,16 @@ export const pm: ShellCommand = async (call) => {
   switch (verb) {
     case 'list':
       if (rest[0] !== 'packages') return usage(err, `unknown list type '${rest[0] ?? ''}'`);
-      out(lines(...listPackages(os, options.has('-f'), options.has('-3'), rest[1] ?? '')));
+      out(
+        lines(
+          ...listPackages(
+            os,
+            options.has('-f'),
+            args.includes('-3'),
+            rest.find((word, i) => i > 0 && word !== '-3') ?? '',
+          ),
+        ),
+      );
       return 0;
     case 'path':
       if (!app) return 1;
