@@ -23,6 +23,7 @@ const PAGES = [
   { name: 'report-variants', width: 1280, height: 800, scheme: 'light', at: '.variants' },
   { name: 'report-dark', width: 1280, height: 800, scheme: 'dark', at: '#item-a11y\\.target-size' },
   { name: 'report-scaling', width: 1280, height: 800, scheme: 'light', at: '#item-a11y\\.text-scaling' },
+  { name: 'report-drills', width: 1280, height: 1400, scheme: 'light', at: '#drills' },
   { name: 'report-phone', width: 390, height: 844, scheme: 'light', at: '#area-contrast .finding' },
 ];
 
@@ -118,11 +119,11 @@ async function phone() {
 }
 
 /** A command in a real terminal window; only its beginning where it is long. */
-async function terminal(name, command, cwd) {
+async function terminal(name, command, cwd, waitMs = 5000) {
   const display = ':78';
   const server = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
   await pause(1000);
-  const shell = `script -qec "${command}" /dev/null | head -n 45; sleep 8`;
+  const shell = `script -qec "${command}" /dev/null | head -n 45; sleep ${waitMs / 1000 + 3}`;
   const look = [
     '-fa',
     'DejaVu Sans Mono',
@@ -145,13 +146,33 @@ async function terminal(name, command, cwd) {
     stdio: 'ignore',
     env: { ...process.env, DISPLAY: display },
   });
-  await pause(5000);
+  await pause(waitMs);
   execFileSync('import', ['-window', 'root', '-crop', '1280x800+0+0', join(out, `${name}.png`)], {
     env: { ...process.env, DISPLAY: display },
   });
   window.kill();
   server.kill();
   await pause(500);
+}
+
+/** Three drills on a stand-in phone of its own. */
+async function drill() {
+  const own = join(work, 'drill');
+  execFileSync('mkdir', ['-p', own]);
+  execFileSync('cp', [join(root, 'demo/kelpline/fenlok.yaml'), own]);
+  const apk = join(root, 'demo/kelpline/kelpline.apk');
+  execFileSync(process.execPath, [bin, 'add', apk], { cwd: own, stdio: 'ignore' });
+  const phone = spawn(
+    process.execPath,
+    [bin, 'standin', 'phone', '--shape', 'small', '--package', apk, '--json'],
+    {
+      stdio: ['ignore', 'pipe', 'ignore'],
+    },
+  );
+  const line = await new Promise((resolve) => createInterface({ input: phone.stdout }).once('line', resolve));
+  const call = `node ${bin} drill back rotate discard process-death --device ${JSON.parse(line).address}`;
+  await terminal('terminal-drill', `${call} --dry-run; ${call}`, own, 60_000);
+  phone.kill('SIGINT');
 }
 
 await pages();
@@ -161,6 +182,8 @@ if (existsSync('/usr/bin/xterm') && existsSync('/usr/bin/Xvfb')) {
   await terminal('terminal-judge', `node ${bin} judge`, demo);
   await terminal('terminal-read', `node ${bin} read demo/kelpline/kelpline.apk`, root);
   await terminal('terminal-read-ios', `node ${bin} read demo/kelpline/kelpline.ipa`, root);
+  // only what is printed at the end, with the bar above it
+  await drill();
   const sign = `node ${bin} try variant sign_board --locale de --density xxhdpi --package demo/kelpline/kelpline.apk`;
   const deck = `node ${bin} try variant deck_plan --density xhdpi --package demo/kelpline/kelpline.apk`;
   await terminal('terminal-variant', `${sign}; ${deck}`, root);

@@ -12,6 +12,7 @@ import type { RoamMap } from '../core/model/roam-map.ts';
 import type { DrillLine, TraceLine } from '../core/model/trace.ts';
 import {
   addCapture,
+  addPicture,
   addTraceLines,
   type Dossier,
   listCaptures,
@@ -116,7 +117,7 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
     if (step.kind === 'roam') return result({ trouble: await runRoam(subject, options) });
     const lines =
       step.kind === 'screen'
-        ? await runScreenDrill(step.run, subject, step.screen)
+        ? await runScreenDrill(step.run, subject, step.screen, (name, png) => addPicture(dossier, name, png))
         : await runColdStart(subject);
     await addTraceLines(dossier, lines);
     const run = await factOf(lines);

@@ -213,6 +213,14 @@ export async function addTraceLines({ folder }: Dossier, lines: readonly DrillLi
 export const addFile = ({ folder }: Dossier, path: string): Promise<Taken> =>
   addWhole(folder, path, 'file', (digest) => `files/${digest.slice(0, 16)}-${basename(path)}`);
 
+/** Keeps a picture that a drill took; @returns its name in the dossier. */
+export async function addPicture({ folder }: Dossier, name: string, png: Uint8Array): Promise<string> {
+  const digest = await sha256Hex(nodePorts, png);
+  const file = `files/${digest.slice(0, 16)}-${name}`;
+  await whole(folder, file, (staged) => writeFile(staged, png));
+  return file;
+}
+
 async function addWhole(
   folder: string,
   path: string,

@@ -12,7 +12,15 @@ import { htmlReport } from '../core/reports/html/page.ts';
 import type { Proof, ProofPicture } from '../core/reports/html/proof.ts';
 import { junitReport } from '../core/reports/junit.ts';
 import { roamSvg } from '../core/reports/roam-svg.ts';
-import { type Dossier, type EvidenceEntry, json, listCaptures, listTraces, whole } from './dossier.ts';
+import {
+  type Dossier,
+  type EvidenceEntry,
+  exists,
+  json,
+  listCaptures,
+  listTraces,
+  whole,
+} from './dossier.ts';
 import { readTextFile } from './read-yaml.ts';
 import { listMaps } from './roam-map.ts';
 
@@ -66,17 +74,16 @@ async function cutProofs(
   findings: readonly Finding[],
   folder: string,
 ): Promise<Map<string, Proof>> {
-  const captures = new Map((await listCaptures(dossier)).map((entry) => [entry.digest, entry]));
+  const pictures = await picturesOf(dossier);
   const proofs = new Map<string, Proof>();
   const screens = new Map<string, Omit<ProofPicture, 'elementPx'>>();
   let embedded = 0;
   await mkdir(join(folder, 'pictures'), { recursive: true });
   for (const finding of findings) {
     const { boundsPx, cell, evidence } = finding.occurrences[0]!;
-    const entry = captures.get(evidence);
-    if (!boundsPx || !entry || embedded > EMBEDDED_BYTES_CAP) continue;
-    const picture = await pictureOf(entry);
-    const pictureHref = `pictures/${entry.digest}.png`;
+    const picture = pictures.get(evidence.slice(0, DIGEST_CHARS));
+    if (!boundsPx || !picture || embedded > EMBEDDED_BYTES_CAP) continue;
+    const pictureHref = `pictures/${evidence.slice(0, DIGEST_CHARS)}.png`;
     await copyFile(picture, join(folder, pictureHref));
     const screen = screens.get(picture) ?? (await cut(picture, undefined, 240));
     screens.set(picture, screen);
@@ -94,6 +101,23 @@ async function cutProofs(
   }
   return proofs;
 }
+
+const DIGEST_CHARS = 16;
+
+/** Of captures, and of runs that a drill took a picture of. */
+async function picturesOf(dossier: Dossier): Promise<Map<string, string>> {
+  const pictures = new Map<string, string>();
+  for (const entry of await listCaptures(dossier)) pictures.set(entry.digest, await pictureOf(entry));
+  for (const entry of await listTraces(dossier)) {
+    const file = PICTURED.exec(await readFile(entry.file, 'utf8'))?.[1];
+    const path = file && join(dossier.folder, file);
+    if (path && (await exists(path))) pictures.set(entry.digest, path);
+  }
+  return pictures;
+}
+
+// only names that `addPicture` gives, so that a trace from elsewhere leads nowhere else
+const PICTURED = /"kind":"screen\.pictured"[^}]*"file":"(files\/[0-9a-f]{16}-[\w.-]+)"/;
 
 const pictureOf = async ({ file }: EvidenceEntry): Promise<string> =>
   join(dirname(file), parseCapture(file, await readTextFile(file)).picture);

@@ -2,20 +2,17 @@ import { readFile } from 'node:fs/promises';
 import { homedir } from 'node:os';
 import { join } from 'node:path';
 import { type DrillId, drillIds } from '../../core/model/drill.ts';
-import type { Outcome } from '../../core/model/outcome.ts';
 import { UnreadableError } from '../../core/model/problem.ts';
-import { drillMatrix, type MatrixCell } from '../../core/reports/drill-matrix.ts';
-import { printableText } from '../../core/reports/escape.ts';
-import type { PutBack } from '../../device/borrow/borrower.ts';
 import type { Device, DeviceInfo, ListedDevice } from '../../device/bridge/device.ts';
 import { type BridgeOptions, listDevices, openDevice } from '../../device/bridge/open-device.ts';
-import { drillDevice, planFor, putBackLeft, type StepResult } from '../../device/drill-session.ts';
-import { estimateMs } from '../../device/drills/estimate.ts';
-import { type Plan, sayStepOf, type Wanted } from '../../device/drills/plan.ts';
+import { drillDevice, planFor, putBackLeft } from '../../device/drill-session.ts';
+import { sayStepOf, type Wanted } from '../../device/drills/plan.ts';
 import { type Dossier, openDossier } from '../../node/dossier.ts';
 import { readProject } from '../../node/project.ts';
-import { exitCode, type Io, progress, WrongCall } from '../io.ts';
-import { styleFor } from '../style.ts';
+import { exitCode, type Io, WrongCall } from '../io.ts';
+import { printPlan } from './drill/say-plan.ts';
+import { forMachines, sayPutBack, sayResults } from './drill/say-results.ts';
+import { teller } from './drill/teller.ts';
 import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
 
 interface DrillOptions extends DossierOptions {
@@ -159,13 +156,6 @@ async function putBack(
   }
 }
 
-const sayPutBack = (done: readonly PutBack[]): string[] =>
-  done.map(({ now, setting, was }) =>
-    now === was
-      ? `${setting} reads ${was ?? 'no value'} again`
-      : `▲ ${setting} reads ${now ?? 'no value'}, and was ${was ?? 'no value'}`,
-  );
-
 async function runAll(
   devices: readonly Device[],
   drills: readonly DrillId[],
@@ -247,121 +237,3 @@ async function installAll(devices: readonly Device[], { candidate, folder }: Dos
     io.err(`${device.serial}: installed ${candidate.package.file}\n`);
   }
 }
-
-/** One bar for one device; for several the sum of them. */
-function teller(devices: readonly Device[], io: Io) {
-  const total = new Map<Device, number>();
-  const done = new Map<Device, number>();
-  const show = progress(
-    io,
-    devices.length === 1 ? `Drilling ${devices[0]!.info.name}` : `Drilling ${devices.length} devices`,
-  );
-  const sum = (of: Map<Device, number>) => [...of.values()].reduce((all, one) => all + one, 0);
-  const update = (detail = '') => {
-    if (total.size === devices.length && sum(total) > 0) show(sum(done), sum(total), detail);
-  };
-  return {
-    plan: (device: Device, { done: before, left, steps }: Plan) => {
-      total.set(device, steps.length);
-      if (before > 0) io.err(`${device.serial}: ${before} done before; --again runs them anew\n`);
-      for (const one of groupLeft(left)) io.err(`${device.serial}: left out: ${one}\n`);
-    },
-    step: (device: Device, what: string, count: number) => {
-      done.set(device, count);
-      update(devices.length === 1 ? what : `${device.info.name}: ${what}`);
-    },
-    end: (device: Device) => {
-      done.set(device, total.get(device) ?? 0);
-      update();
-    },
-  };
-}
-
-/** What is left out for the same reason is said once. */
-function groupLeft(left: Plan['left']): string[] {
-  const reasons = new Map<string, string[]>();
-  for (const { what, why } of left) reasons.set(why, [...(reasons.get(why) ?? []), what]);
-  return [...reasons].map(
-    ([why, all]) => `${all[0]}${all.length > 1 ? ` and ${all.length - 1} more` : ''}: ${why}`,
-  );
-}
-
-function printPlan(plan: Plan, device: Device, options: DrillOptions, io: Io): void {
-  const steps = plan.steps.map((step) => ({ what: sayStepOf(step), ms: estimateMs(step) }));
-  const totalMs = steps.reduce((sum, { ms }) => sum + ms, 0);
-  if (options.json) {
-    io.out(
-      `${JSON.stringify({ device: device.serial, steps: steps.map(({ ms, what }) => ({ what, estimatedMs: ms })), done: plan.done, left: plan.left, estimatedMs: totalMs }, null, 2)}\n`,
-    );
-    return;
-  }
-  const byDrill = new Map<string, { count: number; ms: number }>();
-  for (const [i, step] of plan.steps.entries()) {
-    const before = byDrill.get(step.drill) ?? { count: 0, ms: 0 };
-    byDrill.set(step.drill, { count: before.count + 1, ms: before.ms + steps[i]!.ms });
-  }
-  io.out(
-    `${device.info.model} (${device.serial}): ${steps.length} to run, ${plan.done} done before, about ${sayMinutes(totalMs)} on a phone\n`,
-  );
-  for (const [drill, { count, ms }] of byDrill)
-    io.out(`  ${drill.padEnd(22)}${String(count).padStart(4)}   ${sayMinutes(ms)}\n`);
-  for (const one of groupLeft(plan.left)) io.out(`  left out: ${one}\n`);
-}
-
-const sayMinutes = (ms: number): string =>
-  ms < 90_000 ? `${Math.ceil(ms / 1000)} s` : `${Math.ceil(ms / 60_000)} min`;
-
-const OUTCOMES: Record<string, Outcome> = {
-  restored: 'passed',
-  'partly-restored': 'failed',
-  restarted: 'failed',
-  crashed: 'failed',
-  invalid: 'untested',
-};
-
-function sayResults(device: string, results: readonly StepResult[], io: Io): string {
-  const style = styleFor(io);
-  const cells: MatrixCell[] = results.flatMap(({ came, step, trouble }) =>
-    step.kind === 'screen' && came
-      ? [{ screen: step.screen.id, drill: step.drill, outcome: OUTCOMES[came.kind]!, why: trouble }]
-      : [],
-  );
-  const captured = results.filter(({ step, trouble }) => step.kind === 'capture' && !trouble).length;
-  const troubles = results.filter(({ step, trouble }) => trouble && step.kind !== 'screen');
-  const seconds = Math.round(results.reduce((sum, { tookMs }) => sum + tookMs, 0) / 1000);
-  const lines = [
-    `${style.strong(device)}  ${results.length} run in ${seconds} s${captured > 0 ? `, ${captured} captures` : ''}`,
-    ...(cells.length > 0 ? ['', ...drillMatrix(cells, { style, widthColumns: io.columns })] : []),
-    ...troubles.map(
-      ({ step, trouble }) =>
-        `${style.outcome('untested', '□')} ${sayStepOf(step)}: ${printableText(trouble!)}`,
-    ),
-    '',
-    'What of it departs, and why:  fenlok judge',
-  ];
-  return `${lines.join('\n')}\n`;
-}
-
-const forMachines = ({
-  device,
-  name,
-  putBack: back,
-  results,
-}: {
-  device: string;
-  name: string;
-  putBack: PutBack[];
-  results: StepResult[];
-}) => ({
-  device,
-  name,
-  runs: results.map(({ came, step, tookMs, trouble }) => ({
-    what: sayStepOf(step),
-    drill: step.drill,
-    screen: 'screen' in step ? step.screen.id : undefined,
-    came,
-    trouble,
-    tookMs,
-  })),
-  putBack: back,
-});

@@ -194,6 +194,8 @@ export interface StateChange {
   what: 'typed' | 'text' | 'checked' | 'selected' | 'focused' | 'scroll' | 'content' | 'gone';
   before: string;
   after: string;
+  /** Where it is now, or was. */
+  boundsPx: Box;
 }
 
 /** A screen on the way back out of an app. */
@@ -228,11 +230,13 @@ export interface DrillRunFact extends OfCapture {
     /** To the screen as it was reached, before anything was changed on it. */
     likeReached: number;
     inApp: boolean;
+    /** Of the window that is in front afterwards. */
+    boundsPx: Box;
   };
   /** What changed, less what changes by itself. */
   changes: StateChange[];
   /** What was open at last before: a dialog's own window, or the screen. */
-  window?: { key: string; title: string };
+  window?: { key: string; title: string; boundsPx: Box };
   /** Keys of elements that changed while nothing was done. */
   restless: string[];
   /** From the screen that was there at last, until the app was left. */

@@ -40,6 +40,8 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     /** The OS's UI hierarchy dump; empty where none could be had. */
     hierarchy: z.string(),
   }),
+  /** A picture of what was in front, where it departs; a file of the dossier. */
+  z.looseObject({ at, kind: z.literal('screen.pictured'), step, file: z.string() }),
   /** The app's process; without `pid` it was not there. */
   z.looseObject({
     at,

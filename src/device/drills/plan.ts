@@ -41,7 +41,8 @@ export function planDrills(
   const plan: Plan = { steps: [], left: [], done: 0 };
   const screens = intent.screens.filter(({ id }) => !wanted.screens || wanted.screens.includes(id));
   const add = (step: PlanStep) => {
-    if (wanted.only?.some((word) => !sayStepOf(step).includes(word))) return;
+    const words = sayStepOf(step).split(/[\s,]+/);
+    if (wanted.only?.some((word) => !words.includes(word))) return;
     if (isDone(step)) plan.done += 1;
     else plan.steps.push(step);
   };

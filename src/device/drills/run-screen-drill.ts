@@ -1,6 +1,10 @@
 /** Runs a drill on one screen: reach it, change something, leave and come back, look, and walk back. */
+
+import { compareStates } from '../../core/areas/lifecycle/state/compare-states.ts';
+import { screenState } from '../../core/areas/lifecycle/state/screen-state.ts';
 import type { BuildKey } from '../../core/model/candidate.ts';
 import type { Cell } from '../../core/model/cell.ts';
+import { isStateDrill } from '../../core/model/drill.ts';
 import type { IntentScreen } from '../../core/model/intent.ts';
 import type { DrillLine } from '../../core/model/trace.ts';
 import type { Borrower } from '../borrow/borrower.ts';
@@ -29,11 +33,15 @@ const GONE_WITHIN_MS = 3_000;
 const AGAIN_MS = 60;
 const MOST_BACKS = 10;
 
-/** @returns the lines of its trace; what the app or the device did wrong is in them. @throws OutOfReach */
+/**
+ * @param keepPicture keeps a picture of what departs; @returns the name that the trace gives it
+ * @returns the lines of its trace; what the app or the device did wrong is in them. @throws OutOfReach
+ */
 export async function runScreenDrill(
   drill: ScreenDrill,
   subject: DrillSubject,
   screen: IntentScreen,
+  keepPicture?: (name: string, png: Uint8Array) => Promise<string>,
 ): Promise<DrillLine[]> {
   const { app, borrower, device } = subject;
   const { lines, write } = beginTrace(subject, drill.id, screen.id);
@@ -90,7 +98,12 @@ export async function runScreenDrill(
       restore: (setting) => borrower.restore(setting),
       lookAway: async () => see('away', await look(device)),
     });
-    see('after', await look(device));
+    const after = await look(device);
+    see('after', after);
+    if (keepPicture && isStateDrill(drill.id) && departs(before, after)) {
+      const file = await keepPicture(`${drill.id}-${screen.id}.png`, await device.bytes('screencap -p'));
+      write('screen.pictured', { step: 'after', file });
+    }
     await seeProcess('after');
     await writeLog();
     if (drill.walksBack) await walkBack(device, app, see);
@@ -102,6 +115,11 @@ export async function runScreenDrill(
   write('drill.ended', {});
   return lines;
 }
+
+/** People want to look at what is not as it was; painting the rest would only take time. */
+const departs = (before: Look, after: Look): boolean =>
+  before.activity !== after.activity ||
+  compareStates(screenState(before.tree), screenState(after.tree)).length > 0;
 
 /** `wm_on_stop_called: [token,class,reason]` */
 const isStop = ({ message, tag }: LogLine, activity: string): boolean => {

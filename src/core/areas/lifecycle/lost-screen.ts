@@ -23,7 +23,7 @@ export const lostScreen = {
           basis: 'measured',
           severity: found.at === 'outside' ? 2 : 1,
           digest: `${found.at} ${data.activity}`,
-          occurrence: { evidence, cell, shown: cell.screen, data },
+          occurrence: { evidence, cell, boundsPx: landed?.boundsPx, shown: cell.screen, data },
         },
       };
     }

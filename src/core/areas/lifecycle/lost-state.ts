@@ -43,10 +43,10 @@ function worstOfEach(lost: readonly StateChange[]): StateChange[] {
   return [...byKey.values()];
 }
 
-const draftOf = ({ cell, drill, evidence }: DrillRunFact, change: StateChange): Draft => ({
+const draftOf = ({ cell, drill, evidence }: DrillRunFact, { boundsPx, ...change }: StateChange): Draft => ({
   identity: { screen: cell.screen, subject: change.key, aspect: drill },
   basis: 'measured',
   severity: WEIGHTS[change.what],
   digest: change.what,
-  occurrence: { evidence, cell, shown: change.before, data: { drill, ...change } },
+  occurrence: { evidence, cell, boundsPx, shown: change.before, data: { drill, ...change } },
 });

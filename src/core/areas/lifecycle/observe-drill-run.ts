@@ -101,6 +101,7 @@ function landingOf(
     likeFirst: likenessOf(first, after),
     likeReached: likenessOf(reached, after),
     inApp: after.activity.startsWith(`${appId}/`),
+    boundsPx: after.tree?.bounds ?? before.tree.bounds,
   };
 }
 
@@ -115,7 +116,7 @@ function windowOf(seen: SeenLine | undefined): DrillRunFact['window'] {
   const placed = placeNodes(seen.tree);
   const named = placed.find(({ node }) => node.id);
   const title = placed.find(({ node }) => node.text);
-  return { key: named?.key ?? 'window', title: title?.node.text ?? '' };
+  return { key: named?.key ?? 'window', title: title?.node.text ?? '', boundsPx: seen.tree.bounds };
 }
 
 function changesOf(

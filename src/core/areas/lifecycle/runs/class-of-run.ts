@@ -32,7 +32,15 @@ export function classOfRun(run: DrillRunFact, ignored: readonly string[] = []): 
   if (!isSame && landed.isSameActivity && landed.likeReached >= SAME_SCREEN && run.window)
     return {
       kind: 'partly-restored',
-      lost: [{ key: run.window.key, what: 'gone', before: run.window.title, after: '' }],
+      lost: [
+        {
+          key: run.window.key,
+          what: 'gone',
+          before: run.window.title,
+          after: '',
+          boundsPx: run.window.boundsPx,
+        },
+      ],
     };
   if (!isSame) return { kind: 'restarted', at: landed.likeFirst >= SAME_SCREEN ? 'first' : 'elsewhere' };
   const lost = run.changes.filter(({ key }) => !ignored.includes(key));

@@ -13,7 +13,7 @@ export function compareStates(before: ScreenState, after: ScreenState): StateCha
   for (const scroller of before.scrollers) {
     const twin = after.scrollers.find(({ key }) => key === scroller.key);
     if (twin) changes.push(...compareScrollers(scroller, twin));
-    else changes.push({ key: scroller.key, what: 'gone', before: '', after: '' });
+    else changes.push({ key: scroller.key, what: 'gone', before: '', after: '', boundsPx: scroller.bounds });
   }
   return changes;
 }
@@ -24,22 +24,31 @@ function compareScrollers(before: Scroller, after: Scroller): StateChange[] {
     const [first] = before.elements.filter(({ text }) => text);
     const [now] = after.elements.filter(({ text }) => text);
     if (!first && !now) return [];
-    return [{ key: before.key, what: 'content', before: first?.text ?? '', after: now?.text ?? '' }];
+    return [
+      {
+        key: before.key,
+        what: 'content',
+        before: first?.text ?? '',
+        after: now?.text ?? '',
+        boundsPx: after.bounds,
+      },
+    ];
   }
   const hasMoved = Math.abs(moved) > SCROLL_TOLERANCE_PX;
   const scrolled: StateChange[] = hasMoved
-    ? [{ key: before.key, what: 'scroll', before: '', after: sayMove(moved) }]
+    ? [{ key: before.key, what: 'scroll', before: '', after: sayMove(moved), boundsPx: after.bounds }]
     : [];
   const { height, y } = after.bounds;
   const shown = before.elements.filter(({ bounds }) => {
     const top = bounds.y + moved;
-    return !hasMoved || (top >= y && top + bounds.height <= y + height);
+    // by a pixel, too, rows come and go at the edges
+    return moved === 0 || (top >= y && top + bounds.height <= y + height);
   });
   const near = (a: ElementState, b: ElementState) =>
     a.key === b.key &&
     Math.abs(a.bounds.x - b.bounds.x) <= NEAR_PX &&
     Math.abs(a.bounds.y + moved - b.bounds.y) <= NEAR_PX;
-  return [...scrolled, ...compareElements(shown, after.elements, hasMoved ? near : byOrdinal)];
+  return [...scrolled, ...compareElements(shown, after.elements, moved === 0 ? byOrdinal : near)];
 }
 
 const sayMove = (movedPx: number): string =>
@@ -77,19 +86,27 @@ function compareElements(
     const twin = after.find((other) => matches(one, other));
     if (twin) changes.push(...compareElement(one, twin));
     // boxes come and go with what is in them
-    else if (one.text) changes.push({ key: one.key, what: 'gone', before: one.text, after: '' });
+    else if (one.text)
+      changes.push({ key: one.key, what: 'gone', before: one.text, after: '', boundsPx: one.bounds });
   }
   return changes;
 }
 
 function compareElement(before: ElementState, after: ElementState): StateChange[] {
   const { key } = before;
+  const { bounds: boundsPx } = after;
   const changes: StateChange[] = [];
   if (before.text !== after.text && !(isClock(before.text) && isClock(after.text)))
-    changes.push({ key, what: before.isField ? 'typed' : 'text', before: before.text, after: after.text });
+    changes.push({
+      key,
+      what: before.isField ? 'typed' : 'text',
+      before: before.text,
+      after: after.text,
+      boundsPx,
+    });
   for (const what of ['checked', 'selected', 'focused'] as const)
     if (before[what] !== after[what])
-      changes.push({ key, what, before: String(before[what]), after: String(after[what]) });
+      changes.push({ key, what, before: String(before[what]), after: String(after[what]), boundsPx });
   return changes;
 }
 
