@@ -179,7 +179,7 @@ await pages();
 await bench();
 await phone();
 if (existsSync('/usr/bin/xterm') && existsSync('/usr/bin/Xvfb')) {
-  await terminal('terminal-judge', `node ${bin} judge`, demo);
+  await terminal('terminal-judge', `node ${bin} judge`, demo, 12_000);
   await terminal('terminal-read', `node ${bin} read demo/kelpline/kelpline.apk`, root);
   await terminal('terminal-read-ios', `node ${bin} read demo/kelpline/kelpline.ipa`, root);
   // only what is printed at the end, with the bar above it

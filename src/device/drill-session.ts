@@ -40,7 +40,8 @@ import { runRoam } from './roam/run-roam.ts';
 export interface StepResult {
   step: PlanStep;
   tookMs: number;
-  /** Of a drill on a screen. */
+  /** Of a drill: what was measured, and what a person would call it. */
+  run?: DrillRunFact;
   came?: RunClass;
   /** Why nothing came of it. */
   trouble?: string;
@@ -122,7 +123,7 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
     await addTraceLines(dossier, lines);
     const run = await factOf(lines);
     const came = run && classOfRun(run, intent.drills.ignore);
-    return result({ came, trouble: came?.kind === 'invalid' ? sayInvalid(came.why, run!) : undefined });
+    return result({ run, came, trouble: came?.kind === 'invalid' ? sayInvalid(came.why, run!) : undefined });
   };
   try {
     for (const [i, step] of plan.steps.entries()) {

@@ -342,6 +342,24 @@ test('code that throws ends the process, with the lines that people know; the se
   expect((await sh('dumpsys window')).out).toContain('mCurrentFocus=Window');
 });
 
+test('an app that hangs is told of, and is closed by the user', async () => {
+  const model = keeper({});
+  const hangs: PhoneApp = {
+    ...model,
+    screens: { one: { ...model.screens.one!, taps: { change: (host) => host.hang() } } },
+  };
+  const { os, sh } = await boot(hangs);
+  await sh(LAUNCH);
+  await sh(`input tap ${centreOf((await sh('uiautomator dump /dev/tty')).out, 'change')}`);
+  expect((await sh('logcat -d -b events')).out).toMatch(
+    /am_anr +: \[0,\d+,example.kelpline,0,Input dispatching timed out\]/,
+  );
+  const shown = (await sh('uiautomator dump /dev/tty')).out;
+  expect(shown).toMatch(/package="android".*isn't responding/s);
+  await sh(`input tap ${centreOf(shown.replaceAll('android:id/', 'example.kelpline:id/'), 'aerr_close')}`);
+  expect(os.processes.find('example.kelpline')).toBeUndefined();
+});
+
 describe('fingers and keys', () => {
   test('what is typed reaches the field that was tapped, and the keys erase it', async () => {
     const { sh } = await boot();

@@ -205,7 +205,7 @@ async function runAll(
   );
   if (options.json) io.out(`${JSON.stringify(reports.map(forMachines), null, 2)}\n`);
   for (const { device, putBack: back, results } of reports) {
-    if (!options.json) io.out(sayResults(device, results, io));
+    if (!options.json) io.out(sayResults(device, results, intent, io));
     const left = back.filter(({ now, was }) => now !== was);
     if (back.length > 0)
       io.err(

@@ -20,7 +20,7 @@ export function roamSvg(map: RoamMap, titled = true): string {
   const rows = Math.max(1, ...[...places.values()].map(({ row }) => row + 1));
   const never = map.neverReached.map((name) => name.split('.').at(-1)!);
   const width = Math.max(760, LEFT * 2 + (columns - 1) * COLUMN + WIDTH);
-  const top = titled ? 0 : 34;
+  const top = titled ? 0 : 42;
   const height = TOP + rows * ROW + (never.length > 0 ? 46 : 16);
   const crashes = map.crashes.length;
   const summary = `${map.screens.length} screens, ${map.stepsTaken} acts${crashes > 0 ? `, ▲ ${crashes} ${crashes === 1 ? 'crash' : 'crashes'}` : ''}${map.finished ? '' : ', not finished'}`;

@@ -207,6 +207,8 @@ export interface ScreenHost {
   /** Lives until the app's data is cleared. */
   storage: Map<string, string>;
   isOnline(): boolean;
+  /** Does not come back from this call: the app no longer answers. */
+  hang(): void;
   log(tag: string, message: string): void;
 }
 

@@ -1,5 +1,9 @@
-import type { Outcome } from '../../../core/model/outcome.ts';
-import { drillMatrix, type MatrixCell } from '../../../core/reports/drill-matrix.ts';
+import { indexFacts } from '../../../core/areas/check.ts';
+import { checks } from '../../../core/areas/checks.ts';
+import { collectFindings } from '../../../core/checklist/collect-findings.ts';
+import { coverDrills } from '../../../core/checklist/cover-drills.ts';
+import type { Intent } from '../../../core/model/intent.ts';
+import { drillMatrix, type MatrixCell, matrixCell } from '../../../core/reports/drill-matrix.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import type { PutBack } from '../../../device/borrow/borrower.ts';
 import type { StepResult } from '../../../device/drill-session.ts';
@@ -7,22 +11,21 @@ import { sayStepOf } from '../../../device/drills/plan.ts';
 import type { Io } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 
-const OUTCOMES: Record<string, Outcome> = {
-  restored: 'passed',
-  'partly-restored': 'failed',
-  restarted: 'failed',
-  crashed: 'failed',
-  invalid: 'untested',
-};
+const ofDrills = checks.filter(({ needs }) => needs[0] === 'drill-run');
+
+/** What came of the runs of this call, judged like the dossier: a cell for each screen and drill. */
+function cellsOf(results: readonly StepResult[], intent: Intent): MatrixCell[] {
+  const facts = indexFacts(results.flatMap(({ run }) => run ?? []));
+  const findings = collectFindings(ofDrills, facts, intent).flatMap((report) => report.findings);
+  return coverDrills(facts, findings, intent, 'android', false)
+    .filter(({ evidence }) => evidence.length > 0)
+    .map(matrixCell);
+}
 
 /** A matrix of screens by drills, then what came to nothing. */
-export function sayResults(device: string, results: readonly StepResult[], io: Io): string {
+export function sayResults(device: string, results: readonly StepResult[], intent: Intent, io: Io): string {
   const style = styleFor(io);
-  const cells: MatrixCell[] = results.flatMap(({ came, step, trouble }) =>
-    step.kind === 'screen' && came
-      ? [{ screen: step.screen.id, drill: step.drill, outcome: OUTCOMES[came.kind]!, why: trouble }]
-      : [],
-  );
+  const cells = cellsOf(results, intent);
   const captured = results.filter(({ step, trouble }) => step.kind === 'capture' && !trouble).length;
   const troubles = results.filter(({ step, trouble }) => trouble && step.kind !== 'screen');
   const seconds = Math.round(results.reduce((sum, { tookMs }) => sum + tookMs, 0) / 1000);

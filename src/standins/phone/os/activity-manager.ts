@@ -66,6 +66,8 @@ export interface Surroundings {
   isOnline(): boolean;
   /** A second crash within a minute is told to the user. */
   onCrash(app: RunnableApp, isRepeated: boolean): void;
+  /** It has not answered to a touch for too long. */
+  onHang(app: RunnableApp): void;
 }
 
 const REPEATED_MS = 60_000;
@@ -383,8 +385,15 @@ export class ActivityManager {
       memory: process.memory,
       storage: app.storage,
       isOnline: this.#on.isOnline,
+      hang: () => this.#hang(app, process),
       log: (tag, message) => this.#on.log.write('main', process.pid, 'D', tag, message),
     };
+  }
+
+  #hang({ appId }: RunnableApp, process: Process): void {
+    const reason = 'Input dispatching timed out';
+    this.#on.log.event(this.#on.processes.systemPid, 'am_anr', [0, process.pid, appId, 0, reason]);
+    this.#on.onHang(this.front.app);
   }
 
   #crash(task: Task, record: ActivityRecord, process: Process, method: string, error: Error): void {

@@ -110,6 +110,9 @@ export class PhoneOs {
       onCrash: (app, isRepeated) => {
         this.#cover = isRepeated ? { trouble: 'crash', app } : undefined;
       },
+      onHang: (app) => {
+        this.#cover = { trouble: 'not responding', app };
+      },
     });
   }
 
