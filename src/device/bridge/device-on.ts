@@ -13,59 +13,65 @@ const RECONNECT_PAUSE_MS = 300;
 export async function deviceOn(serial: string, connect: () => Promise<Adb>): Promise<Device> {
   let line: Adb;
   let gone = false;
+  /** Of commands that are under way: told when the device goes away. */
+  const waiting = new Set<(error: OutOfReach) => void>();
   const take = async () => {
     const adb = await connect();
     line = adb;
     gone = false;
     const lose = () => {
-      if (line === adb) gone = true;
+      if (line !== adb) return;
+      gone = true;
+      for (const fail of waiting) fail(lost(serial));
     };
     adb.disconnected.then(lose, lose);
   };
-  const bytes = (command: string, options: RunOptions = {}) =>
-    within(command, options, (signal) => readAll(line, `exec:${command}`, signal));
-  const within = async <T>(
+  const within = <T>(
     what: string,
     { timeoutMs = TIMEOUT_MS }: RunOptions,
-    work: (signal: AbortSignal) => Promise<T>,
-  ) => {
-    if (gone) throw lost(serial);
-    const stop = new AbortController();
-    let timer: NodeJS.Timeout | undefined;
-    const late = new Promise<never>((_, reject) => {
-      timer = setTimeout(() => {
-        stop.abort();
-        reject(
-          new OutOfReach('timeout', `${serial}: "${cut(what)}" did not end within ${timeoutMs / 1000} s`),
-        );
+    work: (onStop: (stop: () => void) => void) => Promise<T>,
+  ): Promise<T> =>
+    new Promise<T>((resolve, reject) => {
+      if (gone) {
+        reject(lost(serial));
+        return;
+      }
+      let stop = () => {};
+      const end = () => {
+        clearTimeout(timer);
+        waiting.delete(fail);
+      };
+      const fail = (error: unknown) => {
+        end();
+        reject(error);
+      };
+      const timer = setTimeout(() => {
+        stop();
+        fail(new OutOfReach('timeout', `${serial}: "${cut(what)}" did not end within ${timeoutMs / 1000} s`));
       }, timeoutMs);
+      waiting.add(fail);
+      work((of) => {
+        stop = of;
+      }).then(
+        (value) => {
+          end();
+          resolve(value);
+        },
+        // streams end with errors of their own when the line goes, a moment before it is known
+        (error) => void pause(LEAVES_WITHIN_MS).then(() => fail(error)),
+      );
     });
-    const leaves = line.disconnected.then(
-      () => Promise.reject(lost(serial)),
-      () => Promise.reject(lost(serial)),
-    );
-    leaves.catch(() => {});
-    try {
-      return await Promise.race([work(stop.signal), late, leaves]);
-    } catch (error) {
-      if (error instanceof OutOfReach) throw error;
-      // streams end with errors of their own when the line goes, a moment before it is known
-      await Promise.race([leaves, pause(LEAVES_WITHIN_MS)]);
-      throw error;
-    } finally {
-      clearTimeout(timer);
-      late.catch(() => {});
-    }
-  };
+  const bytes = (command: string, options: RunOptions = {}) =>
+    within(command, options, (onStop) => readAll(line, `exec:${command}`, onStop));
   await take();
   const run = (command: string, options: RunOptions = {}): Promise<Ran> =>
-    within(command, options, async (signal) => {
+    within(command, options, async (onStop) => {
       if (!line.canUseFeature(AdbFeature.ShellV2)) {
-        const all = await readAll(line, `shell:${command}`, signal);
+        const all = await readAll(line, `shell:${command}`, onStop);
         return { code: 0, out: new TextDecoder().decode(all), err: '' };
       }
       // read whole and taken apart here: the library's own streams cost more than the command
-      return unframe(await readAll(line, `shell,v2,raw:${command}`, signal));
+      return unframe(await readAll(line, `shell,v2,raw:${command}`, onStop));
     });
   return {
     serial,
@@ -109,9 +115,9 @@ const lost = (serial: string): OutOfReach =>
 
 const cut = (line: string): string => (line.length > 60 ? `${line.slice(0, 57)}…` : line);
 
-async function readAll(line: Adb, service: string, signal: AbortSignal): Promise<Uint8Array> {
+async function readAll(line: Adb, service: string, onStop: (stop: () => void) => void): Promise<Uint8Array> {
   const socket = await line.createSocket(service);
-  signal.addEventListener('abort', () => void socket.close(), { once: true });
+  onStop(() => void socket.close());
   return collect(socket.readable, OUTPUT_LIMIT_BYTES, service);
 }
 
