@@ -399,12 +399,11 @@ export class ActivityManager {
   #crash(task: Task, record: ActivityRecord, process: Process, method: string, error: Error): void {
     const { log, processes } = this.#on;
     const file = `${record.className.split('.').at(-1)}.java`;
-    const exception =
-      error instanceof TypeError ? 'java.lang.NullPointerException' : 'java.lang.IllegalStateException';
+    const { exception, message } = asOnPlatform(error);
     for (const line of [
       'FATAL EXCEPTION: main',
       `Process: ${task.app.appId}, PID: ${process.pid}`,
-      `${exception}: ${error.message}`,
+      `${exception}: ${message}`,
       `\tat ${record.className}.${method}(${file})`,
       `\tat android.app.ActivityThread.performLaunchActivity(ActivityThread.java)`,
     ])
@@ -415,7 +414,7 @@ export class ActivityManager {
       task.app.appId,
       0,
       exception,
-      error.message,
+      message,
       file,
       0,
     ]);
@@ -443,6 +442,16 @@ export class ActivityManager {
   }
 
   #wait = (ms: number): Promise<void> => new Promise((resolve) => this.#later(ms, resolve));
+}
+
+/** The app's model runs as JavaScript; on the phone the same mistake is told in the platform's words. */
+function asOnPlatform({ message, name }: Error): { exception: string; message: string } {
+  if (name !== 'TypeError') return { exception: 'java.lang.IllegalStateException', message };
+  const member = /reading '(\w+)'/.exec(message)?.[1];
+  return {
+    exception: 'java.lang.NullPointerException',
+    message: member ? `Attempt to read "${member}" on a null object reference` : message,
+  };
 }
 
 const SERVICE_RESTART_MS = 150;
