@@ -7,6 +7,7 @@ import { parse } from 'yaml';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { addPackage } from '../../src/node/dossier.ts';
 import type { ServedPhone } from '../../src/standins/phone/bridge/serve-phone.ts';
+import { shapes } from '../../src/standins/phone/shapes.ts';
 import { fenlok } from '../support/command.ts';
 import { demoApk, demoFolder, root, scratchFolder } from '../support/paths.ts';
 import { bootPhone } from '../support/served-phone.ts';
@@ -110,6 +111,87 @@ test('drills are run, told as a matrix, gone on with, and judged', async () => {
   const page = readFileSync(join(cwd, 'dossier/report/index.html'), 'utf8');
   expect(page).toMatch(/<section class="sheet" id="drills">.*href="\.\.\/traces\/[0-9a-f]{16}\.jsonl"/s);
 });
+
+test('a run is evidence of its build alone: taken in elsewhere, and refused beside another build', async () => {
+  const from = await project('origin');
+  await drill(from, 'home-and-return', '--screen', 'settings');
+  const traces = join(from, 'dossier/traces');
+  const run = readdirSync(traces)
+    .map((name) => join(traces, name))
+    .find((file) => readFileSync(file, 'utf8').includes('"drill":"home-and-return"'))!;
+  const to = await project('elsewhere');
+  const taken = await fenlok(['add', run], to, env);
+  expect([taken.code, taken.out]).toEqual([0, expect.stringMatching(/^taken in {2}trace /)]);
+  const judged = JSON.parse((await fenlok(['judge', '--json'], to, env)).out);
+  const proven = judged.drills.filter(({ outcome }: { outcome: string }) => outcome !== 'untested');
+  expect(
+    proven.map(
+      ({ cell }: { cell: { screen: string; procedure: string } }) => `${cell.procedure} ${cell.screen}`,
+    ),
+  ).toEqual(['home-and-return settings']);
+  const file = join(to, 'dossier/dossier.json');
+  const { build, ...rest } = JSON.parse(readFileSync(file, 'utf8'));
+  writeFileSync(file, JSON.stringify({ ...rest, build: { ...build, version: '2.4.1' } }));
+  const stale = await fenlok(['add', run], to, env);
+  expect([stale.code, stale.err]).toEqual([
+    3,
+    expect.stringMatching(/evidence of another build: .*2\.4\.0.*begin a new dossier/),
+  ]);
+  // half a trace is told by its line
+  const half = join(scratch, 'half.jsonl');
+  writeFileSync(half, readFileSync(run, 'utf8').slice(0, 5000));
+  const broken = await fenlok(['add', half], from, env);
+  expect([broken.code, broken.err]).toEqual([3, expect.stringMatching(/half.jsonl, line \d+/)]);
+});
+
+test('several phones are driven at once, each by itself, into one dossier', async () => {
+  const cwd = await project('several');
+  const small = await bootPhone({ shape: shapes.small });
+  try {
+    const both = [
+      'drill',
+      'discard',
+      'capture-sweep',
+      '--screen',
+      'settings',
+      '--only',
+      'settings',
+      '--json',
+    ];
+    const run = await fenlok([...both, '--device', phone.address, '--device', small.address], cwd, env);
+    // on the small one the discard setting does nothing
+    expect(run.code).toBe(4);
+    expect(run.err).toMatch(
+      new RegExp(`${small.address}: left out: .* and 7 more: languages of one app alone need Android 13`),
+    );
+    const reports: { name: string; runs: { drill: string; came?: { kind: string } }[] }[] = JSON.parse(
+      run.out,
+    );
+    const came = reports.map(({ name, runs }) => [
+      name,
+      runs.length,
+      runs.find(({ drill: id }) => id === 'discard')!.came!.kind,
+    ]);
+    expect(came).toEqual([
+      ['common', 14, 'restored'],
+      ['small', 6, 'invalid'],
+    ]);
+    const judged = JSON.parse((await fenlok(['judge', '--json'], cwd, env)).out);
+    const cell = judged.drills.find(
+      (one: { cell: { screen: string; procedure: string } }) =>
+        one.cell.screen === 'settings' && one.cell.procedure === 'discard',
+    );
+    // one device proves it, and what the other lacks is said
+    expect([cell.outcome, cell.evidence.length, cell.why]).toEqual([
+      'passed',
+      2,
+      expect.stringContaining('reads the setting only at start'),
+    ]);
+    expect(readdirSync(join(cwd, 'dossier/captures')).length).toBe(13 + 5);
+  } finally {
+    await small.close();
+  }
+}, 60_000);
 
 test('killed half way, it leaves settings borrowed; the next call puts them back, and a person can ask for it', async () => {
   const cwd = await project('killed');

@@ -1,6 +1,6 @@
 /** Drills on the stand-in phone, straight over TCP and through Debian's bridge server: what they prove, and what they refuse. */
 import { execFile } from 'node:child_process';
-import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
@@ -18,6 +18,7 @@ import { allScreenDrills } from '../../src/device/drills/screen-drills.ts';
 import { type Dossier, listTraces } from '../../src/node/dossier.ts';
 import type { ServedPhone } from '../../src/standins/phone/bridge/serve-phone.ts';
 import { shapes } from '../../src/standins/phone/shapes.ts';
+import { fenlok } from '../support/command.ts';
 import {
   classOf,
   kelplineDossier,
@@ -27,7 +28,7 @@ import {
   screenOf,
   subjectOn,
 } from '../support/drill-bench.ts';
-import { scratchFolder, tools } from '../support/paths.ts';
+import { demoFolder, scratchFolder, tools } from '../support/paths.ts';
 import { bootPhone } from '../support/served-phone.ts';
 
 const scratch = scratchFolder();
@@ -389,6 +390,25 @@ describeWithAdb("through Debian's bridge server", () => {
     for (const [screen, expected] of AFTER_DEATH.slice(1, 4))
       expect(await cameOf('process-death', screen, on)).toBe(expected);
     await served.close();
+  });
+
+  test('the command lists what the server knows, and drills the only one without being told which', async () => {
+    const env = { FENLOK_STATE: stateFolder };
+    const at = ['--server', `127.0.0.1:${port}`];
+    const listed = await fenlok(['drill', '--devices', ...at], scratch, env);
+    expect(listed).toMatchObject({
+      code: 0,
+      out: expect.stringMatching(
+        /^127\.0\.0\.1:\d+ +device +Stand-in Common, API 34, 1080 × 2400 px at 480 dpi\n$/,
+      ),
+    });
+    const json = JSON.parse((await fenlok(['drill', '--devices', '--json', ...at], scratch, env)).out);
+    expect(json).toEqual([{ ...device.info, serial: phone.address, state: 'device' }]);
+    const own = join(scratch, 'served');
+    await kelplineDossier(join(own, 'dossier'));
+    copyFileSync(join(demoFolder, 'fenlok.yaml'), join(own, 'fenlok.yaml'));
+    const run = await fenlok(['drill', 'covered', '--screen', 'alerts', ...at], own, env);
+    expect([run.code, run.out]).toEqual([0, expect.stringMatching(/covered +■\n/)]);
   });
 
   test('two devices and none chosen; one that is not there; one that asks first', async () => {

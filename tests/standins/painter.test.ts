@@ -192,3 +192,18 @@ test('a screen that the app does not have is refused by name', async () => {
     onPhone((phone) => phone.show({ screen: 'nowhere', locale: 'en', theme: 'light', textScale: 1 })),
   ).rejects.toThrow(/no screen nowhere; it has timetable/);
 });
+
+test('what lies beyond the display is not drawn: every screen, small, sideways and at 200 %', async () => {
+  await onPhone(async (phone) => {
+    for (const screen of phone.screens)
+      for (const orientation of ['portrait', 'landscape'] as const) {
+        const shown = await phone.show({ screen, locale: 'de', theme: 'dark', textScale: 2, orientation });
+        const { heightPx, widthPx } = await decodeImage('screen.png', shown.png);
+        const [short, long] = [shapes.small.widthPx, shapes.small.heightPx];
+        expect([screen, widthPx, heightPx]).toEqual([
+          screen,
+          ...(orientation === 'portrait' ? [short, long] : [long, short]),
+        ]);
+      }
+  }, 'small');
+});

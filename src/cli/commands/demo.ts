@@ -143,6 +143,8 @@ async function bootPhone(apk: string): Promise<{ address: string; stop(): void }
   const bin = fileURLToPath(new URL('../bin.js', import.meta.url));
   const args = [bin, 'standin', 'phone', '--package', apk, '--json'];
   const child = spawn(process.execPath, args, { stdio: ['ignore', 'pipe', 'ignore'] });
+  // whatever ends this process, no phone is left behind
+  process.once('exit', () => child.kill());
   const address = await new Promise<string>((resolve, reject) => {
     child.stdout.once('data', (line: Buffer) =>
       resolve((JSON.parse(line.toString()) as { address: string }).address),

@@ -155,7 +155,7 @@ const LOSSES: Record<string, { what: (key: string, before: string) => string; wh
   },
   content: { what: (key) => `${key} shows other content`, why: 'The user has to find the place again.' },
   gone: {
-    what: (key) => `${key} is gone`,
+    what: (key, before) => `${before ? `${quote(before)} (${key})` : key} is gone`,
     why: 'What was open or shown is not there any more: a dialog, a message, a part of the screen.',
   },
 };

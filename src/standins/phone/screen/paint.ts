@@ -1,7 +1,7 @@
 /** Draws a laid-out screen the way the phone's display would show it: SVG, then pixels by resvg. */
 import { renderAsync } from '@resvg/resvg-js';
 import sharp from 'sharp';
-import type { Box } from '../../../core/model/geometry.ts';
+import { area, type Box, intersect } from '../../../core/model/geometry.ts';
 import type { Vector } from '../resources.ts';
 import { type LayoutSettings, lineHeight, lineWidth, type Placed, sizeDp, weightOf } from './layout.ts';
 
@@ -46,7 +46,8 @@ async function drawScreen(
   for (const [i, root] of windows.entries()) {
     if (i > 0)
       parts.push(`<rect width="${shape.widthPx}" height="${shape.heightPx}" fill="#000" opacity="0.5"/>`);
-    await paintElement(root, settings, paints, parts, clips);
+    const display = { x: 0, y: 0, width: shape.widthPx, height: shape.heightPx };
+    await paintElement(root, settings, paints, parts, clips, display);
   }
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${shape.widthPx}" height="${shape.heightPx}" font-family="${typeface.family}">`,
@@ -67,32 +68,45 @@ async function rasterize(svg: string, { typeface }: LayoutSettings): Promise<Uin
   return sharp(rendered.pixels, { raw }).png({ compressionLevel: 4 }).toBuffer();
 }
 
+/**
+ * @param visible the part of the display that its scrollers leave: what lies wholly beyond it is not drawn, and the renderer ends
+ *   the whole process over a group that is clipped to nothing
+ */
 async function paintElement(
   placed: Placed,
   settings: LayoutSettings,
   paints: Paints,
   out: string[],
   clips: { next: number },
+  visible: Box,
 ): Promise<void> {
   const { element, boundsPx } = placed;
   const scale = settings.shape.densityDpi / 160;
-  out.push(frame(placed, scale, paints));
-  if (element.kind === 'text')
-    out.push(clipTo(boundsPx, clips), ...textLines(placed, settings, paints), '</g>');
-  if (element.kind === 'picture') {
-    const tint = element.tint && paints.colour(element.tint);
-    out.push(
-      vectorShapes(
-        await paints.vector(element.drawable),
-        boundsPx,
-        tint,
-        settings.rtl && DIRECTIONAL.has(element.drawable),
-      ),
-    );
+  const shown = intersect(boundsPx, visible);
+  const isShown = area(shown) > 0;
+  if (isShown) {
+    out.push(frame(placed, scale, paints));
+    if (element.kind === 'text')
+      out.push(clipTo(shown, clips), ...textLines(placed, settings, paints), '</g>');
+    if (element.kind === 'picture') {
+      const tint = element.tint && paints.colour(element.tint);
+      out.push(
+        vectorShapes(
+          await paints.vector(element.drawable),
+          boundsPx,
+          tint,
+          settings.rtl && DIRECTIONAL.has(element.drawable),
+        ),
+      );
+    }
   }
-  if (element.scrollable) out.push(clipTo(boundsPx, clips));
-  for (const child of placed.children) await paintElement(child, settings, paints, out, clips);
-  if (element.scrollable) out.push('</g>');
+  if (!element.scrollable) {
+    for (const child of placed.children) await paintElement(child, settings, paints, out, clips, visible);
+  } else if (isShown) {
+    out.push(clipTo(shown, clips));
+    for (const child of placed.children) await paintElement(child, settings, paints, out, clips, shown);
+    out.push('</g>');
+  }
 }
 
 /** Begins a group in which nothing is drawn beyond the box, as a view's canvas ends at its bounds. */
