@@ -23,6 +23,7 @@ import { observeCapture } from '../node/observe.ts';
 import { readTextFile } from '../node/read-yaml.ts';
 import { listMaps } from '../node/roam-map.ts';
 import { openBorrower, type PutBack } from './borrow/borrower.ts';
+import { Refused } from './borrow/settings.ts';
 import type { Device } from './bridge/device.ts';
 import { OutOfReach } from './bridge/out-of-reach.ts';
 import { beginTrace } from './drills/begin-trace.ts';
@@ -54,6 +55,9 @@ export interface SessionOptions {
   wanted: Wanted;
   /** Runs anew what is in the dossier already. */
   again?: boolean;
+  /** Budget of a roam: acts, and time. */
+  roamSteps?: number;
+  roamMs?: number;
   onPlan?(plan: Plan): void;
   /** What is begun now, as the first of so many that are left. */
   onStep?(step: PlanStep, done: number, total: number): void;
@@ -98,21 +102,16 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
     const began = Date.now();
     const result = (more: Partial<StepResult>): StepResult => ({ step, tookMs: Date.now() - began, ...more });
     if (step.kind === 'capture') {
-      try {
-        await setOnce(step.cell);
-        await reach(device, app, step.screen);
-        const taken = await addCapture(
-          dossier,
-          `${step.screen.id}.json`,
-          await captureScreen(step.cell, subject),
-        );
-        // measured while the next one is taken
-        measuring = measuring.then(() => measure(dossier, taken.digest)).catch(() => {});
-        return result({});
-      } catch (error) {
-        if (!(error instanceof StepFailed || error instanceof NoDump)) throw error;
-        return result({ trouble: sayTrouble(error) });
-      }
+      await setOnce(step.cell);
+      await reach(device, app, step.screen);
+      const taken = await addCapture(
+        dossier,
+        `${step.screen.id}.json`,
+        await captureScreen(step.cell, subject),
+      );
+      // measured while the next one is taken
+      measuring = measuring.then(() => measure(dossier, taken.digest)).catch(() => {});
+      return result({});
     }
     await setOnce(plain);
     if (step.kind === 'roam') return result({ trouble: await runRoam(subject, options) });
@@ -129,7 +128,11 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
     for (const [i, step] of plan.steps.entries()) {
       signal?.throwIfAborted();
       options.onStep?.(step, i, plan.steps.length);
-      const done = await onceMore(device, () => work(step));
+      const began = Date.now();
+      const done = await onceMore(device, () => work(step)).catch((error: unknown): StepResult => {
+        if (!isOfThisStep(error)) throw error;
+        return { step, tookMs: Date.now() - began, trouble: sayTrouble(error) };
+      });
       results.push(done);
       options.onResult?.(done);
     }
@@ -139,6 +142,10 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
   await measuring;
   return { results, putBack };
 }
+
+/** What the app or the device did not do; the next step may go well all the same. */
+const isOfThisStep = (error: unknown): error is Error =>
+  error instanceof StepFailed || error instanceof NoDump || error instanceof Refused;
 
 const sayTrouble = (error: Error): string =>
   error instanceof StepFailed ? `${error.step}: ${error.message}` : error.message;

@@ -261,6 +261,7 @@ describe('what cannot be done is said', () => {
       /there is no screen "harbour" in fenlok.yaml; there are timetable/,
     ],
     ['an unknown way', ['--bridge', 'carrier-pigeon'], 2, /say server or direct/],
+    ['a budget of nothing', ['roam', '--steps', '0'], 2, /--steps 0: expected a number above 0/],
     ['a server without a port', ['--server', 'here'], 2, /expected host:port/],
   ])('%s', async (_, args, code, message) => {
     const cwd = await project('wrong');

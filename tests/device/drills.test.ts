@@ -5,6 +5,7 @@ import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { parse } from 'yaml';
+import { classOfRun } from '../../src/core/areas/lifecycle/runs/class-of-run.ts';
 import { intentSchema } from '../../src/core/model/intent.ts';
 import type { RoamMap } from '../../src/core/model/roam-map.ts';
 import { settingNamed } from '../../src/device/borrow/settings.ts';
@@ -117,6 +118,18 @@ describe('a drill that does not do what its name says is invalid, never passed',
     expect(sayClass(await classOf(await runScreenDrill(sabotaged(run), subject, screenOf('booking'))))).toBe(
       expected,
     );
+  });
+
+  test('a setting that the device refuses', async () => {
+    const refused: ScreenDrill = {
+      ...drillNamed('resize'),
+      run: async ({ borrow }) => borrow('posture', '9'),
+    };
+    const run = await runFactOf(await runScreenDrill(refused, subject, screenOf('booking')));
+    expect([sayClass(classOfRun(run)), run.commands]).toEqual([
+      'invalid command-failed',
+      [{ line: 'cmd device_state state 9', code: 255 }],
+    ]);
   });
 
   test('a screen that cannot be reached, with the step that failed', async () => {

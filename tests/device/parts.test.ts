@@ -3,6 +3,7 @@ import { createConnection } from 'node:net';
 import { AdbCommand } from '@yume-chan/adb';
 import fc from 'fast-check';
 import type { Step } from '../../src/core/model/intent.ts';
+import { openBorrower } from '../../src/device/borrow/borrower.ts';
 import type { Device, DeviceInfo, Ran } from '../../src/device/bridge/device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { encodePacket, PacketCutter } from '../../src/device/bridge/packets.ts';
@@ -87,6 +88,27 @@ describe('plans', () => {
       ['[fe80::1]:5555', 1],
     ] as const)
       expect([serial, plan({ serial }).left.length]).toEqual([serial, count]);
+  });
+
+  test('a procedure that stands for no setting is not captured under its name', () => {
+    const coverage = kelplineIntent.coverage.map((row) =>
+      row.procedure === 'bold-text' ? { ...row, procedure: 'moonlight' } : row,
+    );
+    const { left, steps } = planDrills(
+      { ...kelplineIntent, coverage },
+      scripted(() => '').device,
+      { drills: ['capture-sweep'] },
+      () => false,
+    );
+    expect([steps.length, left]).toEqual([
+      86,
+      [
+        {
+          what: 'settings, light, en, moonlight',
+          why: expect.stringContaining('stands for the procedure moonlight'),
+        },
+      ],
+    ]);
   });
 
   test('words choose, screens choose, and what is done is counted', () => {
@@ -178,6 +200,34 @@ test('a dump is asked for again while the screen moves, and given up on in the e
     new NoDump('S1 gives no dump of its screen: ERROR: null root node returned by the bridge.'),
   );
 }, 20_000);
+
+test('a setting that the device refuses does not hold up the others, and is told as it reads', async () => {
+  const values = new Map([
+    ['system font_scale', '1'],
+    ['secure font_weight_adjustment', '0'],
+  ]);
+  let closed = false;
+  const { device } = scripted((line) => {
+    const [, verb, key = '', value = ''] = /^settings (get|put) (\S+ \S+)(?: '(.*)')?$/.exec(line) ?? [];
+    if (verb === 'put' && closed && key.startsWith('secure'))
+      return { code: 255, out: '', err: 'Permission denial' };
+    if (verb === 'put') values.set(key, value);
+    return verb === 'get' ? `${values.get(key)}\n` : '';
+  });
+  const borrower = await openBorrower(scratch, device);
+  await borrower.borrow('system/font_scale', '2');
+  await borrower.borrow('secure/font_weight_adjustment', '300');
+  closed = true;
+  expect(await borrower.putBack()).toEqual([
+    { setting: 'secure/font_weight_adjustment', was: '0', now: '300' },
+    { setting: 'system/font_scale', was: '1', now: '1' },
+  ]);
+  // it stays in the journal, for a later try
+  closed = false;
+  const again = await openBorrower(scratch, device);
+  expect(again.left).toEqual(['system/font_scale', 'secure/font_weight_adjustment']);
+  expect((await again.putBack()).every(({ now, was }) => now === was)).toBe(true);
+});
 
 test('processes and log lines are read as the platform prints them', async () => {
   const stat = `4711 (name) with) S 312 ${'0 '.repeat(17)}88123 0 0`;

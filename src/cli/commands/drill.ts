@@ -23,6 +23,8 @@ interface DrillOptions extends DossierOptions {
   only?: string;
   install?: boolean;
   again?: boolean;
+  steps: string;
+  minutes: string;
   dryRun?: boolean;
   putBack?: boolean;
   devices?: boolean;
@@ -49,6 +51,8 @@ export const drillCommand: AddCommand = (program, io, finish) => {
     .option('--only <words>', 'only what is described with all these words: "dark de", or "process-death"')
     .option('--install', "install the dossier's package first")
     .option('--again', 'run anew what the dossier holds already')
+    .option('--steps <number>', 'how many acts a roam may take', '150')
+    .option('--minutes <number>', 'and for how long', '10')
     .option('--dry-run', 'print the plan and how long it will take, and do nothing')
     .option('--put-back', 'put back what a run that was killed left borrowed, and do nothing else')
     .option('--devices', 'list the devices that the bridge knows')
@@ -77,8 +81,14 @@ export const drillCommand: AddCommand = (program, io, finish) => {
 
 const collect = (value: string, before: string[] = []): string[] => [...before, value];
 
+function numberOf(option: string, text: string): number {
+  const value = Number(text);
+  if (!(value > 0)) throw new WrongCall(`${option} ${text}: expected a number above 0`);
+  return value;
+}
+
 /** Where what outlives a dossier is kept: journals of borrowed settings, the key for phones. */
-export const stateFolderOf = ({ env }: Io): string =>
+const stateFolderOf = ({ env }: Io): string =>
   env.FENLOK_STATE ?? join(env.XDG_STATE_HOME ?? join(homedir(), '.local/state'), 'fenlok');
 
 function bridgeOf({ server }: DrillOptions, io: Io): BridgeOptions {
@@ -185,7 +195,16 @@ async function runAll(
     screens: options.screen,
     only: options.only?.split(/[\s,]+/).filter(Boolean),
   };
-  const session = { dossier, intent, stateFolder, wanted, again: options.again, signal: io.signal };
+  const session = {
+    dossier,
+    intent,
+    stateFolder,
+    wanted,
+    again: options.again,
+    roamSteps: numberOf('--steps', options.steps),
+    roamMs: numberOf('--minutes', options.minutes) * 60_000,
+    signal: io.signal,
+  };
   if (options.install) await installAll(devices, dossier, io);
   if (options.dryRun) {
     for (const device of devices) printPlan(await planFor(device, session), device, options, io);

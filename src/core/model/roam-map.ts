@@ -3,7 +3,7 @@ import { buildKeySchema } from './candidate.ts';
 import { stepSchema } from './intent.ts';
 
 /** One screen that a roam has seen, or a dialog on one. */
-export const roamScreenSchema = z.strictObject({
+const roamScreenSchema = z.strictObject({
   /** Made from the activity's name: `booking`, `tickets-details`. */
   id: z.string(),
   activity: z.string(),

@@ -52,6 +52,14 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     startTicks: z.number().optional(),
   }),
   z.looseObject({ at, kind: z.literal('command.ran'), line: z.string(), code: z.number().int() }),
+  /** A setting that the drill changed, and what it reads then. */
+  z.looseObject({
+    at,
+    kind: z.literal('setting.borrowed'),
+    setting: z.string(),
+    wanted: z.string().nullable(),
+    reads: z.string().nullable(),
+  }),
   /** A line of the device's log that tells of the app. */
   z.looseObject({
     at,

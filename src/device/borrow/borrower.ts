@@ -6,7 +6,7 @@ import { mkdir, open, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
 import type { Device } from '../bridge/device.ts';
-import { settingNamed } from './settings.ts';
+import { Refused, settingNamed } from './settings.ts';
 
 const entrySchema = z.strictObject({ setting: z.string(), was: z.string().nullable() });
 type Entry = z.infer<typeof entrySchema>;
@@ -21,7 +21,7 @@ export interface Borrower {
   borrow(setting: string, value: string | null): Promise<void>;
   /** Puts one setting back, for the while; it stays in the journal. */
   restore(setting: string): Promise<void>;
-  /** Puts all of them back, and reads each to prove it. */
+  /** Puts all of them back, and reads each to prove it; one that the device refuses does not hold up the others. */
   putBack(): Promise<PutBack[]>;
   /** What an earlier run left borrowed. */
   left: readonly string[];
@@ -59,9 +59,8 @@ export async function openBorrower(stateFolder: string, device: Device): Promise
       const done: PutBack[] = [];
       // the last one borrowed goes back first, since it may rest on one before
       for (const { setting, was } of [...entries.values()].reverse()) {
-        const of = settingNamed(setting);
-        await giveBack(device, setting, was);
-        done.push({ setting, was, now: await of.read(device) });
+        await giveBack(device, setting, was).catch(unlessRefused);
+        done.push({ setting, was, now: await settingNamed(setting).read(device).catch(unlessRefused) });
       }
       if (done.every(({ now, was }) => now === was)) {
         await rm(file, { force: true });
@@ -70,6 +69,12 @@ export async function openBorrower(stateFolder: string, device: Device): Promise
       return done;
     },
   };
+}
+
+// what could not be written reads as it is, and what cannot be read is not what it was
+function unlessRefused(error: unknown): string {
+  if (!(error instanceof Refused)) throw error;
+  return error.message;
 }
 
 const giveBack = (device: Device, setting: string, was: string | null): Promise<void> => {

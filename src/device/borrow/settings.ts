@@ -2,7 +2,7 @@
  * Device settings that drills borrow: how each is read, written and put back. A value of null is "has none": then it is deleted or
  * reset, not set. The id alone tells how, so that a journal can be worked off by a later run.
  */
-import type { Device } from '../bridge/device.ts';
+import type { Device, Ran } from '../bridge/device.ts';
 import { quoteShell } from '../phone/quote-shell.ts';
 
 export interface BorrowedSetting {
@@ -13,7 +13,15 @@ export interface BorrowedSetting {
 }
 
 /** A command of the device that was refused. */
-export class Refused extends Error {}
+export class Refused extends Error {
+  readonly line: string;
+  readonly code: number;
+  constructor(serial: string, line: string, { code, err, out }: Ran) {
+    super(`${serial} refused "${line}": ${(err || out).trim().split('\n')[0]}`);
+    this.line = line;
+    this.code = code;
+  }
+}
 
 /**
  * @param id `system/font_scale` and its like for the settings tables; or `night`, `density`, `size`, `wifi`, `data`, `battery`,
@@ -30,10 +38,9 @@ export function settingNamed(id: string): BorrowedSetting {
 }
 
 async function order(device: Device, line: string): Promise<string> {
-  const { code, err, out } = await device.run(line);
-  if (code !== 0)
-    throw new Refused(`${device.serial} refused "${line}": ${(err || out).trim().split('\n')[0]}`);
-  return out;
+  const ran = await device.run(line);
+  if (ran.code !== 0) throw new Refused(device.serial, line, ran);
+  return ran.out;
 }
 
 const ofTable = (namespace: string, key: string): BorrowedSetting => ({

@@ -20,6 +20,10 @@ const PROCEDURES: Record<string, [setting: string, value: string][]> = {
 // One step of the display size in the settings.
 const LARGE_DISPLAY = 1.15;
 
+/** Whether the device can be set for it: a capture under a name that stands for nothing would be false evidence. */
+export const isKnownProcedure = (procedure: string): boolean =>
+  procedure === 'as-is' || procedure === 'display-large' || Object.hasOwn(PROCEDURES, procedure);
+
 /** Sets the device as the cell asks; what the cells before asked is put back. */
 export async function setFor(
   cell: PlannedCell,

@@ -5,6 +5,7 @@ import type { DrillId } from '../../core/model/drill.ts';
 import type { Intent, IntentScreen } from '../../core/model/intent.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import type { Device } from '../bridge/device.ts';
+import { isKnownProcedure } from './capture-screen.ts';
 import type { ScreenDrill } from './drill.ts';
 import { allScreenDrills } from './screen-drills.ts';
 
@@ -79,7 +80,13 @@ export const settingsOf = ({ locale, orientation, procedure, textScale, theme }:
 
 const SDK_OF_APP_LOCALES = 33;
 
-function whyNotCaptured({ locale }: PlannedCell, intent: Intent, { info }: Device): string | undefined {
+function whyNotCaptured(
+  { locale, procedure }: PlannedCell,
+  intent: Intent,
+  { info }: Device,
+): string | undefined {
+  if (!isKnownProcedure(procedure))
+    return `no setting of the device stands for the procedure ${procedure}; capture it by hand`;
   return locale !== intent.sourceLocale && info.sdk < SDK_OF_APP_LOCALES
     ? 'languages of one app alone need Android 13'
     : undefined;

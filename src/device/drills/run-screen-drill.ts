@@ -8,6 +8,7 @@ import { isStateDrill } from '../../core/model/drill.ts';
 import type { IntentScreen } from '../../core/model/intent.ts';
 import type { DrillLine } from '../../core/model/trace.ts';
 import type { Borrower } from '../borrow/borrower.ts';
+import { Refused, settingNamed } from '../borrow/settings.ts';
 import type { Device } from '../bridge/device.ts';
 import { StepFailed } from '../phone/act.ts';
 import { type DeviceApp, type LogLine, launch, logMoment, logSince, processOf } from '../phone/app.ts';
@@ -94,7 +95,14 @@ export async function runScreenDrill(
         await until(async () => !(await processOf(device, app.appId)), GONE_WITHIN_MS);
         await seeProcess('away');
       },
-      borrow: (setting, value) => borrower.borrow(setting, value),
+      borrow: async (setting, value) => {
+        await borrower.borrow(setting, value);
+        write('setting.borrowed', {
+          setting,
+          wanted: value,
+          reads: await settingNamed(setting).read(device),
+        });
+      },
       restore: (setting) => borrower.restore(setting),
       lookAway: async () => see('away', await look(device)),
     });
@@ -108,8 +116,10 @@ export async function runScreenDrill(
     await writeLog();
     if (drill.walksBack) await walkBack(device, app, see);
   } catch (error) {
-    if (!(error instanceof StepFailed || error instanceof NoDump)) throw error;
-    write('drill.stopped', { step: error instanceof StepFailed ? error.step : 'dump', why: error.message });
+    if (error instanceof Refused) write('command.ran', { line: error.line, code: error.code });
+    else if (!(error instanceof StepFailed || error instanceof NoDump)) throw error;
+    else
+      write('drill.stopped', { step: error instanceof StepFailed ? error.step : 'dump', why: error.message });
   }
   await writeLog();
   write('drill.ended', {});

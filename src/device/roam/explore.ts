@@ -2,6 +2,7 @@
  * Walks an app by itself, screen by screen: of what is nearest to the first screen everything is tried first. Screens are told
  * apart by their activity and by the ids of what does not scroll.
  */
+import { crashInLog, hangInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
 import { likeness, screenOutline } from '../../core/areas/lifecycle/state/screen-state.ts';
 import type { Intent, Step } from '../../core/model/intent.ts';
 import type { RoamMap, RoamScreen } from '../../core/model/roam-map.ts';
@@ -40,7 +41,6 @@ export async function explore(subject: DrillSubject, map: RoamMap, options: Expl
     const known = map.screens.find(
       (one) => one.activity === seen.activity && likeness(one.outline, outline) >= SAME_SCREEN,
     );
-    const depth = way.filter((step) => 'tap' in step).length;
     // the way that was found first stays: a shorter one may rest on what was done meanwhile, such as signing in
     if (known) return known;
     const screen: RoamScreen = {
@@ -49,7 +49,7 @@ export async function explore(subject: DrillSubject, map: RoamMap, options: Expl
       outline,
       title: placeNodes(seen.tree).find(({ node }) => node.text)?.node.text ?? '',
       way: [...way],
-      depth,
+      depth: way.filter((step) => 'tap' in step).length,
       actions: findActions(seen.tree, intent.drills.avoid),
     };
     map.screens.push(screen);
@@ -97,7 +97,7 @@ export async function explore(subject: DrillSubject, map: RoamMap, options: Expl
       await act(device, app, { tap: action.name });
       const seen = await look(device);
       const log = (await logSince(device, moment)).slice(before.length);
-      const crash = crashIn(log, app.appId);
+      const crash = troubleIn(log, app.appId);
       if (crash) {
         action.outcome = 'crashed';
         map.crashes.push({ screen: screen.id, action: action.shown || action.name, ...crash });
@@ -139,13 +139,8 @@ function nameOf({ activity }: Look, outline: readonly string[], map: RoamMap): s
   return `${plain}-${rest}`.toLowerCase().replace(/[^a-z0-9._-]/g, '-');
 }
 
-function crashIn(log: readonly LogLine[], appId: string): { exception: string; frame: string } | undefined {
-  const runtime = log.filter(({ tag }) => tag === 'AndroidRuntime').map(({ message }) => message);
-  const from = runtime.findIndex((line) => line.startsWith(`Process: ${appId}`));
-  if (from < 0) {
-    const stuck = log.some(({ message, tag }) => tag === 'am_anr' && message.includes(appId));
-    return stuck ? { exception: 'does not answer', frame: '' } : undefined;
-  }
-  const frame = runtime.slice(from).find((line) => line.includes(`at ${appId}`));
-  return { exception: runtime[from + 1] ?? '', frame: frame?.trim().replace(/^at /, '') ?? '' };
+function troubleIn(log: readonly LogLine[], appId: string): { exception: string; frame: string } | undefined {
+  const crash = crashInLog(log, appId);
+  if (crash) return { exception: `${crash.exception}: ${crash.message}`, frame: crash.frame };
+  return hangInLog(log, appId) ? { exception: 'does not answer', frame: '' } : undefined;
 }

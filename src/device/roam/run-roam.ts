@@ -29,12 +29,10 @@ const LONGEST_MS = 10 * 60_000;
 export async function runRoam(subject: DrillSubject, options: RoamOptions): Promise<string | undefined> {
   const { dossier, intent, roamMs = LONGEST_MS, roamSteps = MOST_STEPS, signal } = options;
   const { app, build, cell, device } = subject;
-  const name = `roam/${cell.device}`;
-  const folder = join(dossier.folder, name);
-  await mkdir(folder, { recursive: true });
+  const folder = await folderFor(dossier, cell.device, device.info.id);
   const kept = options.again ? undefined : await readMap(join(folder, 'map.json'));
   const map: RoamMap =
-    kept && sameBuild(kept.build, build) && kept.deviceId === device.info.id
+    kept && sameBuild(kept.build, build)
       ? kept
       : {
           fenlok: 'roam/1',
@@ -81,6 +79,15 @@ export async function runRoam(subject: DrillSubject, options: RoamOptions): Prom
     actions.filter(({ outcome }) => outcome === 'untried'),
   ).length;
   return `The budget is used up with ${untried} things untried: run it again to go on from there.`;
+}
+
+/** Named after the device; a second one of that name gets a folder of its own, so that no map is lost. */
+async function folderFor({ folder }: Dossier, name: string, deviceId: string): Promise<string> {
+  const plain = join(folder, 'roam', name);
+  const before = await readMap(join(plain, 'map.json'));
+  const own = before && before.deviceId !== deviceId ? `${plain}-${deviceId}` : plain;
+  await mkdir(own, { recursive: true });
+  return own;
 }
 
 const fullName = (activity: string, appId: string): string => {

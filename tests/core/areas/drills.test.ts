@@ -106,6 +106,25 @@ test.each<[string, DrillTrace, string]>([
   ['rotated, and nothing turned', { drill: 'rotate', seen: { away: formScreen({}) } }, 'invalid not-turned'],
   ['rotated', { drill: 'rotate', seen: { away: formScreen({ widthPx: 400 }) } }, 'restored'],
   [
+    'a setting that reads otherwise',
+    {
+      drill: 'low-battery',
+      more: [{ at, kind: 'setting.borrowed', setting: 'battery', wanted: '4', reads: null }],
+    },
+    'invalid setting-not-taken',
+  ],
+  ['no setting at all', { drill: 'low-battery' }, 'invalid setting-not-taken'],
+  [
+    'a setting that was taken',
+    {
+      drill: 'low-battery',
+      more: [{ at, kind: 'setting.borrowed', setting: 'battery', wanted: '4', reads: '4' }],
+    },
+    'restored',
+  ],
+  ['nothing came over it', { drill: 'covered', seen: { away: formScreen({}) } }, 'invalid not-covered'],
+  ['something came over it', { drill: 'covered', seen: { away: startScreen } }, 'restored'],
+  [
     'a command refused',
     { drill: 'location-off', more: [{ at, kind: 'command.ran', line: 'cmd location', code: 20 }] },
     'invalid command-failed',

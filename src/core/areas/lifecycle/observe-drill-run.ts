@@ -3,6 +3,7 @@ import type { BorrowedSettingFact, DrillRunFact } from '../../model/fact.ts';
 import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../model/trace.ts';
 import { placeNodes, type UiNode } from '../../model/ui-tree.ts';
 import type { TraceEvidence, TraceObserver } from '../observer.ts';
+import { crashInLog, hangInLog } from './runs/crash-in-log.ts';
 import { compareStates } from './state/compare-states.ts';
 import { likeness, screenOutline, screenState } from './state/screen-state.ts';
 
@@ -55,7 +56,7 @@ function runOf(
   const services = (step: string) =>
     lines.filter(isKind('services.seen')).findLast((line) => line.step === step)?.services;
   const starts = lines.filter(isKind('start.timed')).map(({ totalMs }) => totalMs);
-  const away = at('away');
+  const [away, before] = [at('away'), at('before')];
   return {
     kind: 'drill-run',
     platform,
@@ -73,12 +74,17 @@ function runOf(
     backChain: chainOf(seen, began.appId),
     lifecycle: countLifecycle(whileAway(lines), began.appId),
     ended: process.before ? endOf(log, process.before.pid) : undefined,
-    crash: crashOf(log, began.appId),
-    ...(log.some(({ message, tag }) => tag === 'am_anr' && message.includes(began.appId)) && {
-      notResponding: true,
-    }),
-    ...(away?.tree && at('before')?.tree && { wasTurned: isTurned(at('before')!.tree!, away.tree) }),
+    crash: crashInLog(log, began.appId),
+    ...(hangInLog(log, began.appId) && { notResponding: true }),
+    ...(away?.tree &&
+      before?.tree && {
+        wasTurned: isTurned(before.tree, away.tree),
+        likeAway: likeness(screenOutline(before.tree), screenOutline(away.tree)),
+      }),
     commands: lines.filter(isKind('command.ran')).map(({ code, line }) => ({ line, code })),
+    borrowed: lines
+      .filter(isKind('setting.borrowed'))
+      .map(({ reads, setting, wanted }) => ({ setting, wanted, reads })),
     servicesBefore: services('before'),
     servicesAfter: services('after'),
     ...(starts.length > 0 && { startsMs: starts }),
@@ -168,16 +174,6 @@ function endOf(log: readonly DrillLineOf<'log.line'>[], pid: number): string | u
   if (kill) return fields(kill.message).slice(4).join(',');
   const died = log.some(({ message, tag }) => tag === 'am_proc_died' && fields(message)[1] === String(pid));
   return died ? 'died' : undefined;
-}
-
-/** What AndroidRuntime prints of an uncaught exception: `FATAL EXCEPTION`, the process, the exception, its frames. */
-function crashOf(log: readonly DrillLineOf<'log.line'>[], appId: string): DrillRunFact['crash'] {
-  const lines = log.filter(({ tag }) => tag === 'AndroidRuntime').map(({ message }) => message);
-  const from = lines.findIndex((line) => line.startsWith(`Process: ${appId}`));
-  if (from < 0) return undefined;
-  const [, exception = '', message = ''] = /^([\w.$]+)(?::\s*(.*))?$/s.exec(lines[from + 1] ?? '') ?? [];
-  const frames = lines.slice(from + 2).flatMap((line) => /^\s*at\s+([\w.$<>]+)/.exec(line)?.[1] ?? []);
-  return { exception, message, frame: frames.find((frame) => frame.startsWith(appId)) ?? frames[0] ?? '' };
 }
 
 const isTurned = (before: UiNode, away: UiNode): boolean =>

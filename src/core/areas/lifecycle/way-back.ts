@@ -6,7 +6,7 @@ import type { BackStep, DrillRunFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
 import type { Assertion, Check } from '../check.ts';
 import { classOfRun, lastRuns } from './runs/class-of-run.ts';
-import { likeness } from './state/screen-state.ts';
+import { likeness, SAME_SCREEN } from './state/screen-state.ts';
 
 type Fault = 'trap' | 'out' | 'other-parent' | 'changed';
 
@@ -49,7 +49,6 @@ function faultOf({ cell }: DrillRunFact, chain: readonly BackStep[], { screens }
   return activity && !chain[0]!.activity.endsWith(activity) ? 'other-parent' : undefined;
 }
 
-const SAME_SCREEN = 0.6;
 const sameChain = (a: readonly BackStep[], b: readonly BackStep[]): boolean =>
   a.length === b.length &&
   a.every(

@@ -120,7 +120,7 @@ const DRILLS: Record<string, string> = {
   'low-battery': 'a low battery',
   'location-off': 'location was off',
 };
-export const sayDrill = (drill: DataValue): string => DRILLS[String(drill)] ?? String(drill);
+const sayDrill = (drill: DataValue): string => DRILLS[String(drill)] ?? String(drill);
 
 const WHERE: Record<string, string> = {
   first: 'the app begins again at its first screen',

@@ -29,12 +29,12 @@ export interface ShownScreen {
 }
 
 /** The shape as it is held: width and height change places in landscape. */
-export const heldShape = ({ orientation, shape }: DisplaySettings): PhoneShape =>
+const heldShape = ({ orientation, shape }: DisplaySettings): PhoneShape =>
   (orientation === 'landscape') === shape.heightPx > shape.widthPx
     ? { ...shape, widthPx: shape.heightPx, heightPx: shape.widthPx }
     : shape;
 
-export function configOf(display: DisplaySettings): DeviceConfig {
+function configOf(display: DisplaySettings): DeviceConfig {
   const held = heldShape(display);
   const scale = held.densityDpi / 160;
   return {

@@ -3,6 +3,7 @@
 import { isStateDrill } from '../../../model/drill.ts';
 import type { DrillRunFact, StateChange } from '../../../model/fact.ts';
 import type { FactIndex } from '../../check.ts';
+import { SAME_SCREEN } from '../state/screen-state.ts';
 import { type Invalid, proofs } from './proofs.ts';
 
 export type RunClass =
@@ -13,13 +14,11 @@ export type RunClass =
   | { kind: 'crashed' }
   | { kind: 'invalid'; why: Invalid };
 
-// Outlines share most of their elements where a dialog or a hint has come or gone.
-const SAME_SCREEN = 0.6;
-
 export function classOfRun(run: DrillRunFact, ignored: readonly string[] = []): RunClass {
   if (run.crash || run.notResponding) return { kind: 'crashed' };
   if (run.stopped) return { kind: 'invalid', why: 'unreached' };
   if (!isStateDrill(run.drill)) return { kind: 'restored' };
+  if (run.commands.some(({ code }) => code !== 0)) return { kind: 'invalid', why: 'command-failed' };
   for (const proof of proofs[run.drill]) {
     const why = proof(run);
     if (why) return { kind: 'invalid', why };

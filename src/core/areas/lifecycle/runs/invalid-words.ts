@@ -20,6 +20,12 @@ export function sayInvalid(why: Invalid, run: DrillRunFact): string {
       return 'Invalid: the activity was not destroyed. This device reads the setting only at start: flip the switch for it by hand in its developer options, and run it again.';
     case 'not-turned':
       return 'Invalid: the screen did not change its shape. Is it locked to one orientation by the device?';
+    case 'not-covered':
+      return 'Invalid: nothing came over the screen. Does this device let its shade be opened by a command?';
+    case 'setting-not-taken': {
+      const { reads, setting, wanted } = run.borrowed.find((one) => one.reads !== one.wanted) ?? {};
+      return `Invalid: the device did not take the setting${setting ? `: ${setting} was to be ${wanted}, and reads ${reads}` : ''}.`;
+    }
     case 'command-failed': {
       const failed = run.commands.find(({ code }) => code !== 0);
       return `Invalid: the device refused "${failed?.line}" (exit code ${failed?.code}).`;

@@ -6,6 +6,7 @@
 
 import type { StateDrillId } from '../../../model/drill.ts';
 import type { DrillRunFact } from '../../../model/fact.ts';
+import { SAME_SCREEN } from '../state/screen-state.ts';
 
 /** Why a run proves nothing. Words stand in `words.ts`. */
 export type Invalid =
@@ -17,6 +18,8 @@ export type Invalid =
   | 'forced-stop'
   | 'not-destroyed'
   | 'not-turned'
+  | 'not-covered'
+  | 'setting-not-taken'
   | 'command-failed';
 
 type Proof = (run: DrillRunFact) => Invalid | undefined;
@@ -26,7 +29,13 @@ const told = (run: DrillRunFact, tag: string): boolean => (run.lifecycle[tag] ??
 /** The activity in front was stopped; the process goes on. */
 const left: Proof = (run) => (told(run, 'wm_on_stop_called') ? undefined : 'not-left');
 const turned: Proof = (run) => (run.wasTurned ? undefined : 'not-turned');
-const ran: Proof = (run) => (run.commands.every(({ code }) => code === 0) ? undefined : 'command-failed');
+const covered: Proof = ({ likeAway }) =>
+  likeAway !== undefined && likeAway < SAME_SCREEN ? undefined : 'not-covered';
+/** What the drill set was so: read from the device, not taken from the command's word. */
+const took: Proof = ({ borrowed }) =>
+  borrowed.length > 0 && borrowed.every(({ reads, wanted }) => reads === wanted)
+    ? undefined
+    : 'setting-not-taken';
 
 const sameProcess: Proof = ({ process: { after, before } }) =>
   before && after && (before.pid !== after.pid || before.startTicks !== after.startTicks)
@@ -45,13 +54,13 @@ const destroyed: Proof = (run) => (told(run, 'wm_on_destroy_called') ? undefined
 export const proofs: Record<StateDrillId, readonly Proof[]> = {
   'home-and-return': [left, sameProcess],
   recents: [left, sameProcess],
-  covered: [ran, sameProcess],
+  covered: [covered, sameProcess],
   'screen-off': [left, sameProcess],
   rotate: [turned, sameProcess],
   resize: [turned, sameProcess],
   discard: [left, destroyed, sameProcess],
   'process-death': [left, killed],
-  'network-lost': [ran, sameProcess],
-  'low-battery': [ran, sameProcess],
-  'location-off': [ran, sameProcess],
+  'network-lost': [took, left, sameProcess],
+  'low-battery': [took, sameProcess],
+  'location-off': [took, left, sameProcess],
 };

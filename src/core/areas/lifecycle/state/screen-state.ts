@@ -69,6 +69,9 @@ export function screenOutline(root: UiNode): string[] {
   return [...new Set(outline)].sort();
 }
 
+/** From here on two outlines are of one screen: they share most where a dialog or a hint has come or gone. */
+export const SAME_SCREEN = 0.6;
+
 /** 0 where two outlines share nothing, 1 where they are the same (Jaccard). */
 export function likeness(a: readonly string[], b: readonly string[]): number {
   const [inA, inB] = [new Set(a), new Set(b)];
