@@ -220,16 +220,33 @@ export interface Component {
   metaData: MetaData[];
 }
 
-/** An intent filter as written: several `<data>` elements combine as schemes × hosts × paths. */
+/** An intent filter as written: several `<data>` elements combine as schemes × authorities × paths. */
 export interface IntentFilter {
   actions: string[];
   categories: string[];
   schemes: string[];
-  hosts: string[];
+  authorities: LinkAuthority[];
   /** Attribute and value: `pathPrefix=/sailings`. */
   paths: string[];
+  /** Of URLs without an authority: `sspPrefix=anna@`. */
+  specificParts: string[];
+  /** In order; the first that matches lets in or leaves out (API level 35). */
+  relativeGroups: RelativeGroup[];
   mimeTypes: string[];
   autoVerify: boolean;
+}
+
+/** Host and port of one `<data>` element; a host may begin with a star. */
+export interface LinkAuthority {
+  host: string;
+  port?: number;
+}
+
+/** `<uri-relative-filter-group>`: all its parts must match. */
+export interface RelativeGroup {
+  allow: boolean;
+  /** `pathPrefix=/staff`, `query=open=app`, `fragmentSuffix=x`. */
+  parts: string[];
 }
 
 export interface NetworkSecurity {

@@ -3,6 +3,7 @@ import type {
   BackupRules,
   ColourPair,
   ComponentType,
+  IntentFilter,
   NativeLibrary,
   PlistValue,
   ProvisioningProfile,
@@ -14,6 +15,7 @@ import type { BuildKey, Platform } from './candidate.ts';
 import type { EntryKind, TextFault, TextSyntax } from './catalogue.ts';
 import type { Cell } from './cell.ts';
 import type { Box } from './geometry.ts';
+import type { SiteFile } from './site-file.ts';
 import type { Trait } from './ui-tree.ts';
 
 /** An element of a capture as facts name it. */
@@ -405,16 +407,28 @@ export interface LinkFilterFact extends OfPackage {
   kind: 'link-filter';
   component: string;
   componentType: 'activity' | 'activity-alias';
+  /** Of an alias: the activity that it opens. */
+  targetActivity?: string;
   /** Position of the filter in its component, from 1. */
   position: number;
   exported: boolean | 'unset';
   enabled: boolean;
-  actions: string[];
-  categories: string[];
+  filter: IntentFilter;
+}
+
+/** What an iOS app is signed and declared to open. */
+export interface LinkDomainsFact extends OfPackage {
+  kind: 'link-domains';
+  domains: string[];
   schemes: string[];
-  hosts: string[];
-  paths: string[];
-  autoVerify: boolean;
+  /** Team and bundle id. */
+  fullAppId?: string;
+}
+
+/** What a site says of the apps that may open its links. */
+export interface SiteFileFact extends OfPackage {
+  kind: 'site-file';
+  site: SiteFile;
 }
 
 /** One text of one locale, of the package's tables or of a catalogue file. What is empty is left out. */
@@ -472,6 +486,8 @@ export type Fact =
   | VariedResourceFact
   | NativeLibraryFact
   | LinkFilterFact
+  | LinkDomainsFact
+  | SiteFileFact
   | CatalogueTextFact
   | DrillRunFact
   | BorrowedSettingFact;

@@ -134,5 +134,10 @@ function privateSchemes(app: AppPackage): string[] {
 
 function linkHosts(app: AppPackage): string[] {
   const web = linkFilters(app).filter(({ schemes }) => schemes.some((scheme) => /^https?$/i.test(scheme)));
-  return [...new Set([...web.flatMap(({ hosts }) => hosts), ...(app.ios?.associatedDomains ?? [])])];
+  return [
+    ...new Set([
+      ...web.flatMap(({ authorities }) => authorities.map(({ host }) => host)),
+      ...(app.ios?.associatedDomains ?? []),
+    ]),
+  ];
 }

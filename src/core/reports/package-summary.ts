@@ -1,5 +1,11 @@
 /** What a package declares, for people: what stands out first. */
-import type { AppPackage, Component, NativeLibrary, SchemeCheck } from '../model/app-package.ts';
+import type {
+  AppPackage,
+  Component,
+  LinkAuthority,
+  NativeLibrary,
+  SchemeCheck,
+} from '../model/app-package.ts';
 import type { Area } from '../model/checklist.ts';
 import type { Finding } from '../model/finding.ts';
 import { printable } from './escape.ts';
@@ -196,7 +202,7 @@ function linkRows({ android, ios }: AppPackage): string[] {
     component.filters
       .filter((filter) => filter.schemes.length > 0)
       .map((filter) => {
-        const hosts = filter.hosts.length > 0 ? filter.hosts : [''];
+        const hosts = filter.authorities.length > 0 ? filter.authorities.map(sayAuthority) : [''];
         const paths = filter.paths.length > 0 ? ` ${filter.paths.join(' ')}` : '';
         const closed = filter.categories.includes('android.intent.category.BROWSABLE')
           ? ''
@@ -210,6 +216,9 @@ function linkRows({ android, ios }: AppPackage): string[] {
   const rows = [...filters, ...schemes, ...domains];
   return rows.length > 0 ? rows : ['  none'];
 }
+
+const sayAuthority = ({ host, port }: LinkAuthority): string =>
+  port === undefined ? host : `${host}:${port}`;
 
 const traceRows = ({ traces }: AppPackage): string[] =>
   (['push', 'billing', 'ads'] as const).map(

@@ -10,7 +10,9 @@ const web: IntentFilter = {
   actions: [VIEW],
   categories: [DEFAULT, BROWSABLE],
   schemes: ['https'],
-  hosts: ['kelpline.example'],
+  authorities: [{ host: 'kelpline.example' }],
+  specificParts: [],
+  relativeGroups: [],
   paths: ['path=/pass'],
   mimeTypes: [],
   autoVerify: false,
@@ -79,7 +81,7 @@ test('services and filters without a scheme are no link filters', () => {
 
 test('a finding keeps its identity when filters change places, and its component is named', () => {
   const closed = { ...web, categories: [DEFAULT] };
-  const moved = component({}, { filters: [{ ...web, hosts: ['other.example'] }, closed] });
+  const moved = component({}, { filters: [{ ...web, authorities: [{ host: 'other.example' }] }, closed] });
   const subjects = [component(closed), moved].map((of) =>
     departures(run(closedLinkFilter, observeApp({ components: [of] }))),
   );

@@ -2,13 +2,12 @@
  * A link opens an app from a browser only through a filter with VIEW, DEFAULT and BROWSABLE on an enabled,
  * exported component (Android developers, *Create deep links to app content*).
  */
+import type { IntentFilter } from '../../model/app-package.ts';
 import type { LinkFilterFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
+import { BROWSABLE, DEFAULT, VIEW } from '../../platform/links/link-filter.ts';
 import type { Assertion, Check } from '../check.ts';
 
-const VIEW = 'android.intent.action.VIEW';
-const DEFAULT = 'android.intent.category.DEFAULT';
-const BROWSABLE = 'android.intent.category.BROWSABLE';
 // Since target SDK 31 a component with a filter must say whether it is exported; before, a filter meant yes.
 const EXPORTED_MUST_BE_SAID = 31;
 
@@ -22,15 +21,16 @@ export const closedLinkFilter = {
   },
 } satisfies Check;
 
-function judgeFilter(filter: LinkFilterFact, targetSdk: number, intent: Intent): Assertion {
+function judgeFilter(fact: LinkFilterFact, targetSdk: number, intent: Intent): Assertion {
+  const { filter } = fact;
   const schemes = filter.schemes.filter((scheme) => scheme !== 'content' && scheme !== 'file');
   if (!filter.actions.includes(VIEW) || schemes.length === 0) return { outcome: 'inapplicable' };
-  const exported = filter.exported === 'unset' ? targetSdk < EXPORTED_MUST_BE_SAID : filter.exported;
+  const exported = fact.exported === 'unset' ? targetSdk < EXPORTED_MUST_BE_SAID : fact.exported;
   const lacks = [
     !filter.categories.includes(BROWSABLE) && 'browsable',
     !filter.categories.includes(DEFAULT) && 'default',
     !exported && 'exported',
-    !filter.enabled && 'enabled',
+    !fact.enabled && 'enabled',
   ].filter((lack) => lack !== false);
   if (lacks.length === 0) return { outcome: 'passed' };
   // A private scheme without BROWSABLE may be meant for the team's own apps; all else is asked for by a browser.
@@ -41,20 +41,20 @@ function judgeFilter(filter: LinkFilterFact, targetSdk: number, intent: Intent):
   return {
     outcome: meantForBrowsers ? 'failed' : 'cantTell',
     draft: {
-      identity: { subject: `${filter.component} ${firstLink(filter)}` },
+      identity: { subject: `${fact.component} ${firstLink(filter)}` },
       basis: meantForBrowsers ? 'measured' : 'estimated',
       severity: lacks.length,
       digest: lacks.join(' '),
       occurrence: {
-        evidence: filter.evidence,
+        evidence: fact.evidence,
         shown: firstLink(filter),
         data: {
-          component: filter.component,
-          position: filter.position,
+          component: fact.component,
+          position: fact.position,
           link: firstLink(filter),
           more: moreLinks(filter),
           lacks,
-          exported: String(filter.exported),
+          exported: String(fact.exported),
           meantForBrowsers,
         },
       },
@@ -63,11 +63,11 @@ function judgeFilter(filter: LinkFilterFact, targetSdk: number, intent: Intent):
 }
 
 /** The first link of a filter: `https://kelpline.example/sailings…`. */
-function firstLink({ schemes, hosts, paths }: LinkFilterFact): string {
+function firstLink({ authorities, paths, schemes }: IntentFilter): string {
   const path = (paths[0] ?? '').replace(/^pathPrefix=(.*)$/, '$1…').replace(/^\w+=/, '');
-  return `${schemes[0]}://${hosts[0] ?? ''}${path}`;
+  return `${schemes[0]}://${authorities[0]?.host ?? ''}${path}`;
 }
 
 /** How many more a filter asks for: its schemes, hosts and paths combine. */
-const moreLinks = ({ schemes, hosts, paths }: LinkFilterFact): number =>
-  schemes.length * Math.max(1, hosts.length) * Math.max(1, paths.length) - 1;
+const moreLinks = ({ authorities, paths, schemes }: IntentFilter): number =>
+  schemes.length * Math.max(1, authorities.length) * Math.max(1, paths.length) - 1;

@@ -4,7 +4,7 @@ import type { PackageObserver } from '../observer.ts';
 /** Intent filters that name a scheme: the links that the app asks the OS for. */
 export const observeLinkFilters = {
   id: 'link-filters',
-  version: 1,
+  version: 2,
   reads: 'package',
   *observe({ app, digest }) {
     for (const component of app.android?.manifest.components ?? []) {
@@ -18,14 +18,10 @@ export const observeLinkFilters = {
             component: component.name,
             componentType: component.type,
             position: i + 1,
+            ...(component.targetActivity && { targetActivity: component.targetActivity }),
             exported: component.exported,
             enabled: component.enabled,
-            actions: filter.actions,
-            categories: filter.categories,
-            schemes: filter.schemes,
-            hosts: filter.hosts,
-            paths: filter.paths,
-            autoVerify: filter.autoVerify,
+            filter,
           } satisfies LinkFilterFact;
     }
   },

@@ -4,6 +4,7 @@ import type {
   Component,
   ComponentType,
   IntentFilter,
+  LinkAuthority,
   Manifest,
   MetaData,
 } from '../../model/app-package.ts';
@@ -30,6 +31,7 @@ export const ATTR = {
   mimeType: 0x01010026,
   scheme: 0x01010027,
   host: 0x01010028,
+  port: 0x01010029,
   path: 0x0101002a,
   pathPrefix: 0x0101002b,
   pathPattern: 0x0101002c,
@@ -47,11 +49,15 @@ export const ATTR = {
   fullBackupContent: 0x010104eb,
   usesCleartextTraffic: 0x010104ec,
   autoVerify: 0x010104ee,
+  ssp: 0x010103e3,
+  sspPrefix: 0x010103e4,
+  sspPattern: 0x010103e5,
   networkSecurityConfig: 0x01010527,
   versionCodeMajor: 0x01010576,
 } as const;
 
-const PATH_ATTRIBUTES = ['path', 'pathPrefix', 'pathSuffix', 'pathPattern', 'pathAdvancedPattern'] as const;
+const PATTERN_KINDS = ['', 'Prefix', 'Suffix', 'Pattern', 'AdvancedPattern'] as const;
+const kindsOf = (part: string): string[] => PATTERN_KINDS.map((kind) => part + kind);
 const COMPONENT_TYPES: readonly ComponentType[] = [
   'activity',
   'activity-alias',
@@ -191,12 +197,39 @@ function readFilter(filter: XmlElement, of: Reading): IntentFilter {
     actions: names('action'),
     categories: names('category'),
     schemes: all('scheme'),
-    hosts: all('host'),
-    paths: PATH_ATTRIBUTES.flatMap((attribute) => all(attribute).map((value) => `${attribute}=${value}`)),
+    authorities: readAuthorities(data, of),
+    paths: patternsOf(data, 'path', of),
+    specificParts: patternsOf(data, 'ssp', of),
+    relativeGroups: childrenOf(filter, 'uri-relative-filter-group').map((group) => ({
+      allow: of.flag(group, 'allow') ?? true,
+      parts: ['path', 'query', 'fragment'].flatMap((part) => patternsOf(childrenOf(group, 'data'), part, of)),
+    })),
     mimeTypes: all('mimeType'),
     autoVerify: of.flag(filter, 'autoVerify') ?? false,
   };
 }
+
+/** A port counts only in the element that names its host. */
+function readAuthorities(data: readonly XmlElement[], of: Reading): LinkAuthority[] {
+  const found = new Map<string, LinkAuthority>();
+  for (const element of data) {
+    const host = of.text(element, 'host');
+    const port = of.number(element, 'port');
+    if (host) found.set(`${host} ${port}`, { host, ...(port !== undefined && { port }) });
+  }
+  return [...found.values()];
+}
+
+const patternsOf = (data: readonly XmlElement[], part: string, of: Reading): string[] => [
+  ...new Set(
+    kindsOf(part).flatMap((attribute) =>
+      data.flatMap((element) => {
+        const value = of.text(element, attribute);
+        return value === '' ? [] : [`${attribute}=${value}`];
+      }),
+    ),
+  ),
+];
 
 /** `.Name` and `Name` are short for a class in the app's own package. */
 const fullClassName = (name: string, appId: string): string =>

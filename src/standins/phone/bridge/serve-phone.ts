@@ -4,6 +4,7 @@ import { createServer, type Socket } from 'node:net';
 import type { Ports } from '../../../core/model/ports.ts';
 import type { PhoneApp } from '../app-model.ts';
 import { PhoneOs } from '../os/phone-os.ts';
+import type { Sites } from '../os/verify-hosts.ts';
 import type { PhoneShape } from '../shapes.ts';
 import { BridgeStream } from './bridge-stream.ts';
 import {
@@ -25,6 +26,8 @@ export interface PhoneOptions {
   apps?: readonly PhoneApp[];
   /** 0 takes a free one. Ports 5555 to 5585 are those of emulators, and are refused. */
   port?: number;
+  /** What sites serve at `/.well-known/assetlinks.json`, by host. */
+  sites?: Sites;
   /** Whether a computer is let in at once, after its user has said so on the phone, or never. */
   access?: 'open' | 'asked' | 'refused';
 }
@@ -43,10 +46,10 @@ const isEmulatorPort = (port: number): boolean => port >= 5554 && port <= 5585;
 
 /** Boots a phone and listens on loopback. */
 export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
-  const { access = 'open', apps = [], port = 0, ports, shape } = options;
+  const { access = 'open', apps = [], port = 0, ports, shape, sites } = options;
   if (isEmulatorPort(port))
     throw new RangeError(`port ${port} is taken for an emulator by the bridge's server`);
-  const os = new PhoneOs(shape, ports, apps);
+  const os = new PhoneOs(shape, ports, apps, sites);
   const sockets = new Set<Socket>();
   const server = createServer({ noDelay: true }, (socket) => {
     sockets.add(socket);

@@ -49,6 +49,7 @@ export interface ServiceRecord {
 
 export interface LaunchResult {
   state: 'COLD' | 'WARM' | 'HOT' | 'UNKNOWN (0)';
+  appId: string;
   className: string;
   totalMs: number;
 }
@@ -209,7 +210,7 @@ export class ActivityManager {
       await this.#wait(shape.coldStartMs);
       // something else may have come to the front meanwhile
       if (task !== this.front || task.records.at(-1) !== record)
-        return { state, className: record.className, totalMs: Date.now() - began };
+        return { state, appId: task.app.appId, className: record.className, totalMs: Date.now() - began };
     }
     this.movesUntil = Date.now() + shape.animationMs;
     if (record.lifecycle !== 'resumed') {
@@ -217,7 +218,8 @@ export class ActivityManager {
       if (record.state) {
         if (record.lifecycle === 'stopped')
           this.#tell(task, record, 'wm_on_restart_called', 'performRestart');
-      } else if (!this.#create(task, record)) return { state, className: record.className, totalMs: 0 };
+      } else if (!this.#create(task, record))
+        return { state, appId: task.app.appId, className: record.className, totalMs: 0 };
       if (record.lifecycle !== 'paused')
         this.#tell(task, record, 'wm_on_start_called', 'handleStartActivity');
       record.lifecycle = 'resumed';
@@ -225,7 +227,7 @@ export class ActivityManager {
       const { resumed } = task.app.model.screens[record.screen]!;
       if (resumed) this.run(task, record, 'onResume', resumed);
     }
-    return { state, className: record.className, totalMs: Date.now() - began };
+    return { state, appId: task.app.appId, className: record.className, totalMs: Date.now() - began };
   }
 
   #startProcess(app: RunnableApp, why: string, component: string): Process {

@@ -1,11 +1,13 @@
 /** Installed packages, what their manifests declare, and which of their components an intent finds. */
 import type { OpenedPackage } from '../../../core/formats/package.ts';
 import { readPackage } from '../../../core/formats/package.ts';
-import type { Component, IntentFilter } from '../../../core/model/app-package.ts';
+import type { Component } from '../../../core/model/app-package.ts';
 import { bytesSource, type Ports, sha256Hex } from '../../../core/model/ports.ts';
 import { type Result, sayProblem } from '../../../core/model/problem.ts';
 import type { PhoneApp } from '../app-model.ts';
 import { type InstalledResources, installResources } from '../resources.ts';
+import { accepts, type Intent, isWebLink, linkHost } from './intent-filters.ts';
+import { type Sites, verifyHosts } from './verify-hosts.ts';
 
 export interface InstalledApp {
   appId: string;
@@ -19,22 +21,12 @@ export interface InstalledApp {
   resources?: InstalledResources;
   granted: Set<string>;
   /** Hosts of its verified links, with the state that `pm get-app-links` prints. */
-  hosts: Map<string, 'verified' | 'none' | 'approved'>;
+  hosts: Map<string, string>;
   /** BCP 47 tags that the user chose for this app alone. */
   locales: string[];
   storage: Map<string, string>;
   firstInstallAt: number;
   updatedAt: number;
-}
-
-export interface Intent {
-  action?: string;
-  categories: string[];
-  data?: string;
-  /** Full class name. */
-  className?: string;
-  appId?: string;
-  extras: Record<string, string>;
 }
 
 const MAIN = 'android.intent.action.MAIN';
@@ -43,12 +35,14 @@ const LAUNCHER = 'android.intent.category.LAUNCHER';
 export class PackageManager {
   readonly #ports: Ports;
   readonly #models: readonly PhoneApp[];
+  readonly #sites: Sites;
   #installed = new Map<string, InstalledApp>();
   #nextUid = 10123;
 
-  constructor(ports: Ports, models: readonly PhoneApp[]) {
+  constructor(ports: Ports, models: readonly PhoneApp[], sites: Sites) {
     this.#ports = ports;
     this.#models = models;
+    this.#sites = sites;
   }
 
   all = (): InstalledApp[] => [...this.#installed.values()];
@@ -84,7 +78,7 @@ export class PackageManager {
       model: this.#models.find((model) => model.appId === appId),
       resources: table && installResources(table, opened.zip),
       granted: before?.granted ?? new Set(),
-      hosts: before?.hosts ?? verifiedHosts(opened),
+      hosts: verifyHosts(opened, this.#sites),
       locales: before?.locales ?? [],
       storage: before?.storage ?? new Map(),
       firstInstallAt: before?.firstInstallAt ?? Date.now(),
@@ -103,7 +97,7 @@ export class PackageManager {
   }
 
   /** The activity that an intent is for: named, or found by the filters of the installed packages. */
-  resolve(intent: Intent): { app: InstalledApp; className: string } | 'not found' | 'not exported' {
+  resolve(intent: Intent, sdk: number): Resolved {
     const apps = this.all().filter(({ appId }) => !intent.appId || appId === intent.appId);
     if (intent.className) {
       const app = apps[0];
@@ -111,13 +105,41 @@ export class PackageManager {
       if (!app || !component) return 'not found';
       return component.exported === true ? { app, className: targetOf(component) } : 'not exported';
     }
-    for (const app of apps)
-      for (const component of componentsOf(app))
-        if (component.exported === true && component.filters.some((filter) => accepts(filter, intent)))
-          return { app, className: targetOf(component) };
-    return 'not found';
+    const taking = apps.flatMap((app) =>
+      componentsOf(app)
+        .filter(({ exported, filters }) => exported === true && filters.some((one) => accepts(one, intent)))
+        .map((component) => ({ app, className: targetOf(component) })),
+    );
+    // addressed to the app, a web link needs nobody's leave
+    if (isWebLink(intent) && !intent.appId) return this.#resolveWeb(intent, taking, sdk);
+    return taking.length > 1 ? 'chooser' : (taking[0] ?? 'not found');
+  }
+
+  /** Since API level 31 only apps that the site agrees to are asked, and else the browser. */
+  #resolveWeb(intent: Intent, taking: Exclude<Resolved, string>[], sdk: number): Resolved {
+    const host = linkHost(intent);
+    const agreed = taking.filter(({ app }) => isAgreed(app.hosts, host));
+    if (agreed.length > 0) return agreed.length > 1 ? 'chooser' : agreed[0]!;
+    return taking.length > 0 && sdk < VERIFIES_SINCE_SDK ? 'chooser' : 'browser';
   }
 }
+
+export type Resolved =
+  | { app: InstalledApp; className: string }
+  | 'not found'
+  | 'not exported'
+  /** The user is asked: several activities take it. */
+  | 'chooser'
+  | 'browser';
+
+const VERIFIES_SINCE_SDK = 31;
+
+const isAgreed = (hosts: ReadonlyMap<string, string>, host: string): boolean =>
+  [...hosts].some(
+    ([name, state]) =>
+      state === 'verified' &&
+      (name.startsWith('*') ? host.endsWith(name.slice(1)) : host === name.toLowerCase()),
+  );
 
 const signerOf = ({ app }: OpenedPackage): string | undefined => app.signing.certificates[0]?.sha256;
 
@@ -127,34 +149,3 @@ const componentsOf = (app: InstalledApp | undefined): Component[] =>
   (app?.opened.app.android?.manifest.components ?? []).filter(
     ({ enabled, type }) => enabled && (type === 'activity' || type === 'activity-alias'),
   );
-
-/** The platform asks the site; no site can be asked here, so every host that wants it is taken for verified. */
-function verifiedHosts({ app }: OpenedPackage): InstalledApp['hosts'] {
-  const filters = app.android?.manifest.components.flatMap(({ filters }) => filters) ?? [];
-  const hosts = filters.filter(({ autoVerify }) => autoVerify).flatMap(({ hosts }) => hosts);
-  return new Map(hosts.map((host) => [host, 'verified' as const]));
-}
-
-/** Action, category and data tests of the platform's intent resolution, as far as the stand-in goes. */
-function accepts(filter: IntentFilter, { action, categories, data }: Intent): boolean {
-  if (action && !filter.actions.includes(action)) return false;
-  if (!categories.every((category) => filter.categories.includes(category))) return false;
-  if (data === undefined) return filter.schemes.length === 0;
-  const url = URL.canParse(data) ? new URL(data) : undefined;
-  if (!url || !filter.schemes.includes(url.protocol.slice(0, -1))) return false;
-  if (filter.hosts.length > 0 && !filter.hosts.some((host) => sameHost(host, url.hostname))) return false;
-  return filter.paths.length === 0 || filter.paths.some((path) => samePath(path, url.pathname));
-}
-
-const sameHost = (pattern: string, host: string): boolean =>
-  pattern.startsWith('*') ? host.endsWith(pattern.slice(1)) : pattern === host;
-
-function samePath(declared: string, path: string): boolean {
-  const [kind, value = ''] = declared.split(/=(.*)/s);
-  if (kind === 'path') return path === value;
-  if (kind === 'pathPrefix') return path.startsWith(value);
-  if (kind === 'pathSuffix') return path.endsWith(value);
-  // a simple glob: a dot is any character, a star repeats the one before
-  const glob = value.replace(/[\\^$+?()[\]{}|]/g, '\\$&');
-  return new RegExp(`^(?:${glob})$`).test(path);
-}

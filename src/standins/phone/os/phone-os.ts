@@ -15,11 +15,14 @@ import type { Placed } from '../screen/layout.ts';
 import type { PhoneShape } from '../shapes.ts';
 import { ActivityManager, type LaunchResult, type RunnableApp } from './activity-manager.ts';
 import { DeviceLog } from './device-log.ts';
-import { type InstalledApp, type Intent, PackageManager } from './package-manager.ts';
+import type { Intent } from './intent-filters.ts';
+import { type InstalledApp, PackageManager } from './package-manager.ts';
 import { ProcessTable } from './process-table.ts';
 import { SettingsTable } from './settings-table.ts';
 import {
   blankView,
+  browserApp,
+  chooserApp,
   homeApp,
   lockView,
   recentsView,
@@ -28,6 +31,7 @@ import {
   shadeView,
   troubleView,
 } from './system-apps.ts';
+import type { Sites } from './verify-hosts.ts';
 
 export interface Battery {
   level: number;
@@ -71,11 +75,13 @@ export class PhoneOs {
   #discards = false;
   readonly #home: RunnableApp;
   readonly #settingsApp: RunnableApp;
+  readonly #browser: RunnableApp;
+  readonly #chooser: RunnableApp;
 
-  constructor(shape: PhoneShape, ports: Ports, models: readonly PhoneApp[]) {
+  constructor(shape: PhoneShape, ports: Ports, models: readonly PhoneApp[], sites: Sites = new Map()) {
     this.shape = shape;
     this.settings = new SettingsTable((namespace, key) => this.#settingChanged(namespace, key));
-    this.packages = new PackageManager(ports, models);
+    this.packages = new PackageManager(ports, models, sites);
     const view: SystemView = {
       apps: () => this.packages.all().map(({ appId, label }) => ({ appId, label })),
       launch: (appId) => void this.launch(appId),
@@ -98,6 +104,20 @@ export class PhoneOs {
       uid: 1000,
       storage: new Map(),
       model: settingsApp(view),
+    };
+    this.#browser = {
+      appId: 'com.android.browser',
+      label: 'Browser',
+      uid: 10060,
+      storage: new Map(),
+      model: browserApp,
+    };
+    this.#chooser = {
+      appId: chooserApp.appId,
+      label: 'Open with',
+      uid: 1000,
+      storage: new Map(),
+      model: chooserApp,
     };
     this.activities = new ActivityManager({
       shape,
@@ -383,7 +403,13 @@ export class PhoneOs {
       const page = intent.action.includes('DEVELOPMENT') ? 'DevelopmentSettings' : 'Settings';
       return this.activities.start(this.#settingsApp, `com.android.settings.${page}`, {});
     }
-    const found = this.packages.resolve(intent);
+    const found = this.packages.resolve(intent, this.shape.sdk);
+    if (found === 'browser' || found === 'chooser') {
+      this.#cover = undefined;
+      const system = found === 'browser' ? this.#browser : this.#chooser;
+      const [screen] = Object.values(system.model.screens);
+      return this.activities.start(system, `${system.appId}.${screen!.activity}`, { data: intent.data });
+    }
     if (typeof found === 'string') return found;
     const app = this.#runnable(found.app.appId);
     if (!app) return 'not found';

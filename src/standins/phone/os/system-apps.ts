@@ -70,6 +70,30 @@ export const settingsApp = (system: SystemView): PhoneApp => ({
   },
 });
 
+/** What a link opens that no app may have. */
+export const browserApp: PhoneApp = {
+  appId: 'com.android.browser',
+  screens: {
+    page: {
+      activity: 'BrowserActivity',
+      first: {},
+      view: (_, { data }) => page('Browser', text(String(data ?? ''), { id: 'url' })),
+    },
+  },
+};
+
+/** Asks which of several activities is meant. */
+export const chooserApp: PhoneApp = {
+  appId: 'com.android.intentresolver',
+  screens: {
+    chooser: {
+      activity: 'ResolverActivity',
+      first: {},
+      view: (_, { data }) => page('Open with', text(String(data ?? ''), { id: 'url' })),
+    },
+  },
+};
+
 export const recentsView = (labels: readonly string[]): Element =>
   page('Recent apps', ...labels.map((label) => entry('recent_app', label)));
 

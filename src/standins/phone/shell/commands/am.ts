@@ -1,5 +1,5 @@
 import type { LaunchResult } from '../../os/activity-manager.ts';
-import type { Intent } from '../../os/package-manager.ts';
+import type { Intent } from '../../os/intent-filters.ts';
 import { type Call, lines, type ShellCommand, splitOptions } from '../shell-command.ts';
 
 /** `am`: activities, processes. */
@@ -76,7 +76,7 @@ async function start(call: Call): Promise<number> {
   }
   const result = await launching;
   if (typeof result === 'string') return refuse(call, intent, result);
-  call.out(sayLaunch(intent, result, Date.now() - began));
+  call.out(sayLaunch(result, Date.now() - began));
   return 0;
 }
 
@@ -112,14 +112,14 @@ function sayIntent({ action, appId, categories, className, data, extras }: Inten
 export const shortComponent = (appId: string, className: string): string =>
   `${appId}/${className.startsWith(`${appId}.`) ? className.slice(appId.length) : className}`;
 
-const sayLaunch = ({ appId }: Intent, { className, state, totalMs }: LaunchResult, waitMs: number): string =>
+const sayLaunch = ({ appId, className, state, totalMs }: LaunchResult, waitMs: number): string =>
   lines(
     ...(state === 'UNKNOWN (0)'
       ? ['Warning: Activity not started, intent has been delivered to currently running top-most instance.']
       : []),
     'Status: ok',
     `LaunchState: ${state}`,
-    `Activity: ${shortComponent(appId ?? className.slice(0, className.lastIndexOf('.')), className)}`,
+    `Activity: ${shortComponent(appId, className)}`,
     `TotalTime: ${totalMs}`,
     `WaitTime: ${waitMs}`,
     'Complete',
