@@ -6,7 +6,7 @@ import { traceObservers } from '../core/areas/observers.ts';
 import { parseCapture } from '../core/formats/capture.ts';
 import { decodeTrace } from '../core/formats/trace.ts';
 import type { Cell } from '../core/model/cell.ts';
-import type { DrillRunFact } from '../core/model/fact.ts';
+import type { DrillRunFact, Fact, LinkRunFact } from '../core/model/fact.ts';
 import type { Intent } from '../core/model/intent.ts';
 import type { RoamMap } from '../core/model/roam-map.ts';
 import type { DrillLine, TraceLine } from '../core/model/trace.ts';
@@ -29,6 +29,7 @@ import { OutOfReach } from './bridge/out-of-reach.ts';
 import { beginTrace } from './drills/begin-trace.ts';
 import { captureScreen, setFor } from './drills/capture-screen.ts';
 import { runColdStart } from './drills/cold-start.ts';
+import { runFireLinks } from './drills/fire-links.ts';
 import { type Plan, type PlanStep, planDrills, settingsOf, type Wanted } from './drills/plan.ts';
 import { reach } from './drills/reach.ts';
 import { type DrillSubject, runScreenDrill } from './drills/run-screen-drill.ts';
@@ -44,6 +45,8 @@ export interface StepResult {
   /** Of a drill: what was measured, and what a person would call it. */
   run?: DrillRunFact;
   came?: RunClass;
+  /** Of links: what came of each. */
+  links?: LinkRunFact[];
   /** Why nothing came of it. */
   trouble?: string;
 }
@@ -114,6 +117,12 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
       return result({});
     }
     await setOnce(plain);
+    if (step.kind === 'links') {
+      const lines = await runFireLinks(subject, intent, step.route);
+      await addTraceLines(dossier, lines);
+      const stopped = lines.find((line) => line.kind === 'drill.stopped');
+      return result({ links: await linkRunsOf(lines), trouble: stopped?.why });
+    }
     if (step.kind === 'roam') return result({ trouble: await runRoam(subject, options) });
     const lines =
       step.kind === 'screen'
@@ -211,7 +220,8 @@ const nameOf = ({ info }: Device): string => info.name || info.model;
 
 function keyOf(step: PlanStep, deviceId: string, deviceName: string): string {
   if (step.kind === 'capture') return `capture|${deviceName}|${keyOfCell(step.cell)}`;
-  return `${step.drill}|${deviceId}|${step.kind === 'screen' ? step.screen.id : ''}`;
+  const of = step.kind === 'screen' ? step.screen.id : step.kind === 'links' ? step.route : '';
+  return `${step.drill}|${deviceId}|${of}`;
 }
 
 const keyOfCell = (cell: Omit<Cell, 'device'>): string => `${cell.screen}|${settingsOf(cell)}`;
@@ -224,7 +234,10 @@ async function doneBefore(dossier: Dossier, intent: Intent): Promise<Set<string>
     if (capture.build) done.add(`capture|${capture.cell.device}|${keyOfCell(capture.cell)}`);
   }
   for (const entry of await listTraces(dossier)) {
-    const run = await factOfTrace(await readTrace(entry));
+    const facts = factsOfTrace(await readTrace(entry));
+    for (const fact of facts)
+      if (fact.kind === 'link-run') done.add(`fire-links|${fact.deviceId}|${fact.route}`);
+    const run = runIn(facts);
     // a walk may have more to try: its map tells
     if (!run || run.drill === 'roam' || classOfRun(run, intent.drills.ignore).kind === 'invalid') continue;
     done.add(`${run.drill}|${run.deviceId}|${run.drill === 'cold-start' ? '' : run.cell.screen}`);
@@ -234,14 +247,21 @@ async function doneBefore(dossier: Dossier, intent: Intent): Promise<Set<string>
 }
 
 const factOf = async (lines: readonly DrillLine[]): Promise<DrillRunFact | undefined> =>
-  factOfTrace(await decodeTrace('run', lines.map((line) => JSON.stringify(line)).join('\n')));
+  runIn(await factsOfLines(lines));
 
-function factOfTrace(lines: readonly TraceLine[]): DrillRunFact | undefined {
+const linkRunsOf = async (lines: readonly DrillLine[]): Promise<LinkRunFact[]> =>
+  (await factsOfLines(lines)).filter((fact) => fact.kind === 'link-run');
+
+const factsOfLines = async (lines: readonly DrillLine[]): Promise<Fact[]> =>
+  factsOfTrace(await decodeTrace('run', lines.map((line) => JSON.stringify(line)).join('\n')));
+
+function factsOfTrace(lines: readonly TraceLine[]): Fact[] {
   const evidence = { digest: '', platform: 'android' as const, lines };
-  return traceObservers
-    .flatMap((observer) => [...observer.observe(evidence)])
-    .find((fact) => fact.kind === 'drill-run');
+  return traceObservers.flatMap((observer) => [...observer.observe(evidence)]);
 }
+
+const runIn = (facts: readonly Fact[]): DrillRunFact | undefined =>
+  facts.find((fact) => fact.kind === 'drill-run');
 
 /** Puts back what a run that was killed left borrowed; @returns undefined where there was nothing. */
 export async function putBackLeft(device: Device, stateFolder: string): Promise<PutBack[] | undefined> {

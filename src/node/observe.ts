@@ -5,6 +5,7 @@ import {
   captureObservers,
   catalogueObservers,
   packageObservers,
+  siteObservers,
   traceObservers,
 } from '../core/areas/observers.ts';
 import { findColourPairs } from '../core/formats/android/colour-pairs.ts';
@@ -27,6 +28,7 @@ import {
 } from './dossier.ts';
 import { decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { withPackage } from './read-package.ts';
+import { listSiteFiles, openSiteFile } from './site-files.ts';
 
 // Two captures are in hand at once: one is decoded while the other is measured.
 const AT_ONCE = 2;
@@ -39,9 +41,11 @@ export async function observeDossier(
 ): Promise<Fact[]> {
   const captures = await listCaptures(dossier);
   const catalogues = await listCatalogues(dossier);
+  const sites = await listSiteFiles(dossier);
   const traces = await listTraces(dossier);
   const pieces = [
     ...catalogues.map((entry) => () => observeCatalogue(dossier, entry)),
+    ...sites.map((entry) => () => observeSite(dossier, entry)),
     ...traces.map((entry) => () => observeTrace(dossier, entry)),
     ...captures.map((entry) => () => observeCapture(dossier, entry)),
   ];
@@ -95,6 +99,17 @@ function observeTrace({ candidate, folder }: Dossier, entry: EvidenceEntry): Pro
   return kept(folder, entry.digest, keyOf(traceObservers), async () => {
     const evidence = { digest: entry.digest, platform: candidate.platform, lines: await readTrace(entry) };
     return traceObservers.flatMap((observer) => [...observer.observe(evidence)]);
+  });
+}
+
+function observeSite({ candidate, folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
+  return kept(folder, entry.digest, keyOf(siteObservers), async () => {
+    const evidence = {
+      digest: entry.digest,
+      platform: candidate.platform,
+      site: await openSiteFile(entry.file),
+    };
+    return siteObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 

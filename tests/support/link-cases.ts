@@ -5,7 +5,7 @@ import { SaxesParser } from 'saxes';
 import { parse } from 'yaml';
 import type { XmlElement } from '../../src/core/formats/android/binary-xml.ts';
 import { readManifest } from '../../src/core/formats/android/manifest.ts';
-import type { LinkCandidate } from '../../src/core/platform/links/match-link.ts';
+import { type LinkCandidate, linkFiltersOf } from '../../src/core/platform/links/match-link.ts';
 import { root } from './paths.ts';
 
 interface Group {
@@ -65,7 +65,7 @@ export function androidCandidate(xml: string): LinkCandidate {
   const { identity, manifest } = readManifest(parseXml(xml), undefined);
   return {
     appId: identity.appId,
-    android: { components: manifest.components, targetSdk: 34, certificates: [], deviceSdk: 34 },
+    android: { filters: linkFiltersOf(manifest.components), targetSdk: 34, certificates: [], deviceSdk: 34 },
   };
 }
 

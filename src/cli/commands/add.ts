@@ -2,6 +2,7 @@ import { readdir, readFile, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import { parseCapture } from '../../core/formats/capture.ts';
 import { isCataloguePath } from '../../core/formats/catalogues/read-catalogue.ts';
+import { siteFilePlace } from '../../core/formats/site-file.ts';
 import type { Platform } from '../../core/model/candidate.ts';
 import { type Problem, sayProblem, UnreadableError } from '../../core/model/problem.ts';
 import { printableText } from '../../core/reports/escape.ts';
@@ -16,6 +17,7 @@ import {
 } from '../../node/dossier.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
+import { addSiteFile } from '../../node/site-files.ts';
 import { exitCode, type Io, progress, WrongCall } from '../io.ts';
 import { watchFolder } from './add/watch-folder.ts';
 import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
@@ -35,7 +37,7 @@ interface PairOptions {
 export const addCommand: AddCommand = (program, io, finish) => {
   withDossier(program.command('add'))
     .description(
-      'take evidence in: a package, captures (JSON, or PNG with XML beside it), catalogues of texts, traces, files',
+      'take evidence in: a package, captures (JSON, or PNG with XML beside it), catalogues of texts, what sites serve about the app, traces, files',
     )
     .argument('[files...]', 'files, or folders that hold captures or catalogues')
     .option('--watch <folder>', 'take what a phone, a UI test or a person drops there, until Ctrl-C')
@@ -49,7 +51,7 @@ export const addCommand: AddCommand = (program, io, finish) => {
     .option('--json', 'print what was taken as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok add app-release.apk captures/ app/src/main/res\n  fenlok add home.png --screen home --locale de --theme dark --density 420   (home.xml lies beside it)',
+      '\nExample:\n  fenlok add app-release.apk captures/ app/src/main/res\n  fenlok add home.png --screen home --locale de --theme dark --density 420   (home.xml lies beside it)\n  fenlok add site/kelpline.example/.well-known/assetlinks.json',
     )
     .action(async (files: string[], options: DossierOptions & PairOptions & { watch?: string }) => {
       if (files.length === 0 && !options.watch)
@@ -121,7 +123,7 @@ async function expand(path: string): Promise<string[]> {
   if (!info.isDirectory()) return [path];
   const inside = (await readdir(path, { recursive: true }))
     .map((name) => join(path, name))
-    .filter((name) => name.endsWith('.json') || isCataloguePath(name));
+    .filter((name) => name.endsWith('.json') || isCataloguePath(name) || siteFilePlace(name));
   if (inside.length === 0)
     throw new UnreadableError({
       code: 'add.empty-folder',
@@ -144,6 +146,11 @@ async function take(
     const catalogue = await addCatalogue(dossier, path);
     if (!catalogue) return undefined;
     const { problems, ...taken } = catalogue;
+    warn(problems);
+    return taken;
+  }
+  if (siteFilePlace(path)) {
+    const { problems, ...taken } = await addSiteFile(dossier, path);
     warn(problems);
     return taken;
   }

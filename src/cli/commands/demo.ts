@@ -9,9 +9,10 @@ import { intentSchema } from '../../core/model/intent.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import { textReport } from '../../core/reports/text.ts';
 import { sayStepOf } from '../../device/drills/plan.ts';
-import { addCapture, addPackage, exists, openDossier } from '../../node/dossier.ts';
+import { addCapture, addPackage, type Dossier, exists, openDossier } from '../../node/dossier.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { readYaml } from '../../node/read-yaml.ts';
+import { addSiteFile } from '../../node/site-files.ts';
 import { type Io, progress, WrongCall } from '../io.ts';
 import { styleFor } from '../style.ts';
 import { judgeAndReport, sayReports } from './judge.ts';
@@ -96,6 +97,7 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   io.err(`Reading ${relative(io.cwd, file) || file}\n`);
   await addPackage(folder, file);
   const dossier = await openDossier(folder);
+  await addSites(dossier);
   const { value: intent } = await readYaml(join(out, 'fenlok.yaml'), intentSchema);
   const { drillDevice } = await import('../../device/drill-session.ts');
   const { openDevice } = await import('../../device/bridge/open-device.ts');
@@ -138,10 +140,17 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   }
 }
 
+/** What Kelpline's two sites serve about the app, as a client saved it with the heads of the responses. */
+async function addSites(dossier: Dossier): Promise<void> {
+  for (const host of ['kelpline.example', 'www.kelpline.example'])
+    for (const name of ['assetlinks.json', 'apple-app-site-association'])
+      await addSiteFile(dossier, join(DATA, 'site', host, '.well-known', name));
+}
+
 /** A stand-in phone as its own process, so that it paints while this one measures. */
 async function bootPhone(apk: string): Promise<{ address: string; stop(): void }> {
   const bin = fileURLToPath(new URL('../bin.js', import.meta.url));
-  const args = [bin, 'standin', 'phone', '--package', apk, '--json'];
+  const args = [bin, 'standin', 'phone', '--package', apk, '--sites', join(DATA, 'site'), '--json'];
   const child = spawn(process.execPath, args, { stdio: ['ignore', 'pipe', 'ignore'] });
   // whatever ends this process, no phone is left behind
   process.once('exit', () => child.kill());
@@ -169,6 +178,7 @@ async function captureIos(out: string, io: Io): Promise<void> {
   io.err(`Reading ${relative(io.cwd, file) || file}\n`);
   await addPackage(folder, file);
   const dossier = await openDossier(folder);
+  await addSites(dossier);
   const { value: intent } = await readYaml(join(out, 'fenlok.yaml'), intentSchema);
   const cells = plannedCells(intent).filter(isPlain);
   const tell = progress(io, 'Drawing iOS screens');

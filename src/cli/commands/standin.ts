@@ -1,5 +1,7 @@
-import { readFile } from 'node:fs/promises';
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { UnreadableError } from '../../core/model/problem.ts';
+import { readTextFile } from '../../node/read-yaml.ts';
 import type { LogLine } from '../../standins/phone/os/device-log.ts';
 import { type Io, WrongCall } from '../io.ts';
 import { type AddCommand, inCwd } from './options.ts';
@@ -9,6 +11,7 @@ interface PhoneCall {
   port: string;
   package: string[];
   access: string;
+  sites?: string;
   log?: boolean;
   json?: boolean;
 }
@@ -25,6 +28,7 @@ export const standinCommand: AddCommand = (program, io) => {
     .option('--shape <name>', 'common, small, foldable or tablet', 'common')
     .option('--port <number>', 'TCP port on loopback; 0 takes a free one', '0')
     .option('--package <file...>', 'APKs to install; only the demo app has a life of its own', [])
+    .option('--sites <folder>', 'what sites serve: HOST/.well-known/assetlinks.json in it')
     .option('--access <how>', 'open, asked (as a phone asks its user), or refused', 'open')
     .option('--log', 'print what the phone logs')
     .option('--json', 'print the address as JSON')
@@ -50,6 +54,7 @@ export const standinCommand: AddCommand = (program, io) => {
         apps: [kelpline],
         port: portOf(call.port),
         access,
+        sites: call.sites === undefined ? undefined : await readSites(inCwd(io, call.sites)),
       });
       try {
         for (const file of call.package) {
@@ -76,6 +81,20 @@ export const standinCommand: AddCommand = (program, io) => {
       }
     });
 };
+
+/** By the names of the folders. */
+async function readSites(folder: string): Promise<Map<string, string>> {
+  const hosts = await readdir(folder).catch(() => {
+    throw new UnreadableError({ code: 'file.missing', file: folder, found: 'no such folder' });
+  });
+  const served = await Promise.all(
+    hosts.map(async (host) => {
+      const file = join(folder, host, '.well-known', 'assetlinks.json');
+      return [host, await readTextFile(file).catch(() => undefined)] as const;
+    }),
+  );
+  return new Map(served.flatMap(([host, text]) => (text === undefined ? [] : [[host, text] as const])));
+}
 
 function portOf(text: string): number {
   const port = Number(text);

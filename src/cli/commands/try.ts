@@ -1,5 +1,6 @@
 import type { AddCommand } from './options.ts';
 import { addContrast } from './try/contrast.ts';
+import { addLink } from './try/link.ts';
 import { addPresses } from './try/presses.ts';
 import { addPseudo } from './try/pseudo.ts';
 import { addStops } from './try/stops.ts';
@@ -12,5 +13,6 @@ export const tryCommand: AddCommand = (program, io) => {
   addStops(group, io);
   addPresses(group, io);
   addVariant(group, io);
+  addLink(group, io);
   addPseudo(group, io);
 };

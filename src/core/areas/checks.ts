@@ -34,7 +34,15 @@ import { lostState } from './lifecycle/lost-state.ts';
 import { runningService } from './lifecycle/running-service.ts';
 import { settingLeft } from './lifecycle/setting-left.ts';
 import { wayBack } from './lifecycle/way-back.ts';
+import { ambiguousLink } from './links/ambiguous-link.ts';
+import { broadLinkFilter } from './links/broad-link-filter.ts';
 import { closedLinkFilter } from './links/closed-link-filter.ts';
+import { linkBack } from './links/link-back.ts';
+import { linkLanding } from './links/link-landing.ts';
+import { malformedLink } from './links/malformed-link.ts';
+import { needlessLinkFilter } from './links/needless-link-filter.ts';
+import { undeclaredRoute } from './links/undeclared-route.ts';
+import { unverifiedDomain } from './links/unverified-domain.ts';
 import { orphanedLocale } from './localization/orphaned-locale.ts';
 import { cutText } from './localization/screens/cut-text.ts';
 import { hardCodedText } from './localization/screens/hard-coded-text.ts';
@@ -133,7 +141,15 @@ export const checks: readonly Check[] = [
   slowStart,
   settingLeft,
   backupRules,
+  linkLanding,
+  malformedLink,
   closedLinkFilter,
+  undeclaredRoute,
+  unverifiedDomain,
+  ambiguousLink,
+  broadLinkFilter,
+  needlessLinkFilter,
+  linkBack,
   pushEnvironment,
   cleartextTraffic,
   needlessExport,

@@ -4,6 +4,7 @@ import type { Capture } from '../model/capture.ts';
 import type { Catalogue } from '../model/catalogue.ts';
 import type { Fact } from '../model/fact.ts';
 import type { Pixels } from '../model/ports.ts';
+import type { SiteFile } from '../model/site-file.ts';
 import type { TraceLine } from '../model/trace.ts';
 import type { UiNode } from '../model/ui-tree.ts';
 
@@ -32,6 +33,13 @@ export interface CatalogueEvidence {
   catalogue: Catalogue;
 }
 
+/** What a site serves about apps. */
+export interface SiteEvidence {
+  digest: string;
+  platform: Platform;
+  site: SiteFile;
+}
+
 /** A trace with its dumps decoded. */
 export interface TraceEvidence {
   digest: string;
@@ -53,5 +61,6 @@ interface ObserverOf<Reads, Evidence> {
 export type CaptureObserver = ObserverOf<'capture', CaptureEvidence>;
 export type PackageObserver = ObserverOf<'package', PackageEvidence>;
 export type CatalogueObserver = ObserverOf<'catalogue', CatalogueEvidence>;
+export type SiteObserver = ObserverOf<'site', SiteEvidence>;
 export type TraceObserver = ObserverOf<'trace', TraceEvidence>;
-export type Observer = CaptureObserver | PackageObserver | CatalogueObserver | TraceObserver;
+export type Observer = CaptureObserver | PackageObserver | CatalogueObserver | SiteObserver | TraceObserver;

@@ -10,7 +10,10 @@ import { observeIconContrast } from './contrast/observe-icon-contrast.ts';
 import { observeTextContrast } from './contrast/observe-text-contrast.ts';
 import { observeBackup } from './lifecycle/observe-backup.ts';
 import { observeDrillRun } from './lifecycle/observe-drill-run.ts';
+import { observeLinkDomains } from './links/observe-link-domains.ts';
 import { observeLinkFilters } from './links/observe-link-filters.ts';
+import { observeLinkRuns } from './links/observe-link-runs.ts';
+import { observeSiteFile } from './links/observe-site-file.ts';
 import { observePlaces } from './localization/screens/observe-places.ts';
 import { observeScreenTexts } from './localization/screens/observe-screen-texts.ts';
 import { observeCatalogue } from './localization/texts/observe-catalogue.ts';
@@ -20,6 +23,7 @@ import type {
   CatalogueObserver,
   Observer,
   PackageObserver,
+  SiteObserver,
   TraceObserver,
 } from './observer.ts';
 import { observeCleartext } from './quality/observe-cleartext.ts';
@@ -38,6 +42,7 @@ export const observers: readonly Observer[] = [
   observeBackup,
   observeComponents,
   observeLinkFilters,
+  observeLinkDomains,
   observeCleartext,
   observeUsageDescriptions,
   observeNativeLibraries,
@@ -46,6 +51,7 @@ export const observers: readonly Observer[] = [
   observeColourPairs,
   observeCatalogue,
   observeCatalogueFile,
+  observeSiteFile,
   observeCapture,
   observeStops,
   observeTargets,
@@ -54,6 +60,7 @@ export const observers: readonly Observer[] = [
   observeScreenTexts,
   observePlaces,
   observeDrillRun,
+  observeLinkRuns,
 ];
 
 export const packageObservers = observers.filter(
@@ -67,4 +74,7 @@ export const catalogueObservers = observers.filter(
 );
 export const traceObservers = observers.filter(
   (observer): observer is TraceObserver => observer.reads === 'trace',
+);
+export const siteObservers = observers.filter(
+  (observer): observer is SiteObserver => observer.reads === 'site',
 );

@@ -1,6 +1,7 @@
 import type { Platform } from '../model/candidate.ts';
 import type { Item } from '../model/checklist.ts';
 import { drillIds, isScreenDrill } from '../model/drill.ts';
+import type { FactKind } from '../model/fact.ts';
 import type { CoverageCell, ItemOutcome } from '../model/judgement.ts';
 import { type Outcome, worstOf } from '../model/outcome.ts';
 import type { SignOff } from '../model/ruling.ts';
@@ -56,14 +57,17 @@ function partsOf(item: Item, evidence: ItemEvidence): Part[] {
   const reports = item.by.checks
     .map((id) => evidence.reports.find((report) => report.check.id === id)!)
     .filter(({ check }) => !byDrill || check.needs[0] !== 'drill-run');
-  const parts = reports.length > 0 ? [checksPart(reports, evidence)] : [];
+  // of a drill that was run, the checks that read it say what came of it
+  const isTold = item.by.drill !== undefined && !byDrill && reports.length > 0;
+  const wasRun = item.by.drill !== undefined && evidence.drillsRun.has(item.by.drill);
+  const parts = reports.length > 0 && (!isTold || wasRun) ? [checksPart(reports, evidence)] : [];
   if (signOff)
     parts.push({
       outcome: signOff.outcome,
       why: `Signed by ${signOff.by} on ${signOff.at}: ${signOff.why}`,
       findings: [],
     });
-  else if (item.by.drill) parts.push(drillPart(item.by.drill, evidence));
+  else if (item.by.drill && !(isTold && wasRun)) parts.push(drillPart(item.by.drill, evidence));
   else if (item.by.person)
     parts.push({ outcome: 'untested', why: 'Waits for a person to look and sign.', findings: [] });
   return parts;
@@ -89,19 +93,18 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
       findings: ids,
     };
   const needCaptures = reports.some((report) => report.check.needs.includes('capture'));
-  if (!reports.every((report) => report.hadFacts))
-    return {
-      outcome: 'untested',
-      why: needCaptures ? 'No capture has been added.' : 'No package has been added.',
-      findings: ids,
-    };
+  const without = reports.find((report) => !report.hadFacts)?.check.needs[0];
+  if (without)
+    return { outcome: 'untested', why: NOT_ADDED[without] ?? 'No package has been added.', findings: ids };
   const gap = needCaptures ? sayGap(coverage) : undefined;
   if (gap) return { outcome: 'untested', why: `${passed} looked at and passed, but ${gap}`, findings: ids };
   const lacking = [...new Set(reports.flatMap((report) => report.lacking))];
   if (lacking.length > 0)
     return {
       outcome: 'untested',
-      why: `${passed > 0 ? `${passed} looked at and passed, but some` : 'The'} captures do not carry ${lacking.join(', ')}: see docs/captures.md for those that do.`,
+      why: needCaptures
+        ? `${passed > 0 ? `${passed} looked at and passed, but some` : 'The'} captures do not carry ${lacking.join(', ')}: see docs/captures.md for those that do.`
+        : `Nobody has added ${lacking.join(', ')}: fenlok add FILE.`,
       findings: ids,
     };
   if (passed + findings.length === 0)
@@ -109,6 +112,13 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
   const ruled = findings.length > 0 ? `, ${count(findings.length, 'finding')} ruled on` : '';
   return { outcome: 'passed', why: `${passed} looked at${ruled}.`, findings: ids };
 }
+
+const NOT_ADDED: Partial<Record<FactKind, string>> = {
+  capture: 'No capture has been added.',
+  'drill-run': 'Not run yet: fenlok drill',
+  'borrowed-setting': 'No drill has been run that borrows a setting: fenlok drill',
+  'link-run': 'Not run yet: fenlok drill fire-links',
+};
 
 /** Whether the drill was run where it should have been, and what was found by it. */
 function drillPart(drill: string, evidence: ItemEvidence): Part {

@@ -36,14 +36,7 @@ export function readSiteFile(
   bytes: Uint8Array,
   place: Pick<SiteFile, 'host' | 'kind'>,
 ): SiteFile {
-  if (bytes.length > SITE_FILE_LIMIT_BYTES)
-    throw new UnreadableError({
-      code: 'site.too-large',
-      file,
-      found: `${bytes.length} bytes`,
-      expected: `at most ${SITE_FILE_LIMIT_BYTES}, and ${APPLE_LIMIT_BYTES} for iOS`,
-      remedy: 'Serve the association alone; it needs a few lines.',
-    });
+  if (bytes.length > SITE_FILE_LIMIT_BYTES) throw tooLargeSiteFile(file, bytes.length);
   const { body, response } = splitResponse(new TextDecoder().decode(bytes));
   const sizeBytes = new TextEncoder().encode(body).length;
   const read: SiteFile = { ...place, sizeBytes, ...(response && { response }), problems: [] };
@@ -77,6 +70,15 @@ export function readSiteFile(
   }
   return read;
 }
+
+export const tooLargeSiteFile = (file: string, sizeBytes: number): UnreadableError =>
+  new UnreadableError({
+    code: 'site.too-large',
+    file,
+    found: `${sizeBytes} bytes`,
+    expected: `at most ${SITE_FILE_LIMIT_BYTES}, and ${APPLE_LIMIT_BYTES} for iOS`,
+    remedy: 'Serve the association alone; it needs a few lines.',
+  });
 
 const associationSchema = z.looseObject({ applinks: appLinksSchema });
 

@@ -405,6 +405,7 @@ export interface VariedResourceFact extends OfPackage, VariedResource {
 /** One intent filter that names a scheme, as written, and the component that bears it. */
 export interface LinkFilterFact extends OfPackage {
   kind: 'link-filter';
+  /** Full class name of the activity or alias. */
   component: string;
   componentType: 'activity' | 'activity-alias';
   /** Of an alias: the activity that it opens. */
@@ -423,6 +424,35 @@ export interface LinkDomainsFact extends OfPackage {
   schemes: string[];
   /** Team and bundle id. */
   fullAppId?: string;
+}
+
+/** What came of one link that a drill handed to a device. */
+export interface LinkRunFact extends OfCapture {
+  kind: 'link-run';
+  at: string;
+  deviceId: string;
+  sdk: number;
+  route: string;
+  url: string;
+  probe: 'good' | 'edge' | 'hostile';
+  variant: string;
+  how: 'cold' | 'warm' | 'front';
+  addressed: boolean;
+  arguments: Record<string, string>;
+  /** What the device says that it started, and what was in front then: `example.app/.MainActivity`. */
+  started: string;
+  landed: string;
+  inApp: boolean;
+  /** In front before. */
+  from: string;
+  /** All that can be read there. */
+  texts: string[];
+  /** Arguments that the app itself told its log of. */
+  told?: Record<string, string>;
+  crash?: { exception: string; message: string; frame: string };
+  notResponding?: true;
+  /** In front after each back, until the app is left: then empty. Undefined where nobody walked back. */
+  backChain?: string[];
 }
 
 /** What a site says of the apps that may open its links. */
@@ -488,6 +518,7 @@ export type Fact =
   | LinkFilterFact
   | LinkDomainsFact
   | SiteFileFact
+  | LinkRunFact
   | CatalogueTextFact
   | DrillRunFact
   | BorrowedSettingFact;

@@ -76,6 +76,42 @@ const drillsSchema = z.strictObject({
   avoid: z.array(z.string()).default([]),
 });
 
+const argumentSchema = z.strictObject({
+  type: z.enum(['text', 'integer', 'date']).default('text'),
+  /** What a probe fills in; without it, something of the type. */
+  example: z.string().optional(),
+});
+
+const routeSchema = z.strictObject({
+  id,
+  /**
+   * `/sailings/{sailing}?day={day?}` on every host of the app, or whole: `kelpline://tickets`. An argument with a
+   * question mark may be left out.
+   */
+  url: z.string().regex(/^(\/|[a-z][a-z0-9+.-]*:)/i, 'a path that begins with a slash, or a whole URL'),
+  arguments: z.record(z.string(), argumentSchema).default({}),
+  /** Where it lands. */
+  screen: id,
+  /** Texts that stand on that screen when the arguments of the examples have arrived. */
+  shows: z.array(z.string()).default([]),
+});
+export type IntentRoute = z.infer<typeof routeSchema>;
+
+const linksSchema = z.strictObject({
+  /** Private schemes that a browser must be able to open. */
+  schemes: z.array(z.string()).default([]),
+  /** Sites whose links are the app's. */
+  hosts: z.array(z.string().min(1)).default([]),
+  /** Which web schemes a link may come with. */
+  webSchemes: z.array(z.enum(['https', 'http'])).default(['https', 'http']),
+  /** SHA-256 of the certificate that the installed app bears, where a store signs anew. */
+  certificates: z.array(z.string()).default([]),
+  routes: z.array(routeSchema).default([]),
+  /** URLs of the same sites that must stay in the browser. */
+  browser: z.array(z.string()).default([]),
+});
+export type IntentLinks = z.infer<typeof linksSchema>;
+
 const intentFields = z.strictObject({
   fenlok: z.literal('intent/1'),
   app: z.strictObject({
@@ -106,14 +142,20 @@ const intentFields = z.strictObject({
       }),
     )
     .default([]),
-  /** Private schemes that a browser must be able to open. */
-  links: z.strictObject({ schemes: z.array(z.string()).default([]) }).prefault({}),
+  links: linksSchema.prefault({}),
   limits: limitsSchema.prefault({}),
 });
 
 /** `fenlok.yaml`: what *should* be, kept beside the app's source. */
-export const intentSchema = intentFields.superRefine(({ coverage, screens }, context) => {
+export const intentSchema = intentFields.superRefine(({ coverage, links, screens }, context) => {
   const known = screens.map((screen) => screen.id);
+  for (const [i, { screen }] of links.routes.entries())
+    if (!known.includes(screen))
+      context.addIssue({
+        code: 'custom',
+        path: ['links', 'routes', i, 'screen'],
+        message: `"${screen}" is not among the screens: ${known.join(', ') || 'there are none'}`,
+      });
   for (const [i, { parent }] of screens.entries())
     if (parent !== undefined && !known.includes(parent))
       context.addIssue({

@@ -32,6 +32,21 @@ export const coverageCellSchema = z.strictObject({
 });
 export type CoverageCell = z.infer<typeof coverageCellSchema>;
 
+/** What stands at a row and a column: an outcome, and what led to it. */
+export const tableCellSchema = z.strictObject({
+  outcome: outcomeSchema,
+  why: z.string().optional(),
+  findings: z.array(z.string()),
+});
+export type TableCell = z.infer<typeof tableCellSchema>;
+
+/** Rows by columns, for what is tried in the same ways many times. */
+export const outcomeTableSchema = z.strictObject({
+  columns: z.array(z.string()),
+  rows: z.array(z.strictObject({ name: z.string(), note: z.string(), cells: z.array(tableCellSchema) })),
+});
+export type OutcomeTable = z.infer<typeof outcomeTableSchema>;
+
 /** Which form of a resource each listed device gets, where that is not as it should be. */
 export const variantMatrixSchema = z.strictObject({
   devices: z.array(z.strictObject({ name: z.string(), densityDpi: z.number() })),
@@ -98,6 +113,8 @@ export const judgementSchema = z.strictObject({
   coverage: z.array(coverageCellSchema),
   /** Screens by drills that were run on a device, or should be. */
   drills: z.array(coverageCellSchema),
+  /** The app's routes: in the package, with its sites, and on a device. */
+  routes: outcomeTableSchema,
   variants: variantMatrixSchema,
   /** By screen, from the captures in the source language at 100 %. */
   twins: z.array(themeTwinsSchema),

@@ -79,6 +79,25 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     was: z.string().nullable(),
     now: z.string().nullable(),
   }),
+  /** A link handed to the device; what it opened is seen under the same step, and `STEP-back-1` and so on after it. */
+  z.looseObject({
+    at,
+    kind: z.literal('link.fired'),
+    step,
+    url: z.string(),
+    /** The app was not running, had been left with the home key, or was in front. */
+    how: z.enum(['cold', 'warm', 'front']),
+    /** To the app by its name, which passes by browser, site and chooser. */
+    addressed: z.boolean(),
+    route: z.string(),
+    probe: z.enum(['good', 'edge', 'hostile']),
+    variant: z.string(),
+    arguments: z.record(z.string(), z.string()),
+    /** What the device says that it started: `example.app/.MainActivity`; empty where it refused. */
+    started: z.string(),
+    /** In front before. */
+    from: z.string(),
+  }),
   z.looseObject({ at, kind: z.literal('drill.ended') }),
 ]);
 export type DrillLine = z.infer<typeof drillLineSchema>;

@@ -2,10 +2,11 @@
 import { outcomeOf } from '../checklist/apply-rulings.ts';
 import { sayBuild } from '../model/candidate.ts';
 import type { Finding } from '../model/finding.ts';
-import type { ItemOutcome, Judgement } from '../model/judgement.ts';
+import type { ItemOutcome, Judgement, OutcomeTable } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
 import { drillMatrix, matrixCell } from './drill-matrix.ts';
 import { printable } from './escape.ts';
+import { outcomeTable } from './outcome-table.ts';
 import {
   type AreaOutline,
   areaTitle,
@@ -63,7 +64,7 @@ export function textReport(given: Judgement, options: TextOptions): string {
     '',
   ];
   for (const area of outlineAreas(judgement)) lines.push(...areaLines(area, judgement, options));
-  lines.push(...drillLines(judgement, options));
+  lines.push(...drillLines(judgement, options), ...tableLines('Links', judgement.routes, options));
   return `${[...lines, ...noteLines(judgement, options)].join('\n').trimEnd()}\n`;
 }
 
@@ -74,6 +75,16 @@ function drillLines({ drills }: Judgement, options: TextOptions): string[] {
     '',
     options.style.strong('Drills'),
     ...drillMatrix(drills.map(matrixCell), options).map((line) => `  ${line}`.trimEnd()),
+  ];
+}
+
+/** Nothing where nothing of it was promised. */
+function tableLines(title: string, table: OutcomeTable, options: TextOptions): string[] {
+  if (table.rows.length === 0) return [];
+  return [
+    '',
+    options.style.strong(title),
+    ...outcomeTable(table, options).map((line) => `  ${line}`.trimEnd()),
   ];
 }
 

@@ -1,7 +1,13 @@
 import type { PlanStep } from './plan.ts';
 
 /** On an ordinary phone, in seconds: a dump takes one to two, an app a second to start. */
-const SECONDS: Record<PlanStep['kind'], number> = { capture: 8, screen: 20, 'cold-start': 20, roam: 600 };
+const SECONDS: Record<PlanStep['kind'], number> = {
+  capture: 8,
+  screen: 20,
+  'cold-start': 20,
+  links: 90,
+  roam: 600,
+};
 // Back on every screen, or waiting for a process to go.
 const LONG: readonly string[] = ['discard', 'process-death'];
 

@@ -15,6 +15,7 @@ export type PlanStep =
   | { kind: 'capture'; drill: 'capture-sweep'; cell: PlannedCell; screen: IntentScreen }
   | { kind: 'screen'; drill: ScreenDrill['id']; run: ScreenDrill; screen: IntentScreen }
   | { kind: 'cold-start'; drill: 'cold-start' }
+  | { kind: 'links'; drill: 'fire-links'; route: string }
   | { kind: 'roam'; drill: 'roam' };
 
 export interface Plan {
@@ -61,6 +62,9 @@ export function planDrills(
     if (why) plan.left.push({ what: run.id, why });
     else for (const screen of screens) add({ kind: 'screen', drill: run.id, run, screen });
   }
+  if (wanted.drills.includes('fire-links'))
+    for (const { id, screen } of intent.links.routes)
+      if (screens.some((one) => one.id === screen)) add({ kind: 'links', drill: 'fire-links', route: id });
   if (wanted.drills.includes('roam')) add({ kind: 'roam', drill: 'roam' });
   return plan;
 }
@@ -105,5 +109,6 @@ const sayCellOf = ({ locale, orientation, procedure, screen, textScale, theme }:
 /** For people: `process-death on booking`, `capture of booking, dark, de`. */
 export function sayStepOf(step: PlanStep): string {
   if (step.kind === 'capture') return `capture of ${sayCellOf(step.cell)}`;
+  if (step.kind === 'links') return `${step.drill} of ${step.route}`;
   return step.kind === 'screen' ? `${step.drill} on ${step.screen.id}` : step.drill;
 }

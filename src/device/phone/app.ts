@@ -65,8 +65,9 @@ export async function logMoment(device: Device): Promise<string> {
   return parseLog(out).at(-1)?.epoch.toFixed(3) ?? '0.000';
 }
 
-export async function logSince(device: Device, moment: string): Promise<LogLine[]> {
-  const { out } = await device.run(`logcat -d ${BUFFERS} -v epoch -T ${moment}`);
+/** @param buffer `main`, what apps print themselves; without it, what the system tells of them, and crashes */
+export async function logSince(device: Device, moment: string, buffer?: 'main'): Promise<LogLine[]> {
+  const { out } = await device.run(`logcat -d ${buffer ? `-b ${buffer}` : BUFFERS} -v epoch -T ${moment}`);
   return parseLog(out);
 }
 

@@ -1,7 +1,19 @@
 import { namelessBuild } from '../../../src/core/areas/candidate/nameless-build.ts';
+import { ambiguousLink } from '../../../src/core/areas/links/ambiguous-link.ts';
+import { broadLinkFilter } from '../../../src/core/areas/links/broad-link-filter.ts';
 import { closedLinkFilter } from '../../../src/core/areas/links/closed-link-filter.ts';
+import { needlessLinkFilter } from '../../../src/core/areas/links/needless-link-filter.ts';
+import { probesOf } from '../../../src/core/areas/links/probes.ts';
+import { matchRoute } from '../../../src/core/areas/links/route-template.ts';
+import { undeclaredRoute } from '../../../src/core/areas/links/undeclared-route.ts';
+import { unverifiedDomain } from '../../../src/core/areas/links/unverified-domain.ts';
+import { readSiteFile } from '../../../src/core/formats/site-file.ts';
 import type { Component, IntentFilter } from '../../../src/core/model/app-package.ts';
-import { aBuild, anIntent, departures, observeApp, run } from '../../support/facts.ts';
+import type { SiteFileFact } from '../../../src/core/model/fact.ts';
+import { type Intent, intentSchema } from '../../../src/core/model/intent.ts';
+import type { SiteFile } from '../../../src/core/model/site-file.ts';
+import { parseLinkUri } from '../../../src/core/platform/links/link-uri.ts';
+import { aBuild, departures, observeApp, run } from '../../support/facts.ts';
 
 const VIEW = 'android.intent.action.VIEW';
 const DEFAULT = 'android.intent.category.DEFAULT';
@@ -17,6 +29,13 @@ const web: IntentFilter = {
   mimeTypes: [],
   autoVerify: false,
 };
+const linksIntent = (links: object): Intent =>
+  intentSchema.parse({
+    fenlok: 'intent/1',
+    app: { id: aBuild.appId },
+    screens: [{ id: 'pass', activity: 'Screen' }],
+    links,
+  });
 const component = (filter: Partial<IntentFilter>, of: Partial<Component> = {}): Component => ({
   type: 'activity',
   name: 'app.Screen',
@@ -65,7 +84,7 @@ test.each<[string, Component, string, string[], number?]>([
   const [assertion] = run(
     closedLinkFilter,
     observeApp({ components: [of], targetSdk }),
-    anIntent({ links: { schemes: ['kelpline'] } }),
+    linksIntent({ schemes: ['kelpline'] }),
   );
   expect(assertion!.outcome).toBe(outcome);
   if ('draft' in assertion!) expect(assertion!.draft.occurrence.data.lacks).toEqual(lacks);
@@ -97,4 +116,217 @@ test.each([
 ])('a build that does not name itself: %o', (build, lacks) => {
   const [assertion] = run(namelessBuild, observeApp({ build }));
   expect('draft' in assertion! ? assertion.draft.occurrence.data.lacks : []).toEqual(lacks);
+});
+
+const FINGERPRINT = Array.from({ length: 32 }, (_, i) => (i + 16).toString(16).toUpperCase()).join(':');
+const sha256 = FINGERPRINT.replaceAll(':', '').toLowerCase();
+
+const statement = (of: object = {}) =>
+  JSON.stringify([
+    {
+      relation: ['delegate_permission/common.handle_all_urls'],
+      target: {
+        namespace: 'android_app',
+        package_name: aBuild.appId,
+        sha256_cert_fingerprints: [FINGERPRINT],
+        ...of,
+      },
+    },
+  ]);
+
+const siteFact = (
+  text: string,
+  kind: SiteFile['kind'] = 'assetlinks',
+  host = 'kelpline.example',
+): SiteFileFact => ({
+  kind: 'site-file',
+  platform: 'android',
+  evidence: 'site',
+  site: readSiteFile('site', new TextEncoder().encode(text), { host, kind }),
+});
+
+const anApp = (filters: Partial<IntentFilter>[], of: Partial<Component> = {}) =>
+  observeApp({
+    components: filters.map((filter, i) => component(filter, { name: `app.Screen${i || ''}`, ...of })),
+    signing: {
+      schemes: [],
+      certificates: [{ sha256, subject: '', issuer: '', validFrom: '', validUntil: '', key: '' }],
+    },
+  });
+
+const pass = { id: 'pass', url: '/pass', screen: 'pass' };
+const both = { schemes: ['https', 'http'], paths: ['path=/pass', 'path=/pass/'] };
+const hosts = ['kelpline.example'];
+
+test.each<[string, Partial<IntentFilter>[], object, string[]]>([
+  ['all of it is declared', [both], {}, []],
+  ['the s was forgotten', [{ ...both, schemes: ['http'] }], {}, ['failed route pass scheme']],
+  ['the one without s was forgotten', [{ ...both, schemes: ['https'] }], {}, ['failed route pass scheme']],
+  ['and nobody wants it', [{ ...both, schemes: ['https'] }], { webSchemes: ['https'] }, []],
+  ['no slash', [{ ...both, paths: ['path=/pass'] }], {}, ['failed route pass path']],
+  ['no www', [both], { hosts: ['kelpline.example', 'www.kelpline.example'] }, ['failed route pass host']],
+  [
+    'a port',
+    [{ ...both, authorities: [{ host: 'kelpline.example', port: 8443 }] }],
+    {},
+    ['failed route pass port'],
+  ],
+  ['a type', [{ ...both, mimeTypes: ['text/plain'] }], {}, ['failed route pass type']],
+  ['no filter at all', [], {}, []],
+  ['what closed-link-filter tells', [{ ...both, categories: [DEFAULT] }], {}, []],
+])('an undeclared route: %s', (_, filters, links, expected) => {
+  const intent = linksIntent({ hosts, routes: [pass], ...links });
+  expect(departures(run(undeclaredRoute, anApp(filters), intent))).toEqual(expected);
+});
+
+test.each<[string, Partial<IntentFilter>[], object[], string[]]>([
+  ['one filter', [both], [pass], []],
+  ['two activities', [both, both], [pass], ['failed route pass']],
+  ['two routes', [both], [pass, { ...pass, id: 'plans' }], ['failed route pass', 'failed route plans']],
+])('an ambiguous link: %s', (_, filters, routes, expected) => {
+  const found = departures(run(ambiguousLink, anApp(filters), linksIntent({ hosts, routes })));
+  expect([...new Set(found)]).toEqual(expected);
+});
+
+test.each<[string, Partial<IntentFilter>, object, string[]]>([
+  ['its own host', both, {}, []],
+  ['every host', { ...both, authorities: [{ host: '*' }] }, {}, ['failed every-host']],
+  ['no host', { ...both, authorities: [], paths: [] }, {}, ['failed every-host']],
+  ['alike', { ...both, authorities: [{ host: '*kelpline.example' }] }, {}, ['failed alike-hosts']],
+  [
+    'a wildcard of its own',
+    { ...both, authorities: [{ host: '*.kelpline.example' }] },
+    { hosts: ['www.kelpline.example'] },
+    [],
+  ],
+  [
+    'a host that nobody named',
+    { ...both, authorities: [{ host: 'other.example' }] },
+    {},
+    ['failed other-host'],
+  ],
+  [
+    'a page of the site',
+    { ...both, paths: ['pathPrefix=/'] },
+    { browser: ['https://kelpline.example/staff'] },
+    ['failed browser-url'],
+  ],
+  ['the middle of a name', { ...both, paths: ['pathPrefix=/pass'] }, {}, ['cantTell alike-path']],
+  ['a private scheme', { schemes: ['kelpline'], authorities: [], paths: [] }, {}, []],
+])('a broad filter: %s', (_, filter, links, expected) => {
+  const found = run(broadLinkFilter, anApp([filter]), linksIntent({ hosts, ...links }));
+  expect(
+    found.flatMap((one) => ('draft' in one ? [`${one.outcome} ${one.draft.identity.aspect}`] : [])),
+  ).toEqual(expected);
+});
+
+test('a filter that no route needs', () => {
+  const facts = anApp([both, { schemes: ['kelpline'], authorities: [{ host: 'crew' }], paths: [] }]);
+  const found = (routes: object[]) =>
+    departures(run(needlessLinkFilter, facts, linksIntent({ hosts, routes })));
+  expect(found([pass])).toEqual(['failed app.Screen1 kelpline://crew']);
+  expect(found([pass, { id: 'crew', url: 'kelpline://crew', screen: 'pass' }])).toEqual([]);
+  // nobody has said what is needed
+  expect(found([])).toEqual([]);
+});
+
+const OK = 'HTTP/2 200\ncontent-type: application/json; charset=utf-8\n\n';
+test.each<[string, string | undefined, string, IntentFilter['autoVerify']?]>([
+  ['it agrees', OK + statement(), 'passed'],
+  ['without a head', statement(), 'passed'],
+  ['nobody gave it', undefined, 'untested'],
+  ['another app', statement({ package_name: 'example.other' }), 'other-app'],
+  [
+    'another certificate',
+    statement({ sha256_cert_fingerprints: [FINGERPRINT.replace('10', 'FF')] }),
+    'other-certificate',
+  ],
+  ['another relation', '[{"relation":["x"],"target":{"namespace":"web"}}]', 'other-app'],
+  ['HTML', OK + '<!doctype html><title>Sign in</title>', 'unreadable'],
+  [
+    'a redirect',
+    `HTTP/1.1 301 Moved\r\nlocation: https://www.kelpline.example/\r\n\r\n${OK}${statement()}`,
+    'redirected',
+  ],
+  ['not there', 'HTTP/2 404\ncontent-type: text/html\n\nno', 'unreadable'],
+  ['as text', `HTTP/2 200\ncontent-type: text/plain\n\n${statement()}`, 'content-type'],
+  ['another form', '{"relation":[]}', 'unreadable'],
+  ['cut off', statement().slice(0, 40), 'unreadable'],
+  ['nobody asks', statement(), 'not-asked', false],
+])('a site and its app: %s', (_, text, expected, autoVerify = true) => {
+  const facts = [...anApp([{ ...both, autoVerify }]), ...(text === undefined ? [] : [siteFact(text)])];
+  const [assertion] = run(unverifiedDomain, facts, linksIntent({ hosts, routes: [pass] }));
+  expect('draft' in assertion! ? assertion.draft.identity.aspect : assertion!.outcome).toBe(expected);
+});
+
+test('a fingerprint that is none, the certificate of a store, and the site of a wildcard', () => {
+  const small = statement({ sha256_cert_fingerprints: [FINGERPRINT, FINGERPRINT.toLowerCase()] });
+  const of = (text: string, links: object, authorities = [{ host: 'kelpline.example' }]) =>
+    run(
+      unverifiedDomain,
+      [...anApp([{ ...both, authorities, autoVerify: true }]), siteFact(text)],
+      linksIntent({ hosts, routes: [pass], ...links }),
+    ).map((one) => ('draft' in one ? one.draft.identity.aspect : one.outcome));
+  expect(of(small, {})).toEqual(['passed', `fingerprint of ${aBuild.appId}`]);
+  expect(of(statement(), { certificates: ['ab'.repeat(32)] })).toEqual(['other-certificate']);
+  expect(of(statement(), { hosts: ['www.kelpline.example'] }, [{ host: '*.kelpline.example' }])).toEqual([
+    'passed',
+  ]);
+});
+
+test('what an iOS site says, and how large it may be', () => {
+  const app = observeApp({
+    ios: {
+      associatedDomains: ['applinks:kelpline.example', 'webcredentials:kelpline.example'],
+      entitlements: { 'application-identifier': 'TEAM.example.app' },
+    },
+  });
+  const of = (links: object, pad = '') => {
+    const text = `${JSON.stringify({ applinks: links })}${pad}`;
+    const found = run(unverifiedDomain, [...app, siteFact(text, 'apple-app-site-association')]);
+    return found.map((one) => ('draft' in one ? one.draft.identity.aspect : one.outcome));
+  };
+  expect(of({ details: [{ appIDs: ['TEAM.example.app'] }] })).toEqual(['passed']);
+  expect(of({ details: [{ appID: 'TEAM.example.app', paths: ['*'] }] })).toEqual(['passed']);
+  expect(of({ details: [{ appIDs: ['OTHER.example.app'] }] })).toEqual(['other-app']);
+  expect(of({ details: [{ appIDs: ['TEAM.example.app'] }] }, ' '.repeat(128 * 1024))).toEqual(['unreadable']);
+});
+
+test('probes: as promised, as people change them, and malformed', () => {
+  const intent = linksIntent({
+    hosts: ['a.example', 'www.a.example'],
+    routes: [
+      {
+        id: 'r',
+        url: '/s/{n}?to={to?}',
+        screen: 'pass',
+        arguments: { n: { type: 'integer' }, to: { example: 'süd ost' } },
+      },
+    ],
+  });
+  const probes = probesOf(intent);
+  const urls = (kind: string) => probes.filter((probe) => probe.kind === kind).map(({ url }) => url);
+  expect(urls('good')).toEqual(['https://a.example/s/2?to=s%C3%BCd%20ost']);
+  expect(urls('edge')).toEqual(
+    expect.arrayContaining([
+      'https://www.a.example/s/2?to=s%C3%BCd%20ost',
+      'http://a.example/s/2?to=s%C3%BCd%20ost',
+      'https://a.example/s/2/?to=s%C3%BCd%20ost',
+      'https://a.example/s/2?to=%C3%85kra%207',
+      'https://a.example/s/2?to=s%C3%BCd%20ost&from=mail',
+    ]),
+  );
+  expect(urls('hostile')).toEqual(
+    expect.arrayContaining([
+      'https://a.example/s/?to=s%C3%BCd%20ost',
+      'https://a.example/s/abc?to=s%C3%BCd%20ost',
+    ]),
+  );
+  expect(new Set(probes.map(({ url }) => url)).size).toBe(probes.length);
+  // every promised one is found again, with what was put in
+  for (const { arguments: of, kind, url } of probes)
+    if (kind !== 'hostile') {
+      const found = matchRoute(parseLinkUri(url), intent.links)!;
+      expect([url, found.route.id, found.arguments]).toEqual([url, 'r', of]);
+    }
 });

@@ -4,8 +4,10 @@
  * fails, raise the observer's version and record the new digest beside it.
  */
 import { createHash } from 'node:crypto';
-import type { CatalogueEvidence } from '../../../src/core/areas/observer.ts';
+import type { CatalogueEvidence, Observer } from '../../../src/core/areas/observer.ts';
 import { observers } from '../../../src/core/areas/observers.ts';
+import { readSiteFile } from '../../../src/core/formats/site-file.ts';
+import type { Fact } from '../../../src/core/model/fact.ts';
 import { drillTrace, formScreen, startScreen } from '../../support/drill-trace.ts';
 import { appEvidence, box, canvas, screenEvidence, ui } from '../../support/facts.ts';
 
@@ -24,7 +26,10 @@ const RECORDED: Record<string, string> = {
   'usage-descriptions 1': '03b47ed8d5259578',
   'native-libraries 1': '6cdcbaffa33168dd',
   'unused-resources 1': '89bb587fd2fa8b59',
-  'link-filters 1': 'f818a880fece521f',
+  'link-filters 2': '339f7e5a342fd997',
+  'link-domains 1': '7e067b065b9461d0',
+  'link-runs 1': 'e4f99e2e247bb7b6',
+  'site-file 1': 'ec01d64c512cfe33',
   'varied-resources 1': 'd38d49ce737bf37a',
   'catalogue 3': 'ececb6218526c279',
   'catalogue-file 1': 'e36a0465a72a72d9',
@@ -149,17 +154,63 @@ const trace = drillTrace({
   ],
 });
 
+const links = {
+  ...drillTrace({
+    drill: 'fire-links',
+    more: [
+      {
+        at: '2026-11-27T10:00:00Z',
+        kind: 'link.fired',
+        step: 'link-1',
+        url: 'https://a.example/x',
+        how: 'cold',
+        addressed: false,
+        route: 'x',
+        probe: 'good',
+        variant: 'plain',
+        arguments: { n: '1' },
+        started: 'example.app/.Screen',
+        from: '',
+      },
+      {
+        at: '2026-11-27T10:00:00Z',
+        kind: 'log.line',
+        tag: 'Fenlok',
+        pid: 1,
+        message: '{"kind":"link.opened","arguments":{"n":1}}',
+      },
+    ],
+  }),
+};
+const site = {
+  digest: 'site',
+  platform: 'android' as const,
+  site: readSiteFile('a.example/assetlinks.json', new TextEncoder().encode('[]'), {
+    host: 'a.example',
+    kind: 'assetlinks',
+  }),
+};
+
+/** The fixed evidence of each sort. */
+function factsOf(observer: Observer): Fact[] {
+  switch (observer.reads) {
+    case 'capture':
+      return [...observer.observe(screen)];
+    case 'catalogue':
+      return [...observer.observe(catalogue)];
+    case 'site':
+      return [...observer.observe(site)];
+    case 'trace':
+      return [trace, links].flatMap((of) => [...observer.observe(of)]);
+    default:
+      return [app, ios].flatMap((of) => [...observer.observe(of)]);
+  }
+}
+
 test.each(observers.map((observer) => [`${observer.id} ${observer.version}`, observer] as const))(
   '%s gives what it gave',
   (name, observer) => {
-    const facts =
-      observer.reads === 'capture'
-        ? [...observer.observe(screen)]
-        : observer.reads === 'catalogue'
-          ? [...observer.observe(catalogue)]
-          : observer.reads === 'trace'
-            ? [...observer.observe(trace)]
-            : [app, ios].flatMap((of) => [...observer.observe(of)]);
+    const facts = factsOf(observer);
     expect(facts.length).toBeGreaterThan(0);
     expect(createHash('sha256').update(JSON.stringify(facts, roundNumbers)).digest('hex').slice(0, 16)).toBe(
       RECORDED[name],

@@ -48,6 +48,7 @@ const judgement = (of: Partial<Judgement>): Judgement => ({
   lapsedSignOffs: [],
   coverage: [],
   drills: [],
+  routes: { columns: [], rows: [] },
   variants: { devices: [], rows: [] },
   twins: [],
   assertedEvidence: 0,

@@ -2,9 +2,12 @@ import { indexFacts } from '../../../core/areas/check.ts';
 import { checks } from '../../../core/areas/checks.ts';
 import { collectFindings } from '../../../core/checklist/collect-findings.ts';
 import { coverDrills } from '../../../core/checklist/cover-drills.ts';
+import { coverRoutes } from '../../../core/checklist/cover-routes.ts';
 import type { Intent } from '../../../core/model/intent.ts';
+import type { OutcomeTable } from '../../../core/model/judgement.ts';
 import { drillMatrix, type MatrixCell, matrixCell } from '../../../core/reports/drill-matrix.ts';
 import { printableText } from '../../../core/reports/escape.ts';
+import { outcomeTable } from '../../../core/reports/outcome-table.ts';
 import type { PutBack } from '../../../device/borrow/borrower.ts';
 import type { StepResult } from '../../../device/drill-session.ts';
 import { sayStepOf } from '../../../device/drills/plan.ts';
@@ -22,16 +25,35 @@ function cellsOf(results: readonly StepResult[], intent: Intent): MatrixCell[] {
     .map(matrixCell);
 }
 
+const ofLinks = checks.filter(({ needs }) => needs[0] === 'link-run');
+const ON_DEVICE = ['cold', 'warm', 'in front', 'variants', 'malformed'];
+
+/** What came of the links of this call, without what only the package or a site could tell. */
+function routesOf(results: readonly StepResult[], intent: Intent): OutcomeTable {
+  const runs = results.flatMap(({ links }) => links ?? []);
+  const facts = indexFacts(runs);
+  const findings = collectFindings(ofLinks, facts, intent).flatMap((report) => report.findings);
+  const { columns, rows } = coverRoutes(facts, findings, intent, false);
+  const kept = columns.flatMap((column, i) => (ON_DEVICE.includes(column) ? [i] : []));
+  const fired = intent.links.routes.map(({ id }) => runs.some(({ route }) => route === id));
+  return {
+    columns: kept.map((i) => columns[i]!),
+    rows: rows.filter((_, i) => fired[i]).map((row) => ({ ...row, cells: kept.map((i) => row.cells[i]!) })),
+  };
+}
+
 /** A matrix of screens by drills, then what came to nothing. */
 export function sayResults(device: string, results: readonly StepResult[], intent: Intent, io: Io): string {
   const style = styleFor(io);
   const cells = cellsOf(results, intent);
   const captured = results.filter(({ step, trouble }) => step.kind === 'capture' && !trouble).length;
   const troubles = results.filter(({ step, trouble }) => trouble && step.kind !== 'screen');
+  const routes = routesOf(results, intent);
   const seconds = Math.round(results.reduce((sum, { tookMs }) => sum + tookMs, 0) / 1000);
   const lines = [
     `${style.strong(device)}  ${results.length} run in ${seconds} s${captured > 0 ? `, ${captured} captures` : ''}`,
     ...(cells.length > 0 ? ['', ...drillMatrix(cells, { style, widthColumns: io.columns })] : []),
+    ...(routes.rows.length > 0 ? ['', ...outcomeTable(routes, { style, widthColumns: io.columns })] : []),
     ...troubles.map(
       ({ step, trouble }) =>
         `${style.outcome('untested', '□')} ${sayStepOf(step)}: ${printableText(trouble!)}`,

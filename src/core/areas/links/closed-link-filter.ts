@@ -2,11 +2,11 @@
  * A link opens an app from a browser only through a filter with VIEW, DEFAULT and BROWSABLE on an enabled,
  * exported component (Android developers, *Create deep links to app content*).
  */
-import type { IntentFilter } from '../../model/app-package.ts';
 import type { LinkFilterFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
 import { BROWSABLE, DEFAULT, VIEW } from '../../platform/links/link-filter.ts';
 import type { Assertion, Check } from '../check.ts';
+import { moreLinks, sayFilter } from './say-filter.ts';
 
 // Since target SDK 31 a component with a filter must say whether it is exported; before, a filter meant yes.
 const EXPORTED_MUST_BE_SAID = 31;
@@ -41,17 +41,17 @@ function judgeFilter(fact: LinkFilterFact, targetSdk: number, intent: Intent): A
   return {
     outcome: meantForBrowsers ? 'failed' : 'cantTell',
     draft: {
-      identity: { subject: `${fact.component} ${firstLink(filter)}` },
+      identity: { subject: `${fact.component} ${sayFilter(filter)}` },
       basis: meantForBrowsers ? 'measured' : 'estimated',
       severity: lacks.length,
       digest: lacks.join(' '),
       occurrence: {
         evidence: fact.evidence,
-        shown: firstLink(filter),
+        shown: sayFilter(filter),
         data: {
           component: fact.component,
           position: fact.position,
-          link: firstLink(filter),
+          link: sayFilter(filter),
           more: moreLinks(filter),
           lacks,
           exported: String(fact.exported),
@@ -61,13 +61,3 @@ function judgeFilter(fact: LinkFilterFact, targetSdk: number, intent: Intent): A
     },
   };
 }
-
-/** The first link of a filter: `https://kelpline.example/sailings…`. */
-function firstLink({ authorities, paths, schemes }: IntentFilter): string {
-  const path = (paths[0] ?? '').replace(/^pathPrefix=(.*)$/, '$1…').replace(/^\w+=/, '');
-  return `${schemes[0]}://${authorities[0]?.host ?? ''}${path}`;
-}
-
-/** How many more a filter asks for: its schemes, hosts and paths combine. */
-const moreLinks = ({ authorities, paths, schemes }: IntentFilter): number =>
-  schemes.length * Math.max(1, authorities.length) * Math.max(1, paths.length) - 1;

@@ -108,6 +108,13 @@ function dataMiss(compiled: CompiledFilter, uri: LinkUri): FilterMiss | undefine
   return { test: 'path', found: uri.path ?? uri.specificPart, wanted: sayPaths(filter) };
 }
 
+/** How far a filter is from a link: the scheme is the least of it, since filters of one screen differ in it alone. */
+export function distanceOf({ authorities, path, schemes }: CompiledFilter, uri: LinkUri): number {
+  const isOnHost =
+    authorities.length === 0 || authorities.some((one) => isHost(one, uri) && isPort(one, uri));
+  return (schemes.has(uri.scheme ?? '') ? 0 : 1) + (isOnHost ? 0 : 2) + ((path?.(uri) ?? true) ? 0 : 2);
+}
+
 const sayPaths = ({ paths, relativeGroups, specificParts }: IntentFilter): string[] => [
   ...paths,
   ...specificParts,

@@ -2,7 +2,7 @@
  * Who gets a link that is tapped in another app, and why nobody else. Android: *Verify App Links* (since API level 31
  * a web link goes to an app only where the site agrees, or the user said so); iOS: *Supporting associated domains*.
  */
-import type { Component } from '../../model/app-package.ts';
+import type { Component, IntentFilter } from '../../model/app-package.ts';
 import type { SiteFile } from '../../model/site-file.ts';
 import { fingerprintsFor, sayFingerprint } from './asset-links.ts';
 import {
@@ -10,6 +10,7 @@ import {
   type CompiledFilter,
   compileFilter,
   DEFAULT,
+  distanceOf,
   type FilterMiss,
   missOf,
   takes,
@@ -18,10 +19,46 @@ import {
 import { type LinkUri, parseLinkUri } from './link-uri.ts';
 import { type AssociationMiss, compileAssociation } from './site-association.ts';
 
+/** An intent filter and the activity that bears it. */
+export interface LinkFilter {
+  /** Full class name of the activity or alias. */
+  component: string;
+  componentType: 'activity' | 'activity-alias';
+  /** Of an alias: the activity that it opens. */
+  targetActivity?: string;
+  /** Position of the filter in its component, from 1. */
+  position: number;
+  exported: boolean | 'unset';
+  enabled: boolean;
+  filter: IntentFilter;
+}
+
+/** Filters of activities that name a scheme, in the order of the manifest. */
+export const linkFiltersOf = (components: readonly Component[]): LinkFilter[] =>
+  components.flatMap(({ enabled, exported, filters, name, targetActivity, type }) =>
+    type !== 'activity' && type !== 'activity-alias'
+      ? []
+      : filters.flatMap((filter, i) =>
+          filter.schemes.length === 0 && filter.mimeTypes.length === 0
+            ? []
+            : [
+                {
+                  component: name,
+                  componentType: type,
+                  position: i + 1,
+                  ...(targetActivity && { targetActivity }),
+                  exported,
+                  enabled,
+                  filter,
+                },
+              ],
+        ),
+  );
+
 export interface LinkCandidate {
   appId: string;
   android?: {
-    components: Pick<Component, 'enabled' | 'exported' | 'filters' | 'name' | 'targetActivity' | 'type'>[];
+    filters: readonly LinkFilter[];
     targetSdk: number;
     /** SHA-256 in hex of certificates that the installed app may bear. */
     certificates: string[];
@@ -53,6 +90,8 @@ export interface LinkTrial {
   position?: number;
   /** What it failed at first; undefined where it takes the link. */
   miss?: LinkMiss;
+  /** How far it is from taking it, by scheme, host and path: 0 to 5. */
+  distance: number;
 }
 
 /** Whether a site agrees that the app opens its links. */
@@ -89,6 +128,8 @@ export interface LinkMatcher {
   decide(uri: LinkUri): LinkDecision;
   /** Without the reasons, for many links. */
   opens(uri: LinkUri): Pick<LinkDecision, 'components' | 'opens'>;
+  /** Whether the site agrees, whatever the package declares for its paths. */
+  verify(uri: LinkUri): Verification;
 }
 
 /** The same for many links: what the package and the sites say is read once. */
@@ -134,6 +175,7 @@ function androidMatcher(
   };
   const candidatesFor = ({ hostKey = '' }: LinkUri) => byHost.exact.get(hostKey) ?? byHost.others;
   return {
+    verify: ({ hostKey = '' }) => verificationOf(hostKey),
     opens: (uri) =>
       settle(
         uri,
@@ -145,7 +187,12 @@ function androidMatcher(
       return {
         url: uri.text,
         ...settle(uri, taking),
-        tried: trials.map(({ miss, one: { name, position } }) => ({ name, position, ...(miss && { miss }) })),
+        tried: trials.map(({ miss, one }) => ({
+          name: one.name,
+          position: one.position,
+          distance: distanceOf(one, uri),
+          ...(miss && { miss }),
+        })),
       };
     },
   };
@@ -157,24 +204,19 @@ function opensWeb({ state }: Verification, own: 'app' | 'choice', deviceSdk: num
   return state === 'no-file' ? 'unknown' : 'browser';
 }
 
-function declaredFilters({ components, targetSdk }: NonNullable<LinkCandidate['android']>): DeclaredFilter[] {
-  return components.flatMap(({ enabled, exported, filters, name, targetActivity }) =>
-    filters
-      .map((filter, i) => ({ filter, position: i + 1 }))
-      .filter(({ filter }) => filter.schemes.length > 0 || filter.mimeTypes.length > 0)
-      .map(({ filter, position }): DeclaredFilter => {
-        // before API level 31 a filter meant that it is exported
-        const isExported = exported === 'unset' ? targetSdk < VERIFIES_SINCE_SDK : exported;
-        const closed = enabled ? (isExported ? undefined : 'exported') : 'enabled';
-        return {
-          ...compileFilter(filter),
-          name,
-          target: targetActivity ?? name,
-          position,
-          ...(closed && { closed }),
-        };
-      }),
-  );
+function declaredFilters({ filters, targetSdk }: NonNullable<LinkCandidate['android']>): DeclaredFilter[] {
+  return filters.map(({ component, enabled, exported, filter, position, targetActivity }) => {
+    // before API level 31 a filter meant that it is exported
+    const isExported = exported === 'unset' ? targetSdk < VERIFIES_SINCE_SDK : exported;
+    const closed = enabled ? (isExported ? undefined : 'exported') : 'enabled';
+    return {
+      ...compileFilter(filter),
+      name: component,
+      target: targetActivity ?? component,
+      position,
+      ...(closed && { closed }),
+    };
+  });
 }
 
 /** Of a component that is switched off nothing is looked at; whether it is exported is asked last. */
@@ -199,7 +241,7 @@ function indexByHost(declared: readonly DeclaredFilter[]): {
       host,
       declared.filter((one) => isBroad(one) || one.authorities.some(({ key }) => key === host)),
     );
-  // of filters with specific parts, a host says nothing
+  // of URLs without a host, a host says nothing
   return { exact, others: declared.filter((one) => isBroad(one) || one.specificParts.length > 0) };
 }
 
@@ -301,7 +343,7 @@ function appleMatcher(
       const isOwn = own.has(scheme);
       const miss: LinkMiss = { test: 'scheme', found: scheme, wanted: schemes };
       return decision(isOwn ? 'app' : 'nobody', [
-        { name: isOwn ? `${scheme}:` : 'URL schemes', ...(!isOwn && { miss }) },
+        { name: isOwn ? `${scheme}:` : 'URL schemes', distance: isOwn ? 0 : 1, ...(!isOwn && { miss }) },
       ]);
     }
     const found = domainOf(uri);
@@ -311,20 +353,28 @@ function appleMatcher(
         found: uri.host ?? '',
         wanted: linked.map(({ name }) => name),
       };
-      return decision('browser', [{ name: 'associated domains', miss }]);
+      return decision('browser', [{ name: 'associated domains', distance: 1, miss }]);
     }
     const host = found.name.replace(/^\*\./, '');
     const verification = verifyDomain(host, siteFiles);
     if (verification.state !== 'verified')
-      return decision(verification.state === 'no-file' ? 'unknown' : 'browser', [{ name: found.domain }], {
-        verification,
-      });
+      return decision(
+        verification.state === 'no-file' ? 'unknown' : 'browser',
+        [{ name: found.domain, distance: 0 }],
+        {
+          verification,
+        },
+      );
     const miss = rules.get(host)!(uri);
-    return decision(miss ? 'browser' : 'app', [{ name: found.domain, ...(miss && { miss }) }], {
-      verification,
-    });
+    return decision(
+      miss ? 'browser' : 'app',
+      [{ name: found.domain, distance: miss ? 1 : 0, ...(miss && { miss }) }],
+      {
+        verification,
+      },
+    );
   };
-  return { decide, opens: decide };
+  return { decide, opens: decide, verify: ({ hostKey = '' }) => verifyDomain(hostKey, siteFiles) };
 }
 
 function verifyDomain(host: string, siteFiles: readonly SiteFile[]): Verification {

@@ -1,5 +1,5 @@
 /** What was covered: screens by captures, drills by screens, and the map of a walk. */
-import type { CoverageCell, Judgement } from '../../model/judgement.ts';
+import type { CoverageCell, Judgement, OutcomeTable, TableCell } from '../../model/judgement.ts';
 import { escapeMarkup as esc } from '../escape.ts';
 import { outcomeMark, outcomeWord } from '../outline.ts';
 
@@ -11,7 +11,16 @@ export interface CoverageParts {
 }
 
 export const coverageSection = (judgement: Judgement, parts: CoverageParts): string =>
-  [capturesTable(judgement, parts), drillsTable(judgement, parts), mapSection(parts)].join('\n');
+  [
+    capturesTable(judgement, parts),
+    drillsTable(judgement, parts),
+    outcomeSection(
+      'Links',
+      'What the app promises to open: in the package, with its sites, and on a device.',
+      judgement.routes,
+    ),
+    mapSection(parts),
+  ].join('\n');
 
 /** Screens down, what they were captured under across. */
 function capturesTable({ coverage }: Judgement, parts: CoverageParts): string {
@@ -78,7 +87,10 @@ function section(
 }
 
 /** Leads to the worst finding, or else to what was seen. */
-function cellOf(found: CoverageCell | undefined, { evidenceHref }: CoverageParts): string {
+function cellOf(
+  found: Pick<CoverageCell, 'evidence' | 'findings' | 'outcome' | 'why'> | undefined,
+  { evidenceHref }: Pick<CoverageParts, 'evidenceHref'>,
+): string {
   if (!found) return '<td></td>';
   const { evidence, findings, outcome, why } = found;
   const words = `${outcomeWord[outcome]}${findings.length > 0 ? `, ${findings.length}` : ''}`;
@@ -89,6 +101,22 @@ function cellOf(found: CoverageCell | undefined, { evidenceHref }: CoverageParts
   return href
     ? `<td><a class="${outcome}" href="${href}" aria-label="${words}"${title}>${body}</a></td>`
     : `<td class="${outcome}" aria-label="${words}"${title}>${body}</td>`;
+}
+
+/** Rows and columns as they come; a cell leads to its worst finding. */
+function outcomeSection(title: string, intro: string, { columns, rows }: OutcomeTable): string {
+  if (rows.length === 0) return '';
+  const line = ({ cells, name, note }: OutcomeTable['rows'][number]) =>
+    `<tr><th scope="row"><code>${esc(name)}</code> <span class="note">${esc(note)}</span></th>${cells.map(tableCell).join('')}</tr>`;
+  return [
+    `<section class="sheet" id="${title.toLowerCase()}"><h2>${title}</h2><p>${intro}</p><div class="scroll"><table>`,
+    `<thead><tr><th scope="col"></th>${columns.map((column) => `<th scope="col">${esc(column)}</th>`).join('')}</tr></thead>`,
+    `<tbody>${rows.map(line).join('')}</tbody></table></div></section>`,
+  ].join('');
+}
+
+function tableCell({ findings, outcome, why }: TableCell): string {
+  return cellOf({ findings, outcome, why, evidence: [] }, { evidenceHref: new Map() });
 }
 
 function mapSection({ maps }: CoverageParts): string {

@@ -10,20 +10,33 @@ import {
   text,
 } from '../../app-model.ts';
 import { backTap, button, card, divider, innerScreen, scrolling } from './parts.ts';
+import { SAILINGS } from './timetable.ts';
 
 const STOPS = [
-  { at: '17:40', harbour: 'harbour_skerrin' },
-  { at: '18:02', harbour: 'harbour_fennholm' },
-  { at: '18:22', harbour: 'harbour_aldwick' },
+  { afterMin: 0, harbour: 'harbour_skerrin' },
+  { afterMin: 22, harbour: 'harbour_fennholm' },
+  { afterMin: 42, harbour: 'harbour_aldwick' },
 ] as const;
 
 export const sailing: ScreenModel = {
   activity: 'SailingActivity',
   view: (app, state) => view(app, state),
-  first: { scroll: 0, sailing: 1, told: false },
+  first: { scroll: 0, departs: '17:40', told: false },
   saves: ['scroll', 'told'],
-  // planted: it is started for each sailing looked at, and nobody ends it
-  created: (host) => host.startService('TideSyncService'),
+  created: (host) => {
+    // planted: it is started for each sailing looked at, and nobody ends it
+    host.startService('TideSyncService');
+    const asked = /^(?:kelpline:\/\/|https?:\/\/[^/]*\/)sailings\/([^/?#]*)/.exec(
+      String(host.state.data ?? ''),
+    )?.[1];
+    // planted: with the timetable not loaded yet, what the link asks for is forgotten
+    if (asked === undefined || !host.memory.has('timetable')) return;
+    const sailing = decodeURIComponent(asked);
+    // planted: nobody asks whether there is such a sailing
+    const departs = SAILINGS[Number(sailing)]!.departs;
+    host.log('Fenlok', JSON.stringify({ kind: 'link.opened', arguments: { sailing } }));
+    host.set({ departs });
+  },
   taps: {
     ...backTap,
     book: (host) => host.open('booking'),
@@ -65,7 +78,7 @@ const view = (app: AppContext, state: ScreenState): Element =>
           i > 0 ? divider() : undefined,
           row(
             { padding: [9, 0], gap: 16 },
-            text(stop.at, { sizeSp: 15, weight: 600, width: 52 }),
+            text(timeOf(state, stop.afterMin), { sizeSp: 15, weight: 600, width: 52 }),
             text(app.string(stop.harbour), { sizeSp: 15, grow: 1 }),
           ),
         ]),
@@ -79,6 +92,13 @@ const view = (app: AppContext, state: ScreenState): Element =>
         button('add_alert', app.string(state.told ? 'set_push_value' : 'add_alert'), 'plain'),
     ),
   );
+
+/** Of a stop: so many minutes after the sailing departs. */
+function timeOf({ departs }: ScreenState, afterMin: number): string {
+  const [hours = 0, minutes = 0] = String(departs).split(':').map(Number);
+  const at = hours * 60 + minutes + afterMin;
+  return `${Math.floor(at / 60)}:${String(at % 60).padStart(2, '0')}`;
+}
 
 const fact = (icon: string, words: string, id: string, tint = 'primary'): Element =>
   row(

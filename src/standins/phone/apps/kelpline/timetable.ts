@@ -11,7 +11,7 @@ import {
 } from '../../app-model.ts';
 import { card, divider, flip, iconButton, scrolling, shortDate, tabScreen, tabTaps } from './parts.ts';
 
-const SAILINGS = [
+export const SAILINGS = [
   { departs: '16:10', arrives: '16:52', boat: 'Heron', lateMin: 0, seats: 31 },
   { departs: '17:40', arrives: '18:22', boat: 'Heron', lateMin: 15, seats: 12 },
   { departs: '18:30', arrives: '19:05', boat: 'Tern', lateMin: 0, seats: 2 },
@@ -36,10 +36,14 @@ export const timetable: ScreenModel = {
   // planted: how far the list is scrolled is only where the process keeps it
   saves: ['back'],
   retains: ['scroll'],
+  created: (host) => {
+    host.memory.set('timetable', true);
+  },
   taps: {
     ...tabTaps('timetable'),
     swap_direction: flip('back'),
-    sailing_row: (host, index) => host.open('sailing', { extras: { sailing: index } }),
+    sailing_row: (host, index) =>
+      host.open('sailing', { extras: { departs: sailingsOf(host.state)[index]!.departs } }),
   },
 };
 
@@ -89,7 +93,7 @@ const view = (app: AppContext, state: ScreenState): Element =>
     ),
   );
 
-const sailingsOf = ({ back }: ScreenState) => (back ? SAILINGS_BACK : SAILINGS);
+const sailingsOf = ({ back }: Readonly<ScreenState>) => (back ? SAILINGS_BACK : SAILINGS);
 
 const harbour = (app: AppContext, label: string, name: string, id: string): Element =>
   column(

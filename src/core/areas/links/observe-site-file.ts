@@ -1,0 +1,12 @@
+import type { SiteFileFact } from '../../model/fact.ts';
+import type { SiteObserver } from '../observer.ts';
+
+/** What a site says of the apps that may open its links, and how it was served. */
+export const observeSiteFile = {
+  id: 'site-file',
+  version: 1,
+  reads: 'site',
+  *observe({ digest, platform, site }) {
+    yield { kind: 'site-file', platform, evidence: digest, site } satisfies SiteFileFact;
+  },
+} satisfies SiteObserver;

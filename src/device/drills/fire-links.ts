@@ -1,0 +1,103 @@
+/** Links of one route, handed to a device as another app would: with the app gone, left, and in front. */
+import { type LinkProbe, probesOf } from '../../core/areas/links/probes.ts';
+import type { Intent } from '../../core/model/intent.ts';
+import type { DrillLine, DrillLineOf } from '../../core/model/trace.ts';
+import { launch, logMoment, logSince } from '../phone/app.ts';
+import { look, NoDump } from '../phone/look.ts';
+import { quoteShell } from '../phone/quote-shell.ts';
+import { beginTrace } from './begin-trace.ts';
+import type { DrillSubject } from './run-screen-drill.ts';
+
+type How = DrillLineOf<'link.fired'>['how'];
+
+const MOST_BACKS = 6;
+
+/** @throws OutOfReach */
+export async function runFireLinks(
+  subject: DrillSubject,
+  intent: Intent,
+  routeId: string,
+): Promise<DrillLine[]> {
+  const { app, device } = subject;
+  const route = intent.links.routes.find(({ id }) => id === routeId)!;
+  const { lines, write } = beginTrace(subject, 'fire-links', route.screen);
+  let shots = 0;
+  const fire = async (probe: LinkProbe, how: How, addressed: boolean): Promise<boolean> => {
+    const step = `link-${++shots}`;
+    await ready(subject, how);
+    const from = how === 'front' ? (await look(device)).activity : '';
+    const moment = await logMoment(device);
+    const before = (await logSince(device, moment)).length;
+    const mine = (await logSince(device, moment, 'main')).length;
+    const { out } = await device.run(
+      `am start -W -a android.intent.action.VIEW -c android.intent.category.BROWSABLE ${addressed ? `-p ${app.appId} ` : ''}-d ${quoteShell(probe.url)}`,
+    );
+    const started = /^Activity: (\S+)/m.exec(out)?.[1] ?? '';
+    write('link.fired', {
+      step,
+      url: probe.url,
+      how,
+      addressed,
+      route: routeId,
+      probe: probe.kind,
+      variant: probe.variant,
+      arguments: probe.arguments,
+      started,
+      from,
+    });
+    const seen = await look(device);
+    write('screen.seen', { step, activity: seen.activity, hierarchy: seen.hierarchy });
+    const logged = [
+      ...(await logSince(device, moment)).slice(before),
+      ...(await logSince(device, moment, 'main')).slice(mine).filter(({ tag }) => tag === 'Fenlok'),
+    ];
+    for (const { message, pid, tag } of logged) write('log.line', { tag, pid, message });
+    // a refused link leaves in front what was there
+    const inApp = [started, seen.activity].every((activity) => activity.startsWith(`${app.appId}/`));
+    if (inApp && probe.kind === 'good') await walkBack(subject, step, write);
+    return inApp;
+  };
+  try {
+    for (const probe of probesOf({ ...intent, links: { ...intent.links, routes: [route] } })) {
+      for (const how of waysOf(probe)) {
+        const arrived = await fire(probe, how, false);
+        // what the package keeps out is tried by name, so that the app itself is looked at all the same
+        if (!arrived && probe.kind !== 'edge') await fire(probe, how, true);
+      }
+    }
+  } catch (error) {
+    if (!(error instanceof NoDump)) throw error;
+    write('drill.stopped', { step: 'dump', why: error.message });
+  }
+  write('drill.ended', {});
+  return lines;
+}
+
+/** Arguments are read in another place when the app is there already. */
+function waysOf({ kind, variant }: LinkProbe): How[] {
+  if (kind === 'good') return ['cold', 'warm', 'front'];
+  return variant === 'argument-malformed' ? ['cold', 'front'] : ['cold'];
+}
+
+async function ready({ app, device }: DrillSubject, how: How): Promise<void> {
+  await device.run(`am force-stop ${app.appId}`);
+  if (how === 'cold') return;
+  await launch(device, app);
+  await look(device);
+  if (how === 'front') return;
+  await device.run('input keyevent HOME');
+  await look(device);
+}
+
+async function walkBack(
+  { app, device }: DrillSubject,
+  step: string,
+  write: ReturnType<typeof beginTrace>['write'],
+): Promise<void> {
+  for (let n = 1; n <= MOST_BACKS; n++) {
+    await device.run('input keyevent BACK');
+    const { activity, hierarchy } = await look(device);
+    write('screen.seen', { step: `${step}-back-${n}`, activity, hierarchy });
+    if (!activity.startsWith(`${app.appId}/`)) return;
+  }
+}

@@ -1,0 +1,71 @@
+/** What sites serve about apps, in a dossier: one file for each site and platform. */
+import { readdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import {
+  readSiteFile,
+  SITE_FILE_LIMIT_BYTES,
+  siteFilePlace,
+  tooLargeSiteFile,
+} from '../core/formats/site-file.ts';
+import { sha256Hex } from '../core/model/ports.ts';
+import { type Problem, UnreadableError } from '../core/model/problem.ts';
+import type { SiteFile } from '../core/model/site-file.ts';
+import { type Dossier, type EvidenceEntry, type Taken, whole } from './dossier.ts';
+import { nodePorts } from './ports.ts';
+
+/** Takes one in; of one site and platform the newest counts. */
+export async function addSiteFile(
+  { folder }: Dossier,
+  path: string,
+): Promise<Taken & { problems: Problem[] }> {
+  const { host, kind } = siteFilePlace(path)!;
+  const bytes = await readBytes(path);
+  const { problems } = readSiteFile(path, bytes, { host, kind });
+  const digest = await digestOf({ host, kind }, bytes);
+  const name = `sites/${host}/${kind === 'assetlinks' ? 'assetlinks.json' : kind}`;
+  const before = await readFile(join(folder, name)).catch(() => undefined);
+  const again = before?.equals(bytes) ?? false;
+  if (!again) await whole(folder, name, (staged) => writeFile(staged, bytes));
+  return { kind: 'site', name: `${kind} of ${host}`, digest, again, problems };
+}
+
+export async function listSiteFiles({ folder }: Dossier): Promise<EvidenceEntry[]> {
+  const names = await readdir(join(folder, 'sites'), { recursive: true }).catch(() => []);
+  const files = names.map((name) => join(folder, 'sites', name)).filter((file) => siteFilePlace(file));
+  return Promise.all(
+    files.sort().map(async (file) => ({
+      digest: (await digestOf(siteFilePlace(file)!, await readBytes(file))).slice(0, 16),
+      file,
+    })),
+  );
+}
+
+/** Two sites may serve the very same file, and are two pieces of evidence all the same. */
+const digestOf = ({ host, kind }: Pick<SiteFile, 'host' | 'kind'>, bytes: Uint8Array): Promise<string> =>
+  sha256Hex(nodePorts, Buffer.concat([Buffer.from(`${host} ${kind}\n`), bytes]));
+
+/** @param file at a place that tells site and platform: `kelpline.example/.well-known/assetlinks.json` */
+export async function openSiteFile(file: string): Promise<SiteFile> {
+  const place = siteFilePlace(file);
+  if (!place)
+    throw new UnreadableError({
+      code: 'site.place',
+      file,
+      found: 'a file whose place does not tell its site',
+      expected: 'HOST/.well-known/assetlinks.json or HOST/.well-known/apple-app-site-association',
+      remedy: 'Keep it in a folder named after the host that serves it.',
+    });
+  return readSiteFile(file, await readBytes(file), place);
+}
+
+async function readBytes(path: string): Promise<Uint8Array> {
+  const info = await stat(path).catch(() => undefined);
+  if (!info?.isFile())
+    throw new UnreadableError({
+      code: 'file.missing',
+      file: path,
+      found: info ? 'not a file' : 'no such file',
+    });
+  if (info.size > SITE_FILE_LIMIT_BYTES) throw tooLargeSiteFile(path, info.size);
+  return new Uint8Array(await readFile(path));
+}

@@ -1,0 +1,114 @@
+/** Links fired at the stand-in phone: what the drill writes down of them, and what comes of it. */
+import { join } from 'node:path';
+import { indexFacts } from '../../src/core/areas/check.ts';
+import { checks } from '../../src/core/areas/checks.ts';
+import { collectFindings } from '../../src/core/checklist/collect-findings.ts';
+import { coverRoutes } from '../../src/core/checklist/cover-routes.ts';
+import type { LinkRunFact } from '../../src/core/model/fact.ts';
+import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
+import type { Device } from '../../src/device/bridge/device.ts';
+import { openDevice } from '../../src/device/bridge/open-device.ts';
+import { drillDevice } from '../../src/device/drill-session.ts';
+import type { Dossier } from '../../src/node/dossier.ts';
+import { observeDossier } from '../../src/node/observe.ts';
+import { addSiteFile } from '../../src/node/site-files.ts';
+import type { ServedPhone } from '../../src/standins/phone/bridge/serve-phone.ts';
+import { kelplineDossier, kelplineIntent } from '../support/drill-bench.ts';
+import { demoFolder, scratchFolder } from '../support/paths.ts';
+import { bootPhone, kelplineSites } from '../support/served-phone.ts';
+
+const scratch = scratchFolder();
+const stateFolder = join(scratch, 'state');
+let phone: ServedPhone;
+let device: Device;
+let dossier: Dossier;
+
+beforeAll(async () => {
+  phone = await bootPhone({ sites: kelplineSites() });
+  device = await openDevice(phone.address, { stateFolder });
+  dossier = await kelplineDossier(join(scratch, 'dossier'));
+  for (const host of kelplineSites().keys())
+    await addSiteFile(dossier, join(demoFolder, 'site', host, '.well-known/assetlinks.json'));
+});
+afterAll(async () => {
+  await device.close();
+  await phone.close();
+});
+
+async function fire(intent: Intent, again = false): Promise<LinkRunFact[]> {
+  const { results } = await drillDevice(device, {
+    dossier,
+    intent,
+    stateFolder,
+    wanted: { drills: ['fire-links'] },
+    again,
+  });
+  expect(results.flatMap(({ trouble }) => trouble ?? [])).toEqual([]);
+  return results.flatMap(({ links }) => links ?? []);
+}
+
+test('every route, cold, warm and in front, and what it all comes to', async () => {
+  const runs = await fire(kelplineIntent);
+  const of = (route: string, how: string, addressed = false) =>
+    runs.find(
+      (run) => run.probe === 'good' && run.route === route && run.how === how && run.addressed === addressed,
+    );
+  for (const how of ['cold', 'warm', 'front']) {
+    expect(of('pass', how)).toMatchObject({ inApp: true, landed: 'example.kelpline/.PassActivity' });
+    // the package keeps them out: one is not for browsers, one not for others, one has the wrong scheme
+    for (const route of ['sailing', 'alerts']) {
+      expect(of(route, how)).toMatchObject({ inApp: false, started: 'com.android.browser/.BrowserActivity' });
+      expect(of(route, how, true)).toMatchObject({ inApp: false, started: '' });
+    }
+    expect(of('tickets', how)).toMatchObject({ inApp: false, started: '' });
+    expect(of('offers', how)).toMatchObject({ started: 'com.android.intentresolver/.ResolverActivity' });
+  }
+  expect(of('sailing-in-app', 'cold')!.texts).not.toContain('18:30');
+  expect(of('sailing-in-app', 'warm')).toMatchObject({ told: { sailing: '2' } });
+  expect(of('sailing-in-app', 'front')!.texts).toContain('18:30');
+  expect(of('sailing-in-app', 'front')!.backChain).toEqual(['example.kelpline/.TimetableActivity', '']);
+  const crashed = runs.filter(({ crash }) => crash).map(({ how, variant }) => `${variant} ${how}`);
+  expect([...new Set(crashed)]).toEqual(['argument-malformed front']);
+
+  const facts = indexFacts(await observeDossier(dossier));
+  const findings = collectFindings(checks, facts, kelplineIntent).flatMap((report) => report.findings);
+  const { columns, rows } = coverRoutes(facts, findings, kelplineIntent, false);
+  const table = Object.fromEntries(
+    rows.map(({ cells, name }) => [name, cells.map(({ outcome }) => outcome[0]).join('')]),
+  );
+  expect(columns).toEqual(['declared', 'site agrees', 'cold', 'warm', 'in front', 'variants', 'malformed']);
+  expect(table).toEqual({
+    'kelpline://timetable': 'pipffpp',
+    '/sailings/{sailing}': 'fiuuuuu',
+    'kelpline://sailings/{sailing}': 'pifppff',
+    'kelpline://tickets': 'fiuuuuu',
+    '/pass': 'pfppppp',
+    '/alerts': 'ffuuupu',
+    'kelpline://offers': 'fiuuuuu',
+  });
+}, 120_000);
+
+test('what was fired is not fired again, unless it is asked for; a screen or a text that is not there is told', async () => {
+  expect(await fire(kelplineIntent)).toEqual([]);
+  const { routes } = kelplineIntent.links;
+  const wrong = intentSchema.parse({
+    ...kelplineIntent,
+    links: {
+      ...kelplineIntent.links,
+      routes: [
+        { ...routes.find(({ id }) => id === 'pass')!, screen: 'alerts' },
+        { ...routes.find(({ id }) => id === 'timetable')!, shows: ['No such boat'] },
+      ],
+    },
+  });
+  const runs = await fire(wrong, true);
+  const found = collectFindings(
+    checks.filter(({ id }) => id === 'link-landing'),
+    indexFacts([...(await observeDossier(dossier)).filter(({ kind }) => kind !== 'link-run'), ...runs]),
+    wrong,
+  ).flatMap((report) => report.findings.map(({ identity }) => `${identity.subject} ${identity.aspect}`));
+  expect(found.sort()).toEqual([
+    ...['cold', 'front', 'warm'].map((how) => `route pass other-screen ${how}`),
+    ...['cold', 'front', 'warm'].map((how) => `route timetable argument-lost ${how}`),
+  ]);
+}, 60_000);
