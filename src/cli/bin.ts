@@ -1,4 +1,5 @@
 #!/usr/bin/env node
+import { WrongCall } from './io.ts';
 import { runProgram } from './program.ts';
 
 const stop = new AbortController();
@@ -14,6 +15,16 @@ process.exitCode = await runProgram(process.argv.slice(2), {
   out: (text) => process.stdout.write(text),
   outPiece: (text) => new Promise((resolve) => process.stdout.write(text, () => resolve())),
   err: (text) => process.stderr.write(text),
+  input: async (maxBytes) => {
+    const pieces: Buffer[] = [];
+    let sizeBytes = 0;
+    for await (const piece of process.stdin as AsyncIterable<Buffer>) {
+      sizeBytes += piece.length;
+      if (sizeBytes > maxBytes) throw new WrongCall(`standard input holds more than ${maxBytes} bytes`);
+      pieces.push(piece);
+    }
+    return Buffer.concat(pieces);
+  },
   cwd: process.cwd(),
   env: process.env,
   outIsTerminal: process.stdout.isTTY ?? false,

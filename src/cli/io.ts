@@ -4,6 +4,8 @@ export interface Io {
   /** The same, for output in many pieces: resolves when the piece has gone out, so that they do not pile up. */
   outPiece(text: string): Promise<void>;
   err(text: string): void;
+  /** What comes in on standard input, whole. @throws WrongCall where it is more */
+  input(maxBytes: number): Promise<Uint8Array>;
   cwd: string;
   env: Record<string, string | undefined>;
   outIsTerminal: boolean;

@@ -44,6 +44,7 @@ export function recordingIo(cwd: string, of: Partial<Io> = {}): Io & { said: { o
     err: (text) => {
       said.err += text;
     },
+    input: async () => new Uint8Array(),
     cwd,
     env: {},
     outIsTerminal: false,

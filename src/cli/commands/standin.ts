@@ -1,6 +1,8 @@
-import { readdir, readFile } from 'node:fs/promises';
+import { readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { Command } from 'commander';
 import { UnreadableError } from '../../core/model/problem.ts';
+import { readGatewayFile } from '../../node/push/gateway-file.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import type { LogLine } from '../../standins/phone/os/device-log.ts';
 import { type Io, WrongCall } from '../io.ts';
@@ -12,6 +14,7 @@ interface PhoneCall {
   package: string[];
   access: string;
   sites?: string;
+  push?: string;
   log?: boolean;
   json?: boolean;
 }
@@ -20,15 +23,21 @@ const ACCESS = ['open', 'asked', 'refused'] as const;
 
 /** `fenlok standin …`: simulated surroundings of an app, until Ctrl-C. */
 export const standinCommand: AddCommand = (program, io) => {
-  program
+  const group = program
     .command('standin')
-    .description('run a stand-in: a small simulated phone that bridge clients can drive')
+    .description('run a stand-in: a small simulated phone that bridge clients can drive, or a push gateway');
+  addPush(group, io);
+  group
     .command('phone')
     .description('boot a phone and keep it on a port of this machine until Ctrl-C')
     .option('--shape <name>', 'common, small, foldable or tablet', 'common')
     .option('--port <number>', 'TCP port on loopback; 0 takes a free one', '0')
     .option('--package <file...>', 'APKs to install; only the demo app has a life of its own', [])
     .option('--sites <folder>', 'what sites serve: HOST/.well-known/assetlinks.json in it')
+    .option(
+      '--push <file>',
+      'the push gateway that it is a device of, as `fenlok standin push --write` wrote it',
+    )
     .option('--access <how>', 'open, asked (as a phone asks its user), or refused', 'open')
     .option('--log', 'print what the phone logs')
     .option('--json', 'print the address as JSON')
@@ -54,6 +63,7 @@ export const standinCommand: AddCommand = (program, io) => {
         apps: [kelpline],
         port: portOf(call.port),
         access,
+        push: call.push === undefined ? undefined : await devicesOf(inCwd(io, call.push)),
         sites: call.sites === undefined ? undefined : await readSites(inCwd(io, call.sites)),
       });
       try {
@@ -81,6 +91,105 @@ export const standinCommand: AddCommand = (program, io) => {
       }
     });
 };
+
+interface PushCall {
+  write?: string;
+  receiver?: string;
+  tokenFile?: string;
+  environment: string;
+  fail: string[];
+  log?: boolean;
+  json?: boolean;
+}
+
+function addPush(group: Command, io: Io): void {
+  group
+    .command('push')
+    .description('run a push gateway for both environments (HTTP/2 over TLS on loopback) until Ctrl-C')
+    .option(
+      '--write <file>',
+      'write its addresses, certificate and provider key there, for --send and --push',
+    )
+    .option('--receiver <appId>', 'attach a small device as iOS has it, with this app, and print its trace')
+    .option('--token-file <file>', "write the receiver's token there")
+    .option('--environment <name>', "of the receiver's app: production or development", 'production')
+    .option('--fail <faults...>', 'let the next requests go wrong: slow, too-many, internal, drop', [])
+    .option('--log', 'print each request with its answer; never tokens or keys')
+    .option('--json', 'print the addresses as JSON')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok standin push --write gateway.json --receiver example.app --token-file token.txt\n  fenlok try payload message.json --send gateway.json --token-file token.txt',
+    )
+    .action(async (call: PushCall) => {
+      const { serveGateway } = await import('../../standins/push/serve-gateway.ts');
+      const { environment } = call;
+      if (environment !== 'production' && environment !== 'development')
+        throw new WrongCall(`--environment ${environment}: say production or development`);
+      const faults = call.fail.map(faultNamed);
+      const served = await serveGateway({
+        onAnswer: (site, { headers }, status, reason) => {
+          if (call.log)
+            io.err(
+              `${site}  ${headers['apns-topic'] ?? '?'}  ${headers['apns-push-type'] ?? '?'}  ${status} ${reason ?? ''}\n`,
+            );
+        },
+      });
+      try {
+        for (const fault of faults) served.gateway.fail(fault);
+        const { address } = served;
+        if (call.write)
+          await writeFile(inCwd(io, call.write), `${JSON.stringify(address, null, 2)}\n`, { mode: 0o600 });
+        if (call.receiver) await attachReceiver(call.receiver, address, { ...call, environment }, io);
+        const { development, devices, production } = address;
+        io.out(
+          call.json
+            ? `${JSON.stringify({ production, development, devices })}\n`
+            : `The push gateway is at ${production} (production) and ${development} (development).${call.write ? ` Send with  fenlok try payload FILE --send ${call.write}` : ''}\n`,
+        );
+        await untilStopped(io);
+      } finally {
+        await served.close();
+      }
+    });
+}
+
+const FAULTS = ['slow', 'too-many', 'internal', 'drop'] as const;
+
+function faultNamed(name: string): (typeof FAULTS)[number] {
+  const fault = FAULTS.find((one) => one === name);
+  if (!fault) throw new WrongCall(`--fail ${name}: say ${FAULTS.join(', ')}`);
+  return fault;
+}
+
+/** With its permission granted, and left by its user. */
+async function attachReceiver(
+  appId: string,
+  address: { devices: string; secret: string },
+  { environment, tokenFile }: { environment: 'production' | 'development'; tokenFile?: string },
+  io: Io,
+): Promise<void> {
+  const { Receiver } = await import('../../standins/push/receiver.ts');
+  const app = { appId, environment, showsInFront: true, categories: {} };
+  const receiver = new Receiver(app, address, 'receiver');
+  receiver.onLine((line) => io.out(`${JSON.stringify(line)}\n`));
+  await receiver.goOnline();
+  receiver.answer('granted');
+  receiver.leave();
+  const token = await receiver.register();
+  if (tokenFile) await writeFile(inCwd(io, tokenFile), `${token}\n`, { mode: 0o600 });
+}
+
+/** What a phone needs of the gateway's file. */
+async function devicesOf(file: string): Promise<{ devices: string; secret: string }> {
+  const { devices, secret } = await readGatewayFile(file);
+  if (devices && secret) return { devices, secret };
+  throw new UnreadableError({
+    code: 'gateway.no-devices',
+    file,
+    found: 'a gateway that devices of ours cannot connect to',
+    expected: 'the file of a stand-in: fenlok standin push --write FILE',
+  });
+}
 
 /** By the names of the folders. */
 async function readSites(folder: string): Promise<Map<string, string>> {

@@ -112,6 +112,28 @@ const linksSchema = z.strictObject({
 });
 export type IntentLinks = z.infer<typeof linksSchema>;
 
+const pushMessageSchema = z.strictObject({
+  id,
+  /** The payload, in a file beside this one. */
+  payload: z.string().min(1),
+  /** Where a tap on it lands; none for a silent one. */
+  screen: id.optional(),
+  /** Its buttons, by what stands on them, and where each leads. */
+  actions: z.array(z.strictObject({ label: z.string().min(1), screen: id })).default([]),
+});
+export type IntentPushMessage = z.infer<typeof pushMessageSchema>;
+
+const pushSchema = z.strictObject({
+  /** From the app's first screen to where it asks whether it may send messages. */
+  ask: z.array(stepSchema).default([]),
+  /** Ids of the channels that the app makes (Android). */
+  channels: z.array(z.string()).default([]),
+  /** Categories that the app registers (iOS). */
+  categories: z.array(z.string()).default([]),
+  messages: z.array(pushMessageSchema).default([]),
+});
+export type IntentPush = z.infer<typeof pushSchema>;
+
 const intentFields = z.strictObject({
   fenlok: z.literal('intent/1'),
   app: z.strictObject({
@@ -143,12 +165,21 @@ const intentFields = z.strictObject({
     )
     .default([]),
   links: linksSchema.prefault({}),
+  push: pushSchema.prefault({}),
   limits: limitsSchema.prefault({}),
 });
 
 /** `fenlok.yaml`: what *should* be, kept beside the app's source. */
-export const intentSchema = intentFields.superRefine(({ coverage, links, screens }, context) => {
+export const intentSchema = intentFields.superRefine(({ coverage, links, push, screens }, context) => {
   const known = screens.map((screen) => screen.id);
+  for (const [i, { actions, screen }] of push.messages.entries())
+    for (const wanted of [screen, ...actions.map((action) => action.screen)])
+      if (wanted !== undefined && !known.includes(wanted))
+        context.addIssue({
+          code: 'custom',
+          path: ['push', 'messages', i],
+          message: `"${wanted}" is not among the screens: ${known.join(', ') || 'there are none'}`,
+        });
   for (const [i, { screen }] of links.routes.entries())
     if (!known.includes(screen))
       context.addIssue({

@@ -3,6 +3,7 @@
  * coloured by the names of its own colour resources, with the accessibility properties that its author gave it.
  */
 import type { Trait } from '../../core/model/ui-tree.ts';
+import type { PostedNotification } from './os/notifications.ts';
 
 export interface Edges {
   top: number;
@@ -207,6 +208,11 @@ export interface ScreenHost {
   /** Lives until the app's data is cleared. */
   storage: Map<string, string>;
   isOnline(): boolean;
+  /** Asks the user, once: a second question is not shown. */
+  requestPermission(permission: string): void;
+  hasPermission(permission: string): boolean;
+  /** The token is told to the app's `registered` when it is there. */
+  registerForPush(): void;
   /** Does not come back from this call: the app no longer answers. */
   hang(): void;
   log(tag: string, message: string): void;
@@ -234,10 +240,37 @@ export interface ScreenModel {
   back?(host: ScreenHost): void;
 }
 
+/** A message as the app's own code gets it. */
+export interface PushMessage {
+  notification: Readonly<Record<string, unknown>>;
+  data: Readonly<Record<string, string>>;
+}
+
+/** What an app may do with a message, without any of its screens. */
+export interface MessageHost {
+  context: AppContext;
+  /** Whether the user sees the app. */
+  inFront: boolean;
+  storage: Map<string, string>;
+  notify(one: Omit<PostedNotification, 'appId'>): void;
+  log(tag: string, message: string): void;
+}
+
+export interface AppPush {
+  environment: 'production' | 'development';
+  /** Made when the app starts: names by id, keys of its texts. */
+  channels: Readonly<Record<string, string>>;
+  onMessage(host: MessageHost, message: PushMessage): void;
+  registered(host: Pick<MessageHost, 'log' | 'storage'>, token: string): void;
+}
+
 /** An app that can be installed: its screens by id, in the order of its own navigation. */
 export interface PhoneApp {
   appId: string;
   /** Its texts become bolder where the user has set bold text. */
   followsBoldText?: boolean;
+  push?: AppPush;
+  /** What is run when a permission was asked for and answered. */
+  permissionAnswered?(host: ScreenHost, permission: string, granted: boolean): void;
   screens: Record<string, ScreenModel>;
 }

@@ -2,6 +2,8 @@
 import { randomBytes } from 'node:crypto';
 import { createServer, type Socket } from 'node:net';
 import type { Ports } from '../../../core/model/ports.ts';
+import { DeviceLink } from '../../push/device-link.ts';
+import type { DeliveredPush } from '../../push/gateway.ts';
 import type { PhoneApp } from '../app-model.ts';
 import { PhoneOs } from '../os/phone-os.ts';
 import type { Sites } from '../os/verify-hosts.ts';
@@ -28,6 +30,8 @@ export interface PhoneOptions {
   port?: number;
   /** What sites serve at `/.well-known/assetlinks.json`, by host. */
   sites?: Sites;
+  /** The push gateway that the phone is a device of. */
+  push?: { devices: string; secret: string };
   /** Whether a computer is let in at once, after its user has said so on the phone, or never. */
   access?: 'open' | 'asked' | 'refused';
 }
@@ -46,10 +50,14 @@ const isEmulatorPort = (port: number): boolean => port >= 5554 && port <= 5585;
 
 /** Boots a phone and listens on loopback. */
 export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
-  const { access = 'open', apps = [], port = 0, ports, shape, sites } = options;
+  const { access = 'open', apps = [], port = 0, ports, push, shape, sites } = options;
   if (isEmulatorPort(port))
     throw new RangeError(`port ${port} is taken for an emulator by the bridge's server`);
   const os = new PhoneOs(shape, ports, apps, sites);
+  if (push) {
+    const onMessage = (message: DeliveredPush) => os.receivePush(message);
+    os.connectPush(new DeviceLink({ ...push, deviceId: os.serial, onMessage }));
+  }
   const sockets = new Set<Socket>();
   const server = createServer({ noDelay: true }, (socket) => {
     sockets.add(socket);

@@ -65,6 +65,11 @@ export interface Surroundings {
   /** Whether activities are destroyed as soon as the user leaves them. */
   discards(): boolean;
   isOnline(): boolean;
+  hasPermission(appId: string, permission: string): boolean;
+  requestPermission(appId: string, permission: string): void;
+  registerForPush(appId: string): void;
+  /** A process of the app begins: before any of its screens. */
+  onProcess(app: RunnableApp): void;
   /** A second crash within a minute is told to the user. */
   onCrash(app: RunnableApp, isRepeated: boolean): void;
   /** It has not answered to a touch for too long. */
@@ -80,6 +85,8 @@ export class ActivityManager {
   #services: ServiceRecord[] = [];
   #timers = new Set<NodeJS.Timeout>();
   #crashedAt = new Map<string, number>();
+  /** Apps that were stopped by force, and not opened since. */
+  #stopped = new Set<string>();
   #next = 1;
   /** Until then something on the display moves. */
   movesUntil = 0;
@@ -146,6 +153,7 @@ export class ActivityManager {
 
   async #bringToFront(task: Task): Promise<LaunchResult> {
     const before = this.front;
+    this.#stopped.delete(task.app.appId);
     this.#tasks = [...this.#tasks.filter((one) => one !== task), task];
     for (const record of before === task ? task.records.slice(0, -1) : before.records.slice(-1))
       this.#pause(before, record);
@@ -231,7 +239,9 @@ export class ActivityManager {
   }
 
   #startProcess(app: RunnableApp, why: string, component: string): Process {
-    return this.#on.processes.start(app.appId, app.uid, why, `${app.appId}/${component}`);
+    const process = this.#on.processes.start(app.appId, app.uid, why, `${app.appId}/${component}`);
+    this.#on.onProcess(app);
+    return process;
   }
 
   #processOf = (app: RunnableApp): Process | undefined => this.#on.processes.find(app.appId);
@@ -302,6 +312,13 @@ export class ActivityManager {
     if (wasResumed) void this.#resume(task);
   }
 
+  /** A process for work that has no screen. */
+  wake(app: RunnableApp, why: string): void {
+    if (!this.#processOf(app)) this.#startProcess(app, why, app.appId);
+  }
+  pidOf = (appId: string): number => this.#on.processes.find(appId)?.pid ?? 0;
+  isStopped = (appId: string): boolean => this.#stopped.has(appId);
+
   /** `am kill`: spares an app that is in front, or whose last activity has not been stopped yet. */
   killBackground(appId: string): void {
     const process = this.#on.processes.find(appId);
@@ -318,6 +335,7 @@ export class ActivityManager {
     const process = this.#on.processes.find(appId);
     const task = this.#tasks.find(({ app }) => app.appId === appId);
     if (process) this.#on.processes.end(process, 'stop');
+    this.#stopped.add(appId);
     this.#services = this.#services.filter((service) => service.appId !== appId);
     if (!task || task.app === this.#on.home) return;
     const wasFront = task === this.front;
@@ -387,6 +405,9 @@ export class ActivityManager {
       memory: process.memory,
       storage: app.storage,
       isOnline: this.#on.isOnline,
+      hasPermission: (permission) => this.#on.hasPermission(app.appId, permission),
+      requestPermission: (permission) => this.#on.requestPermission(app.appId, permission),
+      registerForPush: () => this.#on.registerForPush(app.appId),
       hang: () => this.#hang(app, process),
       log: (tag, message) => this.#on.log.write('main', process.pid, 'D', tag, message),
     };

@@ -16,10 +16,13 @@ export interface Intent {
 
 /** Started without a name, an activity must say that it is one to choose from. */
 const BY_DEFAULT = 'android.intent.category.DEFAULT';
+const LAUNCHER = 'android.intent.category.LAUNCHER';
 
 export function accepts(filter: IntentFilter, { action, categories, data }: Intent): boolean {
   if (action && !filter.actions.includes(action)) return false;
-  if (![...categories, BY_DEFAULT].every((category) => filter.categories.includes(category))) return false;
+  // what a launcher asks for need not be one to choose from
+  const asked = categories.includes(LAUNCHER) ? categories : [...categories, BY_DEFAULT];
+  if (!asked.every((category) => filter.categories.includes(category))) return false;
   if (filter.mimeTypes.length > 0) return false;
   if (data === undefined) return filter.schemes.length === 0;
   const parts = partsOf(data);

@@ -3,6 +3,8 @@ import { randomBytes } from 'node:crypto';
 import type { Orientation, Theme } from '../../../core/model/cell.ts';
 import type { Box } from '../../../core/model/geometry.ts';
 import type { Ports } from '../../../core/model/ports.ts';
+import type { DeviceLink } from '../../push/device-link.ts';
+import type { DeliveredPush } from '../../push/gateway.ts';
 import type { AppContext, Element, PhoneApp } from '../app-model.ts';
 import {
   contextOf,
@@ -16,8 +18,10 @@ import type { PhoneShape } from '../shapes.ts';
 import { ActivityManager, type LaunchResult, type RunnableApp } from './activity-manager.ts';
 import { DeviceLog } from './device-log.ts';
 import type { Intent } from './intent-filters.ts';
+import { Notifications, type NotificationTarget } from './notifications.ts';
 import { type InstalledApp, PackageManager } from './package-manager.ts';
 import { ProcessTable } from './process-table.ts';
+import { receiveMessage } from './push-messages.ts';
 import { SettingsTable } from './settings-table.ts';
 import {
   blankView,
@@ -25,6 +29,7 @@ import {
   chooserApp,
   homeApp,
   lockView,
+  permissionView,
   recentsView,
   type SystemView,
   settingsApp,
@@ -41,7 +46,11 @@ export interface Battery {
 }
 
 /** What lies over the app in front. */
-type Cover = 'shade' | 'recents' | { trouble: 'crash' | 'not responding'; app: RunnableApp };
+type Cover =
+  | 'shade'
+  | 'recents'
+  | { asks: string; app: RunnableApp }
+  | { trouble: 'crash' | 'not responding'; app: RunnableApp };
 
 export interface FrontWindow {
   appId: string;
@@ -51,6 +60,7 @@ export interface FrontWindow {
 }
 
 const SYSTEM_UI = 'com.android.systemui';
+const PERMISSION_CONTROLLER = 'com.android.permissioncontroller';
 
 export class PhoneOs {
   readonly shape: PhoneShape;
@@ -61,6 +71,10 @@ export class PhoneOs {
   readonly settings: SettingsTable;
   readonly packages: PackageManager;
   readonly activities: ActivityManager;
+  readonly notifications = new Notifications();
+  #push?: DeviceLink;
+  /** Permissions that the user was asked for, by app: nobody is asked twice. */
+  #asked = new Set<string>();
   /** Files that the shell can reach. */
   readonly files = new Map<string, { bytes: Uint8Array; at: number }>();
   battery: Battery = { level: 82, plugged: true, isFaked: false };
@@ -127,6 +141,10 @@ export class PhoneOs {
       configuration: () => this.configuration(),
       discards: () => this.#discards,
       isOnline: () => this.isOnline(),
+      hasPermission: (appId, permission) => this.packages.get(appId)?.granted.has(permission) ?? false,
+      requestPermission: (appId, permission) => this.#ask(appId, permission),
+      registerForPush: (appId) => void this.#registerForPush(appId),
+      onProcess: (app) => this.#makeChannels(app),
       onCrash: (app, isRepeated) => {
         this.#cover = isRepeated ? { trouble: 'crash', app } : undefined;
       },
@@ -138,6 +156,107 @@ export class PhoneOs {
 
   close(): void {
     this.activities.close();
+    this.#push?.goOffline();
+  }
+
+  // --- push
+
+  /** Whom messages come from; the phone is online there as long as it has a network. */
+  connectPush(link: DeviceLink): void {
+    this.#push = link;
+    void link.goOnline().catch(() => {});
+  }
+
+  receivePush({ appId, payload }: DeliveredPush): void {
+    receiveMessage(appId, payload, {
+      log: this.log,
+      activities: this.activities,
+      notifications: this.notifications,
+      installed: (id) => this.packages.get(id),
+      runnable: (id) => this.#runnable(id),
+      context: (app) => this.#contextOf(app),
+      isInFront: (id) =>
+        this.isScreenOn && !this.isLocked && !this.#cover && this.activities.front.app.appId === id,
+    });
+  }
+
+  async #registerForPush(appId: string): Promise<void> {
+    const app = this.#runnable(appId);
+    const { push } = app?.model ?? {};
+    if (!app || !push || !this.#push) return;
+    const token = await this.#push.register(appId, push.environment).catch(() => undefined);
+    if (token === undefined) return;
+    const pid = this.activities.pidOf(appId);
+    const log = (tag: string, text: string) => this.log.write('main', pid, 'D', tag, text);
+    push.registered({ storage: app.storage, log }, token);
+  }
+
+  #makeChannels(app: RunnableApp): void {
+    const context = this.#contextOf(app);
+    for (const [id, key] of Object.entries(app.model.push?.channels ?? {}))
+      this.notifications.createChannel(app.appId, id, context.string(key));
+  }
+
+  #ask(appId: string, permission: string): void {
+    const app = this.#runnable(appId);
+    const installed = this.packages.get(appId);
+    if (!app || !installed || installed.granted.has(permission)) return;
+    const isDeclared = installed.opened.app.permissions.includes(permission);
+    if (!isDeclared || this.#asked.has(`${appId} ${permission}`)) this.#answer(app, permission, false);
+    else this.#cover = { asks: permission, app };
+  }
+
+  #answer(app: RunnableApp, permission: string, granted: boolean): void {
+    this.#asked.add(`${app.appId} ${permission}`);
+    if (granted) this.packages.get(app.appId)?.granted.add(permission);
+    this.#cover = undefined;
+    const record = this.activities.shown;
+    const { permissionAnswered } = app.model;
+    if (record && permissionAnswered && this.activities.front.app.appId === app.appId)
+      this.activities.run(this.activities.front, record, 'onRequestPermissionsResult', (host) =>
+        permissionAnswered(host, permission, granted),
+      );
+  }
+
+  /** Data, permissions, notifications: as after an installation. */
+  clearApp(appId: string): void {
+    this.activities.forceStop(appId);
+    this.notifications.forget(appId);
+    const app = this.packages.get(appId);
+    app?.storage.clear();
+    app?.granted.clear();
+    for (const asked of [...this.#asked]) if (asked.startsWith(`${appId} `)) this.#asked.delete(asked);
+  }
+
+  uninstall(appId: string): void {
+    this.clearApp(appId);
+    this.#push?.unregister(appId);
+    this.packages.uninstall(appId);
+  }
+
+  #tapNotification(index: number): void {
+    const one = this.notifications.list()[index];
+    const app = one && this.#runnable(one.appId);
+    if (!one || !app) return;
+    this.notifications.cancel(one);
+    this.#cover = undefined;
+    this.#openTarget(app, one.tap);
+  }
+
+  /** The buttons of all that is shown, counted from the top. */
+  #tapAction(index: number): void {
+    const all = this.notifications.list().flatMap((one) => one.actions.map((action) => ({ one, action })));
+    const { action, one } = all[index] ?? {};
+    const app = one && this.#runnable(one.appId);
+    if (!action || !app) return;
+    this.notifications.cancel(one);
+    this.#cover = undefined;
+    if (action.opens) this.#openTarget(app, action.opens);
+  }
+
+  #openTarget(app: RunnableApp, { extras = {}, screen }: NotificationTarget): void {
+    const model = app.model.screens[screen];
+    if (model) void this.activities.start(app, `${app.appId}.${model.activity}`, extras);
   }
 
   isOnline = (): boolean =>
@@ -147,6 +266,8 @@ export class PhoneOs {
   #settingChanged(namespace: string, key: string): void {
     if (`${namespace}/${key}` === `global/${DISCARD_KEY}` && this.shape.discardSetting === 'observed')
       this.#discards = this.settings.get('global', DISCARD_KEY) === '1';
+    if (this.isOnline()) void this.#push?.goOnline().catch(() => {});
+    else this.#push?.goOffline();
     this.activities.configurationChanged();
   }
 
@@ -205,10 +326,18 @@ export class PhoneOs {
     const system = (title: string, view: Element, above?: Element) =>
       this.#show(SYSTEM_UI, title, view, undefined, above);
     if (this.isLocked) return system('NotificationShade', lockView());
-    if (this.#cover === 'shade') return system('NotificationShade', shadeView([]));
+    if (this.#cover === 'shade') return system('NotificationShade', shadeView(this.notifications.list()));
     if (this.#cover === 'recents')
       return system('RecentsActivity', recentsView(this.#recentApps().map(labelOf)));
     const { app } = this.activities.front;
+    if (this.#cover && 'asks' in this.#cover)
+      return this.#show(
+        PERMISSION_CONTROLLER,
+        'GrantPermissionsActivity',
+        blankView(),
+        undefined,
+        permissionView(labelOf(this.#cover.app)),
+      );
     if (this.#cover)
       return this.#show(
         'android',
@@ -282,7 +411,12 @@ export class PhoneOs {
       const task = this.activities.tasks.find((one) => one.app === app);
       this.#cover = undefined;
       if (task) void this.activities.switchTo(task);
-    } else if (typeof cover === 'object' && id === 'aerr_close') {
+    } else if (cover === 'shade' && id === 'notification') this.#tapNotification(index);
+    else if (cover === 'shade' && id === 'action0') this.#tapAction(index);
+    else if (typeof cover === 'object' && 'asks' in cover) {
+      if (id === 'permission_allow_button') this.#answer(cover.app, cover.asks, true);
+      else if (id === 'permission_deny_button') this.#answer(cover.app, cover.asks, false);
+    } else if (typeof cover === 'object' && 'trouble' in cover && id === 'aerr_close') {
       this.#cover = undefined;
       this.activities.forceStop(cover.app.appId);
     }

@@ -1,5 +1,7 @@
 /** What the system itself shows: home screen, recent apps, its settings page, the shade, the lock, words over an app. */
+
 import { column, type Element, type PhoneApp, row, text } from '../app-model.ts';
+import type { PostedNotification } from './notifications.ts';
 
 export interface SystemView {
   /** Installed apps that can be started, in the order of their installation. */
@@ -97,8 +99,34 @@ export const chooserApp: PhoneApp = {
 export const recentsView = (labels: readonly string[]): Element =>
   page('Recent apps', ...labels.map((label) => entry('recent_app', label)));
 
-export const shadeView = (notes: readonly string[]): Element =>
-  page('Notifications', ...notes.map((note) => entry('notification', note)));
+export const shadeView = (posted: readonly PostedNotification[]): Element =>
+  page('Notifications', ...posted.map(notificationView));
+
+const notificationView = ({ actions, text: body, title }: PostedNotification): Element =>
+  column(
+    { id: 'notification', clickable: true, background: 'card', radius: 16, padding: [14, 16], gap: 6 },
+    text(title, { id: 'title', sizeSp: 16, weight: 600 }),
+    text(body, { id: 'text', sizeSp: 14 }),
+    actions.length > 0 &&
+      row(
+        { gap: 16 },
+        ...actions.map(({ label }) =>
+          row(
+            { id: 'action0', className: 'android.widget.Button', clickable: true, minHeight: 48 },
+            text(label, { sizeSp: 14, weight: 600, colour: 'primary' }),
+          ),
+        ),
+      ),
+  );
+
+/** The system's own question, above the app. */
+export const permissionView = (label: string): Element =>
+  column(
+    { id: 'grant_dialog', background: 'card', radius: 24, padding: 24, gap: 14 },
+    text(`Allow ${label} to send you notifications?`, { id: 'permission_message', sizeSp: 18 }),
+    entry('permission_allow_button', 'Allow'),
+    entry('permission_deny_button', "Don't allow"),
+  );
 
 export const lockView = (): Element => page('Locked', text('Swipe up to unlock', { id: 'unlock_hint' }));
 

@@ -2,10 +2,11 @@
  * Translations much wider than their source (W3C, *Text size in translation*, after IBM's globalization guidelines: what
  * designers must leave room for, by the length of the English text). Estimated: only a screen shows what fits.
  */
+
+import { textWidthEm } from '../../../platform/text/text-width.ts';
 import type { Check } from '../../check.ts';
 import { translations } from './catalogue.ts';
 import { departure, textDraft } from './text-draft.ts';
-import { textWidthEm } from './text-width.ts';
 
 // Up to so many characters of the source: the widest that is still expected, as a multiple of the source.
 const EXPECTED: [characters: number, factor: number][] = [

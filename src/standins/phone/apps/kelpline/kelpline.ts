@@ -3,6 +3,7 @@ import { alerts } from './alerts.ts';
 import { booking } from './booking.ts';
 import { gangway } from './gangway.ts';
 import { pass } from './pass.ts';
+import { push, registerIfAllowed } from './push.ts';
 import { sailing } from './sailing.ts';
 import { settings } from './settings.ts';
 import { signIn } from './sign-in.ts';
@@ -14,5 +15,7 @@ export const kelpline: PhoneApp = {
   appId: 'example.kelpline',
   // planted: bold text has no effect
   followsBoldText: false,
+  push,
+  permissionAnswered: (host) => registerIfAllowed(host),
   screens: { timetable, sailing, booking, tickets, pass, alerts, settings, signIn, gangway },
 };

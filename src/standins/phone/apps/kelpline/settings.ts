@@ -11,6 +11,7 @@ import {
 } from '../../app-model.ts';
 import { toggleRow } from './booking.ts';
 import { button, card, divider, flip, scrolling, tabScreen, tabTaps } from './parts.ts';
+import { POST_NOTIFICATIONS } from './push.ts';
 
 export const settings: ScreenModel = {
   activity: 'SettingsActivity',
@@ -21,6 +22,7 @@ export const settings: ScreenModel = {
     ...tabTaps('settings'),
     offline_toggle: flip('offline'),
     setting_ads: (host) => host.open('pass'),
+    setting_push: (host) => host.requestPermission(POST_NOTIFICATIONS),
   },
 };
 

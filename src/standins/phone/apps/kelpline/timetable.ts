@@ -10,6 +10,7 @@ import {
   text,
 } from '../../app-model.ts';
 import { card, divider, flip, iconButton, scrolling, shortDate, tabScreen, tabTaps } from './parts.ts';
+import { registerIfAllowed } from './push.ts';
 
 export const SAILINGS = [
   { departs: '16:10', arrives: '16:52', boat: 'Heron', lateMin: 0, seats: 31 },
@@ -37,7 +38,12 @@ export const timetable: ScreenModel = {
   saves: ['back'],
   retains: ['scroll'],
   created: (host) => {
+    const isLoaded = host.memory.has('timetable');
     host.memory.set('timetable', true);
+    registerIfAllowed(host);
+    const { departs, leadsTo } = host.state;
+    // planted: with nothing loaded yet, a tapped message stays here
+    if (leadsTo === 'sailing' && isLoaded) host.open('sailing', { extras: { departs }, instead: true });
   },
   taps: {
     ...tabTaps('timetable'),

@@ -115,8 +115,32 @@ const power: ShellCommand = ({ os, out }) => {
   return 0;
 };
 
-const notification: ShellCommand = ({ out }) => {
-  out(lines('Current Notification Manager state:', '  Notification List:'));
+const notification: ShellCommand = ({ args, os, out }) => {
+  // without it, the texts are kept back
+  const isTold = args.includes('--noredact');
+  const said = (text: string) => `String (${isTold ? text : `[length=${text.length}]`})`;
+  out(
+    lines(
+      'Current Notification Manager state:',
+      '  Notification List:',
+      ...os.notifications
+        .list()
+        .flatMap(({ actions, appId, channel, id, text, title }) => [
+          `    NotificationRecord(0x0${id}a1b2c: pkg=${appId} user=UserHandle{0} id=${id} tag=null importance=3 key=0|${appId}|${id}|null|10123: Notification(channel=${channel} shortcut=null contentView=null vibrate=null sound=null defaults=0x0 flags=0x10 color=0x00000000 actions=${actions.length} vis=PRIVATE))`,
+          '      extras={',
+          `          android.title=${said(title)}`,
+          `          android.text=${said(text)}`,
+          '      }',
+          ...(actions.length > 0
+            ? [
+                '      actions={',
+                ...actions.map(({ label }, i) => `        [${i}] "${label}" -> PendingIntent{${i}}`),
+                '      }',
+              ]
+            : []),
+        ]),
+    ),
+  );
   return 0;
 };
 

@@ -37,9 +37,7 @@ export const pm: ShellCommand = async (call) => {
         out('Failed\n');
         return 1;
       }
-      os.activities.forceStop(app.appId);
-      app.storage.clear();
-      app.granted.clear();
+      os.clearApp(app.appId);
       out('Success\n');
       return 0;
     case 'grant':
@@ -65,8 +63,7 @@ export const pm: ShellCommand = async (call) => {
         out('Failure [DELETE_FAILED_INTERNAL_ERROR]\n');
         return 1;
       }
-      os.activities.forceStop(app.appId);
-      os.packages.uninstall(app.appId);
+      os.uninstall(app.appId);
       out('Success\n');
       return 0;
     }

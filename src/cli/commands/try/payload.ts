@@ -1,0 +1,157 @@
+import { readFile, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Command } from 'commander';
+import { PAYLOAD_FILE_LIMIT_BYTES, readPushPayload } from '../../../core/formats/push-payload.ts';
+import type { AppPackage } from '../../../core/model/app-package.ts';
+import { UnreadableError } from '../../../core/model/problem.ts';
+import type { PushPayload } from '../../../core/model/push-payload.ts';
+import { type PayloadPreview, previewPayload } from '../../../core/platform/push/preview-payload.ts';
+import { sayReason } from '../../../core/platform/push/reasons.ts';
+import { textFor } from '../../../core/platform/push/text-for.ts';
+import { printable } from '../../../core/reports/escape.ts';
+import { payloadView } from '../../../core/reports/payload-view.ts';
+import { exists, openDossier } from '../../../node/dossier.ts';
+import { readGatewayFile } from '../../../node/push/gateway-file.ts';
+import { type PushAnswered, type PushEnvironment, pushSender } from '../../../node/push/send-push.ts';
+import { withPackage } from '../../../node/read-package.ts';
+import { type ExitCode, exitCode, type Io, WrongCall } from '../../io.ts';
+import { styleFor } from '../../style.ts';
+import { inCwd } from '../options.ts';
+
+interface PayloadOptions {
+  package?: string;
+  dossier: string;
+  locale: string[];
+  send?: string;
+  token?: string;
+  tokenFile?: string;
+  environment: string;
+  topic?: string;
+  type?: string;
+  priority?: string;
+  expiration?: string;
+  collapseId?: string;
+  json?: boolean;
+}
+
+/** `fenlok try payload`: what is wrong with a push message, how it reads in each language; and sends it. */
+export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => void): void {
+  group
+    .command('payload')
+    .description(
+      'what is wrong with a push message, and how it reads in each language; or send it to a gateway',
+    )
+    .argument('<file>', 'JSON of the message; - reads it from standard input')
+    .option('--package <file>', 'the package whose texts it is held against (default: that of the dossier)')
+    .option('--dossier <folder>', 'the folder of this candidate', 'dossier')
+    .option('--locale <tags...>', 'only these languages', [])
+    .option('--type <type>', 'apns-push-type (default: as the message looks)')
+    .option('--priority <number>', 'apns-priority')
+    .option('--topic <id>', 'apns-topic (default: the app id of the package)')
+    .option('--expiration <seconds>', 'apns-expiration')
+    .option('--collapse-id <text>', 'apns-collapse-id')
+    .option('--send <gateway>', 'send it: a file that names the gateway, team and key')
+    .option('--token <hex>', 'of the device')
+    .option('--token-file <file>', 'a file that holds it, so that it stays out of the shell history')
+    .option('--environment <name>', 'production or development', 'production')
+    .option('--json', 'print the result as JSON')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok try payload delay.json --package app-release.apk\n  fenlok standin push --write gateway.json     (then: fenlok try payload delay.json --send gateway.json --token-file token.txt)\n\nExit codes: 0 fine or sent, 1 wrong or refused, 5 no gateway',
+    )
+    .action(async (file: string, options: PayloadOptions) => {
+      if (options.environment !== 'production' && options.environment !== 'development')
+        throw new WrongCall(`--environment ${options.environment}: say production or development`);
+      if (options.send && !options.token && !options.tokenFile)
+        throw new WrongCall('--send: name the device with --token or --token-file');
+      const bytes =
+        file === '-' ? await io.input(PAYLOAD_FILE_LIMIT_BYTES) : await readBytes(inCwd(io, file));
+      const app = await appOf(options, io);
+      const looked = readPushPayload(file, bytes);
+      const headers = headersFor(looked, options, app);
+      const payload = looked.form === 'apple' ? readPushPayload(file, bytes, headers) : looked;
+      const previews = app ? previewsOf(payload, app, options.locale) : [];
+      const answered = options.send ? await sendIt(bytes, headers, options, io) : undefined;
+      io.out(
+        options.json
+          ? `${JSON.stringify({ ...payload, headers, previews, answered }, null, 2)}\n`
+          : payloadView(printable({ file, payload, headers, previews }), {
+              style: styleFor(io),
+              widthColumns: io.columns,
+            }) + (answered ? sayAnswer(answered, options.environment) : ''),
+      );
+      const isWrong = payload.problems.some(({ level }) => level === 'error');
+      finish(isWrong || (answered && answered.status !== 200) ? exitCode.blocked : exitCode.done);
+    });
+}
+
+async function readBytes(path: string): Promise<Uint8Array> {
+  const info = await stat(path).catch(() => undefined);
+  if (!info?.isFile())
+    throw new UnreadableError({
+      code: 'file.missing',
+      file: path,
+      found: info ? 'not a file' : 'no such file',
+    });
+  if (info.size > PAYLOAD_FILE_LIMIT_BYTES)
+    throw new UnreadableError({
+      code: 'payload.too-large',
+      file: path,
+      found: `${info.size} bytes`,
+      expected: 'a message of a few thousand bytes',
+    });
+  return new Uint8Array(await readFile(path));
+}
+
+async function appOf({ dossier, package: file }: PayloadOptions, io: Io): Promise<AppPackage | undefined> {
+  const folder = inCwd(io, dossier);
+  if (file) return withPackage(inCwd(io, file), ({ app }) => app);
+  if (!(await exists(join(folder, 'dossier.json')))) return undefined;
+  const { candidate } = await openDossier(folder);
+  return withPackage(join(folder, candidate.package.file), ({ app }) => app);
+}
+
+function headersFor(
+  payload: PushPayload,
+  { collapseId, expiration, priority, topic, type }: PayloadOptions,
+  app: AppPackage | undefined,
+): Record<string, string> {
+  const pushType = type ?? (payload.silent ? 'background' : 'alert');
+  const name = topic ?? app?.build.appId;
+  return {
+    'apns-push-type': pushType,
+    'apns-priority': priority ?? (pushType === 'background' ? '5' : '10'),
+    ...(name && { 'apns-topic': name }),
+    ...(expiration !== undefined && { 'apns-expiration': expiration }),
+    ...(collapseId !== undefined && { 'apns-collapse-id': collapseId }),
+  };
+}
+
+function previewsOf(payload: PushPayload, app: AppPackage, wanted: readonly string[]): PayloadPreview[] {
+  const all = app.platform === 'android' ? ['default', ...app.locales] : app.locales;
+  const locales = wanted.length > 0 ? wanted : all;
+  return locales.map((locale) => previewPayload(payload, locale, (key) => textFor(app.texts, key, locale)));
+}
+
+async function sendIt(
+  body: Uint8Array,
+  headers: Record<string, string>,
+  options: PayloadOptions,
+  io: Io,
+): Promise<PushAnswered> {
+  const gateway = await readGatewayFile(inCwd(io, options.send!));
+  const token =
+    options.token ?? new TextDecoder().decode(await readBytes(inCwd(io, options.tokenFile!))).trim();
+  const sender = await pushSender(gateway);
+  try {
+    return await sender.send({ environment: options.environment as PushEnvironment, token, headers, body });
+  } finally {
+    sender.close();
+  }
+}
+
+function sayAnswer({ id, reason, status }: PushAnswered, environment: string): string {
+  if (status === 200) return `\n■ The ${environment} gateway took it (${id})\n`;
+  const { remedy, why } = sayReason(reason ?? '');
+  return `\n▲ The ${environment} gateway refused it: ${status} ${reason ?? ''}\n  ${why} ${remedy}\n`;
+}

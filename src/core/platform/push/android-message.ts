@@ -1,0 +1,162 @@
+/**
+ * Messages to Android apps, in the form of the platform's messaging service: the message by itself or as the field
+ * `message` of a request (its reference, resource *projects.messages*; *About messages*).
+ */
+import type { PayloadProblem, PayloadText, PushPayload } from '../../model/push-payload.ts';
+import { checkFields, type FieldRules, isObject, type PlainObject, sayValue } from './field-rules.ts';
+
+const MESSAGE: FieldRules = {
+  name: { kind: 'string' },
+  data: { kind: 'object' },
+  notification: { kind: 'object' },
+  android: { kind: 'object' },
+  webpush: { kind: 'object' },
+  apns: { kind: 'object' },
+  token: { kind: 'string' },
+  topic: { kind: 'string' },
+  condition: { kind: 'string' },
+  fcm_options: { kind: 'object' },
+};
+const NOTIFICATION: FieldRules = {
+  title: { kind: 'string' },
+  body: { kind: 'string' },
+  image: { kind: 'string' },
+};
+const ANDROID: FieldRules = {
+  collapse_key: { kind: 'string' },
+  priority: { kind: 'one-of', values: ['NORMAL', 'HIGH', 'normal', 'high'] },
+  ttl: { kind: 'any' },
+  restricted_package_name: { kind: 'string' },
+  data: { kind: 'object' },
+  notification: { kind: 'object' },
+  fcm_options: { kind: 'object' },
+  direct_boot_ok: { kind: 'any' },
+};
+const ANDROID_NOTIFICATION: FieldRules = {
+  ...NOTIFICATION,
+  icon: { kind: 'string' },
+  color: { kind: 'string' },
+  sound: { kind: 'string' },
+  tag: { kind: 'string' },
+  click_action: { kind: 'string' },
+  body_loc_key: { kind: 'string' },
+  body_loc_args: { kind: 'strings' },
+  title_loc_key: { kind: 'string' },
+  title_loc_args: { kind: 'strings' },
+  channel_id: { kind: 'string' },
+  ticker: { kind: 'string' },
+  sticky: { kind: 'any' },
+  event_time: { kind: 'string' },
+  local_only: { kind: 'any' },
+  notification_priority: { kind: 'string' },
+  default_sound: { kind: 'any' },
+  default_vibrate_timings: { kind: 'any' },
+  default_light_settings: { kind: 'any' },
+  vibrate_timings: { kind: 'strings' },
+  visibility: { kind: 'string' },
+  notification_count: { kind: 'integer', least: 0 },
+  light_settings: { kind: 'object' },
+};
+
+const RESERVED = /^(from|message_type|collapse_key)$|^(google|gcm\.notification)\./;
+export const ANDROID_LIMIT_BYTES = 4096;
+const TARGETS = ['token', 'topic', 'condition'] as const;
+
+/** @param target whether the message is asked to say whom it is for */
+export function readAndroidMessage(root: PlainObject, target: boolean): PushPayload {
+  const at = isObject(root.message) ? 'message' : '';
+  const message = isObject(root.message) ? root.message : root;
+  const place = (path: string) => [at, path].filter(Boolean).join('.');
+  const platform = objectIn(message, 'android');
+  const notification = objectIn(message, 'notification');
+  const own = objectIn(platform, 'notification');
+  const data = { ...objectIn(message, 'data'), ...objectIn(platform, 'data') };
+  const unknown = { expected: 'a field of the message', level: 'error' } as const;
+  const problems: PayloadProblem[] = [
+    ...checkFields(message, MESSAGE, at, unknown),
+    ...checkFields(notification, NOTIFICATION, place('notification'), unknown),
+    ...checkFields(platform, ANDROID, place('android'), unknown),
+    ...checkFields(own, ANDROID_NOTIFICATION, place('android.notification'), unknown),
+    ...dataProblems(data, place('data')),
+    ...lonelyArguments(own, place('android.notification')),
+  ];
+  const { ttl } = platform;
+  if (ttl !== undefined && !(typeof ttl === 'string' && /^\d+(\.\d{1,9})?s$/.test(ttl)))
+    problems.push(
+      error('wrong-type', place('android.ttl'), sayValue(ttl), 'seconds with an s behind them: "3600s"'),
+    );
+  const named = TARGETS.filter((name) => message[name] !== undefined);
+  if (target && named.length !== 1)
+    problems.push(
+      error('target', at || 'message', named.join(', ') || 'none', 'one of token, topic, condition'),
+    );
+  const sizeBytes = countBytes({ ...notification, ...own }) + countBytes(data);
+  if (sizeBytes > ANDROID_LIMIT_BYTES)
+    problems.push(
+      error('too-large', at, `${sizeBytes} bytes of notification and data`, `at most ${ANDROID_LIMIT_BYTES}`),
+    );
+  const texts = textsOf({ ...notification, ...own });
+  return {
+    form: 'android',
+    sizeBytes,
+    limitBytes: ANDROID_LIMIT_BYTES,
+    ...texts,
+    silent: !texts.title && !texts.body,
+    ...(typeof own.channel_id === 'string' && { channel: own.channel_id }),
+    ...(typeof own.notification_count === 'number' && { badge: own.notification_count }),
+    data: Object.fromEntries(
+      Object.entries(data).map(([key, value]) => [key, typeof value === 'string' ? value : sayValue(value)]),
+    ),
+    problems,
+  };
+}
+
+const error = (code: string, at: string, found: string, expected: string): PayloadProblem => ({
+  code,
+  at,
+  found,
+  expected,
+  level: 'error',
+});
+
+const objectIn = (of: PlainObject, key: string): PlainObject => {
+  const value = of[key];
+  return isObject(value) ? value : {};
+};
+
+const dataProblems = (data: PlainObject, at: string): PayloadProblem[] =>
+  Object.entries(data).flatMap(([key, value]) => [
+    ...(typeof value === 'string'
+      ? []
+      : [error('wrong-type', `${at}.${key}`, sayValue(value), 'a text: values of data are texts')]),
+    ...(RESERVED.test(key)
+      ? [error('reserved-key', `${at}.${key}`, 'a reserved key', 'a name of your own')]
+      : []),
+  ]);
+
+const lonelyArguments = (own: PlainObject, at: string): PayloadProblem[] =>
+  ['title', 'body'].flatMap((part) =>
+    own[`${part}_loc_args`] !== undefined && own[`${part}_loc_key`] === undefined
+      ? [error('args-without-key', `${at}.${part}_loc_args`, 'arguments', `${part}_loc_key beside them`)]
+      : [],
+  );
+
+/** Keys and values, in UTF-8. */
+const countBytes = (fields: PlainObject): number =>
+  Object.entries(fields).reduce(
+    (sum, [key, value]) =>
+      sum +
+      new TextEncoder().encode(key + (typeof value === 'string' ? value : JSON.stringify(value))).length,
+    0,
+  );
+
+function textsOf(fields: PlainObject): Pick<PushPayload, 'title' | 'body'> {
+  const text = (part: 'title' | 'body'): PayloadText | undefined => {
+    const [key, args, written] = [fields[`${part}_loc_key`], fields[`${part}_loc_args`], fields[part]];
+    if (typeof key === 'string')
+      return { key, args: Array.isArray(args) ? args.map((one) => String(one)) : [] };
+    return typeof written === 'string' ? { text: written } : undefined;
+  };
+  const [title, body] = [text('title'), text('body')];
+  return { ...(title && { title }), ...(body && { body }) };
+}

@@ -1,0 +1,151 @@
+/** Sends messages over HTTP/2 (Apple developer documentation, *Sending notification requests to APNs*). */
+import { type ClientHttp2Session, connect } from 'node:http2';
+import { importPKCS8, SignJWT } from 'jose';
+import { UnreadableError } from '../../core/model/problem.ts';
+import type { GatewayFile } from './gateway-file.ts';
+
+export type PushEnvironment = 'production' | 'development';
+
+export interface PushToSend {
+  environment: PushEnvironment;
+  token: string;
+  /** `apns-topic`, `apns-push-type` and so on. */
+  headers: Readonly<Record<string, string>>;
+  body: Uint8Array;
+}
+
+export interface PushAnswered {
+  status: number;
+  id: string;
+  reason?: string;
+}
+
+export interface PushSender {
+  /** @throws GatewayOutOfReach */
+  send(push: PushToSend): Promise<PushAnswered>;
+  close(): void;
+}
+
+/** No answer, or none in time. */
+export class GatewayOutOfReach extends Error {
+  override name = 'OutOfReach';
+}
+
+const ANSWERS_WITHIN_MS = 10_000;
+/** Provider tokens may be renewed every 20 minutes, and live for an hour: one for each half hour, for every process. */
+const TOKEN_STEP_S = 1800;
+const LONGEST_ANSWER = 4096;
+
+/** @throws UnreadableError where the key cannot be read */
+export async function pushSender(
+  gateway: GatewayFile,
+  {
+    answersWithinMs = ANSWERS_WITHIN_MS,
+    nowMs = Date.now,
+  }: { answersWithinMs?: number; nowMs?(): number } = {},
+): Promise<PushSender> {
+  const sessions = new Map<PushEnvironment, ClientHttp2Session>();
+  const sign = await providerSigner(gateway);
+  const sessionFor = (environment: PushEnvironment): ClientHttp2Session => {
+    const open = sessions.get(environment);
+    if (open && !open.closed && !open.destroyed) return open;
+    const session = connect(gateway[environment], gateway.ca === undefined ? {} : { ca: gateway.ca });
+    // told by the request that runs into it
+    session.on('error', () => {});
+    sessions.set(environment, session);
+    return session;
+  };
+  return {
+    send: async (push) => {
+      const authorization = `bearer ${await sign(Math.floor(nowMs() / 1000 / TOKEN_STEP_S) * TOKEN_STEP_S)}`;
+      return request(
+        sessionFor(push.environment),
+        push,
+        authorization,
+        gateway[push.environment],
+        answersWithinMs,
+      );
+    },
+    close: () => {
+      for (const session of sessions.values()) session.destroy();
+    },
+  };
+}
+
+/** Signs once for each moment, since every signature of the same claims is another one. */
+async function providerSigner({
+  key,
+  keyId,
+  team,
+}: GatewayFile): Promise<(issuedAtS: number) => Promise<string>> {
+  const imported = await importPKCS8(key, 'ES256').catch(() => {
+    throw new UnreadableError({
+      code: 'gateway.key',
+      found: `the key ${keyId} of team ${team} cannot be read`,
+      expected: 'PKCS #8 in PEM, of an EC key on P-256',
+    });
+  });
+  let last: { issuedAtS: number; token: string } | undefined;
+  return async (issuedAtS) => {
+    if (last?.issuedAtS !== issuedAtS) {
+      const signing = new SignJWT().setProtectedHeader({ alg: 'ES256', kid: keyId }).setIssuer(team);
+      last = { issuedAtS, token: await signing.setIssuedAt(issuedAtS).sign(imported) };
+    }
+    return last.token;
+  };
+}
+
+function request(
+  session: ClientHttp2Session,
+  { body, headers, token }: PushToSend,
+  authorization: string,
+  at: string,
+  answersWithinMs: number,
+): Promise<PushAnswered> {
+  return new Promise((resolve, reject) => {
+    const stream = session.request({
+      ':method': 'POST',
+      ':path': `/3/device/${encodeURIComponent(token)}`,
+      authorization,
+      ...headers,
+    });
+    const fail = (why: string) => {
+      clearTimeout(timer);
+      stream.destroy();
+      reject(new GatewayOutOfReach(`the gateway ${at} ${why}`));
+    };
+    const timer = setTimeout(
+      () => fail(`gives no answer within ${answersWithinMs / 1000} s`),
+      answersWithinMs,
+    );
+    let status = 0;
+    let id = '';
+    let text = '';
+    stream.on('response', (answer) => {
+      status = Number(answer[':status']);
+      id = String(answer['apns-id'] ?? '');
+    });
+    stream.setEncoding('utf8');
+    stream.on('data', (piece: string) => {
+      if (text.length < LONGEST_ANSWER) text += piece;
+    });
+    stream.on('error', (error: NodeJS.ErrnoException) =>
+      fail(`cannot be reached (${error.code ?? error.message})`),
+    );
+    stream.on('close', () => {
+      clearTimeout(timer);
+      if (status === 0) fail('closed the connection without an answer');
+      else resolve({ status, id, ...reasonIn(text) });
+    });
+    stream.end(body);
+  });
+}
+
+function reasonIn(text: string): { reason?: string } {
+  try {
+    const { reason } = JSON.parse(text) as { reason?: unknown };
+    return typeof reason === 'string' ? { reason } : {};
+  } catch {
+    return {};
+  }
+}

@@ -1,0 +1,231 @@
+/**
+ * The push gateway as a model: who is registered, what a request is answered, what is delivered and what is kept for a
+ * device that is not there. Requests, reasons and status codes are those of Apple's documentation (*Sending notification
+ * requests to APNs*, *Handling notification responses from APNs*); provider tokens those of *Establishing a token-based
+ * connection to APNs*.
+ */
+
+export type PushEnvironment = 'production' | 'development';
+
+export interface PushRequest {
+  method: string;
+  path: string;
+  /** By small names, without those that begin with a colon. */
+  headers: Readonly<Record<string, string>>;
+  body: Uint8Array;
+}
+
+export interface PushAnswer {
+  status: number;
+  id: string;
+  reason?: string;
+  /** Milliseconds since 1970: since when a token is no longer good. */
+  timestamp?: number;
+}
+
+export interface DeliveredPush {
+  appId: string;
+  id: string;
+  headers: Readonly<Record<string, string>>;
+  payload: string;
+}
+
+/** What a provider's token says, once its signature holds. */
+export interface ProviderClaims {
+  keyId: string;
+  teamId: string;
+  issuedAtS: number;
+}
+
+export interface GatewayPorts {
+  nowMs(): number;
+  /** Hex, of a length of its own choosing. */
+  newToken(): string;
+  newId(): string;
+  /** @returns undefined where the signature does not hold, or the key is not known */
+  verifyProvider(token: string): Promise<ProviderClaims | undefined>;
+}
+
+interface Registration {
+  token: string;
+  appId: string;
+  deviceId: string;
+  environment: PushEnvironment;
+  goneAtMs?: number;
+}
+
+interface Waiting {
+  push: DeliveredPush;
+  expiresAtMs: number;
+}
+
+export type Fault = 'slow' | 'too-many' | 'internal' | 'drop';
+
+const PROVIDER_TOKEN_LIFE_S = 3600;
+const PROVIDER_TOKEN_REST_MS = 20 * 60_000;
+const LIMIT_BYTES = 4096;
+const VOIP_LIMIT_BYTES = 5120;
+const COLLAPSE_ID_LIMIT_BYTES = 64;
+const TYPES = new Set([
+  'alert',
+  'background',
+  'location',
+  'voip',
+  'complication',
+  'fileprovider',
+  'mdm',
+  'liveactivity',
+  'pushtotalk',
+  'widgets',
+  'controls',
+]);
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+/** What a device that is away gets at last, when no expiration is given: nothing is kept for longer. */
+const KEPT_MS = 30 * 24 * 3600_000;
+
+export class PushGateway {
+  readonly #ports: GatewayPorts;
+  #registrations = new Map<string, Registration>();
+  #online = new Map<string, (push: DeliveredPush) => void>();
+  /** One for each device and app, the newest. */
+  #waiting = new Map<string, Waiting>();
+  /** Of each key the token in use: when it says that it was made, and since when it is used. */
+  #providers = new Map<string, { issuedAtS: number; sinceMs: number }>();
+  #faults: Fault[] = [];
+  readonly counts = { accepted: 0, refused: 0, delivered: 0 };
+
+  constructor(ports: GatewayPorts) {
+    this.#ports = ports;
+  }
+
+  /** The next so many requests go wrong in this way. */
+  fail(fault: Fault, times = 1): void {
+    this.#faults.push(...Array.from({ length: times }, () => fault));
+  }
+  nextFault = (): Fault | undefined => this.#faults.shift();
+
+  /** A device that asks again gets the same; after a removal of the app, another one. */
+  register(deviceId: string, appId: string, environment: PushEnvironment): string {
+    for (const one of this.#registrations.values())
+      if (
+        one.deviceId === deviceId &&
+        one.appId === appId &&
+        one.environment === environment &&
+        !one.goneAtMs
+      )
+        return one.token;
+    const token = this.#ports.newToken();
+    this.#registrations.set(token, { token, appId, deviceId, environment });
+    return token;
+  }
+
+  /** The app was removed: its tokens are refused from now on. */
+  unregister(deviceId: string, appId: string): void {
+    for (const one of this.#registrations.values())
+      if (one.deviceId === deviceId && one.appId === appId) one.goneAtMs ??= this.#ports.nowMs();
+    this.#waiting.delete(`${deviceId} ${appId}`);
+  }
+
+  /** A device comes online; what waits for it is delivered. */
+  connect(deviceId: string, deliver: (push: DeliveredPush) => void): void {
+    this.#online.set(deviceId, deliver);
+    for (const [key, { expiresAtMs, push }] of this.#waiting) {
+      if (!key.startsWith(`${deviceId} `)) continue;
+      this.#waiting.delete(key);
+      if (expiresAtMs > this.#ports.nowMs()) this.#deliver(deliver, push);
+    }
+  }
+  disconnect(deviceId: string): void {
+    this.#online.delete(deviceId);
+  }
+
+  async answer(environment: PushEnvironment, request: PushRequest): Promise<PushAnswer> {
+    const id = UUID.test(request.headers['apns-id'] ?? '')
+      ? request.headers['apns-id']!
+      : this.#ports.newId();
+    const refusal = (await this.#refuse(environment, request)) ?? this.#send(request, id);
+    if (refusal) this.counts.refused += 1;
+    else this.counts.accepted += 1;
+    return refusal ? { ...refusal, id } : { status: 200, id };
+  }
+
+  async #refuse(
+    environment: PushEnvironment,
+    request: PushRequest,
+  ): Promise<Omit<PushAnswer, 'id'> | undefined> {
+    const { body, headers, method, path } = request;
+    const wrong = (status: number, reason: string, timestamp?: number) => ({
+      status,
+      reason,
+      ...(timestamp !== undefined && { timestamp }),
+    });
+    const token = /^\/3\/device\/([^/?]*)$/.exec(path)?.[1];
+    if (token === undefined) return wrong(404, 'BadPath');
+    if (method !== 'POST') return wrong(405, 'MethodNotAllowed');
+    if (token === '') return wrong(400, 'MissingDeviceToken');
+    const provider = await this.#refuseProvider(headers.authorization);
+    if (provider) return provider;
+    const header = this.#refuseHeaders(headers);
+    if (header) return wrong(400, header);
+    if (body.length === 0) return wrong(400, 'PayloadEmpty');
+    const limit = headers['apns-push-type'] === 'voip' ? VOIP_LIMIT_BYTES : LIMIT_BYTES;
+    if (body.length > limit) return wrong(413, 'PayloadTooLarge');
+    const registration = this.#registrations.get(token.toLowerCase());
+    // a token of the other environment is as good as none
+    if (registration?.environment !== environment) return wrong(400, 'BadDeviceToken');
+    if (registration.goneAtMs !== undefined) return wrong(410, 'Unregistered', registration.goneAtMs);
+    const topic = headers['apns-topic']!;
+    if (topic !== registration.appId && !topic.startsWith(`${registration.appId}.`))
+      return wrong(400, 'DeviceTokenNotForTopic');
+    return undefined;
+  }
+
+  async #refuseProvider(authorization: string | undefined): Promise<Omit<PushAnswer, 'id'> | undefined> {
+    const forbidden = (reason: string) => ({ status: 403, reason });
+    const token = /^bearer (.+)$/i.exec(authorization ?? '')?.[1];
+    if (!token) return forbidden('MissingProviderToken');
+    const claims = await this.#ports.verifyProvider(token);
+    if (!claims) return forbidden('InvalidProviderToken');
+    const nowMs = this.#ports.nowMs();
+    if (nowMs / 1000 - claims.issuedAtS > PROVIDER_TOKEN_LIFE_S) return forbidden('ExpiredProviderToken');
+    const key = `${claims.teamId} ${claims.keyId}`;
+    const before = this.#providers.get(key);
+    if (before?.issuedAtS === claims.issuedAtS) return undefined;
+    if (before && nowMs - before.sinceMs < PROVIDER_TOKEN_REST_MS)
+      return { status: 429, reason: 'TooManyProviderTokenUpdates' };
+    this.#providers.set(key, { issuedAtS: claims.issuedAtS, sinceMs: nowMs });
+    return undefined;
+  }
+
+  #refuseHeaders(headers: PushRequest['headers']): string | undefined {
+    const { 'apns-priority': priority, 'apns-push-type': type, 'apns-topic': topic } = headers;
+    if (headers['apns-id'] !== undefined && !UUID.test(headers['apns-id'])) return 'BadMessageId';
+    if (!topic) return 'MissingTopic';
+    if (!/^[\w.-]+$/.test(topic)) return 'BadTopic';
+    if (type !== undefined && !TYPES.has(type)) return 'InvalidPushType';
+    if (priority !== undefined && !['10', '5', '1'].includes(priority)) return 'BadPriority';
+    if (type === 'background' && priority !== '5') return 'BadPriority';
+    if (!/^\d*$/.test(headers['apns-expiration'] ?? '')) return 'BadExpirationDate';
+    const collapse = new TextEncoder().encode(headers['apns-collapse-id'] ?? '');
+    return collapse.length > COLLAPSE_ID_LIMIT_BYTES ? 'BadCollapseId' : undefined;
+  }
+
+  #send({ body, headers, path }: PushRequest, id: string): undefined {
+    const { appId, deviceId } = this.#registrations.get(path.split('/').at(-1)!.toLowerCase())!;
+    const push: DeliveredPush = { appId, id, headers, payload: new TextDecoder().decode(body) };
+    const deliver = this.#online.get(deviceId);
+    if (deliver) this.#deliver(deliver, push);
+    else {
+      const expiration = headers['apns-expiration'];
+      const nowMs = this.#ports.nowMs();
+      const expiresAtMs = expiration ? Number(expiration) * 1000 : nowMs + KEPT_MS;
+      if (expiresAtMs > nowMs) this.#waiting.set(`${deviceId} ${appId}`, { push, expiresAtMs });
+    }
+    return undefined;
+  }
+
+  #deliver(deliver: (push: DeliveredPush) => void, push: DeliveredPush): void {
+    this.counts.delivered += 1;
+    deliver(push);
+  }
+}

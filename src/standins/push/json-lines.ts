@@ -1,0 +1,28 @@
+import type { Socket } from 'node:net';
+
+const LONGEST_LINE = 64 * 1024;
+
+/** One object a line; whoever sends something else, or too much of it, is cut off. */
+export function readLines<Line>(socket: Socket, onLine: (line: Line) => void): void {
+  let rest = '';
+  socket.setEncoding('utf8');
+  socket.on('data', (text: string) => {
+    rest += text;
+    const lines = rest.split('\n');
+    rest = lines.pop()!;
+    if (rest.length > LONGEST_LINE) {
+      socket.destroy();
+      return;
+    }
+    for (const line of lines) {
+      let read: Line;
+      try {
+        read = JSON.parse(line) as Line;
+      } catch {
+        socket.destroy();
+        return;
+      }
+      onLine(read);
+    }
+  });
+}

@@ -1,0 +1,132 @@
+/**
+ * A small device as iOS has it, without a display: one app with a token, a permission, and a trace of what the system
+ * and the app did with each message (Apple developer documentation, *Asking permission to use notifications*, *Handling
+ * notifications and notification-related actions*).
+ */
+
+import { DeviceLink, type DeviceLinkOptions } from './device-link.ts';
+import type { DeliveredPush, PushEnvironment } from './gateway.ts';
+
+export type AppState = 'foreground' | 'background' | 'not-running';
+export type Permission = 'not-asked' | 'granted' | 'refused';
+
+export interface ReceiverApp {
+  appId: string;
+  environment: PushEnvironment;
+  /** Whether it lets messages be shown while it is in front. */
+  showsInFront: boolean;
+  /** Actions by category, as it registers them. */
+  categories: Readonly<Record<string, readonly string[]>>;
+}
+
+export interface ReceiverLine {
+  at: string;
+  kind: string;
+  [key: string]: unknown;
+}
+
+interface Payload {
+  aps?: { alert?: unknown; badge?: number; category?: string; 'content-available'?: number };
+}
+
+export class Receiver {
+  readonly lines: ReceiverLine[] = [];
+  readonly #app: ReceiverApp;
+  readonly #link: DeviceLink;
+  state: AppState = 'not-running';
+  permission: Permission = 'not-asked';
+  badge = 0;
+  /** What stands in the notification centre, newest last. */
+  shown: { id: string; payload: Payload }[] = [];
+  #onLine: (line: ReceiverLine) => void = () => {};
+
+  constructor(app: ReceiverApp, at: Pick<DeviceLinkOptions, 'devices' | 'secret'>, deviceId: string) {
+    this.#app = app;
+    this.#link = new DeviceLink({ ...at, deviceId, onMessage: (push) => this.#received(push) });
+  }
+
+  onLine(listen: (line: ReceiverLine) => void): void {
+    this.#onLine = listen;
+  }
+
+  goOnline = (): Promise<void> => this.#link.goOnline();
+  goOffline = (): void => this.#link.goOffline();
+
+  /** The user opens the app by its icon. */
+  open(): void {
+    this.state = 'foreground';
+    this.#write('app.opened', {});
+  }
+  leave(): void {
+    this.state = 'background';
+    this.#write('app.left', {});
+  }
+  end(): void {
+    this.state = 'not-running';
+    this.#write('app.ended', {});
+  }
+
+  /** The app asks, and the user answers; a second question is never shown. */
+  answer(permission: 'granted' | 'refused'): void {
+    if (this.permission === 'not-asked') this.permission = permission;
+    this.#write('push.permission', { answered: this.permission });
+  }
+
+  /** Works without permission too, as the documentation has it. */
+  async register(): Promise<string> {
+    const token = await this.#link.register(this.#app.appId, this.#app.environment);
+    this.#write('push.registered', { bytes: token.length / 2 });
+    return token;
+  }
+
+  /** Removed and installed again: token, permission and badge begin anew. */
+  reinstall(): void {
+    this.#link.unregister(this.#app.appId);
+    Object.assign(this, { state: 'not-running', permission: 'not-asked', badge: 0, shown: [] });
+    this.#write('app.installed', {});
+  }
+
+  /** The newest message, or one of its actions. */
+  tap(action?: string): void {
+    const one = this.shown.pop();
+    if (!one) return;
+    const known = this.#app.categories[one.payload.aps?.category ?? ''] ?? [];
+    if (action !== undefined && !known.includes(action)) {
+      this.shown.push(one);
+      this.#write('push.no-action', { id: one.id, action });
+      return;
+    }
+    this.state = 'foreground';
+    this.#write('push.opened', { id: one.id, ...(action !== undefined && { action }) });
+  }
+
+  clearBadge(): void {
+    this.badge = 0;
+    this.#write('push.badge', { badge: 0 });
+  }
+
+  #received({ id, payload: text }: DeliveredPush): void {
+    const payload = JSON.parse(text) as Payload;
+    const { alert, badge, 'content-available': silent } = payload.aps ?? {};
+    if (silent === 1) this.#write('push.woke', { id, state: this.state });
+    if (badge !== undefined && this.permission === 'granted') {
+      this.badge = badge;
+      this.#write('push.badge', { badge });
+    }
+    if (alert === undefined) return;
+    if (this.permission !== 'granted')
+      this.#write('push.not-shown', { id, why: `permission ${this.permission}` });
+    else if (this.state === 'foreground' && !this.#app.showsInFront)
+      this.#write('push.not-shown', { id, why: 'in front' });
+    else {
+      this.shown.push({ id, payload });
+      this.#write('push.shown', { id, state: this.state });
+    }
+  }
+
+  #write(kind: string, more: Record<string, unknown>): void {
+    const line = { at: new Date().toISOString(), kind, ...more };
+    this.lines.push(line);
+    this.#onLine(line);
+  }
+}

@@ -1,0 +1,233 @@
+/** The gateway on three ports of this machine: one for providers in each environment (HTTP/2 over TLS), one for devices. */
+import { randomBytes, randomUUID } from 'node:crypto';
+import {
+  createSecureServer,
+  type Http2SecureServer,
+  type Http2Session,
+  type ServerHttp2Stream,
+} from 'node:http2';
+import { type AddressInfo, createServer, type Server, type Socket } from 'node:net';
+import { decodeProtectedHeader, exportPKCS8, generateKeyPair, jwtVerify } from 'jose';
+import {
+  type Fault,
+  type ProviderClaims,
+  type PushEnvironment,
+  PushGateway,
+  type PushRequest,
+} from './gateway.ts';
+import { readLines } from './json-lines.ts';
+import { selfSigned } from './self-signed.ts';
+
+/** What a provider and a device need to know of a gateway; `fenlok standin push --write` puts it into a file. */
+export interface GatewayAddress {
+  fenlok: 'push-gateway/1';
+  production: string;
+  development: string;
+  /** `127.0.0.1:PORT`, for devices. */
+  devices: string;
+  /** What devices say when they connect. */
+  secret: string;
+  /** PEM of the certificate that both sites bear; it is made anew at each start. */
+  ca: string;
+  team: string;
+  keyId: string;
+  /** PKCS #8 of the provider's key, made anew at each start. */
+  key: string;
+}
+
+export interface GatewayOptions {
+  nowMs?(): number;
+  /** How long a fault `slow` takes. */
+  slowMs?: number;
+  onAnswer?(environment: PushEnvironment, request: PushRequest, status: number, reason?: string): void;
+}
+
+export interface ServedGateway {
+  gateway: PushGateway;
+  address: GatewayAddress;
+  close(): Promise<void>;
+}
+
+const TEAM = 'FEN10KTEAM';
+const KEY_ID = 'FEN10KKEY1';
+const TOKEN_BYTES = 32;
+/** Larger bodies are not read on: no push type allows them. */
+const MOST_BODY_BYTES = 8 * 1024;
+const SLOW_MS = 3_000;
+
+export async function serveGateway(options: GatewayOptions = {}): Promise<ServedGateway> {
+  const { nowMs = Date.now, slowMs = SLOW_MS } = options;
+  const provider = await generateKeyPair('ES256', { extractable: true });
+  const tls = await selfSigned();
+  const gateway = new PushGateway({
+    nowMs,
+    newToken: () => randomBytes(TOKEN_BYTES).toString('hex'),
+    newId: () => randomUUID().toUpperCase(),
+    verifyProvider: providerVerifier(provider.publicKey),
+  });
+  const sessions = new Set<Http2Session>();
+  const sites = await Promise.all(
+    (['production', 'development'] as const).map((environment) => {
+      const server = createSecureServer({ key: tls.key, cert: tls.cert });
+      server.on('session', (session) => {
+        sessions.add(session);
+        session.on('close', () => sessions.delete(session));
+        session.on('error', () => session.destroy());
+      });
+      server.on('stream', (stream, headers) => {
+        stream.on('error', () => stream.destroy());
+        void serve(stream, headers, environment, gateway, slowMs, options.onAnswer);
+      });
+      return listen(server);
+    }),
+  );
+  const secret = randomBytes(16).toString('hex');
+  const sockets = new Set<Socket>();
+  const devices = createServer((socket) => {
+    sockets.add(socket);
+    socket.on('close', () => sockets.delete(socket));
+    serveDevice(socket, secret, gateway);
+  });
+  const at = await listen(devices);
+  const [production, development] = sites.map(({ port }) => `https://127.0.0.1:${port}`);
+  return {
+    gateway,
+    address: {
+      fenlok: 'push-gateway/1',
+      production: production!,
+      development: development!,
+      devices: `127.0.0.1:${at.port}`,
+      secret,
+      ca: tls.cert,
+      team: TEAM,
+      keyId: KEY_ID,
+      key: await exportPKCS8(provider.privateKey),
+    },
+    close: async () => {
+      for (const session of sessions) session.destroy();
+      for (const socket of sockets) socket.destroy();
+      await Promise.all([...sites, at].map(({ server }) => new Promise((done) => server.close(done))));
+    },
+  };
+}
+
+function listen<S extends Server | Http2SecureServer>(server: S): Promise<{ server: S; port: number }> {
+  return new Promise((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(0, '127.0.0.1', () => resolve({ server, port: (server.address() as AddressInfo).port }));
+  });
+}
+
+/** Tokens come back with every request, so that one is verified only once. */
+type ProviderKey = Awaited<ReturnType<typeof generateKeyPair>>['publicKey'];
+
+function providerVerifier(key: ProviderKey): (token: string) => Promise<ProviderClaims | undefined> {
+  const verified = new Map<string, ProviderClaims>();
+  return async (token) => {
+    const before = verified.get(token);
+    if (before) return before;
+    const claims = await verify(token, key).catch(() => undefined);
+    if (claims) {
+      verified.clear();
+      verified.set(token, claims);
+    }
+    return claims;
+  };
+}
+
+async function verify(token: string, key: ProviderKey): Promise<ProviderClaims | undefined> {
+  const { kid } = decodeProtectedHeader(token);
+  // how old it may be is the gateway's to say
+  const { payload } = await jwtVerify(token, key, { algorithms: ['ES256'], issuer: TEAM });
+  return kid === KEY_ID && typeof payload.iat === 'number'
+    ? { keyId: kid, teamId: TEAM, issuedAtS: payload.iat }
+    : undefined;
+}
+
+async function serve(
+  stream: ServerHttp2Stream,
+  headers: Record<string, string | string[] | number | undefined>,
+  environment: PushEnvironment,
+  gateway: PushGateway,
+  slowMs: number,
+  onAnswer: GatewayOptions['onAnswer'],
+): Promise<void> {
+  const fault = gateway.nextFault();
+  if (fault === 'drop') {
+    stream.session?.destroy();
+    return;
+  }
+  const request: PushRequest = {
+    method: String(headers[':method']),
+    path: String(headers[':path']),
+    headers: plainHeaders(headers),
+    body: await readBody(stream),
+  };
+  if (fault === 'slow') await new Promise((resolve) => setTimeout(resolve, slowMs));
+  const answer = FAULTS[fault ?? ''] ?? (await gateway.answer(environment, request));
+  onAnswer?.(environment, request, answer.status, answer.reason);
+  if (stream.destroyed || stream.closed) return;
+  const { id, reason, status, timestamp } = answer;
+  stream.respond({ ':status': status, 'apns-id': id, ...(reason && { 'content-type': 'application/json' }) });
+  stream.end(reason ? JSON.stringify({ reason, ...(timestamp !== undefined && { timestamp }) }) : undefined);
+}
+
+const FAULTS: Record<string, { status: number; reason: string; id: string; timestamp?: number } | undefined> =
+  {
+    'too-many': { status: 429, reason: 'TooManyRequests', id: '' },
+    internal: { status: 500, reason: 'InternalServerError', id: '' },
+  };
+
+function plainHeaders(
+  headers: Record<string, string | string[] | number | undefined>,
+): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(headers).flatMap(([name, value]) =>
+      name.startsWith(':') || value === undefined ? [] : [[name, String(value)]],
+    ),
+  );
+}
+
+async function readBody(stream: ServerHttp2Stream): Promise<Uint8Array> {
+  const pieces: Buffer[] = [];
+  let sizeBytes = 0;
+  for await (const piece of stream as AsyncIterable<Buffer>) {
+    sizeBytes += piece.length;
+    // what is beyond any limit is let go, and its size is what counts
+    if (sizeBytes <= MOST_BODY_BYTES) pieces.push(piece);
+  }
+  return sizeBytes <= MOST_BODY_BYTES ? Buffer.concat(pieces) : new Uint8Array(MOST_BODY_BYTES);
+}
+
+/** What devices say, one object a line. */
+type DeviceLine =
+  | { do: 'hello'; device: string; secret: string }
+  | { do: 'register'; appId: string; environment: PushEnvironment }
+  | { do: 'unregister'; appId: string }
+  | { do: 'fail'; fault: Fault; times: number };
+
+function serveDevice(socket: Socket, secret: string, gateway: PushGateway): void {
+  let deviceId: string | undefined;
+  const say = (line: object) => {
+    if (!socket.destroyed) socket.write(`${JSON.stringify(line)}\n`);
+  };
+  socket.on('error', () => socket.destroy());
+  socket.on('close', () => {
+    if (deviceId !== undefined) gateway.disconnect(deviceId);
+  });
+  readLines<DeviceLine>(socket, (line) => {
+    if (line.do === 'hello' && line.secret === secret) {
+      deviceId = line.device;
+      say({ did: 'hello' });
+      gateway.connect(deviceId, (push) => say({ did: 'message', ...push }));
+    } else if (deviceId === undefined) socket.destroy();
+    else if (line.do === 'register')
+      say({
+        did: 'register',
+        appId: line.appId,
+        token: gateway.register(deviceId, line.appId, line.environment),
+      });
+    else if (line.do === 'unregister') gateway.unregister(deviceId, line.appId);
+    else if (line.do === 'fail') gateway.fail(line.fault, line.times);
+  });
+}
