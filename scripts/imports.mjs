@@ -11,7 +11,7 @@ const MAY_IMPORT = {
   'core/platform': ['core/model'],
   'core/formats': ['core/model', 'core/platform'],
   'core/areas': ['core/model', 'core/platform'],
-  'core/checklist': ['core/model', 'core/areas'],
+  'core/checklist': ['core/model', 'core/platform', 'core/areas'],
   'core/reports': ['core/model', 'core/platform', 'core/formats', 'core/areas', 'core/checklist'],
   core: ['core/model', 'core/platform', 'core/formats', 'core/areas', 'core/checklist', 'core/reports'],
   standins: ['core/model', 'core/platform', 'core/formats'],

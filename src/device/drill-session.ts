@@ -6,7 +6,8 @@ import { traceObservers } from '../core/areas/observers.ts';
 import { parseCapture } from '../core/formats/capture.ts';
 import { decodeTrace } from '../core/formats/trace.ts';
 import type { Cell } from '../core/model/cell.ts';
-import type { DrillRunFact, Fact, LinkRunFact } from '../core/model/fact.ts';
+import type { DrillRunFact, Fact } from '../core/model/fact.ts';
+import type { LinkRunFact } from '../core/model/facts/links.ts';
 import type { Intent } from '../core/model/intent.ts';
 import type { RoamMap } from '../core/model/roam-map.ts';
 import type { DrillLine, TraceLine } from '../core/model/trace.ts';
@@ -31,6 +32,7 @@ import { captureScreen, setFor } from './drills/capture-screen.ts';
 import { runColdStart } from './drills/cold-start.ts';
 import { runFireLinks } from './drills/fire-links.ts';
 import { type Plan, type PlanStep, planDrills, settingsOf, type Wanted } from './drills/plan.ts';
+import { type PushKit, runPushWalk } from './drills/push-walk.ts';
 import { reach } from './drills/reach.ts';
 import { type DrillSubject, runScreenDrill } from './drills/run-screen-drill.ts';
 import { findCandidate } from './installed-build.ts';
@@ -47,6 +49,8 @@ export interface StepResult {
   came?: RunClass;
   /** Of links: what came of each. */
   links?: LinkRunFact[];
+  /** Of messages: permission, token, and each message. */
+  push?: Fact[];
   /** Why nothing came of it. */
   trouble?: string;
 }
@@ -61,6 +65,8 @@ export interface SessionOptions {
   /** Budget of a roam: acts, and time. */
   roamSteps?: number;
   roamMs?: number;
+  /** What a walk through push messages sends from, and what it sends. */
+  push?: PushKit;
   onPlan?(plan: Plan): void;
   /** What is begun now, as the first of so many that are left. */
   onStep?(step: PlanStep, done: number, total: number): void;
@@ -122,6 +128,15 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
       await addTraceLines(dossier, lines);
       const stopped = lines.find((line) => line.kind === 'drill.stopped');
       return result({ links: await linkRunsOf(lines), trouble: stopped?.why });
+    }
+    if (step.kind === 'push') {
+      const lines = await runPushWalk(subject, intent, options.push!);
+      await addTraceLines(dossier, lines);
+      const stopped = lines.find((line) => line.kind === 'drill.stopped');
+      return result({
+        push: await factsOfLines(lines),
+        trouble: stopped && `${stopped.step}: ${stopped.why}`,
+      });
     }
     if (step.kind === 'roam') return result({ trouble: await runRoam(subject, options) });
     const lines =
@@ -236,7 +251,8 @@ async function doneBefore(dossier: Dossier, intent: Intent): Promise<Set<string>
   for (const entry of await listTraces(dossier)) {
     const facts = factsOfTrace(await readTrace(entry));
     for (const fact of facts)
-      if (fact.kind === 'link-run') done.add(`fire-links|${fact.deviceId}|${fact.route}`);
+      if (fact.kind === 'push-token') done.add(`push-walk|${fact.deviceId}|`);
+      else if (fact.kind === 'link-run') done.add(`fire-links|${fact.deviceId}|${fact.route}`);
     const run = runIn(facts);
     // a walk may have more to try: its map tells
     if (!run || run.drill === 'roam' || classOfRun(run, intent.drills.ignore).kind === 'invalid') continue;

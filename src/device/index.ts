@@ -13,5 +13,6 @@ export {
 } from './drill-session.ts';
 export type { Act, ScreenDrill } from './drills/drill.ts';
 export type { Plan, PlanStep, Wanted } from './drills/plan.ts';
+export type { PushKit } from './drills/push-walk.ts';
 export { type DrillSubject, runScreenDrill } from './drills/run-screen-drill.ts';
 export { allScreenDrills } from './drills/screen-drills.ts';

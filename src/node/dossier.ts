@@ -6,6 +6,7 @@
  *     captures/DIGEST/          capture.json, its picture, its hierarchy
  *     catalogues/DIGEST/        catalogue.json, the file of texts
  *     sites/HOST/               what the site serves about apps
+ *     payloads/NAME.json        push messages of the team
  *     traces/DIGEST.jsonl       files/DIGEST-NAME
  *     facts/DIGEST.jsonl        what observers measured; may be deleted at any time
  *     judgement.json, report/   the judgement on it
@@ -61,7 +62,7 @@ export type CatalogueEntryFile = z.infer<typeof catalogueEntrySchema>;
 
 /** What was taken in; `again` where the dossier held it already. */
 export interface Taken {
-  kind: 'package' | 'capture' | 'catalogue' | 'site' | 'trace' | 'file';
+  kind: 'package' | 'capture' | 'catalogue' | 'site' | 'payload' | 'trace' | 'file';
   name: string;
   digest: string;
   again: boolean;

@@ -1,10 +1,11 @@
 /** Facts of a dossier: each piece of evidence is observed once, and kept until an observer or the decoder changes. */
 import { readFile, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import {
   captureObservers,
   catalogueObservers,
   packageObservers,
+  payloadObservers,
   siteObservers,
   traceObservers,
 } from '../core/areas/observers.ts';
@@ -13,6 +14,7 @@ import { findUnusedResources } from '../core/formats/android/unused-resources.ts
 import { findVariedResources } from '../core/formats/android/varied-resources.ts';
 import { findVariedPictures } from '../core/formats/apple/varied-pictures.ts';
 import { readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
+import { readPushPayload } from '../core/formats/push-payload.ts';
 import type { Fact } from '../core/model/fact.ts';
 import { unwrap } from '../core/model/problem.ts';
 import { decoderVersion } from './decode-image.ts';
@@ -26,6 +28,7 @@ import {
   readTrace,
   whole,
 } from './dossier.ts';
+import { listPayloads, readPayloadBytes } from './payloads.ts';
 import { decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { withPackage } from './read-package.ts';
 import { listSiteFiles, openSiteFile } from './site-files.ts';
@@ -42,10 +45,12 @@ export async function observeDossier(
   const captures = await listCaptures(dossier);
   const catalogues = await listCatalogues(dossier);
   const sites = await listSiteFiles(dossier);
+  const payloads = await listPayloads(dossier);
   const traces = await listTraces(dossier);
   const pieces = [
     ...catalogues.map((entry) => () => observeCatalogue(dossier, entry)),
     ...sites.map((entry) => () => observeSite(dossier, entry)),
+    ...payloads.map((entry) => () => observePayload(dossier, entry)),
     ...traces.map((entry) => () => observeTrace(dossier, entry)),
     ...captures.map((entry) => () => observeCapture(dossier, entry)),
   ];
@@ -110,6 +115,15 @@ function observeSite({ candidate, folder }: Dossier, entry: EvidenceEntry): Prom
       site: await openSiteFile(entry.file),
     };
     return siteObservers.flatMap((observer) => [...observer.observe(evidence)]);
+  });
+}
+
+function observePayload({ candidate, folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
+  return kept(folder, entry.digest, keyOf(payloadObservers), async () => {
+    const payload = readPushPayload(entry.file, await readPayloadBytes(entry.file));
+    const { digest } = entry;
+    const evidence = { digest, platform: candidate.platform, name: basename(entry.file), payload };
+    return payloadObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 

@@ -2,8 +2,8 @@
 import { readFile, stat } from 'node:fs/promises';
 import { type Document, isMap, isNode, LineCounter, parseDocument } from 'yaml';
 import { z } from 'zod';
-import { nearest } from '../core/checklist/nearest.ts';
 import { UnreadableError } from '../core/model/problem.ts';
+import { nearest } from '../core/platform/text/nearest.ts';
 
 const MAX_BYTES = 8 * 2 ** 20;
 

@@ -4,7 +4,7 @@ import { indexFacts } from '../../src/core/areas/check.ts';
 import { checks } from '../../src/core/areas/checks.ts';
 import { collectFindings } from '../../src/core/checklist/collect-findings.ts';
 import { coverRoutes } from '../../src/core/checklist/cover-routes.ts';
-import type { LinkRunFact } from '../../src/core/model/fact.ts';
+import type { LinkRunFact } from '../../src/core/model/facts/links.ts';
 import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
 import type { Device } from '../../src/device/bridge/device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';

@@ -2,8 +2,9 @@
 
 import { readSiteFile } from '../../src/core/formats/site-file.ts';
 import type { SiteFile } from '../../src/core/model/site-file.ts';
+import { type LinkCandidate, linkFiltersOf } from '../../src/core/platform/links/link-decision.ts';
 import { parseLinkUri } from '../../src/core/platform/links/link-uri.ts';
-import { type LinkCandidate, linkFiltersOf, linkMatcher } from '../../src/core/platform/links/match-link.ts';
+import { linkMatcher } from '../../src/core/platform/links/match-link.ts';
 import type { Device } from '../../src/device/bridge/device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { quoteShell } from '../../src/device/phone/quote-shell.ts';

@@ -5,7 +5,7 @@ import { SaxesParser } from 'saxes';
 import { parse } from 'yaml';
 import type { XmlElement } from '../../src/core/formats/android/binary-xml.ts';
 import { readManifest } from '../../src/core/formats/android/manifest.ts';
-import { type LinkCandidate, linkFiltersOf } from '../../src/core/platform/links/match-link.ts';
+import { type LinkCandidate, linkFiltersOf } from '../../src/core/platform/links/link-decision.ts';
 import { root } from './paths.ts';
 
 interface Group {

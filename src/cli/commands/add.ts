@@ -15,6 +15,7 @@ import {
   openDossier,
   type Taken,
 } from '../../node/dossier.ts';
+import { addPayload, isPayloadFile } from '../../node/payloads.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { addSiteFile } from '../../node/site-files.ts';
@@ -37,7 +38,7 @@ interface PairOptions {
 export const addCommand: AddCommand = (program, io, finish) => {
   withDossier(program.command('add'))
     .description(
-      'take evidence in: a package, captures (JSON, or PNG with XML beside it), catalogues of texts, what sites serve about the app, traces, files',
+      'take evidence in: a package, captures (JSON, or PNG with XML beside it), catalogues of texts, what sites serve about the app, push messages, traces, files',
     )
     .argument('[files...]', 'files, or folders that hold captures or catalogues')
     .option('--watch <folder>', 'take what a phone, a UI test or a person drops there, until Ctrl-C')
@@ -156,6 +157,7 @@ async function take(
   }
   if (isPicture(path))
     return addCapture(dossier, path, await readPair(path, dossier.candidate.platform, options));
+  if (kindOf(path) === '.json' && (await isPayloadFile(path))) return addPayload(dossier, path);
   if (kindOf(path) === '.json') return addCapture(dossier, path);
   if (kindOf(path) === '.jsonl') return addTrace(dossier, path);
   return addFile(dossier, path);

@@ -10,17 +10,20 @@ import type { CoverageCell } from '../../core/model/judgement.ts';
 import { textReport } from '../../core/reports/text.ts';
 import { sayStepOf } from '../../device/drills/plan.ts';
 import { addCapture, addPackage, type Dossier, exists, openDossier } from '../../node/dossier.ts';
+import { addPayload } from '../../node/payloads.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { readYaml } from '../../node/read-yaml.ts';
 import { addSiteFile } from '../../node/site-files.ts';
 import { type Io, progress, WrongCall } from '../io.ts';
 import { styleFor } from '../style.ts';
+import { pushKit } from './drill/push-kit.ts';
 import { judgeAndReport, sayReports } from './judge.ts';
 import { type AddCommand, inCwd } from './options.ts';
 
 const KELPLINE = 'example.kelpline';
 const IOS_DOSSIER = 'dossier-ios';
 const ANDROID_PACKAGE = 'kelpline.apk';
+const PUSH_FILES = ['delay.json', 'offer.json', 'sync.json', 'delay-ios.json'].map((name) => `push/${name}`);
 const DATA = fileURLToPath(new URL('../../../demo/kelpline/', import.meta.url));
 
 /** `fenlok demo`: the whole job on a made-up island-ferry app. */
@@ -81,7 +84,8 @@ async function prepare(out: string): Promise<void> {
   if (found.some((appId) => appId && appId !== KELPLINE))
     throw new WrongCall(`${out} holds another project; name an empty folder with --out`);
   await mkdir(out, { recursive: true });
-  for (const name of ['fenlok.yaml', 'rulings.yaml'])
+  await mkdir(join(out, 'push'), { recursive: true });
+  for (const name of ['fenlok.yaml', 'rulings.yaml', ...PUSH_FILES])
     if (!(await exists(join(out, name)))) await copyFile(join(DATA, name), join(out, name));
   for (const folder of [dossier, join(out, IOS_DOSSIER)])
     if (await exists(join(folder, 'dossier.json'))) await rm(folder, { recursive: true });
@@ -102,7 +106,10 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const { drillDevice } = await import('../../device/drill-session.ts');
   const { openDevice } = await import('../../device/bridge/open-device.ts');
   const stateFolder = join(out, 'state');
-  const phones = await Promise.all([bootPhone(file), bootPhone(file)]);
+  const gatewayFile = join(out, 'push-gateway.json');
+  const gateway = await bootStandin(['push', '--write', gatewayFile, '--json']);
+  const phones = await Promise.all([bootPhone(file, gatewayFile), bootPhone(file, gatewayFile)]);
+  const push = await pushKit(gatewayFile, join(out, 'fenlok.yaml'), intent, dossier);
   const work: DrillId[][] = [['capture-sweep'], drillIds.filter((id) => id !== 'capture-sweep')];
   const show = progress(io, 'Capturing and drilling on two stand-in phones');
   const total = [0, 0];
@@ -119,7 +126,8 @@ async function drillPhones(out: string, io: Io): Promise<void> {
             dossier,
             intent,
             stateFolder,
-            wanted: { drills: work[i]! },
+            wanted: { drills: work[i]!, hasGateway: true },
+            push,
             signal: io.signal,
             onPlan: ({ steps }) => {
               total[i] = steps.length;
@@ -136,7 +144,10 @@ async function drillPhones(out: string, io: Io): Promise<void> {
       }),
     );
   } finally {
-    for (const { stop } of phones) stop();
+    push.sender.close();
+    for (const { stop } of [...phones, gateway]) stop();
+    // it holds the key of a gateway that is gone
+    await rm(gatewayFile, { force: true });
   }
 }
 
@@ -147,18 +158,27 @@ async function addSites(dossier: Dossier): Promise<void> {
       await addSiteFile(dossier, join(DATA, 'site', host, '.well-known', name));
 }
 
-/** A stand-in phone as its own process, so that it paints while this one measures. */
-async function bootPhone(apk: string): Promise<{ address: string; stop(): void }> {
+const bootPhone = (apk: string, gatewayFile: string) =>
+  bootStandin([
+    'phone',
+    ...['--package', apk],
+    ...['--sites', join(DATA, 'site')],
+    ...['--push', gatewayFile],
+    '--json',
+  ]);
+
+/** A stand-in as its own process, so that phones paint while this one measures. */
+async function bootStandin(of: readonly string[]): Promise<{ address: string; stop(): void }> {
   const bin = fileURLToPath(new URL('../bin.js', import.meta.url));
-  const args = [bin, 'standin', 'phone', '--package', apk, '--sites', join(DATA, 'site'), '--json'];
-  const child = spawn(process.execPath, args, { stdio: ['ignore', 'pipe', 'ignore'] });
-  // whatever ends this process, no phone is left behind
+  const child = spawn(process.execPath, [bin, 'standin', ...of], { stdio: ['ignore', 'pipe', 'ignore'] });
+  // whatever ends this process, none is left behind
   process.once('exit', () => child.kill());
   const address = await new Promise<string>((resolve, reject) => {
-    child.stdout.once('data', (line: Buffer) =>
-      resolve((JSON.parse(line.toString()) as { address: string }).address),
-    );
-    child.once('exit', (code) => reject(new Error(`the stand-in phone did not boot (exit code ${code})`)));
+    child.stdout.once('data', (line: Buffer) => {
+      const said = JSON.parse(line.toString()) as { address?: string; devices?: string };
+      resolve(said.address ?? said.devices ?? '');
+    });
+    child.once('exit', (code) => reject(new Error(`the stand-in ${of[0]} did not boot (exit code ${code})`)));
   });
   return { address, stop: () => child.kill('SIGINT') };
 }
@@ -179,6 +199,7 @@ async function captureIos(out: string, io: Io): Promise<void> {
   await addPackage(folder, file);
   const dossier = await openDossier(folder);
   await addSites(dossier);
+  for (const name of PUSH_FILES) await addPayload(dossier, join(out, name));
   const { value: intent } = await readYaml(join(out, 'fenlok.yaml'), intentSchema);
   const cells = plannedCells(intent).filter(isPlain);
   const tell = progress(io, 'Drawing iOS screens');

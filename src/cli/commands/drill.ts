@@ -10,6 +10,7 @@ import { sayStepOf, type Wanted } from '../../device/drills/plan.ts';
 import { type Dossier, openDossier } from '../../node/dossier.ts';
 import { readProject } from '../../node/project.ts';
 import { exitCode, type Io, WrongCall } from '../io.ts';
+import { pushKit } from './drill/push-kit.ts';
 import { printPlan } from './drill/say-plan.ts';
 import { forMachines, sayPutBack, sayResults } from './drill/say-results.ts';
 import { teller } from './drill/teller.ts';
@@ -25,6 +26,7 @@ interface DrillOptions extends DossierOptions {
   again?: boolean;
   steps: string;
   minutes: string;
+  push?: string;
   dryRun?: boolean;
   putBack?: boolean;
   devices?: boolean;
@@ -53,6 +55,10 @@ export const drillCommand: AddCommand = (program, io, finish) => {
     .option('--again', 'run anew what the dossier holds already')
     .option('--steps <number>', 'how many acts a roam may take', '150')
     .option('--minutes <number>', 'and for how long', '10')
+    .option(
+      '--push <file>',
+      'the gateway that push-walk sends from, as `fenlok standin push --write` writes it',
+    )
     .option('--dry-run', 'print the plan and how long it will take, and do nothing')
     .option('--put-back', 'put back what a run that was killed left borrowed, and do nothing else')
     .option('--devices', 'list the devices that the bridge knows')
@@ -194,6 +200,7 @@ async function runAll(
     drills,
     screens: options.screen,
     only: options.only?.split(/[\s,]+/).filter(Boolean),
+    hasGateway: options.push !== undefined,
   };
   const session = {
     dossier,
@@ -205,6 +212,10 @@ async function runAll(
     roamMs: numberOf('--minutes', options.minutes) * 60_000,
     signal: io.signal,
   };
+  const push =
+    options.push && project.intentFile
+      ? await pushKit(inCwd(io, options.push), project.intentFile, intent, dossier)
+      : undefined;
   if (options.install) await installAll(devices, dossier, io);
   if (options.dryRun) {
     for (const device of devices) printPlan(await planFor(device, session), device, options, io);
@@ -215,13 +226,14 @@ async function runAll(
     devices.map(async (device) => {
       const report = await drillDevice(device, {
         ...session,
+        push,
         onPlan: (plan) => tell.plan(device, plan),
         onStep: (step, done) => tell.step(device, sayStepOf(step), done),
       });
       tell.end(device);
       return { device: device.serial, name: device.info.name, ...report };
     }),
-  );
+  ).finally(() => push?.sender.close());
   if (options.json) io.out(`${JSON.stringify(reports.map(forMachines), null, 2)}\n`);
   for (const { device, putBack: back, results } of reports) {
     if (!options.json) io.out(sayResults(device, results, intent, io));

@@ -1,9 +1,9 @@
 import { join } from 'node:path';
 import { Option } from 'commander';
-import { nearest } from '../../core/checklist/nearest.ts';
 import { parseJson } from '../../core/formats/parse-json.ts';
 import { judgementSchema } from '../../core/model/judgement.ts';
 import { type Ruling, rulingSchema } from '../../core/model/ruling.ts';
+import { nearest } from '../../core/platform/text/nearest.ts';
 import { sayPlaces } from '../../core/reports/outline.ts';
 import { exists, openDossier } from '../../node/dossier.ts';
 import { readProject } from '../../node/project.ts';

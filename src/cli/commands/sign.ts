@@ -1,6 +1,6 @@
 import { Option } from 'commander';
-import { nearest } from '../../core/checklist/nearest.ts';
 import { type SignOff, signOffSchema } from '../../core/model/ruling.ts';
+import { nearest } from '../../core/platform/text/nearest.ts';
 import { openDossier } from '../../node/dossier.ts';
 import { readProject } from '../../node/project.ts';
 import { writeSignOff } from '../../node/write-rulings.ts';

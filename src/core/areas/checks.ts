@@ -64,7 +64,18 @@ import { straySpace } from './localization/texts/stray-space.ts';
 import { swallowedEscape } from './localization/texts/swallowed-escape.ts';
 import { textGrowth } from './localization/texts/text-growth.ts';
 import { undeclaredLocale } from './localization/undeclared-locale.ts';
+import { payloadRules } from './push/payload-rules.ts';
+import { payloadTarget } from './push/payload-target.ts';
+import { payloadTexts } from './push/payload-texts.ts';
+import { pushAction } from './push/push-action.ts';
+import { pushBadge } from './push/push-badge.ts';
 import { pushEnvironment } from './push/push-environment.ts';
+import { pushPermission } from './push/push-permission.ts';
+import { pushSetup } from './push/push-setup.ts';
+import { pushShown } from './push/push-shown.ts';
+import { pushSilent } from './push/push-silent.ts';
+import { pushTap } from './push/push-tap.ts';
+import { pushToken } from './push/push-token.ts';
 import { cleartextTraffic } from './quality/cleartext-traffic.ts';
 import { crash } from './quality/crash.ts';
 import { nativeLibrary } from './quality/native-library.ts';
@@ -150,7 +161,18 @@ export const checks: readonly Check[] = [
   broadLinkFilter,
   needlessLinkFilter,
   linkBack,
+  pushSetup,
   pushEnvironment,
+  pushPermission,
+  pushToken,
+  pushShown,
+  pushTap,
+  pushAction,
+  pushSilent,
+  pushBadge,
+  payloadRules,
+  payloadTexts,
+  payloadTarget,
   cleartextTraffic,
   needlessExport,
   usageDescription,

@@ -4,6 +4,7 @@ import type { Capture } from '../model/capture.ts';
 import type { Catalogue } from '../model/catalogue.ts';
 import type { Fact } from '../model/fact.ts';
 import type { Pixels } from '../model/ports.ts';
+import type { PushPayload } from '../model/push-payload.ts';
 import type { SiteFile } from '../model/site-file.ts';
 import type { TraceLine } from '../model/trace.ts';
 import type { UiNode } from '../model/ui-tree.ts';
@@ -40,6 +41,14 @@ export interface SiteEvidence {
   site: SiteFile;
 }
 
+/** A push message that the team sends, from its file. */
+export interface PayloadEvidence {
+  digest: string;
+  platform: Platform;
+  name: string;
+  payload: PushPayload;
+}
+
 /** A trace with its dumps decoded. */
 export interface TraceEvidence {
   digest: string;
@@ -62,5 +71,12 @@ export type CaptureObserver = ObserverOf<'capture', CaptureEvidence>;
 export type PackageObserver = ObserverOf<'package', PackageEvidence>;
 export type CatalogueObserver = ObserverOf<'catalogue', CatalogueEvidence>;
 export type SiteObserver = ObserverOf<'site', SiteEvidence>;
+export type PayloadObserver = ObserverOf<'payload', PayloadEvidence>;
 export type TraceObserver = ObserverOf<'trace', TraceEvidence>;
-export type Observer = CaptureObserver | PackageObserver | CatalogueObserver | SiteObserver | TraceObserver;
+export type Observer =
+  | CaptureObserver
+  | PackageObserver
+  | CatalogueObserver
+  | SiteObserver
+  | PayloadObserver
+  | TraceObserver;

@@ -23,9 +23,13 @@ import type {
   CatalogueObserver,
   Observer,
   PackageObserver,
+  PayloadObserver,
   SiteObserver,
   TraceObserver,
 } from './observer.ts';
+import { observePayload } from './push/observe-payload.ts';
+import { observePushRuns } from './push/observe-push-runs.ts';
+import { observePushSetup } from './push/observe-push-setup.ts';
 import { observeCleartext } from './quality/observe-cleartext.ts';
 import { observeComponents } from './quality/observe-components.ts';
 import { observeNativeLibraries } from './quality/observe-native-libraries.ts';
@@ -43,6 +47,7 @@ export const observers: readonly Observer[] = [
   observeComponents,
   observeLinkFilters,
   observeLinkDomains,
+  observePushSetup,
   observeCleartext,
   observeUsageDescriptions,
   observeNativeLibraries,
@@ -52,6 +57,7 @@ export const observers: readonly Observer[] = [
   observeCatalogue,
   observeCatalogueFile,
   observeSiteFile,
+  observePayload,
   observeCapture,
   observeStops,
   observeTargets,
@@ -61,6 +67,7 @@ export const observers: readonly Observer[] = [
   observePlaces,
   observeDrillRun,
   observeLinkRuns,
+  observePushRuns,
 ];
 
 export const packageObservers = observers.filter(
@@ -77,4 +84,7 @@ export const traceObservers = observers.filter(
 );
 export const siteObservers = observers.filter(
   (observer): observer is SiteObserver => observer.reads === 'site',
+);
+export const payloadObservers = observers.filter(
+  (observer): observer is PayloadObserver => observer.reads === 'payload',
 );

@@ -1,6 +1,6 @@
 import type { Checklist, Item } from '../model/checklist.ts';
 import { UnreadableError } from '../model/problem.ts';
-import { nearest } from './nearest.ts';
+import { nearest } from '../platform/text/nearest.ts';
 
 export interface AssembledChecklist {
   name: string;

@@ -2,7 +2,7 @@
 import type { FactIndex } from '../areas/check.ts';
 import { declaredLinks, nearestMiss, type TriedProbe } from '../areas/links/declared-links.ts';
 import { lastLinkRuns } from '../areas/links/last-link-runs.ts';
-import type { LinkRunFact } from '../model/fact.ts';
+import type { LinkRunFact } from '../model/facts/links.ts';
 import type { Finding } from '../model/finding.ts';
 import type { Intent, IntentRoute } from '../model/intent.ts';
 import type { OutcomeTable, TableCell } from '../model/judgement.ts';

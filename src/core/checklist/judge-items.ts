@@ -118,6 +118,10 @@ const NOT_ADDED: Partial<Record<FactKind, string>> = {
   'drill-run': 'Not run yet: fenlok drill',
   'borrowed-setting': 'No drill has been run that borrows a setting: fenlok drill',
   'link-run': 'Not run yet: fenlok drill fire-links',
+  'push-permission': 'Not run yet: fenlok drill push-walk',
+  'push-token': 'Not run yet: fenlok drill push-walk',
+  'push-run': 'Not run yet: fenlok drill push-walk',
+  payload: 'No push message has been added: fenlok add FILE',
 };
 
 /** Whether the drill was run where it should have been, and what was found by it. */

@@ -21,7 +21,14 @@ export const screenDrills = ['back', 'background-services', ...stateDrills] as c
 export type ScreenDrillId = (typeof screenDrills)[number];
 
 /** All of them. */
-export const drillIds = ['capture-sweep', 'cold-start', ...screenDrills, 'fire-links', 'roam'] as const;
+export const drillIds = [
+  'capture-sweep',
+  'cold-start',
+  ...screenDrills,
+  'fire-links',
+  'push-walk',
+  'roam',
+] as const;
 export type DrillId = (typeof drillIds)[number];
 
 export const isScreenDrill = (id: string): id is ScreenDrillId =>

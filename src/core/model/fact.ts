@@ -3,7 +3,6 @@ import type {
   BackupRules,
   ColourPair,
   ComponentType,
-  IntentFilter,
   NativeLibrary,
   PlistValue,
   ProvisioningProfile,
@@ -13,9 +12,16 @@ import type {
 } from './app-package.ts';
 import type { BuildKey, Platform } from './candidate.ts';
 import type { EntryKind, TextFault, TextSyntax } from './catalogue.ts';
-import type { Cell } from './cell.ts';
+import type { OfCapture, OfPackage } from './facts/base.ts';
+import type { LinkDomainsFact, LinkFilterFact, LinkRunFact, SiteFileFact } from './facts/links.ts';
+import type {
+  PayloadFact,
+  PushPermissionFact,
+  PushRunFact,
+  PushSetupFact,
+  PushTokenFact,
+} from './facts/push.ts';
 import type { Box } from './geometry.ts';
-import type { SiteFile } from './site-file.ts';
 import type { Trait } from './ui-tree.ts';
 
 /** An element of a capture as facts name it. */
@@ -26,13 +32,6 @@ export interface ElementRef {
   /** What a person would call it: its visible text, else its label. */
   shown: string;
   boundsPx: Box;
-}
-
-interface OfCapture {
-  cell: Cell;
-  /** Digest of the capture, so that proof can be cut from it again. */
-  evidence: string;
-  platform: Platform;
 }
 
 /** That a capture was looked at. */
@@ -273,12 +272,6 @@ export interface BorrowedSettingFact {
   now: string | null;
 }
 
-interface OfPackage {
-  platform: Platform;
-  /** Digest of the package. */
-  evidence: string;
-}
-
 /** Identity of the package and what it asks for. */
 export interface PackageFact extends OfPackage {
   kind: 'package';
@@ -402,65 +395,6 @@ export interface VariedResourceFact extends OfPackage, VariedResource {
   minSdk?: number;
 }
 
-/** One intent filter that names a scheme, as written, and the component that bears it. */
-export interface LinkFilterFact extends OfPackage {
-  kind: 'link-filter';
-  /** Full class name of the activity or alias. */
-  component: string;
-  componentType: 'activity' | 'activity-alias';
-  /** Of an alias: the activity that it opens. */
-  targetActivity?: string;
-  /** Position of the filter in its component, from 1. */
-  position: number;
-  exported: boolean | 'unset';
-  enabled: boolean;
-  filter: IntentFilter;
-}
-
-/** What an iOS app is signed and declared to open. */
-export interface LinkDomainsFact extends OfPackage {
-  kind: 'link-domains';
-  domains: string[];
-  schemes: string[];
-  /** Team and bundle id. */
-  fullAppId?: string;
-}
-
-/** What came of one link that a drill handed to a device. */
-export interface LinkRunFact extends OfCapture {
-  kind: 'link-run';
-  at: string;
-  deviceId: string;
-  sdk: number;
-  route: string;
-  url: string;
-  probe: 'good' | 'edge' | 'hostile';
-  variant: string;
-  how: 'cold' | 'warm' | 'front';
-  addressed: boolean;
-  arguments: Record<string, string>;
-  /** What the device says that it started, and what was in front then: `example.app/.MainActivity`. */
-  started: string;
-  landed: string;
-  inApp: boolean;
-  /** In front before. */
-  from: string;
-  /** All that can be read there. */
-  texts: string[];
-  /** Arguments that the app itself told its log of. */
-  told?: Record<string, string>;
-  crash?: { exception: string; message: string; frame: string };
-  notResponding?: true;
-  /** In front after each back, until the app is left: then empty. Undefined where nobody walked back. */
-  backChain?: string[];
-}
-
-/** What a site says of the apps that may open its links. */
-export interface SiteFileFact extends OfPackage {
-  kind: 'site-file';
-  site: SiteFile;
-}
-
 /** One text of one locale, of the package's tables or of a catalogue file. What is empty is left out. */
 export interface CatalogueTextFact extends OfPackage {
   kind: 'catalogue-text';
@@ -519,6 +453,11 @@ export type Fact =
   | LinkDomainsFact
   | SiteFileFact
   | LinkRunFact
+  | PayloadFact
+  | PushSetupFact
+  | PushPermissionFact
+  | PushTokenFact
+  | PushRunFact
   | CatalogueTextFact
   | DrillRunFact
   | BorrowedSettingFact;

@@ -115,6 +115,8 @@ export const judgementSchema = z.strictObject({
   drills: z.array(coverageCellSchema),
   /** The app's routes: in the package, with its sites, and on a device. */
   routes: outcomeTableSchema,
+  /** The app's messages: as payloads, shown and tapped in each state of the app. */
+  messages: outcomeTableSchema,
   variants: variantMatrixSchema,
   /** By screen, from the captures in the source language at 100 %. */
   twins: z.array(themeTwinsSchema),

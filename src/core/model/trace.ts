@@ -98,6 +98,54 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     /** In front before. */
     from: z.string(),
   }),
+  /** The system's question whether the app may send messages, and what became of it. */
+  z.looseObject({
+    at,
+    kind: z.literal('permission.asked'),
+    step,
+    asked: z.boolean(),
+    answer: z.enum(['allow', 'refuse']),
+    /** As the device reads it afterwards. */
+    granted: z.boolean(),
+  }),
+  /** What an app told its log of its token; the token itself is nowhere. */
+  z.looseObject({
+    at,
+    kind: z.literal('token.registered'),
+    step,
+    bytes: z.number(),
+    isHex: z.boolean(),
+    /** First digits of the token's SHA-256: the same token has the same ones. */
+    digest: z.string(),
+  }),
+  z.looseObject({
+    at,
+    kind: z.literal('message.sent'),
+    step,
+    message: z.string(),
+    environment: z.enum(['production', 'development']),
+    state: z.enum(['front', 'background', 'not-running']),
+    /** Of the token that it went to. */
+    digest: z.string(),
+    status: z.number().int(),
+    reason: z.string().optional(),
+  }),
+  /** What `dumpsys notification` lists of the app. */
+  z.looseObject({
+    at,
+    kind: z.literal('notifications.seen'),
+    step,
+    posted: z.array(
+      z.looseObject({
+        channel: z.string(),
+        title: z.string(),
+        text: z.string(),
+        actions: z.array(z.string()),
+      }),
+    ),
+  }),
+  /** A message in the shade was tapped, or one of its buttons: what it opened is seen under the same step. */
+  z.looseObject({ at, kind: z.literal('message.tapped'), step, action: z.string().optional() }),
   z.looseObject({ at, kind: z.literal('drill.ended') }),
 ]);
 export type DrillLine = z.infer<typeof drillLineSchema>;

@@ -2,9 +2,9 @@
 import { matchRoute } from '../areas/links/route-template.ts';
 import type { Intent } from '../model/intent.ts';
 import type { Outcome } from '../model/outcome.ts';
+import type { LinkDecision, LinkTrial, Verification } from '../platform/links/link-decision.ts';
 import { type LinkRemark, linkRemarks } from '../platform/links/link-remarks.ts';
 import { parseLinkUri } from '../platform/links/link-uri.ts';
-import type { LinkDecision, LinkTrial, Verification } from '../platform/links/match-link.ts';
 import { outcomeMark } from './outline.ts';
 import type { TextStyle } from './text.ts';
 import { wrap } from './wrap.ts';

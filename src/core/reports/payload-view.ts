@@ -62,7 +62,7 @@ function previewLines(
   style: TextStyle,
   widthColumns: number,
 ): string[] {
-  const name = locales.join(', ');
+  const name = locales.map((locale) => (locale === 'default' ? 'source' : locale)).join(', ');
   const width = Math.max(8, name.length + 2);
   const lines = [title && style.strong(title), subtitle, body].filter(
     (text) => text !== undefined && text !== '',

@@ -64,7 +64,11 @@ export function textReport(given: Judgement, options: TextOptions): string {
     '',
   ];
   for (const area of outlineAreas(judgement)) lines.push(...areaLines(area, judgement, options));
-  lines.push(...drillLines(judgement, options), ...tableLines('Links', judgement.routes, options));
+  lines.push(
+    ...drillLines(judgement, options),
+    ...tableLines('Links', judgement.routes, options),
+    ...tableLines('Push messages', judgement.messages, options),
+  );
   return `${[...lines, ...noteLines(judgement, options)].join('\n').trimEnd()}\n`;
 }
 

@@ -6,6 +6,7 @@ const SECONDS: Record<PlanStep['kind'], number> = {
   screen: 20,
   'cold-start': 20,
   links: 90,
+  push: 240,
   roam: 600,
 };
 // Back on every screen, or waiting for a process to go.

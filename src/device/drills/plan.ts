@@ -16,6 +16,7 @@ export type PlanStep =
   | { kind: 'screen'; drill: ScreenDrill['id']; run: ScreenDrill; screen: IntentScreen }
   | { kind: 'cold-start'; drill: 'cold-start' }
   | { kind: 'links'; drill: 'fire-links'; route: string }
+  | { kind: 'push'; drill: 'push-walk' }
   | { kind: 'roam'; drill: 'roam' };
 
 export interface Plan {
@@ -31,6 +32,8 @@ export interface Wanted {
   screens?: readonly string[];
   /** Words that a step's description must hold, all of them. */
   only?: readonly string[];
+  /** There is a gateway that messages can be sent from. */
+  hasGateway?: boolean;
 }
 
 /** @param isDone what an earlier call has done for this build on this device */
@@ -65,6 +68,10 @@ export function planDrills(
   if (wanted.drills.includes('fire-links'))
     for (const { id, screen } of intent.links.routes)
       if (screens.some((one) => one.id === screen)) add({ kind: 'links', drill: 'fire-links', route: id });
+  if (wanted.drills.includes('push-walk') && intent.push.messages.length > 0) {
+    if (wanted.hasGateway) add({ kind: 'push', drill: 'push-walk' });
+    else plan.left.push({ what: 'push-walk', why: 'it needs a gateway to send from: --push FILE' });
+  }
   if (wanted.drills.includes('roam')) add({ kind: 'roam', drill: 'roam' });
   return plan;
 }

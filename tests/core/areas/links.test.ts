@@ -9,7 +9,7 @@ import { undeclaredRoute } from '../../../src/core/areas/links/undeclared-route.
 import { unverifiedDomain } from '../../../src/core/areas/links/unverified-domain.ts';
 import { readSiteFile } from '../../../src/core/formats/site-file.ts';
 import type { Component, IntentFilter } from '../../../src/core/model/app-package.ts';
-import type { SiteFileFact } from '../../../src/core/model/fact.ts';
+import type { SiteFileFact } from '../../../src/core/model/facts/links.ts';
 import { type Intent, intentSchema } from '../../../src/core/model/intent.ts';
 import type { SiteFile } from '../../../src/core/model/site-file.ts';
 import { parseLinkUri } from '../../../src/core/platform/links/link-uri.ts';

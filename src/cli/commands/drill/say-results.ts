@@ -2,6 +2,7 @@ import { indexFacts } from '../../../core/areas/check.ts';
 import { checks } from '../../../core/areas/checks.ts';
 import { collectFindings } from '../../../core/checklist/collect-findings.ts';
 import { coverDrills } from '../../../core/checklist/cover-drills.ts';
+import { coverPush } from '../../../core/checklist/cover-push.ts';
 import { coverRoutes } from '../../../core/checklist/cover-routes.ts';
 import type { Intent } from '../../../core/model/intent.ts';
 import type { OutcomeTable } from '../../../core/model/judgement.ts';
@@ -42,6 +43,21 @@ function routesOf(results: readonly StepResult[], intent: Intent): OutcomeTable 
   };
 }
 
+const ofPush = checks.filter(({ needs }) => needs[0] === 'push-run');
+
+/** The same of the messages of this call, without their payloads, which were not looked at here. */
+function messagesOf(results: readonly StepResult[], intent: Intent): OutcomeTable {
+  const sent = results.flatMap(({ push }) => push ?? []);
+  if (sent.length === 0) return { columns: [], rows: [] };
+  const facts = indexFacts(sent);
+  const findings = collectFindings(ofPush, facts, intent).flatMap((report) => report.findings);
+  const { columns, rows } = coverPush(facts, findings, intent, false);
+  return {
+    columns: columns.slice(1),
+    rows: rows.map((row) => ({ ...row, cells: row.cells.slice(1) })),
+  };
+}
+
 /** A matrix of screens by drills, then what came to nothing. */
 export function sayResults(device: string, results: readonly StepResult[], intent: Intent, io: Io): string {
   const style = styleFor(io);
@@ -49,11 +65,13 @@ export function sayResults(device: string, results: readonly StepResult[], inten
   const captured = results.filter(({ step, trouble }) => step.kind === 'capture' && !trouble).length;
   const troubles = results.filter(({ step, trouble }) => trouble && step.kind !== 'screen');
   const routes = routesOf(results, intent);
+  const messages = messagesOf(results, intent);
   const seconds = Math.round(results.reduce((sum, { tookMs }) => sum + tookMs, 0) / 1000);
   const lines = [
     `${style.strong(device)}  ${results.length} run in ${seconds} s${captured > 0 ? `, ${captured} captures` : ''}`,
     ...(cells.length > 0 ? ['', ...drillMatrix(cells, { style, widthColumns: io.columns })] : []),
     ...(routes.rows.length > 0 ? ['', ...outcomeTable(routes, { style, widthColumns: io.columns })] : []),
+    ...(messages.rows.length > 0 ? ['', ...outcomeTable(messages, { style, widthColumns: io.columns })] : []),
     ...troubles.map(
       ({ step, trouble }) =>
         `${style.outcome('untested', '□')} ${sayStepOf(step)}: ${printableText(trouble!)}`,

@@ -1,16 +1,16 @@
-import { readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Command } from 'commander';
 import { PAYLOAD_FILE_LIMIT_BYTES, readPushPayload } from '../../../core/formats/push-payload.ts';
 import type { AppPackage } from '../../../core/model/app-package.ts';
-import { UnreadableError } from '../../../core/model/problem.ts';
 import type { PushPayload } from '../../../core/model/push-payload.ts';
+import { headersFor } from '../../../core/platform/push/headers-for.ts';
 import { type PayloadPreview, previewPayload } from '../../../core/platform/push/preview-payload.ts';
 import { sayReason } from '../../../core/platform/push/reasons.ts';
 import { textFor } from '../../../core/platform/push/text-for.ts';
 import { printable } from '../../../core/reports/escape.ts';
 import { payloadView } from '../../../core/reports/payload-view.ts';
 import { exists, openDossier } from '../../../node/dossier.ts';
+import { readPayloadBytes } from '../../../node/payloads.ts';
 import { readGatewayFile } from '../../../node/push/gateway-file.ts';
 import { type PushAnswered, type PushEnvironment, pushSender } from '../../../node/push/send-push.ts';
 import { withPackage } from '../../../node/read-package.ts';
@@ -65,10 +65,10 @@ export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => v
       if (options.send && !options.token && !options.tokenFile)
         throw new WrongCall('--send: name the device with --token or --token-file');
       const bytes =
-        file === '-' ? await io.input(PAYLOAD_FILE_LIMIT_BYTES) : await readBytes(inCwd(io, file));
+        file === '-' ? await io.input(PAYLOAD_FILE_LIMIT_BYTES) : await readPayloadBytes(inCwd(io, file));
       const app = await appOf(options, io);
       const looked = readPushPayload(file, bytes);
-      const headers = headersFor(looked, options, app);
+      const headers = headersOf(looked, options, app);
       const payload = looked.form === 'apple' ? readPushPayload(file, bytes, headers) : looked;
       const previews = app ? previewsOf(payload, app, options.locale) : [];
       const answered = options.send ? await sendIt(bytes, headers, options, io) : undefined;
@@ -85,24 +85,6 @@ export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => v
     });
 }
 
-async function readBytes(path: string): Promise<Uint8Array> {
-  const info = await stat(path).catch(() => undefined);
-  if (!info?.isFile())
-    throw new UnreadableError({
-      code: 'file.missing',
-      file: path,
-      found: info ? 'not a file' : 'no such file',
-    });
-  if (info.size > PAYLOAD_FILE_LIMIT_BYTES)
-    throw new UnreadableError({
-      code: 'payload.too-large',
-      file: path,
-      found: `${info.size} bytes`,
-      expected: 'a message of a few thousand bytes',
-    });
-  return new Uint8Array(await readFile(path));
-}
-
 async function appOf({ dossier, package: file }: PayloadOptions, io: Io): Promise<AppPackage | undefined> {
   const folder = inCwd(io, dossier);
   if (file) return withPackage(inCwd(io, file), ({ app }) => app);
@@ -111,25 +93,21 @@ async function appOf({ dossier, package: file }: PayloadOptions, io: Io): Promis
   return withPackage(join(folder, candidate.package.file), ({ app }) => app);
 }
 
-function headersFor(
+function headersOf(
   payload: PushPayload,
   { collapseId, expiration, priority, topic, type }: PayloadOptions,
   app: AppPackage | undefined,
 ): Record<string, string> {
-  const pushType = type ?? (payload.silent ? 'background' : 'alert');
-  const name = topic ?? app?.build.appId;
   return {
-    'apns-push-type': pushType,
-    'apns-priority': priority ?? (pushType === 'background' ? '5' : '10'),
-    ...(name && { 'apns-topic': name }),
+    ...headersFor(payload, topic ?? app?.build.appId, type),
+    ...(priority !== undefined && { 'apns-priority': priority }),
     ...(expiration !== undefined && { 'apns-expiration': expiration }),
     ...(collapseId !== undefined && { 'apns-collapse-id': collapseId }),
   };
 }
 
 function previewsOf(payload: PushPayload, app: AppPackage, wanted: readonly string[]): PayloadPreview[] {
-  const all = app.platform === 'android' ? ['default', ...app.locales] : app.locales;
-  const locales = wanted.length > 0 ? wanted : all;
+  const locales = wanted.length > 0 ? wanted : ['default', ...app.locales];
   return locales.map((locale) => previewPayload(payload, locale, (key) => textFor(app.texts, key, locale)));
 }
 
@@ -141,7 +119,7 @@ async function sendIt(
 ): Promise<PushAnswered> {
   const gateway = await readGatewayFile(inCwd(io, options.send!));
   const token =
-    options.token ?? new TextDecoder().decode(await readBytes(inCwd(io, options.tokenFile!))).trim();
+    options.token ?? new TextDecoder().decode(await readPayloadBytes(inCwd(io, options.tokenFile!))).trim();
   const sender = await pushSender(gateway);
   try {
     return await sender.send({ environment: options.environment as PushEnvironment, token, headers, body });

@@ -1,6 +1,5 @@
 import { join } from 'node:path';
 import type { Command } from 'commander';
-import { nearest } from '../../../core/checklist/nearest.ts';
 import type { AndroidModule } from '../../../core/formats/android/android-package.ts';
 import type { Resource, ResourceContent } from '../../../core/formats/android/resource-table.ts';
 import type { OpenedPackage } from '../../../core/formats/package.ts';
@@ -9,6 +8,7 @@ import { UnreadableError } from '../../../core/model/problem.ts';
 import { parseConfig } from '../../../core/platform/android/parse-config.ts';
 import { targetDevice } from '../../../core/platform/android/target-device.ts';
 import { selectLocalization, selectScale } from '../../../core/platform/apple/select-localization.ts';
+import { nearest } from '../../../core/platform/text/nearest.ts';
 import { printable } from '../../../core/reports/escape.ts';
 import {
   type Candidate,

@@ -28,8 +28,8 @@ export const observeDrillRun = {
         was,
         now,
       } satisfies BorrowedSettingFact;
-    // what only puts settings back is no run, and links are told one by one
-    if (began.drill !== 'put-back' && began.drill !== 'fire-links') yield runOf(trace, began, lines);
+    // what only puts settings back is no run; links and messages are told one by one
+    if (!['put-back', 'fire-links', 'push-walk'].includes(began.drill)) yield runOf(trace, began, lines);
   },
 } satisfies TraceObserver;
 

@@ -1,6 +1,6 @@
 /** A filter that takes links of others: every host, hosts that only end alike, a site's pages that are no routes. */
 import type { IntentFilter } from '../../model/app-package.ts';
-import type { LinkFilterFact } from '../../model/fact.ts';
+import type { LinkFilterFact } from '../../model/facts/links.ts';
 import type { Intent } from '../../model/intent.ts';
 import { BROWSABLE, compileFilter, DEFAULT, missOf, VIEW } from '../../platform/links/link-filter.ts';
 import { parseLinkUri } from '../../platform/links/link-uri.ts';

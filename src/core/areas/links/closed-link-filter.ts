@@ -2,7 +2,7 @@
  * A link opens an app from a browser only through a filter with VIEW, DEFAULT and BROWSABLE on an enabled,
  * exported component (Android developers, *Create deep links to app content*).
  */
-import type { LinkFilterFact } from '../../model/fact.ts';
+import type { LinkFilterFact } from '../../model/facts/links.ts';
 import type { Intent } from '../../model/intent.ts';
 import { BROWSABLE, DEFAULT, VIEW } from '../../platform/links/link-filter.ts';
 import type { Assertion, Check } from '../check.ts';

@@ -1,15 +1,15 @@
 /** What a package declares of links, put together again from its facts, and how the promised URLs fare with it. */
 import type { Intent } from '../../model/intent.ts';
 import type { SiteFile } from '../../model/site-file.ts';
+import type {
+  LinkCandidate,
+  LinkDecision,
+  LinkMatcher,
+  LinkMiss,
+  LinkTrial,
+} from '../../platform/links/link-decision.ts';
 import { parseLinkUri } from '../../platform/links/link-uri.ts';
-import {
-  type LinkCandidate,
-  type LinkDecision,
-  type LinkMatcher,
-  type LinkMiss,
-  type LinkTrial,
-  linkMatcher,
-} from '../../platform/links/match-link.ts';
+import { linkMatcher } from '../../platform/links/match-link.ts';
 import type { FactIndex } from '../check.ts';
 import { type LinkProbe, probesOf } from './probes.ts';
 

@@ -1,4 +1,4 @@
-import type { LinkRunFact } from '../../model/fact.ts';
+import type { LinkRunFact } from '../../model/facts/links.ts';
 import type { FactIndex } from '../check.ts';
 
 /** Of each link, device and way the last run; earlier ones are history. */

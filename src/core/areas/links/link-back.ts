@@ -2,7 +2,7 @@
  * From where a link lands, back leads to where the user was: the screen that was in front, or out of the app to whoever
  * had the link (Android developers, *Principles of navigation*).
  */
-import type { LinkRunFact } from '../../model/fact.ts';
+import type { LinkRunFact } from '../../model/facts/links.ts';
 import type { Assertion, Check } from '../check.ts';
 import { lastLinkRuns } from './last-link-runs.ts';
 

@@ -1,5 +1,5 @@
 /** A link, handed over as a user's tap would, lands on its screen with its arguments: cold, warm and in front. */
-import type { LinkRunFact } from '../../model/fact.ts';
+import type { LinkRunFact } from '../../model/facts/links.ts';
 import type { Intent, IntentRoute } from '../../model/intent.ts';
 import { parseLinkUri } from '../../platform/links/link-uri.ts';
 import type { Assertion, Check } from '../check.ts';

@@ -1,5 +1,5 @@
 /** A malformed or stale link leads to something that can be read, and never to a crash. */
-import type { LinkRunFact } from '../../model/fact.ts';
+import type { LinkRunFact } from '../../model/facts/links.ts';
 import type { Assertion, Check } from '../check.ts';
 import { lastLinkRuns } from './last-link-runs.ts';
 

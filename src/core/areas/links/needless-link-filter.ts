@@ -1,5 +1,5 @@
 /** A filter that no route needs is a door that nobody minds: it opens a screen with arguments that nobody thought of. */
-import type { LinkFilterFact } from '../../model/fact.ts';
+import type { LinkFilterFact } from '../../model/facts/links.ts';
 import { BROWSABLE, compileFilter, DEFAULT, missOf, VIEW } from '../../platform/links/link-filter.ts';
 import { parseLinkUri } from '../../platform/links/link-uri.ts';
 import type { Assertion, Check } from '../check.ts';

@@ -1,4 +1,4 @@
-import type { LinkDomainsFact } from '../../model/fact.ts';
+import type { LinkDomainsFact } from '../../model/facts/links.ts';
 import type { PackageObserver } from '../observer.ts';
 
 /** Domains that the iOS app is signed for, and URL schemes that it declares. */

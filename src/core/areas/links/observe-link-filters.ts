@@ -1,5 +1,5 @@
-import type { LinkFilterFact } from '../../model/fact.ts';
-import { linkFiltersOf } from '../../platform/links/match-link.ts';
+import type { LinkFilterFact } from '../../model/facts/links.ts';
+import { linkFiltersOf } from '../../platform/links/link-decision.ts';
 import type { PackageObserver } from '../observer.ts';
 
 /** Intent filters that name a scheme: the links that the app asks the OS for. */

@@ -1,5 +1,5 @@
 /** Links that a drill handed to a device, from its trace: one fact for each. */
-import type { LinkRunFact } from '../../model/fact.ts';
+import type { LinkRunFact } from '../../model/facts/links.ts';
 import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../model/trace.ts';
 import { placeNodes } from '../../model/ui-tree.ts';
 import { crashInLog, hangInLog } from '../lifecycle/runs/crash-in-log.ts';

@@ -1,4 +1,4 @@
-import type { SiteFileFact } from '../../model/fact.ts';
+import type { SiteFileFact } from '../../model/facts/links.ts';
 import type { SiteObserver } from '../observer.ts';
 
 /** What a site says of the apps that may open its links, and how it was served. */

@@ -5,8 +5,9 @@
  */
 import type { Intent } from '../../model/intent.ts';
 import type { SiteFile } from '../../model/site-file.ts';
+import type { Verification } from '../../platform/links/link-decision.ts';
 import { parseLinkUri } from '../../platform/links/link-uri.ts';
-import { servedTrouble, type Verification } from '../../platform/links/match-link.ts';
+import { servedTrouble } from '../../platform/links/served-trouble.ts';
 import { appsOf } from '../../platform/links/site-association.ts';
 import type { Assertion, Check, FactIndex } from '../check.ts';
 import { type DeclaredLinks, declaredLinks } from './declared-links.ts';

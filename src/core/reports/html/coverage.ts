@@ -19,6 +19,11 @@ export const coverageSection = (judgement: Judgement, parts: CoverageParts): str
       'What the app promises to open: in the package, with its sites, and on a device.',
       judgement.routes,
     ),
+    outcomeSection(
+      'Push messages',
+      'What the app sends: as a payload, in each state of the app, tapped, and its buttons.',
+      judgement.messages,
+    ),
     mapSection(parts),
   ].join('\n');
 
@@ -109,7 +114,7 @@ function outcomeSection(title: string, intro: string, { columns, rows }: Outcome
   const line = ({ cells, name, note }: OutcomeTable['rows'][number]) =>
     `<tr><th scope="row"><code>${esc(name)}</code> <span class="note">${esc(note)}</span></th>${cells.map(tableCell).join('')}</tr>`;
   return [
-    `<section class="sheet" id="${title.toLowerCase()}"><h2>${title}</h2><p>${intro}</p><div class="scroll"><table>`,
+    `<section class="sheet" id="${title.toLowerCase().replaceAll(' ', '-')}"><h2>${title}</h2><p>${intro}</p><div class="scroll"><table>`,
     `<thead><tr><th scope="col"></th>${columns.map((column) => `<th scope="col">${esc(column)}</th>`).join('')}</tr></thead>`,
     `<tbody>${rows.map(line).join('')}</tbody></table></div></section>`,
   ].join('');

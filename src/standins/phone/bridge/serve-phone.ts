@@ -55,8 +55,8 @@ export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
     throw new RangeError(`port ${port} is taken for an emulator by the bridge's server`);
   const os = new PhoneOs(shape, ports, apps, sites);
   if (push) {
-    const onMessage = (message: DeliveredPush) => os.receivePush(message);
-    os.connectPush(new DeviceLink({ ...push, deviceId: os.serial, onMessage }));
+    const onMessage = (message: DeliveredPush) => os.messages.receive(message);
+    os.messages.connect(new DeviceLink({ ...push, deviceId: os.serial, onMessage }));
   }
   const sockets = new Set<Socket>();
   const server = createServer({ noDelay: true }, (socket) => {

@@ -1,10 +1,7 @@
 /** The whole phone: settings, packages, activities, windows, and what a finger or a key does to them. */
 import { randomBytes } from 'node:crypto';
 import type { Orientation, Theme } from '../../../core/model/cell.ts';
-import type { Box } from '../../../core/model/geometry.ts';
 import type { Ports } from '../../../core/model/ports.ts';
-import type { DeviceLink } from '../../push/device-link.ts';
-import type { DeliveredPush } from '../../push/gateway.ts';
 import type { AppContext, Element, PhoneApp } from '../app-model.ts';
 import {
   contextOf,
@@ -13,15 +10,14 @@ import {
   showScreen,
   systemResources,
 } from '../screen/display.ts';
-import type { Placed } from '../screen/layout.ts';
+import { contains, hitAt, indexOf, isScroller, pathTo } from '../screen/hit.ts';
 import type { PhoneShape } from '../shapes.ts';
 import { ActivityManager, type LaunchResult, type RunnableApp } from './activity-manager.ts';
 import { DeviceLog } from './device-log.ts';
 import type { Intent } from './intent-filters.ts';
-import { Notifications, type NotificationTarget } from './notifications.ts';
 import { type InstalledApp, PackageManager } from './package-manager.ts';
+import { PhoneMessages } from './phone-messages.ts';
 import { ProcessTable } from './process-table.ts';
-import { receiveMessage } from './push-messages.ts';
 import { SettingsTable } from './settings-table.ts';
 import {
   blankView,
@@ -71,10 +67,7 @@ export class PhoneOs {
   readonly settings: SettingsTable;
   readonly packages: PackageManager;
   readonly activities: ActivityManager;
-  readonly notifications = new Notifications();
-  #push?: DeviceLink;
-  /** Permissions that the user was asked for, by app: nobody is asked twice. */
-  #asked = new Set<string>();
+  readonly messages: PhoneMessages;
   /** Files that the shell can reach. */
   readonly files = new Map<string, { bytes: Uint8Array; at: number }>();
   battery: Battery = { level: 82, plugged: true, isFaked: false };
@@ -142,9 +135,9 @@ export class PhoneOs {
       discards: () => this.#discards,
       isOnline: () => this.isOnline(),
       hasPermission: (appId, permission) => this.packages.get(appId)?.granted.has(permission) ?? false,
-      requestPermission: (appId, permission) => this.#ask(appId, permission),
-      registerForPush: (appId) => void this.#registerForPush(appId),
-      onProcess: (app) => this.#makeChannels(app),
+      requestPermission: (appId, permission) => this.messages.ask(appId, permission),
+      registerForPush: (appId) => void this.messages.register(appId),
+      onProcess: (app) => this.messages.makeChannels(app),
       onCrash: (app, isRepeated) => {
         this.#cover = isRepeated ? { trouble: 'crash', app } : undefined;
       },
@@ -152,111 +145,41 @@ export class PhoneOs {
         this.#cover = { trouble: 'not responding', app };
       },
     });
+    this.messages = new PhoneMessages({
+      log: this.log,
+      activities: this.activities,
+      packages: this.packages,
+      runnable: (appId) => this.#runnable(appId),
+      context: (app) => this.#contextOf(app),
+      isInFront: (appId) =>
+        this.isScreenOn && !this.isLocked && !this.#cover && this.activities.front.app.appId === appId,
+      askUser: (app, asks) => {
+        this.#cover = { asks, app };
+      },
+      closeCover: () => {
+        this.#cover = undefined;
+      },
+    });
   }
 
   close(): void {
     this.activities.close();
-    this.#push?.goOffline();
-  }
-
-  // --- push
-
-  /** Whom messages come from; the phone is online there as long as it has a network. */
-  connectPush(link: DeviceLink): void {
-    this.#push = link;
-    void link.goOnline().catch(() => {});
-  }
-
-  receivePush({ appId, payload }: DeliveredPush): void {
-    receiveMessage(appId, payload, {
-      log: this.log,
-      activities: this.activities,
-      notifications: this.notifications,
-      installed: (id) => this.packages.get(id),
-      runnable: (id) => this.#runnable(id),
-      context: (app) => this.#contextOf(app),
-      isInFront: (id) =>
-        this.isScreenOn && !this.isLocked && !this.#cover && this.activities.front.app.appId === id,
-    });
-  }
-
-  async #registerForPush(appId: string): Promise<void> {
-    const app = this.#runnable(appId);
-    const { push } = app?.model ?? {};
-    if (!app || !push || !this.#push) return;
-    const token = await this.#push.register(appId, push.environment).catch(() => undefined);
-    if (token === undefined) return;
-    const pid = this.activities.pidOf(appId);
-    const log = (tag: string, text: string) => this.log.write('main', pid, 'D', tag, text);
-    push.registered({ storage: app.storage, log }, token);
-  }
-
-  #makeChannels(app: RunnableApp): void {
-    const context = this.#contextOf(app);
-    for (const [id, key] of Object.entries(app.model.push?.channels ?? {}))
-      this.notifications.createChannel(app.appId, id, context.string(key));
-  }
-
-  #ask(appId: string, permission: string): void {
-    const app = this.#runnable(appId);
-    const installed = this.packages.get(appId);
-    if (!app || !installed || installed.granted.has(permission)) return;
-    const isDeclared = installed.opened.app.permissions.includes(permission);
-    if (!isDeclared || this.#asked.has(`${appId} ${permission}`)) this.#answer(app, permission, false);
-    else this.#cover = { asks: permission, app };
-  }
-
-  #answer(app: RunnableApp, permission: string, granted: boolean): void {
-    this.#asked.add(`${app.appId} ${permission}`);
-    if (granted) this.packages.get(app.appId)?.granted.add(permission);
-    this.#cover = undefined;
-    const record = this.activities.shown;
-    const { permissionAnswered } = app.model;
-    if (record && permissionAnswered && this.activities.front.app.appId === app.appId)
-      this.activities.run(this.activities.front, record, 'onRequestPermissionsResult', (host) =>
-        permissionAnswered(host, permission, granted),
-      );
+    this.messages.goOffline();
   }
 
   /** Data, permissions, notifications: as after an installation. */
   clearApp(appId: string): void {
     this.activities.forceStop(appId);
-    this.notifications.forget(appId);
+    this.messages.forget(appId);
     const app = this.packages.get(appId);
     app?.storage.clear();
     app?.granted.clear();
-    for (const asked of [...this.#asked]) if (asked.startsWith(`${appId} `)) this.#asked.delete(asked);
   }
 
   uninstall(appId: string): void {
     this.clearApp(appId);
-    this.#push?.unregister(appId);
+    this.messages.unregister(appId);
     this.packages.uninstall(appId);
-  }
-
-  #tapNotification(index: number): void {
-    const one = this.notifications.list()[index];
-    const app = one && this.#runnable(one.appId);
-    if (!one || !app) return;
-    this.notifications.cancel(one);
-    this.#cover = undefined;
-    this.#openTarget(app, one.tap);
-  }
-
-  /** The buttons of all that is shown, counted from the top. */
-  #tapAction(index: number): void {
-    const all = this.notifications.list().flatMap((one) => one.actions.map((action) => ({ one, action })));
-    const { action, one } = all[index] ?? {};
-    const app = one && this.#runnable(one.appId);
-    if (!action || !app) return;
-    this.notifications.cancel(one);
-    this.#cover = undefined;
-    if (action.opens) this.#openTarget(app, action.opens);
-  }
-
-  #openTarget(app: RunnableApp, { extras = {}, screen }: NotificationTarget): void {
-    const model = app.model.screens[screen];
-    if (model) void this.activities.start(app, `${app.appId}.${model.activity}`, extras);
   }
 
   isOnline = (): boolean =>
@@ -266,8 +189,8 @@ export class PhoneOs {
   #settingChanged(namespace: string, key: string): void {
     if (`${namespace}/${key}` === `global/${DISCARD_KEY}` && this.shape.discardSetting === 'observed')
       this.#discards = this.settings.get('global', DISCARD_KEY) === '1';
-    if (this.isOnline()) void this.#push?.goOnline().catch(() => {});
-    else this.#push?.goOffline();
+    if (this.isOnline()) this.messages.goOnline();
+    else this.messages.goOffline();
     this.activities.configurationChanged();
   }
 
@@ -326,7 +249,8 @@ export class PhoneOs {
     const system = (title: string, view: Element, above?: Element) =>
       this.#show(SYSTEM_UI, title, view, undefined, above);
     if (this.isLocked) return system('NotificationShade', lockView());
-    if (this.#cover === 'shade') return system('NotificationShade', shadeView(this.notifications.list()));
+    if (this.#cover === 'shade')
+      return system('NotificationShade', shadeView(this.messages.notifications.list()));
     if (this.#cover === 'recents')
       return system('RecentsActivity', recentsView(this.#recentApps().map(labelOf)));
     const { app } = this.activities.front;
@@ -411,11 +335,11 @@ export class PhoneOs {
       const task = this.activities.tasks.find((one) => one.app === app);
       this.#cover = undefined;
       if (task) void this.activities.switchTo(task);
-    } else if (cover === 'shade' && id === 'notification') this.#tapNotification(index);
-    else if (cover === 'shade' && id === 'action0') this.#tapAction(index);
+    } else if (cover === 'shade' && id === 'notification') this.messages.tap(index);
+    else if (cover === 'shade' && id === 'action0') this.messages.tapAction(index);
     else if (typeof cover === 'object' && 'asks' in cover) {
-      if (id === 'permission_allow_button') this.#answer(cover.app, cover.asks, true);
-      else if (id === 'permission_deny_button') this.#answer(cover.app, cover.asks, false);
+      if (id === 'permission_allow_button') this.messages.answer(cover.app, cover.asks, true);
+      else if (id === 'permission_deny_button') this.messages.answer(cover.app, cover.asks, false);
     } else if (typeof cover === 'object' && 'trouble' in cover && id === 'aerr_close') {
       this.#cover = undefined;
       this.activities.forceStop(cover.app.appId);
@@ -596,31 +520,3 @@ const withFocus = (element: Element, focused: string | undefined): Element => {
     return { ...element, children: element.children.map((child) => withFocus(child, focused)) };
   return element.edits === focused ? { ...element, focused: true } : element;
 };
-
-const contains = ({ height, width, x, y }: Box, px: number, py: number): boolean =>
-  px >= x && px < x + width && py >= y && py < y + height;
-
-const isScroller = ({ element }: Placed): boolean => element.scrolls !== undefined;
-
-/** From the root to the innermost element at a point, the topmost where several lie there. */
-function pathTo(root: Placed, x: number, y: number): Placed[] {
-  if (!contains(root.boundsPx, x, y)) return [];
-  for (const child of [...root.children].reverse()) {
-    const path = pathTo(child, x, y);
-    if (path.length > 0) return [root, ...path];
-  }
-  return [root];
-}
-
-const hitAt = (root: Placed, x: number, y: number): Placed | undefined =>
-  pathTo(root, x, y).findLast(({ element }) => element.clickable);
-
-function indexOf(root: Placed, wanted: Placed): number {
-  const same: Placed[] = [];
-  const walk = (placed: Placed) => {
-    if (placed.element.id === wanted.element.id) same.push(placed);
-    placed.children.forEach(walk);
-  };
-  walk(root);
-  return same.indexOf(wanted);
-}

@@ -123,7 +123,7 @@ const notification: ShellCommand = ({ args, os, out }) => {
     lines(
       'Current Notification Manager state:',
       '  Notification List:',
-      ...os.notifications
+      ...os.messages.notifications
         .list()
         .flatMap(({ actions, appId, channel, id, text, title }) => [
           `    NotificationRecord(0x0${id}a1b2c: pkg=${appId} user=UserHandle{0} id=${id} tag=null importance=3 key=0|${appId}|${id}|null|10123: Notification(channel=${channel} shortcut=null contentView=null vibrate=null sound=null defaults=0x0 flags=0x10 color=0x00000000 actions=${actions.length} vis=PRIVATE))`,

@@ -1,0 +1,18 @@
+import type { PayloadFact } from '../../model/facts/push.ts';
+import type { Intent } from '../../model/intent.ts';
+import type { FactIndex } from '../check.ts';
+
+/**
+ * Messages that are for this platform: those that were added, and for each that the intent file names and nobody added
+ * what is lacking.
+ */
+export function* payloadsOf(facts: FactIndex, { push }: Intent): Iterable<PayloadFact | { lacking: string }> {
+  const [app] = facts.of('package');
+  const form = app?.platform === 'ios' ? 'apple' : 'android';
+  const added = facts.of('payload');
+  yield* added.filter(({ payload }) => payload.form === form);
+  for (const { payload: file } of push.messages)
+    if (!added.some(({ name }) => name === fileName(file))) yield { lacking: file };
+}
+
+const fileName = (path: string): string => path.split('/').at(-1)!;

@@ -1,0 +1,72 @@
+/** Facts of push messages: what a package declares, what the team sends, what a device did. */
+import type { PushPayload } from '../push-payload.ts';
+import type { OfCapture, OfPackage } from './base.ts';
+
+/** A push message from a file of the team. */
+export interface PayloadFact extends OfPackage {
+  kind: 'payload';
+  /** Of its file. */
+  name: string;
+  payload: PushPayload;
+}
+
+/** What a package declares for push messages. */
+export interface PushSetupFact extends OfPackage {
+  kind: 'push-setup';
+  /** Android: `POST_NOTIFICATIONS`; iOS: signed for an environment. */
+  isDeclared: boolean;
+  /** Services that messages are handed to (Android). */
+  services: string[];
+  /** A default small icon is named (Android). */
+  hasIcon: boolean;
+  /** Background mode `remote-notification` (iOS). */
+  wakesInBackground: boolean;
+}
+
+/** The question for the permission, with the answer that a drill gave. */
+export interface PushPermissionFact extends OfCapture {
+  kind: 'push-permission';
+  at: string;
+  deviceId: string;
+  asked: boolean;
+  answer: 'allow' | 'refuse';
+  granted: boolean;
+  /** Messages that were shown although it was refused. */
+  shown: number;
+  crash?: { exception: string; message: string; frame: string };
+}
+
+/** A token as a device got it, and what the gateways said of it. */
+export interface PushTokenFact extends OfCapture {
+  kind: 'push-token';
+  at: string;
+  deviceId: string;
+  /** Undefined where the app told of none. */
+  token?: { bytes: number; isHex: boolean; digest: string };
+  /** What each gateway answered at first. */
+  answers: { environment: 'production' | 'development'; status: number; reason?: string }[];
+  /** After the app was removed and installed again. */
+  reinstalled?: { isRenewed: boolean; isToken: boolean; oldStatus: number };
+}
+
+/** One message sent to a device in one state, and what was done with it. */
+export interface PushRunFact extends OfCapture {
+  kind: 'push-run';
+  at: string;
+  deviceId: string;
+  message: string;
+  state: 'front' | 'background' | 'not-running';
+  status: number;
+  reason?: string;
+  shown?: { channel: string; title: string; text: string; actions: string[] };
+  /** The app told its log that it got it. */
+  told: boolean;
+  tapped: boolean;
+  /** Label of the button that was touched, in the place of the message. */
+  action?: string;
+  landed: string;
+  inApp: boolean;
+  /** Messages of the app that are left in the shade afterwards. */
+  left: number;
+  crash?: { exception: string; message: string; frame: string };
+}

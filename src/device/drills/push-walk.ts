@@ -1,0 +1,313 @@
+/**
+ * Messages from the permission to the tap: the question with both answers, the token and the gateways, each message in
+ * each state of the app, its buttons, and a new installation. It clears the data of the app, and installs it anew.
+ */
+import { createHash } from 'node:crypto';
+import type { Intent, IntentPushMessage } from '../../core/model/intent.ts';
+import type { DrillLine, DrillLineOf } from '../../core/model/trace.ts';
+import type { PushAnswered, PushSender } from '../../node/push/send-push.ts';
+import { findElement, StepFailed, tap } from '../phone/act.ts';
+import { type LogLine, launch, logMoment, logSince, processOf } from '../phone/app.ts';
+import { look, NoDump } from '../phone/look.ts';
+import { until } from '../phone/pause.ts';
+import { beginTrace } from './begin-trace.ts';
+import { follow } from './reach.ts';
+import type { DrillSubject } from './run-screen-drill.ts';
+
+export interface PushKit {
+  sender: PushSender;
+  /** Body and headers of each message, by its id. */
+  messages: ReadonlyMap<string, { body: Uint8Array; headers: Readonly<Record<string, string>> }>;
+  /** The package, so that it can be installed anew. */
+  apk: Uint8Array;
+}
+
+type State = DrillLineOf<'message.sent'>['state'];
+type Environment = DrillLineOf<'message.sent'>['environment'];
+type Posted = DrillLineOf<'notifications.seen'>['posted'];
+
+const COMES_WITHIN_MS = 3_000;
+/** How long nothing must come before it counts as nothing. */
+const NOTHING_WITHIN_MS = 1_200;
+const STATES: readonly State[] = ['front', 'background', 'not-running'];
+
+/** @throws OutOfReach: the device, or the gateway */
+export async function runPushWalk(subject: DrillSubject, intent: Intent, kit: PushKit): Promise<DrillLine[]> {
+  const { lines, write } = beginTrace(subject, 'push-walk', 'app');
+  const walk = new PushWalk(subject, intent, kit, write);
+  try {
+    await walk.run();
+  } catch (error) {
+    if (!(error instanceof StepFailed || error instanceof NoDump)) throw error;
+    write('drill.stopped', { step: error instanceof StepFailed ? error.step : 'dump', why: error.message });
+  }
+  write('drill.ended', {});
+  return lines;
+}
+
+class PushWalk {
+  readonly #subject: DrillSubject;
+  readonly #intent: Intent;
+  readonly #kit: PushKit;
+  readonly #write: ReturnType<typeof beginTrace>['write'];
+  #steps = 0;
+
+  constructor(
+    subject: DrillSubject,
+    intent: Intent,
+    kit: PushKit,
+    write: ReturnType<typeof beginTrace>['write'],
+  ) {
+    this.#subject = subject;
+    this.#intent = intent;
+    this.#kit = kit;
+    this.#write = write;
+  }
+
+  async run(): Promise<void> {
+    const shown = this.#intent.push.messages.filter(({ screen }) => screen !== undefined);
+    const [probe = this.#intent.push.messages[0]!] = shown;
+    await this.#answer('refuse', 'refused', probe);
+    const token = await this.#answer('allow', 'allowed', probe);
+    if (token === undefined) return;
+    const environment = await this.#findEnvironment(token, probe);
+    if (environment === undefined) return;
+    for (const message of this.#intent.push.messages)
+      for (const state of STATES) await this.#runMessage(message, state, token, environment);
+    for (const message of shown)
+      for (const { label } of message.actions)
+        await this.#runMessage(message, 'background', token, environment, label);
+    await this.#reinstall(token, environment, probe);
+  }
+
+  /** From an app that was never opened: to the question, and through it. @returns the token that came of it */
+  async #answer(
+    answer: 'allow' | 'refuse',
+    step: string,
+    probe: IntentPushMessage,
+  ): Promise<string | undefined> {
+    const { app, device } = this.#subject;
+    await device.run(`pm clear ${app.appId}`);
+    const moment = await logMoment(device);
+    await launch(device, app);
+    await follow(device, app, this.#intent.push.ask);
+    const asked = await this.#touchAnswer(answer);
+    const granted = await this.#isGranted();
+    this.#write('permission.asked', { step, asked, answer, granted });
+    await this.#writeLog(moment);
+    const token = await this.#tokenSince(moment, step);
+    if (answer === 'refuse' && token !== undefined) {
+      // it may have one all the same, and must show nothing
+      const answered = await this.#send(probe, token, 'production');
+      if (answered.status !== 200) await this.#send(probe, token, 'development');
+      await this.#waitFor(({ length }) => length > 0, NOTHING_WITHIN_MS);
+      this.#write('notifications.seen', { step, posted: await this.#posted() });
+    }
+    return token;
+  }
+
+  /** The system's dialog is known by the ids of its buttons. */
+  async #touchAnswer(answer: 'allow' | 'refuse'): Promise<boolean> {
+    const { device } = this.#subject;
+    const id = answer === 'allow' ? 'permission_allow_button' : 'permission_deny_button';
+    const { tree } = await look(device);
+    const button = findElement(tree, id);
+    if (button) await tap(device, button);
+    await look(device);
+    return button !== undefined;
+  }
+
+  async #isGranted(): Promise<boolean> {
+    const { app, device } = this.#subject;
+    const { out } = await device.run(`dumpsys package ${app.appId}`);
+    return /POST_NOTIFICATIONS: granted=true/.test(out);
+  }
+
+  async #findEnvironment(token: string, probe: IntentPushMessage): Promise<Environment | undefined> {
+    for (const environment of ['production', 'development'] as const) {
+      const answered = await this.#send(probe, token, environment);
+      this.#writeSent(`environment-${environment}`, probe, 'front', token, environment, answered);
+      if (answered.status !== 200) continue;
+      // what it brought is put away
+      await this.#waitFor(({ length }) => length > 0, NOTHING_WITHIN_MS);
+      await this.#clearShade();
+      return environment;
+    }
+    return undefined;
+  }
+
+  async #runMessage(
+    message: IntentPushMessage,
+    state: State,
+    token: string,
+    environment: Environment,
+    action?: string,
+  ): Promise<void> {
+    const { device } = this.#subject;
+    const step = `message-${++this.#steps}`;
+    await this.#clearShade();
+    await this.#bring(state);
+    const moment = await logMoment(device);
+    const answered = await this.#send(message, token, environment);
+    this.#writeSent(step, message, state, token, environment, answered);
+    const isShown = message.screen !== undefined;
+    if (answered.status === 200)
+      await this.#waitFor(
+        async ({ length }) => length > 0 || (!isShown && (await this.#told(moment))),
+        isShown ? COMES_WITHIN_MS : NOTHING_WITHIN_MS,
+      );
+    const posted = await this.#posted();
+    this.#write('notifications.seen', { step, posted });
+    if (posted.length > 0 && isShown) await this.#touch(step, posted[0]!, action);
+    await this.#writeLog(moment);
+  }
+
+  /** In the shade: the message itself, or one of its buttons. */
+  async #touch(step: string, { title }: Posted[number], action: string | undefined): Promise<void> {
+    const { device } = this.#subject;
+    await device.run('cmd statusbar expand-notifications');
+    const { tree } = await look(device);
+    const box = findElement(tree, action ?? title);
+    if (!box) {
+      await device.run('cmd statusbar collapse');
+      if (action === undefined) throw new StepFailed(step, `there is no “${title}” in the shade`);
+      return;
+    }
+    await tap(device, box);
+    this.#write('message.tapped', { step, ...(action !== undefined && { action }) });
+    const { activity, hierarchy } = await look(device);
+    this.#write('screen.seen', { step, activity, hierarchy });
+    this.#write('notifications.seen', { step, posted: await this.#posted() });
+  }
+
+  async #bring(state: State): Promise<void> {
+    const { app, device } = this.#subject;
+    await launch(device, app);
+    await look(device);
+    if (state === 'front') return;
+    await device.run('input keyevent HOME');
+    await look(device);
+    if (state === 'background') return;
+    // an app that was stopped by force gets no messages; one that the system ended does
+    await until(async () => {
+      await device.run(`am kill ${app.appId}`);
+      return !(await processOf(device, app.appId));
+    }, COMES_WITHIN_MS);
+  }
+
+  async #reinstall(token: string, environment: Environment, probe: IntentPushMessage): Promise<void> {
+    const { app, device } = this.#subject;
+    await device.run(`pm uninstall ${app.appId}`);
+    const why = await device.install(this.#kit.apk);
+    if (why) throw new StepFailed('reinstall', `the device refuses the package: ${why.split('\n')[0]}`);
+    await this.#answer('allow', 'reinstalled', probe);
+    const answered = await this.#send(probe, token, environment);
+    this.#writeSent('reinstalled-old', probe, 'front', token, environment, answered);
+  }
+
+  #send(message: IntentPushMessage, token: string, environment: Environment): Promise<PushAnswered> {
+    const { body, headers } = this.#kit.messages.get(message.id)!;
+    return this.#kit.sender.send({ environment, token, headers, body });
+  }
+
+  #writeSent(
+    step: string,
+    { id }: IntentPushMessage,
+    state: State,
+    token: string,
+    environment: Environment,
+    { reason, status }: PushAnswered,
+  ): void {
+    this.#write('message.sent', {
+      step,
+      message: id,
+      state,
+      environment,
+      digest: digestOf(token),
+      status,
+      ...(reason && { reason }),
+    });
+  }
+
+  /** `{"kind":"push.registered","token":"…"}` under the tag Fenlok; only what it is like is written down. */
+  async #tokenSince(moment: string, step: string): Promise<string | undefined> {
+    const { device } = this.#subject;
+    let token: string | undefined;
+    await until(async () => {
+      token = tokenIn(await logSince(device, moment, 'main'));
+      return token !== undefined;
+    }, COMES_WITHIN_MS);
+    if (token !== undefined)
+      this.#write('token.registered', {
+        step,
+        bytes: token.length / 2,
+        isHex: /^([0-9a-f]{2})+$/i.test(token),
+        digest: digestOf(token),
+      });
+    return token;
+  }
+
+  async #told(moment: string): Promise<boolean> {
+    const log = await logSince(this.#subject.device, moment, 'main');
+    return log.some(({ message, tag }) => tag === 'Fenlok' && message.includes('"push.received"'));
+  }
+
+  async #writeLog(moment: string): Promise<void> {
+    const { app, device } = this.#subject;
+    const told = (await logSince(device, moment, 'main')).filter(
+      ({ message, tag }) => tag === 'Fenlok' && !message.includes('"token"'),
+    );
+    const system = (await logSince(device, moment)).filter(
+      ({ message, tag }) => tag === 'AndroidRuntime' || (tag === 'am_anr' && message.includes(app.appId)),
+    );
+    for (const { message, pid, tag } of [...told, ...system]) this.#write('log.line', { tag, pid, message });
+  }
+
+  async #posted(): Promise<Posted> {
+    const { app, device } = this.#subject;
+    return postedIn((await device.run('dumpsys notification --noredact')).out, app.appId);
+  }
+
+  #waitFor(isSo: (posted: Posted) => boolean | Promise<boolean>, withinMs: number): Promise<boolean> {
+    return until(async () => isSo(await this.#posted()), withinMs);
+  }
+
+  /** Messages of the app that are left are opened, one after another. */
+  async #clearShade(): Promise<void> {
+    const { device } = this.#subject;
+    for (const { title } of await this.#posted()) {
+      await device.run('cmd statusbar expand-notifications');
+      const box = findElement((await look(device)).tree, title);
+      if (box) await tap(device, box);
+    }
+    await device.run('cmd statusbar collapse');
+  }
+}
+
+const digestOf = (token: string): string => createHash('sha256').update(token).digest('hex').slice(0, 12);
+
+function tokenIn(log: readonly LogLine[]): string | undefined {
+  for (const { message, tag } of [...log].reverse()) {
+    if (tag !== 'Fenlok') continue;
+    try {
+      const { kind, token } = JSON.parse(message) as { kind?: string; token?: unknown };
+      if (kind === 'push.registered' && typeof token === 'string') return token;
+    } catch {
+      // another line under the same tag
+    }
+  }
+  return undefined;
+}
+
+/** `NotificationRecord(… pkg=example.app … Notification(channel=delays …))` and its extras and actions. */
+function postedIn(dump: string, appId: string): Posted {
+  return dump
+    .split(/(?=NotificationRecord\()/)
+    .filter((record) => record.startsWith('NotificationRecord(') && record.includes(`pkg=${appId} `))
+    .map((record) => ({
+      channel: /Notification\(channel=(\S+)/.exec(record)?.[1] ?? '',
+      title: /android\.title=\w+ \((.*)\)/.exec(record)?.[1] ?? '',
+      text: /android\.text=\w+ \((.*)\)/.exec(record)?.[1] ?? '',
+      actions: [...record.matchAll(/\[\d+\] "(.*?)" -> PendingIntent/g)].map(([, label]) => label!),
+    }));
+}
