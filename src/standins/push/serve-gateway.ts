@@ -183,7 +183,10 @@ function plainHeaders(
 ): Record<string, string> {
   return Object.fromEntries(
     Object.entries(headers).flatMap(([name, value]) =>
-      name.startsWith(':') || value === undefined ? [] : [[name, String(value)]],
+      // bytes come as characters, one each
+      name.startsWith(':') || value === undefined
+        ? []
+        : [[name, Buffer.from(String(value), 'latin1').toString('utf8')]],
     ),
   );
 }

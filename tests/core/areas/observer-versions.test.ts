@@ -6,6 +6,7 @@
 import { createHash } from 'node:crypto';
 import type { CatalogueEvidence, Observer } from '../../../src/core/areas/observer.ts';
 import { observers } from '../../../src/core/areas/observers.ts';
+import { readPushPayload } from '../../../src/core/formats/push-payload.ts';
 import { readSiteFile } from '../../../src/core/formats/site-file.ts';
 import type { Fact } from '../../../src/core/model/fact.ts';
 import { drillTrace, formScreen, startScreen } from '../../support/drill-trace.ts';
@@ -29,6 +30,9 @@ const RECORDED: Record<string, string> = {
   'link-filters 2': '339f7e5a342fd997',
   'link-domains 1': '7e067b065b9461d0',
   'link-runs 1': 'e4f99e2e247bb7b6',
+  'push-setup 1': 'ec5922db3e3cbfd0',
+  'payload 1': 'c8f97b10ac296e7e',
+  'push-runs 1': '7e57d9393d6016c9',
   'site-file 1': 'ec01d64c512cfe33',
   'varied-resources 1': 'd38d49ce737bf37a',
   'catalogue 3': 'ececb6218526c279',
@@ -191,6 +195,38 @@ const site = {
   }),
 };
 
+const payload = {
+  digest: 'payload',
+  platform: 'android' as const,
+  name: 'delay.json',
+  payload: readPushPayload('delay.json', new TextEncoder().encode('{"data":{"kind":"delay","since":1}}')),
+};
+const at = '2026-11-27T10:00:00Z';
+const messages = drillTrace({
+  drill: 'push-walk',
+  more: [
+    { at, kind: 'permission.asked', step: 'allowed', asked: true, answer: 'allow', granted: true },
+    { at, kind: 'token.registered', step: 'allowed', bytes: 32, isHex: true, digest: 'd' },
+    {
+      at,
+      kind: 'message.sent',
+      step: 'message-1',
+      message: 'delay',
+      environment: 'production',
+      state: 'front',
+      digest: 'd',
+      status: 200,
+    },
+    {
+      at,
+      kind: 'notifications.seen',
+      step: 'message-1',
+      posted: [{ channel: 'c', title: 't', text: 'x', actions: ['a'] }],
+    },
+    { at, kind: 'message.tapped', step: 'message-1' },
+  ],
+});
+
 /** The fixed evidence of each sort. */
 function factsOf(observer: Observer): Fact[] {
   switch (observer.reads) {
@@ -200,8 +236,10 @@ function factsOf(observer: Observer): Fact[] {
       return [...observer.observe(catalogue)];
     case 'site':
       return [...observer.observe(site)];
+    case 'payload':
+      return [...observer.observe(payload)];
     case 'trace':
-      return [trace, links].flatMap((of) => [...observer.observe(of)]);
+      return [trace, links, messages].flatMap((of) => [...observer.observe(of)]);
     default:
       return [app, ios].flatMap((of) => [...observer.observe(of)]);
   }

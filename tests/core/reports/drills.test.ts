@@ -49,6 +49,7 @@ const judgement = (of: Partial<Judgement>): Judgement => ({
   coverage: [],
   drills: [],
   routes: { columns: [], rows: [] },
+  messages: { columns: [], rows: [] },
   variants: { devices: [], rows: [] },
   twins: [],
   assertedEvidence: 0,

@@ -15,7 +15,9 @@ export const observePushRuns = {
     const reading: Reading = { trace, began, lines };
     for (const asked of lines.filter(isKind('permission.asked')))
       if (!asked.step.startsWith(REINSTALLED)) yield permissionOf(asked, reading);
-    yield tokenOf(reading);
+    // a walk that did not get so far says nothing of tokens
+    if (lines.filter(isKind('permission.asked')).some(({ step }) => step === 'allowed'))
+      yield tokenOf(reading);
     for (const sent of lines.filter(isKind('message.sent')))
       if (sent.step.startsWith('message-')) yield runOf(sent, reading);
   },

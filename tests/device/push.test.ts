@@ -1,0 +1,193 @@
+/** A walk through the messages of the demo app on the stand-in phone, and of apps that differ from it in one thing. */
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { pushKit } from '../../src/cli/commands/drill/push-kit.ts';
+import { indexFacts } from '../../src/core/areas/check.ts';
+import { checks } from '../../src/core/areas/checks.ts';
+import { collectFindings } from '../../src/core/checklist/collect-findings.ts';
+import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
+import { openDevice } from '../../src/device/bridge/open-device.ts';
+import { drillDevice } from '../../src/device/drill-session.ts';
+import type { PhoneApp } from '../../src/standins/phone/app-model.ts';
+import { kelpline } from '../../src/standins/phone/apps/kelpline/kelpline.ts';
+import { type ServedGateway, serveGateway } from '../../src/standins/push/serve-gateway.ts';
+import { kelplineDossier, kelplineIntent } from '../support/drill-bench.ts';
+import { demoFolder, scratchFolder } from '../support/paths.ts';
+import { bootPhone } from '../support/served-phone.ts';
+
+const scratch = scratchFolder();
+const gatewayFile = join(scratch, 'gateway.json');
+const intentFile = join(demoFolder, 'fenlok.yaml');
+const asked = checks.filter(({ needs }) => ['push-run', 'push-token', 'push-permission'].includes(needs[0]!));
+let gateway: ServedGateway;
+
+beforeAll(async () => {
+  gateway = await serveGateway();
+  writeFileSync(gatewayFile, JSON.stringify(gateway.address));
+});
+afterAll(() => gateway.close());
+
+let walks = 0;
+/** What is found in a walk through the messages of an app. */
+async function walk(app: PhoneApp, intent: Intent = kelplineIntent) {
+  const phone = await bootPhone({ apps: [app], push: gateway.address });
+  const folder = join(scratch, `dossier-${++walks}`);
+  const dossier = await kelplineDossier(folder);
+  const kit = await pushKit(gatewayFile, intentFile, intent, dossier);
+  const device = await openDevice(phone.address, { stateFolder: join(scratch, 'state') });
+  try {
+    const { results } = await drillDevice(device, {
+      dossier,
+      intent,
+      stateFolder: join(scratch, 'state'),
+      wanted: { drills: ['push-walk'], hasGateway: true },
+      push: kit,
+    });
+    const facts = results.flatMap(({ push = [] }) => push);
+    const found = collectFindings(asked, indexFacts(facts), intent).flatMap(({ findings }) =>
+      findings.map(
+        ({ check, identity }) =>
+          `${check} ${identity.subject}${identity.aspect ? ` ${identity.aspect}` : ''}`,
+      ),
+    );
+    return { found: found.sort(), trouble: results.flatMap(({ trouble = [] }) => trouble), folder };
+  } finally {
+    kit.sender.close();
+    await device.close();
+    await phone.close();
+  }
+}
+
+const PLANTED = [
+  'push-action message delay Delays and cancellations',
+  'push-shown message offer front',
+  'push-tap message delay not-running',
+  'push-token token environment',
+];
+const { push } = kelpline;
+const withPush = (of: Partial<NonNullable<PhoneApp['push']>>): PhoneApp => ({
+  ...kelpline,
+  push: { ...push!, ...of },
+});
+const without = (gone: string) => PLANTED.filter((one) => one !== gone);
+
+test('the demo app: what is planted, and neither token nor secret in the dossier', async () => {
+  const { folder, found, trouble } = await walk(kelpline);
+  expect([found, trouble]).toEqual([PLANTED, []]);
+  expect(gateway.gateway.counts.delivered).toBeGreaterThan(10);
+  for (const name of readdirSync(join(folder, 'traces'))) {
+    const text = readFileSync(join(folder, 'traces', name), 'utf8');
+    expect(text).not.toMatch(/[0-9a-f]{64}/);
+    expect(text).not.toContain(gateway.address.secret);
+  }
+}, 60_000);
+
+const VARIANTS: [string, PhoneApp, string[]][] = [
+  ['signed for production', withPush({ environment: 'production' }), without('push-token token environment')],
+  [
+    'shows what it gets in front too',
+    withPush({
+      onMessage: (host, message) => {
+        push!.onMessage(host, message);
+        if (message.data.kind === 'offer')
+          host.notify({
+            id: 5,
+            channel: 'delays',
+            title: 'Pass',
+            text: '',
+            actions: [],
+            tap: { screen: 'pass' },
+          });
+      },
+    }),
+    without('push-shown message offer front'),
+  ],
+  [
+    'posts to a channel that it never made',
+    withPush({ channels: {} }),
+    [
+      'push-shown message delay background',
+      'push-shown message delay front',
+      'push-shown message delay not-running',
+      'push-shown message offer front',
+      'push-token token environment',
+    ],
+  ],
+  [
+    'never asks',
+    {
+      ...kelpline,
+      screens: { ...kelpline.screens, settings: { ...kelpline.screens.settings!, taps: {} } },
+    },
+    [
+      'push-permission permission not-asked allow',
+      'push-permission permission not-asked refuse',
+      'push-token token none',
+    ],
+  ],
+  [
+    'cannot bear to be refused',
+    {
+      ...kelpline,
+      permissionAnswered: (host, permission, granted) => {
+        if (!granted) throw new Error('no permission');
+        kelpline.permissionAnswered!(host, permission, granted);
+      },
+    },
+    ['push-permission permission crash refuse', ...PLANTED],
+  ],
+  [
+    'keeps its token in words',
+    withPush({
+      registered: ({ log }, token) =>
+        log('Fenlok', JSON.stringify({ kind: 'push.registered', token: `<${token.slice(0, 8)}>` })),
+    }),
+    ['push-token token form', 'push-token token refused'],
+  ],
+  [
+    'makes a noise of what is silent',
+    withPush({
+      onMessage: (host, message) => {
+        push!.onMessage(host, message);
+        if (message.data.kind === 'sync')
+          host.notify({
+            id: 6,
+            channel: 'delays',
+            title: 'Synced',
+            text: '',
+            actions: [],
+            tap: { screen: 'timetable' },
+          });
+      },
+    }),
+    [
+      ...PLANTED,
+      ...['background', 'front', 'not-running'].map((state) => `push-silent message sync shown ${state}`),
+    ],
+  ],
+];
+
+describe('apps that differ in one thing', () => {
+  let found: string[][];
+  // most of a walk is waiting, so that they go beside one another
+  beforeAll(async () => {
+    found = (await Promise.all(VARIANTS.map(([, app]) => walk(app)))).map((one) => one.found);
+  }, 90_000);
+
+  test.each(VARIANTS.map(([name, , expected], i) => [name, i, expected] as const))(
+    'one that %s',
+    (_, i, expected) => {
+      expect(found[i]).toEqual([...expected].sort());
+    },
+  );
+});
+
+test('a way to the question that does not lead there is told, and nothing is claimed', async () => {
+  const lost = intentSchema.parse({
+    ...kelplineIntent,
+    push: { ...kelplineIntent.push, ask: [{ tap: 'nav_nowhere' }] },
+  });
+  const { found, trouble } = await walk(kelpline, lost);
+  expect(found).toEqual([]);
+  expect(trouble[0]).toMatch(/tap nav_nowhere: there is no "nav_nowhere"/);
+}, 60_000);

@@ -1,0 +1,372 @@
+/** The push gateway, through real clients: node:http2, curl, and Fenlok's own sender. */
+import { execFile } from 'node:child_process';
+import { existsSync, writeFileSync } from 'node:fs';
+import { type ClientHttp2Session, connect } from 'node:http2';
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import { exportPKCS8, generateKeyPair, importPKCS8, SignJWT } from 'jose';
+import { pushSender } from '../../src/node/push/send-push.ts';
+import { DeviceLink } from '../../src/standins/push/device-link.ts';
+import type { DeliveredPush } from '../../src/standins/push/gateway.ts';
+import { Receiver } from '../../src/standins/push/receiver.ts';
+import { type ServedGateway, serveGateway } from '../../src/standins/push/serve-gateway.ts';
+import { scratchFolder } from '../support/paths.ts';
+
+const APP = 'example.kelpline';
+let now = Date.parse('2026-11-27T10:00:00Z');
+let served: ServedGateway;
+let session: ClientHttp2Session;
+let link: DeviceLink;
+let got: DeliveredPush[] = [];
+let token: string;
+let bearer: string;
+
+const seconds = () => Math.floor(now / 1000);
+
+async function signed(of: { issuedAtS?: number; keyId?: string; key?: string; team?: string } = {}) {
+  const { address } = served;
+  const key = await importPKCS8(of.key ?? address.key, 'ES256');
+  return new SignJWT()
+    .setProtectedHeader({ alg: 'ES256', kid: of.keyId ?? address.keyId })
+    .setIssuer(of.team ?? address.team)
+    .setIssuedAt(of.issuedAtS ?? seconds())
+    .sign(key);
+}
+
+beforeAll(async () => {
+  served = await serveGateway({ nowMs: () => now, slowMs: 400 });
+  session = connect(served.address.production, { ca: served.address.ca });
+  link = new DeviceLink({ ...served.address, deviceId: 'phone', onMessage: (push) => got.push(push) });
+  await link.goOnline();
+  token = await link.register(APP, 'production');
+  bearer = `bearer ${await signed()}`;
+});
+afterAll(async () => {
+  session.destroy();
+  link.goOffline();
+  await served.close();
+});
+beforeEach(() => {
+  got = [];
+});
+
+interface Answer {
+  status: number;
+  reason?: string;
+  id: string;
+}
+
+/** As a client would that knows nothing of us. A header of `undefined` is left out. */
+function post(
+  of: {
+    headers?: Record<string, string | undefined>;
+    body?: string | Uint8Array;
+    path?: string;
+    method?: string;
+  } = {},
+): Promise<Answer> {
+  const headers = {
+    ':method': of.method ?? 'POST',
+    ':path': of.path ?? `/3/device/${token}`,
+    authorization: bearer,
+    'apns-topic': APP,
+    'apns-push-type': 'alert',
+    ...of.headers,
+  };
+  const given = Object.fromEntries(Object.entries(headers).filter(([, value]) => value !== undefined));
+  return new Promise((resolve, reject) => {
+    const stream = session.request(given as Record<string, string>);
+    let [status, id, text] = [0, '', ''];
+    stream.on('response', (answer) => {
+      status = Number(answer[':status']);
+      id = String(answer['apns-id']);
+    });
+    stream.setEncoding('utf8');
+    stream.on('data', (piece: string) => {
+      text += piece;
+    });
+    stream.on('error', reject);
+    stream.on('end', () => resolve({ status, id, ...(text ? JSON.parse(text) : {}) }));
+    stream.end(of.body ?? '{"aps":{"alert":"Boat"}}');
+  });
+}
+
+/** Messages come on another line than answers. */
+async function arrival(wanted: string): Promise<void> {
+  while (!got.some(({ id }) => id === wanted)) await new Promise((resolve) => setImmediate(resolve));
+}
+
+const big = (bytes: number): string => {
+  const frame = '{"aps":{"alert":""}}';
+  return frame.replace('""', `"${'x'.repeat(bytes - frame.length)}"`);
+};
+
+test('a message goes through, once, with the id that it was given', async () => {
+  const id = '11111111-2222-4333-8444-555555555555';
+  expect(await post({ headers: { 'apns-id': id } })).toEqual({ status: 200, id });
+  await arrival(id);
+  expect(got.map((push) => [push.appId, push.id, push.payload])).toEqual([
+    [APP, id, '{"aps":{"alert":"Boat"}}'],
+  ]);
+});
+
+// Apple developer documentation, Handling notification responses from APNs, table of reasons
+test.each<[string, Parameters<typeof post>[0], number, string]>([
+  ['no provider token', { headers: { authorization: undefined } }, 403, 'MissingProviderToken'],
+  ['no token of ours', { headers: { authorization: 'bearer abc' } }, 403, 'InvalidProviderToken'],
+  ['a path of its own', { path: '/4/device/abc' }, 404, 'BadPath'],
+  ['no POST', { method: 'PUT' }, 405, 'MethodNotAllowed'],
+  ['no device', { path: '/3/device/' }, 400, 'MissingDeviceToken'],
+  ['a device that nobody knows', { path: `/3/device/${'ab'.repeat(32)}` }, 400, 'BadDeviceToken'],
+  ['no topic', { headers: { 'apns-topic': undefined } }, 400, 'MissingTopic'],
+  ['a topic that is none', { headers: { 'apns-topic': 'a b' } }, 400, 'BadTopic'],
+  ['the topic of another app', { headers: { 'apns-topic': 'example.other' } }, 400, 'DeviceTokenNotForTopic'],
+  ['no such type', { headers: { 'apns-push-type': 'loud' } }, 400, 'InvalidPushType'],
+  ['a priority that is none', { headers: { 'apns-priority': '7' } }, 400, 'BadPriority'],
+  ['a silent one in a hurry', { headers: { 'apns-push-type': 'background' } }, 400, 'BadPriority'],
+  ['a date in words', { headers: { 'apns-expiration': 'soon' } }, 400, 'BadExpirationDate'],
+  ['an id that is none', { headers: { 'apns-id': 'mine' } }, 400, 'BadMessageId'],
+  [
+    '65 bytes to collapse by',
+    { headers: { 'apns-collapse-id': 'é'.repeat(32) + 'x' } },
+    400,
+    'BadCollapseId',
+  ],
+  ['64 bytes to collapse by', { headers: { 'apns-collapse-id': 'é'.repeat(32) } }, 200, ''],
+  ['nothing', { body: '' }, 400, 'PayloadEmpty'],
+  ['4096 bytes', { body: big(4096) }, 200, ''],
+  ['4097 bytes', { body: big(4097) }, 413, 'PayloadTooLarge'],
+  ['2 MB', { body: big(2 * 2 ** 20) }, 413, 'PayloadTooLarge'],
+  [
+    '5120 bytes for a call',
+    { body: big(5120), headers: { 'apns-push-type': 'voip', 'apns-topic': `${APP}.voip` } },
+    200,
+    '',
+  ],
+  [
+    '5121 bytes for a call',
+    { body: big(5121), headers: { 'apns-push-type': 'voip', 'apns-topic': `${APP}.voip` } },
+    413,
+    'PayloadTooLarge',
+  ],
+])('%s', async (_, of, status, reason) => {
+  // header values travel as latin 1
+  const headers = Object.fromEntries(
+    Object.entries(of?.headers ?? {}).map(([name, value]) => [
+      name,
+      value && Buffer.from(value).toString('latin1'),
+    ]),
+  );
+  expect(await post({ ...of, headers })).toMatchObject({ status, ...(reason && { reason }) });
+});
+
+test('the other environment does not know the token', async () => {
+  const other = connect(served.address.development, { ca: served.address.ca });
+  const [before] = [session];
+  session = other;
+  expect(await post()).toMatchObject({ status: 400, reason: 'BadDeviceToken' });
+  session = before;
+  other.destroy();
+});
+
+test('provider tokens: another key, another key id, another team, an hour old, renewed too often', async () => {
+  const strange = await exportPKCS8((await generateKeyPair('ES256', { extractable: true })).privateKey);
+  const answerTo = async (of: Parameters<typeof signed>[0]) =>
+    (await post({ headers: { authorization: `bearer ${await signed(of)}` } })).reason ?? 'taken';
+  expect(await answerTo({ key: strange })).toBe('InvalidProviderToken');
+  expect(await answerTo({ keyId: 'OTHERKEY01' })).toBe('InvalidProviderToken');
+  expect(await answerTo({ team: 'OTHERTEAM1' })).toBe('InvalidProviderToken');
+  expect(await answerTo({ issuedAtS: seconds() - 3601 })).toBe('ExpiredProviderToken');
+  expect(await answerTo({ issuedAtS: seconds() - 60 })).toBe('TooManyProviderTokenUpdates');
+  // the same moment, signed by another process
+  expect(await answerTo({})).toBe('taken');
+  now += 20 * 60_000;
+  expect(await answerTo({})).toBe('taken');
+  bearer = `bearer ${await signed()}`;
+});
+
+test('an app that was removed: its token is refused, and it gets another one', async () => {
+  const old = await link.register('example.short-lived', 'production');
+  link.unregister('example.short-lived');
+  const renewed = await link.register('example.short-lived', 'production');
+  expect(renewed).not.toBe(old);
+  expect(await link.register('example.short-lived', 'production')).toBe(renewed);
+  const to = (path: string) =>
+    post({ path: `/3/device/${path}`, headers: { 'apns-topic': 'example.short-lived' } });
+  expect(await to(old)).toMatchObject({ status: 410, reason: 'Unregistered', timestamp: now });
+  expect(await to(renewed)).toMatchObject({ status: 200 });
+});
+
+test('a device that is away gets the newest message when it comes back, if it has not expired', async () => {
+  const messages: DeliveredPush[] = [];
+  let arrived = () => {};
+  const away = new DeviceLink({
+    ...served.address,
+    deviceId: 'away',
+    onMessage: (push) => {
+      messages.push(push);
+      arrived();
+    },
+  });
+  await away.goOnline();
+  const path = `/3/device/${await away.register(APP, 'production')}`;
+  const send = (text: string, expiration?: number) =>
+    post({
+      path,
+      body: JSON.stringify({ aps: { alert: text } }),
+      headers: { 'apns-expiration': expiration === undefined ? undefined : String(expiration) },
+    });
+  const comeBack = async () => {
+    const next = new Promise<void>((resolve) => {
+      arrived = resolve;
+    });
+    await away.goOnline();
+    // what waits comes first, so that this one tells that there was nothing
+    await send('marker');
+    await next;
+  };
+  /** Until the gateway has seen it go: what is sent while it is away is not delivered. */
+  const leave = async () => {
+    away.goOffline();
+    let before: number;
+    do {
+      before = served.gateway.counts.delivered;
+      await send('x', 0);
+    } while (served.gateway.counts.delivered > before);
+  };
+  await leave();
+  for (const text of ['first', 'second']) await send(text);
+  await comeBack();
+  await leave();
+  await send('for this moment alone', 0);
+  await comeBack();
+  const texts = messages.map(({ payload }) => (JSON.parse(payload) as { aps: { alert: string } }).aps.alert);
+  expect(texts.filter((text) => text !== 'x')).toEqual(['second', 'marker', 'marker']);
+  away.goOffline();
+});
+
+test('what goes wrong on demand, and how the sender tells of it', async () => {
+  const gateway = { ...served.address };
+  // a provider token of its own, for this half hour
+  now += 40 * 60_000;
+  bearer = `bearer ${await signed()}`;
+  const sender = await pushSender(gateway, { answersWithinMs: 150, nowMs: () => now });
+  const push = {
+    environment: 'production' as const,
+    token,
+    headers: { 'apns-topic': APP, 'apns-push-type': 'alert' },
+    body: new TextEncoder().encode('{"aps":{"alert":"Boat"}}'),
+  };
+  served.gateway.fail('too-many');
+  served.gateway.fail('internal');
+  expect(await sender.send(push)).toMatchObject({ status: 429, reason: 'TooManyRequests' });
+  expect(await sender.send(push)).toMatchObject({ status: 500, reason: 'InternalServerError' });
+  served.gateway.fail('drop');
+  await expect(sender.send(push)).rejects.toThrow(/closed the connection|cannot be reached/);
+  served.gateway.fail('slow');
+  await expect(sender.send(push)).rejects.toThrow('gives no answer within 0.15 s');
+  // and it goes on on a new connection
+  expect(await sender.send(push)).toMatchObject({ status: 200 });
+  // signed in the same half hour by another process
+  const other = await pushSender(gateway, { nowMs: () => now + 1000 });
+  expect(await other.send(push)).toMatchObject({ status: 200 });
+  for (const one of [sender, other]) one.close();
+  const mute = createServer(() => {});
+  await new Promise<void>((resolve) => mute.listen(0, '127.0.0.1', resolve));
+  const { port } = mute.address() as { port: number };
+  const lost = await pushSender(
+    { ...gateway, production: `https://127.0.0.1:${port}` },
+    { answersWithinMs: 100 },
+  );
+  await expect(lost.send(push)).rejects.toMatchObject({ name: 'OutOfReach' });
+  lost.close();
+  mute.close();
+  await expect(pushSender({ ...gateway, key: 'not a key' })).rejects.toThrow(/cannot be read/);
+});
+
+test('10,000 messages on one connection, none lost and none twice', async () => {
+  const ids = new Set<string>();
+  const WINDOW = 100;
+  for (let sent = 0; sent < 10_000; sent += WINDOW) {
+    const answers = await Promise.all(Array.from({ length: WINDOW }, () => post()));
+    for (const { id, status } of answers) {
+      expect(status).toBe(200);
+      ids.add(id);
+    }
+  }
+  // one more, behind all of them on the device's line
+  const last = await post();
+  await arrival(last.id);
+  expect(ids.size).toBe(10_000);
+  const mine = got.filter(({ id }) => ids.has(id));
+  expect([mine.length, new Set(mine.map(({ id }) => id)).size]).toEqual([10_000, 10_000]);
+}, 60_000);
+
+const scratch = scratchFolder();
+(existsSync('/usr/bin/curl') ? test : test.skip)('curl speaks to it over HTTP/2', async () => {
+  writeFileSync(join(scratch, 'ca.pem'), served.address.ca);
+  const url = `${served.address.production}/3/device/${token}`;
+  const ask = (...args: string[]) =>
+    new Promise<string>((resolve, reject) =>
+      execFile(
+        'curl',
+        ['-sS', '--http2', '--cacert', 'ca.pem', '-w', ' %{http_version} %{http_code}', ...args],
+        { cwd: scratch },
+        (error, out) => (error ? reject(error) : resolve(out)),
+      ),
+    );
+  const data = ['-d', '{"aps":{"alert":"Boat"}}', '-H', `apns-topic: ${APP}`, '-H', 'apns-push-type: alert'];
+  expect(await ask(...data, '-H', `authorization: ${bearer}`, url)).toBe(' 2 200');
+  expect(await ask(...data, url)).toBe('{"reason":"MissingProviderToken"} 2 403');
+});
+
+test('a receiver as iOS has it: shown or not, by permission and state', async () => {
+  const app = {
+    appId: APP,
+    environment: 'production' as const,
+    showsInFront: false,
+    categories: { delay: ['rebook'] },
+  };
+  const receiver = new Receiver(app, served.address, 'receiver');
+  await receiver.goOnline();
+  const path = `/3/device/${await receiver.register()}`;
+  const kinds = async (payload: object) => {
+    const from = receiver.lines.length;
+    const next = new Promise<void>((resolve) => receiver.onLine(() => resolve()));
+    await post({ path, body: JSON.stringify(payload) });
+    await next;
+    return receiver.lines
+      .slice(from)
+      .map(({ kind, state, why }) => [kind, state ?? why].filter(Boolean).join(' '));
+  };
+  const alert = { aps: { alert: 'Boat', category: 'delay' } };
+  expect(await kinds(alert)).toEqual(['push.not-shown permission not-asked']);
+  receiver.answer('refused');
+  expect(await kinds(alert)).toEqual(['push.not-shown permission refused']);
+  receiver.answer('granted');
+  expect(await kinds(alert)).toEqual(['push.not-shown permission refused']);
+  receiver.reinstall();
+  const again = await receiver.register();
+  expect(path).not.toContain(again);
+  expect(await post({ path })).toMatchObject({ status: 410 });
+  receiver.answer('granted');
+  const renewed = `/3/device/${again}`;
+  const sent = async (payload: object) => {
+    const next = new Promise<void>((resolve) => receiver.onLine(() => resolve()));
+    await post({ path: renewed, body: JSON.stringify(payload) });
+    await next;
+    return receiver.lines.at(-1)!;
+  };
+  expect(await sent(alert)).toMatchObject({ kind: 'push.shown', state: 'not-running' });
+  receiver.tap('dismiss');
+  expect(receiver.lines.at(-1)).toMatchObject({ kind: 'push.no-action', action: 'dismiss' });
+  receiver.tap('rebook');
+  expect(receiver.lines.at(-1)).toMatchObject({ kind: 'push.opened', action: 'rebook' });
+  expect(await sent(alert)).toMatchObject({ kind: 'push.not-shown', why: 'in front' });
+  receiver.leave();
+  expect(await sent({ aps: { 'content-available': 1 } })).toMatchObject({ kind: 'push.woke' });
+  expect(await sent({ aps: { badge: 3 } })).toMatchObject({ kind: 'push.badge', badge: 3 });
+  receiver.clearBadge();
+  expect(receiver.badge).toBe(0);
+  receiver.goOffline();
+});
