@@ -24,7 +24,7 @@ const PAGES = [
   { name: 'report-dark', width: 1280, height: 800, scheme: 'dark', at: '#item-a11y\\.target-size' },
   { name: 'report-scaling', width: 1280, height: 800, scheme: 'light', at: '#item-a11y\\.text-scaling' },
   { name: 'report-drills', width: 1280, height: 1400, scheme: 'light', at: '#drills' },
-  { name: 'report-phone', width: 390, height: 844, scheme: 'light', at: '#area-contrast .finding' },
+  { name: 'report-links', width: 1280, height: 800, scheme: 'light', at: '#links' },
 ];
 
 const CHROMIUM_ARGS = [
@@ -161,16 +161,22 @@ async function drill() {
   execFileSync('mkdir', ['-p', own]);
   execFileSync('cp', [join(root, 'demo/kelpline/fenlok.yaml'), own]);
   const apk = join(root, 'demo/kelpline/kelpline.apk');
-  execFileSync(process.execPath, [bin, 'add', apk], { cwd: own, stdio: 'ignore' });
+  const sites = ['kelpline.example', 'www.kelpline.example'].map((host) =>
+    join(root, 'demo/kelpline/site', host, '.well-known/assetlinks.json'),
+  );
+  execFileSync(process.execPath, [bin, 'add', apk, ...sites], { cwd: own, stdio: 'ignore' });
   const phone = spawn(
     process.execPath,
-    [bin, 'standin', 'phone', '--shape', 'small', '--package', apk, '--json'],
+    [
+      ...[bin, 'standin', 'phone', '--shape', 'small', '--package', apk, '--json'],
+      ...['--sites', join(root, 'demo/kelpline/site')],
+    ],
     {
       stdio: ['ignore', 'pipe', 'ignore'],
     },
   );
   const line = await new Promise((resolve) => createInterface({ input: phone.stdout }).once('line', resolve));
-  const call = `node ${bin} drill back rotate discard process-death --device ${JSON.parse(line).address}`;
+  const call = `node ${bin} drill back discard process-death fire-links --device ${JSON.parse(line).address}`;
   await terminal('terminal-drill', `${call} --dry-run; ${call}`, own, 60_000);
   phone.kill('SIGINT');
 }
@@ -181,7 +187,8 @@ await phone();
 if (existsSync('/usr/bin/xterm') && existsSync('/usr/bin/Xvfb')) {
   await terminal('terminal-judge', `node ${bin} judge`, demo, 12_000);
   await terminal('terminal-read', `node ${bin} read demo/kelpline/kelpline.apk`, root);
-  await terminal('terminal-read-ios', `node ${bin} read demo/kelpline/kelpline.ipa`, root);
+  const link = `node ${bin} try link https://www.kelpline.example/pass`;
+  await terminal('terminal-link', `${link}; echo; node ${bin} try payload push/offer.json`, demo);
   // only what is printed at the end, with the bar above it
   await drill();
   const sign = `node ${bin} try variant sign_board --locale de --density xxhdpi --package demo/kelpline/kelpline.apk`;

@@ -45,6 +45,8 @@ export { parseCapture, treeOfCapture } from './formats/capture.ts';
 export { isCataloguePath, readCatalogue } from './formats/catalogues/read-catalogue.ts';
 export { type CatalogueFile, writeCatalogue } from './formats/catalogues/write-catalogue.ts';
 export { type OpenedPackage, readPackage } from './formats/package.ts';
+export { readPushPayload } from './formats/push-payload.ts';
+export { readSiteFile, siteFilePlace } from './formats/site-file.ts';
 export { openZip, type Zip } from './formats/zip.ts';
 export type { AppPackage, ColourPair } from './model/app-package.ts';
 export { type Capture, captureSchema } from './model/capture.ts';
@@ -60,7 +62,9 @@ export { isRightToLeft } from './model/locale.ts';
 export type { Outcome } from './model/outcome.ts';
 export { type ByteSource, bytesSource, type Pixels, type Ports } from './model/ports.ts';
 export { type Problem, type Result, sayProblem } from './model/problem.ts';
+export type { PushPayload } from './model/push-payload.ts';
 export { type Ruling, type RulingsFile, rulingsFileSchema, type SignOff } from './model/ruling.ts';
+export type { SiteFile } from './model/site-file.ts';
 export { type TraceLine, traceLineSchema } from './model/trace.ts';
 export type { UiNode } from './model/ui-tree.ts';
 export { parseConfig } from './platform/android/parse-config.ts';
@@ -74,6 +78,16 @@ export {
 } from './platform/android/select-variant.ts';
 export { type DeviceSettings, type TargetDevice, targetDevice } from './platform/android/target-device.ts';
 export { selectLocalization, selectScale } from './platform/apple/select-localization.ts';
+export {
+  type LinkCandidate,
+  type LinkDecision,
+  type LinkFilter,
+  type LinkMatcher,
+  linkFiltersOf,
+} from './platform/links/link-decision.ts';
+export { type LinkUri, parseLinkUri } from './platform/links/link-uri.ts';
+export { linkMatcher, matchLink } from './platform/links/match-link.ts';
+export { type PayloadPreview, previewPayload } from './platform/push/preview-payload.ts';
 export { parseText } from './platform/text/parse-text.ts';
 export { type PluralNeeds, pluralNeeds } from './platform/text/plural-categories.ts';
 export { type PseudoLocale, pseudoLocalize } from './platform/text/pseudo-locale.ts';

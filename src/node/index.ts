@@ -11,8 +11,18 @@ export {
 } from './dossier.ts';
 export { type JudgeOptions, judgeDossier } from './judge-dossier.ts';
 export { observeDossier } from './observe.ts';
+export { addPayload } from './payloads.ts';
 export { nodePorts, withFile } from './ports.ts';
 export { type Project, readProject } from './project.ts';
+export { type GatewayFile, readGatewayFile } from './push/gateway-file.ts';
+export {
+  GatewayOutOfReach,
+  type PushAnswered,
+  type PushSender,
+  type PushToSend,
+  pushSender,
+} from './push/send-push.ts';
 export { withPackage } from './read-package.ts';
+export { addSiteFile, openSiteFile } from './site-files.ts';
 export { type WrittenReports, writeReports } from './write-reports.ts';
 export { writeRuling, writeSignOff } from './write-rulings.ts';

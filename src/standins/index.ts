@@ -1,4 +1,4 @@
-/** `fenlok/standins`: the simulated phone. */
+/** `fenlok/standins`: the simulated phone, and the push gateway. */
 export type {
   AppContext,
   Element,
@@ -11,3 +11,12 @@ export { kelpline } from './phone/apps/kelpline/kelpline.ts';
 export { type PhoneOptions, type ServedPhone, servePhone } from './phone/bridge/serve-phone.ts';
 export { type Phone, type ShowSettings, startPhone } from './phone/phone.ts';
 export { type PhoneShape, shapes } from './phone/shapes.ts';
+export { DeviceLink, type DeviceLinkOptions } from './push/device-link.ts';
+export { type DeliveredPush, type Fault, PushGateway } from './push/gateway.ts';
+export { Receiver, type ReceiverApp, type ReceiverLine } from './push/receiver.ts';
+export {
+  type GatewayAddress,
+  type GatewayOptions,
+  type ServedGateway,
+  serveGateway,
+} from './push/serve-gateway.ts';

@@ -63,7 +63,7 @@ beforeAll(async () => {
 
 test('it ends with its verdict, the paths of its reports, and exit code 0', () => {
   expect(run.code).toBe(0);
-  expect(run.out).toContain('▲ Blocked: 29 blocking items failed');
+  expect(run.out).toContain('▲ Blocked: 40 blocking items failed');
   expect(judgement.verdict).toBe('blocked');
   for (const name of ['index.html', 'judgement.json', 'junit.xml']) {
     expect(run.err).toContain(join(out, 'dossier/report', name));
@@ -122,6 +122,43 @@ test('every drill was run on every screen, and what passed is proven', () => {
       ].sort(),
     ]);
   expect(judgement.items.find(({ id }) => id === 'state.settings-put-back')!.outcome).toBe('passed');
+});
+
+test('every route and message was tried, and each cell that failed leads to a finding', () => {
+  const say = ({ columns, rows }: Judgement['routes'], outcome: string) =>
+    rows.flatMap(({ cells, name }) =>
+      cells.flatMap((cell, i) => (cell.outcome === outcome ? [`${name} ${columns[i]}`] : [])),
+    );
+  // as planted, see the truth file; what is kept from the app can only be looked at in the package
+  expect(say(judgement.routes, 'failed').sort()).toEqual(
+    [
+      'kelpline://timetable warm',
+      'kelpline://timetable in front',
+      '/sailings/{sailing} declared',
+      'kelpline://sailings/{sailing} cold',
+      'kelpline://sailings/{sailing} variants',
+      'kelpline://sailings/{sailing} malformed',
+      'kelpline://tickets declared',
+      '/pass site agrees',
+      '/alerts declared',
+      '/alerts site agrees',
+      'kelpline://offers declared',
+    ].sort(),
+  );
+  expect(say(judgement.messages, 'failed')).toEqual([
+    'delay tap, not running',
+    'delay buttons',
+    'offer payload',
+    'offer in front',
+    'sync payload',
+  ]);
+  expect(say(judgement.messages, 'untested')).toEqual(['offer tap in front']);
+  const known = new Set(judgement.findings.map(({ id }) => id));
+  for (const { rows } of [judgement.routes, judgement.messages])
+    for (const { findings, outcome } of rows.flatMap(({ cells }) => cells)) {
+      expect(outcome === 'failed').toBe(findings.length > 0);
+      for (const id of findings) expect(known.has(id)).toBe(true);
+    }
 });
 
 test('the reports show drills by screens, and the map of the walk', () => {
@@ -204,7 +241,12 @@ test('each screen has its texts in light and in dark, the worst first, as the fi
 });
 
 test('the JUnit XML is well-formed, with a case for every item and a failure for every failed one', () => {
-  const cells = [...judgement.coverage, ...judgement.drills];
+  const ofTables = [judgement.routes, judgement.messages].flatMap(({ rows }) =>
+    rows.flatMap((row) => row.cells),
+  );
+  const cells = [...judgement.coverage, ...judgement.drills, ...ofTables].filter(
+    ({ outcome }) => outcome !== 'inapplicable',
+  );
   const counted: Record<string, number> = {};
   const parser = new SaxesParser();
   parser.on('error', (error) => {

@@ -1,5 +1,5 @@
 /** A walk through the messages of the demo app on the stand-in phone, and of apps that differ from it in one thing. */
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pushKit } from '../../src/cli/commands/drill/push-kit.ts';
 import { indexFacts } from '../../src/core/areas/check.ts';

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { homedir } from 'node:os';
 import { join } from 'node:path';
+import { indexFacts } from '../../core/areas/check.ts';
 import { type DrillId, drillIds } from '../../core/model/drill.ts';
 import { UnreadableError } from '../../core/model/problem.ts';
 import type { Device, DeviceInfo, ListedDevice } from '../../device/bridge/device.ts';
@@ -8,6 +9,7 @@ import { type BridgeOptions, listDevices, openDevice } from '../../device/bridge
 import { drillDevice, planFor, putBackLeft } from '../../device/drill-session.ts';
 import { sayStepOf, type Wanted } from '../../device/drills/plan.ts';
 import { type Dossier, openDossier } from '../../node/dossier.ts';
+import { observeDossier } from '../../node/observe.ts';
 import { readProject } from '../../node/project.ts';
 import { exitCode, type Io, WrongCall } from '../io.ts';
 import { pushKit } from './drill/push-kit.ts';
@@ -235,8 +237,10 @@ async function runAll(
     }),
   ).finally(() => push?.sender.close());
   if (options.json) io.out(`${JSON.stringify(reports.map(forMachines), null, 2)}\n`);
+  const isTabled = reports.some(({ results }) => results.some(({ links, push: sent }) => links ?? sent));
+  const dossierFacts = isTabled ? indexFacts(await observeDossier(dossier, undefined, io.signal)) : undefined;
   for (const { device, putBack: back, results } of reports) {
-    if (!options.json) io.out(sayResults(device, results, intent, io));
+    if (!options.json) io.out(sayResults(device, results, intent, io, dossierFacts));
     const left = back.filter(({ now, was }) => now !== was);
     if (back.length > 0)
       io.err(

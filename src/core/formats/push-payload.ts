@@ -38,7 +38,7 @@ export function readPushPayload(
   }
   if (!isObject(json)) throw wrong(Array.isArray(json) ? 'a list' : 'a single value', 'a JSON object');
   if (APPLE_KEYS.some((key) => key in json)) return readApplePayload(json, bytes.length, headers);
-  if (ANDROID_KEYS.some((key) => key in json)) return readAndroidMessage(json, headers !== undefined);
+  if (ANDROID_KEYS.some((key) => key in json)) return readAndroidMessage(json);
   throw wrong(
     `the keys ${Object.keys(json).slice(0, 8).join(', ') || 'none'}`,
     'aps for iOS, or message, notification, data or android for Android',

@@ -64,7 +64,20 @@ export function draftIntent(app: AppPackage): IntentDraft {
   ask('Which private schemes must a browser be able to open?');
   lines.push('links:', `  schemes: [${schemes.map(quote).join(', ')}]`);
   const hosts = linkHosts(app);
-  if (hosts.length > 0) note(`Web links are claimed for: ${hosts.map(plainLine).join(', ')}`);
+  lines.push(`  hosts: [${hosts.map(quote).join(', ')}]`);
+  ask('Which links does the app promise, and where does each land? Name an argument in braces.', '  ');
+  lines.push('  # routes:', '  #   - { id: sailing, url: "/sailings/{sailing}", screen: sailing }');
+  if (app.traces.push.length > 0) {
+    blank();
+    ask(
+      'Which messages does it send? The payload stands in a file beside this one; a tap lands on the screen.',
+    );
+    lines.push(
+      '# push:',
+      '#   messages:',
+      '#     - { id: delay, payload: push/delay.json, screen: sailing }',
+    );
+  }
   blank();
   note(
     'Limits have defaults (text 4.5 : 1, large text 3 : 1, targets 48 dp or 44 pt); write "limits:" to change them.',
@@ -137,7 +150,7 @@ function linkHosts(app: AppPackage): string[] {
   return [
     ...new Set([
       ...web.flatMap(({ authorities }) => authorities.map(({ host }) => host)),
-      ...(app.ios?.associatedDomains ?? []),
+      ...(app.ios?.associatedDomains ?? []).flatMap((domain) => /^applinks:([^?]+)/.exec(domain)?.[1] ?? []),
     ]),
   ];
 }

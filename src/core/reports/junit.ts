@@ -2,7 +2,7 @@
 import { outcomeOf } from '../checklist/apply-rulings.ts';
 import { sayCell } from '../model/cell.ts';
 import type { Finding } from '../model/finding.ts';
-import type { CoverageCell, ItemOutcome, Judgement } from '../model/judgement.ts';
+import type { ItemOutcome, Judgement, OutcomeTable } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
 import { escapeMarkup } from './escape.ts';
 import { type AreaOutline, areaTitle, outcomeWord, outlineAreas, sayPlaces } from './outline.ts';
@@ -10,7 +10,7 @@ import { type AreaOutline, areaTitle, outcomeWord, outlineAreas, sayPlaces } fro
 export function junitReport(judgement: Judgement): string {
   const { build } = judgement.candidate;
   const suites = outlineAreas(judgement).map((area) => suite(area, judgement));
-  const cells = [...judgement.coverage, ...judgement.drills];
+  const cells = casesOf(judgement);
   const all = [...judgement.items, ...cells];
   const failures = all.filter(({ outcome }) => outcome === 'failed').length;
   return [
@@ -33,14 +33,36 @@ function suite({ area, items }: AreaOutline, { judgedAt, strict }: Judgement): s
   ].join('\n');
 }
 
-/** A case for each cell: a screen under its settings, or a drill on it. */
-function coverageSuite(cells: readonly CoverageCell[], { judgedAt }: Judgement): string {
+/** One cell of what was covered, by a name. */
+interface CoverageCase {
+  name: string;
+  outcome: Outcome;
+  why?: string;
+  findings: string[];
+}
+
+/** Screens under their settings, drills on screens, routes and messages; without what does not apply. */
+function casesOf({ coverage, drills, messages, routes }: Judgement): CoverageCase[] {
+  const ofTable = ({ columns, rows }: OutcomeTable): CoverageCase[] =>
+    rows.flatMap(({ cells, name }) => cells.map((cell, i) => ({ ...cell, name: `${name}, ${columns[i]}` })));
+  return [
+    ...[...coverage, ...drills].map(({ cell, findings, outcome, why }) => ({
+      name: sayCell({ ...cell, device: '' }),
+      outcome,
+      why,
+      findings,
+    })),
+    ...[routes, messages].flatMap(ofTable),
+  ].filter(({ outcome }) => outcome !== 'inapplicable');
+}
+
+function coverageSuite(cells: readonly CoverageCase[], { judgedAt }: Judgement): string {
   const count = (...outcomes: Outcome[]) => cells.filter(({ outcome }) => outcomes.includes(outcome)).length;
   const failures = count('failed');
   return [
     `  <testsuite name="Coverage" timestamp="${judgedAt.slice(0, 19)}" tests="${cells.length}" failures="${failures}" errors="0" skipped="${cells.length - failures - count('passed')}">`,
-    ...cells.map(({ cell, findings, outcome, why }) => {
-      const head = `    <testcase classname="fenlok.coverage" name="${escapeMarkup(sayCell({ ...cell, device: '' }))}"`;
+    ...cells.map(({ findings, name, outcome, why }) => {
+      const head = `    <testcase classname="fenlok.coverage" name="${escapeMarkup(name)}"`;
       const says = escapeMarkup(why ?? (findings.length > 0 ? findings.join(', ') : 'no evidence'));
       if (outcome === 'passed') return `${head} />`;
       return outcome === 'failed'

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { brotliDecompressSync } from 'node:zlib';
+import fc from 'fast-check';
 import type { IntentFilter } from '../../../src/core/model/app-package.ts';
 import { UnreadableError } from '../../../src/core/model/problem.ts';
 import type { SiteFile } from '../../../src/core/model/site-file.ts';
@@ -13,7 +14,8 @@ import {
   VIEW,
 } from '../../../src/core/platform/links/link-filter.ts';
 import { parseLinkUri } from '../../../src/core/platform/links/link-uri.ts';
-import { matchLink } from '../../../src/core/platform/links/match-link.ts';
+import { linkMatcher, matchLink } from '../../../src/core/platform/links/match-link.ts';
+import { compileAssociation } from '../../../src/core/platform/links/site-association.ts';
 import { activityXml, androidCandidate, casesOf, linkCases, manifestXml } from '../../support/link-cases.ts';
 import { root } from '../../support/paths.ts';
 
@@ -113,6 +115,31 @@ describe("the platform's own filter class", () => {
     expect(taken).toBeGreaterThan(10_000);
   });
 
+  test('so does an app of many filters, asked without the reasons', () => {
+    const uris = asked.urls.map(parseLinkUri);
+    const good = asked.filters.filter(({ answers }) => answers !== 'X').map(filterOf);
+    for (let from = 0; from + 40 <= good.length; from += 40) {
+      const filters = good.slice(from, from + 40).map((filter, i) => ({
+        component: `app.Screen${i % 30}`,
+        componentType: 'activity' as const,
+        position: 1,
+        exported: i % 9 !== 0,
+        enabled: i % 11 !== 0,
+        filter: {
+          ...filter,
+          autoVerify: i % 2 === 0,
+          relativeGroups: i % 7 ? [] : [{ allow: i % 2 === 0, parts: ['pathPrefix=/a'] }],
+        },
+      }));
+      const android = { filters, targetSdk: 34, certificates: [], deviceSdk: 34 };
+      const { decide, opens } = linkMatcher({ appId: 'example.links', android }, []);
+      for (const uri of uris) {
+        const { tried: _, url, ...decision } = decide(uri);
+        expect([url, opens(uri)]).toEqual([url, decision]);
+      }
+    }
+  });
+
   const attemptCompile = (filter: IntentFilter) => {
     try {
       return compileFilter(filter);
@@ -121,4 +148,51 @@ describe("the platform's own filter class", () => {
       return undefined;
     }
   };
+});
+
+test('rules of a site: the first that matches decides, whatever they are looked up by', () => {
+  const piece = fc.constantFrom('a', 'b', '/', '/a', '*', '?', '?*', 'A', '%C3%A9', '.', '$(digit)', '7');
+  const pattern = fc.array(piece, { maxLength: 5 }).map((parts) => `/${parts.join('')}`);
+  const rule = fc.record({ '/': pattern, exclude: fc.boolean(), caseSensitive: fc.boolean() });
+  const path = fc
+    .array(fc.constantFrom('a', 'b', '/', 'A', '%C3%A9', '.', '7'), { maxLength: 6 })
+    .map((parts) => `/${parts.join('')}`);
+  // plain, slow, and of other code
+  const expressionOf = ({ '/': text, caseSensitive }: { '/': string; caseSensitive: boolean }) =>
+    new RegExp(
+      `^${text
+        .split('$(digit)')
+        .map((part) =>
+          part
+            .replace(/[.\\^$+()[\]{}|]/g, '\\$&')
+            .replaceAll('?', '.')
+            .replaceAll('*', '.*'),
+        )
+        .join('[0-9]')}$`,
+      caseSensitive ? '' : 'i',
+    );
+  fc.assert(
+    fc.property(fc.array(rule, { maxLength: 6 }), path, (rules, at) => {
+      const first = rules.find((one) => expressionOf(one).test(at));
+      const { missOf, takes: isTaken } = compileAssociation(
+        { details: [{ appIDs: ['T.a'], components: rules }] },
+        'T.a',
+      );
+      const uri = parseLinkUri(`https://ferry.example${at}`);
+      expect(isTaken(uri)).toBe(first?.exclude === false);
+      expect(missOf(uri)?.test ?? 'taken').toBe(first ? (first.exclude ? 'excluded' : 'taken') : 'path');
+    }),
+    { numRuns: 2000 },
+  );
+});
+
+test.each([
+  ['many runs', `/${'*a'.repeat(40)}b`, `/${'a'.repeat(20_000)}`],
+  ['many variables', `/${'$(lang)*'.repeat(12)}!`, `/${'de'.repeat(4_000)}`],
+])('a hostile rule takes no longer than pattern times text: %s', (_, pattern, path) => {
+  const { takes: isTaken } = compileAssociation(
+    { details: [{ appIDs: ['T.a'], components: [{ '/': pattern }] }] },
+    'T.a',
+  );
+  expect(isTaken(parseLinkUri(`https://ferry.example${path}`))).toBe(false);
 });

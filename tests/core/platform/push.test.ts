@@ -216,8 +216,7 @@ test.each<[string, object, string[]]>([
 });
 
 test('whom it is for, where it is to be sent', () => {
-  const of = (message: object) =>
-    said(readPushPayload('m', bytes({ message: { data: {}, ...message } }), {}));
+  const of = (message: object) => said(read({ message: { data: {}, ...message } }));
   expect(of({ token: 't' })).toEqual([]);
   expect([of({}), of({ token: 't', topic: 'x' })]).toEqual([
     ['error target message'],

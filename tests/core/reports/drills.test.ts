@@ -7,6 +7,7 @@ import { type RoamMap, roamMapSchema } from '../../../src/core/model/roam-map.ts
 import { drillMatrix, matrixCell } from '../../../src/core/reports/drill-matrix.ts';
 import { coverageSection } from '../../../src/core/reports/html/coverage.ts';
 import { junitReport } from '../../../src/core/reports/junit.ts';
+import { outcomeTable } from '../../../src/core/reports/outcome-table.ts';
 import { roamSvg } from '../../../src/core/reports/roam-svg.ts';
 import { screensDraft } from '../../../src/core/reports/screens-draft.ts';
 import { plainStyle } from '../../../src/core/reports/text.ts';
@@ -110,12 +111,37 @@ test('the page leads from a cell to its worst finding, or else to what was seen'
   expect(page.match(/<li><b>/g)).toHaveLength(1);
 });
 
-test('JUnit has a case for every cell', () => {
+const routes: Judgement['routes'] = {
+  columns: ['declared', 'cold', 'malformed'],
+  rows: [
+    {
+      name: `/x${HOSTILE}`,
+      note: '→ home',
+      cells: [
+        { outcome: 'failed', findings: ['ab12-cd34'] },
+        { outcome: 'untested', why: HOSTILE, findings: [] },
+        { outcome: 'inapplicable', findings: [] },
+      ],
+    },
+  ],
+};
+
+test('a table of routes: in the terminal and on the page, each cell with its finding or its reason', () => {
+  const lines = outcomeTable(routes, { style: plainStyle, widthColumns: 200 });
+  expect(lines[1]).toMatch(/^\/x<script>.* ▲ +□ +– +→ home$/);
+  expect(lines.at(-1)).toContain(`cold: ${HOSTILE.trim()}`);
+  const page = coverageSection(judgement({ routes }), { evidenceHref: new Map(), maps: [] });
+  expect(readXml(page).names).not.toContain('script');
+  expect(page).toContain('<a class="failed" href="#finding-ab12-cd34" aria-label="failed, 1">');
+  expect(outcomeTable({ columns: [], rows: [] }, { style: plainStyle, widthColumns: 80 })).toEqual([]);
+});
+
+test('JUnit has a case for every cell that applies', () => {
   const { names, text } = readXml(
-    junitReport(judgement({ coverage: [cell('home', 'as-is')], drills })).replace(/^<\?xml.*\n/, ''),
+    junitReport(judgement({ coverage: [cell('home', 'as-is')], drills, routes })).replace(/^<\?xml.*\n/, ''),
   );
   const count = (name: string) => names.filter((one) => one === name).length;
-  expect([count('testcase'), count('failure'), count('skipped')]).toEqual([6, 1, 3]);
+  expect([count('testcase'), count('failure'), count('skipped')]).toEqual([8, 2, 4]);
   expect(text).toContain('form, light, en, rotate');
   expect(text).toContain('ab12-cd34, ef56-gh78');
 });

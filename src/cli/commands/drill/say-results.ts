@@ -1,4 +1,4 @@
-import { indexFacts } from '../../../core/areas/check.ts';
+import { type FactIndex, indexFacts } from '../../../core/areas/check.ts';
 import { checks } from '../../../core/areas/checks.ts';
 import { collectFindings } from '../../../core/checklist/collect-findings.ts';
 import { coverDrills } from '../../../core/checklist/cover-drills.ts';
@@ -26,52 +26,33 @@ function cellsOf(results: readonly StepResult[], intent: Intent): MatrixCell[] {
     .map(matrixCell);
 }
 
-const ofLinks = checks.filter(({ needs }) => needs[0] === 'link-run');
-const ON_DEVICE = ['cold', 'warm', 'in front', 'variants', 'malformed'];
-
-/** What came of the links of this call, without what only the package or a site could tell. */
-function routesOf(results: readonly StepResult[], intent: Intent): OutcomeTable {
-  const runs = results.flatMap(({ links }) => links ?? []);
-  const facts = indexFacts(runs);
-  const findings = collectFindings(ofLinks, facts, intent).flatMap((report) => report.findings);
-  const { columns, rows } = coverRoutes(facts, findings, intent, false);
-  const kept = columns.flatMap((column, i) => (ON_DEVICE.includes(column) ? [i] : []));
-  const fired = intent.links.routes.map(({ id }) => runs.some(({ route }) => route === id));
-  return {
-    columns: kept.map((i) => columns[i]!),
-    rows: rows.filter((_, i) => fired[i]).map((row) => ({ ...row, cells: kept.map((i) => row.cells[i]!) })),
-  };
-}
-
-const ofPush = checks.filter(({ needs }) => needs[0] === 'push-run');
-
-/** The same of the messages of this call, without their payloads, which were not looked at here. */
-function messagesOf(results: readonly StepResult[], intent: Intent): OutcomeTable {
-  const sent = results.flatMap(({ push }) => push ?? []);
-  if (sent.length === 0) return { columns: [], rows: [] };
-  const facts = indexFacts(sent);
-  const findings = collectFindings(ofPush, facts, intent).flatMap((report) => report.findings);
-  const { columns, rows } = coverPush(facts, findings, intent, false);
-  return {
-    columns: columns.slice(1),
-    rows: rows.map((row) => ({ ...row, cells: row.cells.slice(1) })),
-  };
+/** Of routes and messages: all that the dossier knows by now, since the package and the sites count too. */
+function tablesOf(results: readonly StepResult[], intent: Intent, known: FactIndex): OutcomeTable[] {
+  const findings = collectFindings(checks, known, intent).flatMap((report) => report.findings);
+  return [
+    ...(results.some(({ links }) => links) ? [coverRoutes(known, findings, intent, false)] : []),
+    ...(results.some(({ push }) => push) ? [coverPush(known, findings, intent, false)] : []),
+  ];
 }
 
 /** A matrix of screens by drills, then what came to nothing. */
-export function sayResults(device: string, results: readonly StepResult[], intent: Intent, io: Io): string {
+export function sayResults(
+  device: string,
+  results: readonly StepResult[],
+  intent: Intent,
+  io: Io,
+  known?: FactIndex,
+): string {
   const style = styleFor(io);
   const cells = cellsOf(results, intent);
   const captured = results.filter(({ step, trouble }) => step.kind === 'capture' && !trouble).length;
   const troubles = results.filter(({ step, trouble }) => trouble && step.kind !== 'screen');
-  const routes = routesOf(results, intent);
-  const messages = messagesOf(results, intent);
+  const tables = known ? tablesOf(results, intent, known) : [];
   const seconds = Math.round(results.reduce((sum, { tookMs }) => sum + tookMs, 0) / 1000);
   const lines = [
     `${style.strong(device)}  ${results.length} run in ${seconds} s${captured > 0 ? `, ${captured} captures` : ''}`,
     ...(cells.length > 0 ? ['', ...drillMatrix(cells, { style, widthColumns: io.columns })] : []),
-    ...(routes.rows.length > 0 ? ['', ...outcomeTable(routes, { style, widthColumns: io.columns })] : []),
-    ...(messages.rows.length > 0 ? ['', ...outcomeTable(messages, { style, widthColumns: io.columns })] : []),
+    ...tables.flatMap((table) => ['', ...outcomeTable(table, { style, widthColumns: io.columns })]),
     ...troubles.map(
       ({ step, trouble }) =>
         `${style.outcome('untested', '□')} ${sayStepOf(step)}: ${printableText(trouble!)}`,
@@ -95,11 +76,13 @@ export const forMachines = ({
 }) => ({
   device,
   name,
-  runs: results.map(({ came, step, tookMs, trouble }) => ({
+  runs: results.map(({ came, links, push, step, tookMs, trouble }) => ({
     what: sayStepOf(step),
     drill: step.drill,
     screen: 'screen' in step ? step.screen.id : undefined,
     came,
+    links,
+    push,
     trouble,
     tookMs,
   })),

@@ -69,7 +69,9 @@ export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => v
       const app = await appOf(options, io);
       const looked = readPushPayload(file, bytes);
       const headers = headersOf(looked, options, app);
-      const payload = looked.form === 'apple' ? readPushPayload(file, bytes, headers) : looked;
+      // whose message it is may not be known yet; then only the message itself is looked at
+      const isAddressed = options.send !== undefined || headers['apns-topic'] !== undefined;
+      const payload = isAddressed ? readPushPayload(file, bytes, headers) : looked;
       const previews = app ? previewsOf(payload, app, options.locale) : [];
       const answered = options.send ? await sendIt(bytes, headers, options, io) : undefined;
       io.out(
@@ -80,7 +82,9 @@ export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => v
               widthColumns: io.columns,
             }) + (answered ? sayAnswer(answered, options.environment) : ''),
       );
-      const isWrong = payload.problems.some(({ level }) => level === 'error');
+      const isWrong =
+        payload.problems.some(({ level }) => level === 'error') ||
+        previews.some(({ trouble }) => trouble.some(({ kind }) => kind !== 'cut'));
       finish(isWrong || (answered && answered.status !== 200) ? exitCode.blocked : exitCode.done);
     });
 }

@@ -5,7 +5,7 @@
  */
 import type { IntentFilter, RelativeGroup } from '../../model/app-package.ts';
 import type { LinkUri } from './link-uri.ts';
-import { compilePattern, type Matches } from './match-pattern.ts';
+import { type CompiledPattern, compilePattern, type Matches } from './match-pattern.ts';
 
 export const VIEW = 'android.intent.action.VIEW';
 export const DEFAULT = 'android.intent.category.DEFAULT';
@@ -27,6 +27,7 @@ export interface CompiledFilter {
   schemes: ReadonlySet<string>;
   /** In lower case; `*` is cut off of wild ones. */
   authorities: { key: string; isWild: boolean; port?: number }[];
+  paths: CompiledPattern[];
   /** Undefined where the filter names no paths: every path will do. */
   path?: (uri: LinkUri) => boolean;
   specificParts: Matches[];
@@ -48,12 +49,13 @@ export function compileFilter(filter: IntentFilter): CompiledFilter {
         ...(port !== undefined && { port }),
       };
     }),
+    paths,
     ...(hasPaths && {
       path: (uri: LinkUri) =>
-        (uri.path !== undefined && paths.some((matches) => matches(uri.path!))) ||
+        (uri.path !== undefined && paths.some(({ matches }) => matches(uri.path!))) ||
         groups.find(({ matches }) => matches(uri))?.allow === true,
     }),
-    specificParts: filter.specificParts.map(compilePattern),
+    specificParts: filter.specificParts.map((part) => compilePattern(part).matches),
   };
 }
 
@@ -121,15 +123,17 @@ const sayPaths = ({ paths, relativeGroups, specificParts }: IntentFilter): strin
   ...relativeGroups.map(({ allow, parts }) => `${allow ? '' : 'not '}${parts.join(' and ')}`),
 ];
 
-const isHost = ({ isWild, key }: CompiledFilter['authorities'][number], { hostKey }: LinkUri): boolean =>
-  hostKey !== undefined && (isWild ? hostKey.endsWith(key) : hostKey === key);
+export const isHost = (
+  { isWild, key }: CompiledFilter['authorities'][number],
+  { hostKey }: LinkUri,
+): boolean => hostKey !== undefined && (isWild ? hostKey.endsWith(key) : hostKey === key);
 
-const isPort = ({ port }: CompiledFilter['authorities'][number], uri: LinkUri): boolean =>
+export const isPort = ({ port }: CompiledFilter['authorities'][number], uri: LinkUri): boolean =>
   port === undefined || port === uri.port;
 
 function compileGroup({ allow, parts }: RelativeGroup): { allow: boolean; matches(uri: LinkUri): boolean } {
   const tests = parts.map((part) => {
-    const matches = compilePattern(part);
+    const { matches } = compilePattern(part);
     if (part.startsWith('path')) return ({ path }: LinkUri) => path !== undefined && matches(path);
     if (part.startsWith('fragment'))
       return ({ fragment }: LinkUri) => fragment !== undefined && matches(fragment);

@@ -16,12 +16,16 @@ export interface LinkUri {
   port?: number;
   /** Undefined where something else than a slash follows the scheme. */
   path?: string;
+  /** The path up to its second slash: what filters are looked up by. */
+  segment?: string;
   query?: string;
   fragment?: string;
   /** Everything between the scheme and the fragment. */
   specificPart: string;
   /** As written, which is what the rules of iOS are held against. */
   encoded: { path: string; query?: string; fragment?: string };
+  /** Of the path as written. */
+  encodedSegment: string;
   hasUserInfo: boolean;
 }
 
@@ -37,36 +41,60 @@ export function parseLinkUri(text: string): LinkUri {
   const mark = rest.indexOf('?');
   const hierarchical = mark < 0 ? rest : rest.slice(0, mark);
   const authority = hierarchical.startsWith('//') ? upTo(hierarchical.slice(2), AUTHORITY_END) : undefined;
+  const { hasUserInfo, host, port } = readAuthority(authority);
   const encoded: LinkUri['encoded'] = {
     path: authority === undefined ? hierarchical : hierarchical.slice(2 + authority.length),
-    ...(mark >= 0 && { query: rest.slice(mark + 1) }),
-    ...(hash >= 0 && { fragment: text.slice(hash + 1) }),
+    query: mark < 0 ? undefined : rest.slice(mark + 1),
+    fragment: hash < 0 ? undefined : text.slice(hash + 1),
   };
-  const uri: LinkUri = { text, scheme, specificPart: decodeEscapes(rest), encoded, hasUserInfo: false };
-  if (encoded.fragment !== undefined) uri.fragment = decodeEscapes(encoded.fragment);
   const isOpaque = scheme !== undefined && !rest.startsWith('/');
-  if (!isOpaque) uri.path = decodeEscapes(encoded.path);
-  if (!isOpaque && encoded.query !== undefined) uri.query = decodeEscapes(encoded.query);
-  return authority === undefined ? uri : { ...uri, ...readAuthority(authority) };
+  const path = isOpaque ? undefined : decodeEscapes(encoded.path);
+  const plain = (part: string | undefined) => (part === undefined ? undefined : decodeEscapes(part));
+  // every key is there, so that engines keep all of them in one shape
+  return {
+    text,
+    scheme,
+    host,
+    hostKey: host === undefined ? undefined : ofItsOwn(host.toLowerCase()),
+    port,
+    path,
+    segment: path === undefined ? undefined : ofItsOwn(firstSegment(path)),
+    query: isOpaque ? undefined : plain(encoded.query),
+    fragment: plain(encoded.fragment),
+    specificPart: decodeEscapes(rest),
+    encoded,
+    encodedSegment: ofItsOwn(firstSegment(encoded.path || '/')),
+    hasUserInfo,
+  };
 }
+
+/** With the slash before it: `/sailings` of `/sailings/2`. */
+export function firstSegment(path: string): string {
+  const end = path.indexOf('/', 1);
+  return end < 0 ? path : path.slice(0, end);
+}
+
+/** Engines keep a part of a text as a window into the whole, which is slow to look up; this one stands by itself. */
+const ofItsOwn = (text: string): string => text.split('').join('');
 
 function upTo(text: string, end: RegExp): string {
   const at = text.search(end);
   return at < 0 ? text : text.slice(0, at);
 }
 
-function readAuthority(authority: string): Pick<LinkUri, 'hasUserInfo' | 'host' | 'hostKey' | 'port'> {
+function readAuthority(authority: string | undefined): Pick<LinkUri, 'hasUserInfo' | 'host' | 'port'> {
+  if (authority === undefined) return { hasUserInfo: false };
   const digits = /:(\d*)$/.exec(authority)?.[1];
   const at = authority.lastIndexOf('@');
-  const host = decodeEscapes(
-    authority.slice(at + 1, digits === undefined ? undefined : authority.length - digits.length - 1),
+  const host = authority.slice(
+    at + 1,
+    digits === undefined ? undefined : authority.length - digits.length - 1,
   );
   const port = digits ? Number(digits) : undefined;
   return {
-    host,
-    hostKey: host.toLowerCase(),
+    host: decodeEscapes(host),
     hasUserInfo: at >= 0,
-    ...(port !== undefined && port <= MAX_INT && { port }),
+    port: port !== undefined && port <= MAX_INT ? port : undefined,
   };
 }
 

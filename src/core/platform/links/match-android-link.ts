@@ -9,9 +9,9 @@ import {
   DEFAULT,
   distanceOf,
   missOf,
-  takes,
   VIEW,
 } from './link-filter.ts';
+import { indexLinks } from './link-index.ts';
 import type { LinkUri } from './link-uri.ts';
 import { servedTrouble } from './served-trouble.ts';
 
@@ -26,6 +26,17 @@ interface DeclaredFilter extends CompiledFilter {
 }
 
 const VERIFIES_SINCE_SDK = 31;
+const MOST_HOSTS = 4096;
+
+const TO_THE_BROWSER = { opens: 'browser', components: [] as string[] } as const;
+const TO_NOBODY = { opens: 'nobody', components: [] as string[] } as const;
+
+/** Whatever the link, the others never take one. */
+const isForLinks = ({ filter }: CompiledFilter): boolean =>
+  filter.mimeTypes.length === 0 &&
+  filter.actions.includes(VIEW) &&
+  filter.categories.includes(BROWSABLE) &&
+  filter.categories.includes(DEFAULT);
 
 export function androidMatcher(
   appId: string,
@@ -33,37 +44,40 @@ export function androidMatcher(
   siteFiles: readonly SiteFile[],
 ): LinkMatcher {
   const declared = declaredFilters(android);
-  const byHost = indexByHost(declared);
   const verified = new Map<string, Verification>();
   const verificationOf = (host: string): Verification => {
-    const known = verified.get(host) ?? verifyHost(host, appId, android.certificates, declared, siteFiles);
-    verified.set(host, known);
-    return known;
+    const known = verified.get(host);
+    if (known) return known;
+    const found = verifyHost(host, appId, android.certificates, declared, siteFiles);
+    if (verified.size < MOST_HOSTS) verified.set(host, found);
+    return found;
   };
-  const settle = (uri: LinkUri, taking: readonly DeclaredFilter[]): Omit<LinkDecision, 'tried' | 'url'> => {
-    const components = [...new Set(taking.map(({ target }) => target))];
-    const open = taking.filter(({ closed }) => !closed);
-    if (open.length === 0) return { opens: isWeb(uri) ? 'browser' : 'nobody', components: [] };
-    const named = new Set(open.map(({ name }) => name));
-    const own = named.size > 1 ? 'choice' : 'app';
+  const settle = (
+    uri: LinkUri,
+    open: readonly DeclaredFilter[],
+  ): Pick<LinkDecision, 'components' | 'opens' | 'verification'> => {
+    if (open.length === 0) return isWeb(uri) ? TO_THE_BROWSER : TO_NOBODY;
+    const components = open.length === 1 ? [open[0]!.target] : [...new Set(open.map(({ target }) => target))];
+    const own = open.every(({ name }) => name === open[0]!.name) ? 'app' : 'choice';
     if (!isWeb(uri)) return { opens: own, components };
     const verification = verificationOf(uri.hostKey ?? '');
     return { opens: opensWeb(verification, own, android.deviceSdk), components, verification };
   };
-  const candidatesFor = ({ hostKey = '' }: LinkUri) => byHost.exact.get(hostKey) ?? byHost.others;
+  const opens = indexLinks(
+    declared.filter((one) => !one.closed && isForLinks(one)),
+    settle,
+  );
   return {
     verify: ({ hostKey = '' }) => verificationOf(hostKey),
-    opens: (uri) =>
-      settle(
-        uri,
-        candidatesFor(uri).filter((one) => one.closed !== 'enabled' && takes(one, uri)),
-      ),
+    opens,
     decide: (uri) => {
       const trials = declared.map((one) => ({ one, miss: missWithComponent(one, uri) }));
-      const taking = trials.filter(({ miss }) => !miss).map(({ one }) => one);
       return {
         url: uri.text,
-        ...settle(uri, taking),
+        ...settle(
+          uri,
+          trials.filter(({ miss }) => !miss).map(({ one }) => one),
+        ),
         tried: trials.map(({ miss, one }) => ({
           name: one.name,
           position: one.position,
@@ -102,24 +116,6 @@ function missWithComponent(one: DeclaredFilter, uri: LinkUri): LinkMiss | undefi
   const miss = missOf(one, uri);
   if (miss || !one.closed) return miss;
   return { test: 'exported', found: 'false', wanted: ['true'] };
-}
-
-/** Filters that a link to a host may be for, in their order: those that name the host, and those that are not so particular. */
-function indexByHost(declared: readonly DeclaredFilter[]): {
-  exact: Map<string, DeclaredFilter[]>;
-  others: DeclaredFilter[];
-} {
-  const isBroad = ({ authorities }: DeclaredFilter) =>
-    authorities.length === 0 || authorities.some(({ isWild }) => isWild);
-  const hosts = new Set(declared.flatMap(({ authorities }) => authorities.map(({ key }) => key)));
-  const exact = new Map<string, DeclaredFilter[]>();
-  for (const host of hosts)
-    exact.set(
-      host,
-      declared.filter((one) => isBroad(one) || one.authorities.some(({ key }) => key === host)),
-    );
-  // of URLs without a host, a host says nothing
-  return { exact, others: declared.filter((one) => isBroad(one) || one.specificParts.length > 0) };
 }
 
 /** Filters that ask the platform to verify: only web schemes, and open to browsers. */

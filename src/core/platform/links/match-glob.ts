@@ -19,8 +19,19 @@ export function compileGlob(
 ): Matches {
   const fold = (text: string) => (caseSensitive ? text : text.toLowerCase());
   const tokens = readTokens(pattern, fold, variables);
-  const hasEither = tokens.some(({ kind }) => kind === 'either');
-  return (text) => (hasEither ? reaches(tokens, fold(text)) : matchesOneWay(tokens as OneWay[], fold(text)));
+  const special = tokens.findIndex(({ kind }) => kind !== 'char');
+  const plain = special < 0 ? tokens : tokens.slice(0, special);
+  const head = plain.map((token) => ('char' in token ? token.char : '')).join('');
+  if (special < 0) return (text) => fold(text) === head;
+  const rest = tokens.slice(special);
+  if (rest.length === 1 && rest[0]!.kind === 'run') return (text) => fold(text).startsWith(head);
+  const hasEither = rest.some(({ kind }) => kind === 'either');
+  return (given) => {
+    const text = fold(given);
+    if (!text.startsWith(head)) return false;
+    const tail = text.slice(head.length);
+    return hasEither ? reaches(rest, tail) : matchesOneWay(rest as OneWay[], tail);
+  };
 }
 
 function readTokens(

@@ -6,16 +6,25 @@ import { UnreadableError } from '../../model/problem.ts';
 
 export type Matches = (text: string) => boolean;
 
+export interface CompiledPattern {
+  matches: Matches;
+  /** What every text that matches begins with. */
+  head: string;
+  /** Only the head itself matches. */
+  isExact: boolean;
+}
+
 /** @param declared attribute and value: `pathPrefix=/sailings`. @throws UnreadableError for a malformed advanced pattern */
-export function compilePattern(declared: string): Matches {
+export function compilePattern(declared: string): CompiledPattern {
   const at = declared.indexOf('=');
   const kind = declared.slice(0, at);
   const value = declared.slice(at + 1);
-  if (kind.endsWith('AdvancedPattern')) return advancedPattern(value);
+  const pattern = (matches: Matches, head = '', isExact = false) => ({ matches, head, isExact });
+  if (kind.endsWith('AdvancedPattern')) return pattern(advancedPattern(value));
   if (kind.endsWith('Pattern')) return simplePattern(value);
-  if (kind.endsWith('Prefix')) return (text) => text.startsWith(value);
-  if (kind.endsWith('Suffix')) return (text) => text.endsWith(value);
-  return (text) => text === value;
+  if (kind.endsWith('Prefix')) return pattern((text) => text.startsWith(value), value);
+  if (kind.endsWith('Suffix')) return pattern((text) => text.endsWith(value));
+  return pattern((text) => text === value, value, true);
 }
 
 /** What a simple pattern asks for, one after another. */
@@ -29,26 +38,36 @@ type Step =
   /** `.*` at the end. */
   | { kind: 'rest' };
 
-function simplePattern(pattern: string): Matches {
+function simplePattern(pattern: string): CompiledPattern {
   const steps = readSteps(pattern);
-  return (text) => {
-    let at = 0;
-    for (const [i, step] of steps.entries()) {
-      if (step.kind === 'rest') return true;
-      // the text has ended before the pattern
-      if (at >= text.length) return false;
-      const { char } = step;
-      if (step.kind === 'one') {
-        if (char !== '.' && text[at] !== char) return false;
-        at++;
-      } else if (step.kind === 'seek') {
-        at = text.indexOf(char, at) + 1;
-        if (at === 0) return false;
-      } else while (at < text.length && text[at] === char) at++;
-      if (i === steps.length - 1) break;
-    }
-    return at >= text.length;
+  const special = steps.findIndex((step) => step.kind !== 'one' || step.char === '.');
+  const plain = special < 0 ? steps : steps.slice(0, special);
+  const head = plain.map((step) => ('char' in step ? step.char : '')).join('');
+  const rest = special < 0 ? [] : steps.slice(special);
+  return {
+    head,
+    isExact: special < 0,
+    matches: (text) => text.startsWith(head) && follow(rest, text, head.length),
   };
+}
+
+function follow(steps: readonly Step[], text: string, from: number): boolean {
+  let at = from;
+  for (let i = 0; i < steps.length; i++) {
+    const step = steps[i]!;
+    if (step.kind === 'rest') return true;
+    // the text has ended before the pattern
+    if (at >= text.length) return false;
+    const { char } = step;
+    if (step.kind === 'one') {
+      if (char !== '.' && text[at] !== char) return false;
+      at++;
+    } else if (step.kind === 'seek') {
+      at = text.indexOf(char, at) + 1;
+      if (at === 0) return false;
+    } else while (at < text.length && text[at] === char) at++;
+  }
+  return at >= text.length;
 }
 
 function readSteps(pattern: string): Step[] {

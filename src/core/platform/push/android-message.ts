@@ -62,8 +62,8 @@ const RESERVED = /^(from|message_type|collapse_key)$|^(google|gcm\.notification)
 export const ANDROID_LIMIT_BYTES = 4096;
 const TARGETS = ['token', 'topic', 'condition'] as const;
 
-/** @param target whether the message is asked to say whom it is for */
-export function readAndroidMessage(root: PlainObject, target: boolean): PushPayload {
+/** A whole request must say whom it is for. */
+export function readAndroidMessage(root: PlainObject): PushPayload {
   const at = isObject(root.message) ? 'message' : '';
   const message = isObject(root.message) ? root.message : root;
   const place = (path: string) => [at, path].filter(Boolean).join('.');
@@ -86,10 +86,8 @@ export function readAndroidMessage(root: PlainObject, target: boolean): PushPayl
       error('wrong-type', place('android.ttl'), sayValue(ttl), 'seconds with an s behind them: "3600s"'),
     );
   const named = TARGETS.filter((name) => message[name] !== undefined);
-  if (target && named.length !== 1)
-    problems.push(
-      error('target', at || 'message', named.join(', ') || 'none', 'one of token, topic, condition'),
-    );
+  if (at && named.length !== 1)
+    problems.push(error('target', at, named.join(', ') || 'none', 'one of token, topic, condition'));
   const sizeBytes = countBytes({ ...notification, ...own }) + countBytes(data);
   if (sizeBytes > ANDROID_LIMIT_BYTES)
     problems.push(

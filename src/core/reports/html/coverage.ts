@@ -116,8 +116,21 @@ function outcomeSection(title: string, intro: string, { columns, rows }: Outcome
   return [
     `<section class="sheet" id="${title.toLowerCase().replaceAll(' ', '-')}"><h2>${title}</h2><p>${intro}</p><div class="scroll"><table>`,
     `<thead><tr><th scope="col"></th>${columns.map((column) => `<th scope="col">${esc(column)}</th>`).join('')}</tr></thead>`,
-    `<tbody>${rows.map(line).join('')}</tbody></table></div></section>`,
+    `<tbody>${rows.map(line).join('')}</tbody></table></div>${reasonList({ columns, rows })}</section>`,
   ].join('');
+}
+
+/** Why nothing can be said of a cell; what several have in common is said once. */
+function reasonList({ columns, rows }: OutcomeTable): string {
+  const reasons = new Map<string, string[]>();
+  for (const { cells, name } of rows)
+    for (const [i, { why }] of cells.entries())
+      if (why) reasons.set(why, [...(reasons.get(why) ?? []), `${name} ${columns[i]}`]);
+  const items = [...reasons].map(
+    ([why, [place, ...more]]) =>
+      `<li><b>${esc(place!)}${more.length > 0 ? ` and ${more.length} more` : ''}</b> ${esc(why)}</li>`,
+  );
+  return items.length > 0 ? `<ul>${items.join('')}</ul>` : '';
 }
 
 function tableCell({ findings, outcome, why }: TableCell): string {
