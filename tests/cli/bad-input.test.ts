@@ -215,7 +215,7 @@ describe('files that people write', () => {
     [
       'a typo further in',
       (text) => text.replace('  schemes:', '  schems:'),
-      /line 59: unknown key "schems" under links.*Did you mean "schemes"/,
+      /line 60: unknown key "schems" under links.*Did you mean "schemes"/,
     ],
     [
       'a typo in a list',

@@ -38,7 +38,7 @@ test('a dry run tells what would be run, on which device, and how long it takes;
   const { code, out } = await drill(cwd, '--dry-run');
   expect(code).toBe(0);
   expect(out).toMatch(
-    /^Stand-in Common \(127.0.0.1:\d+\): 179 to run, 0 done before, about \d+ min on a phone\n/,
+    /^Stand-in Common \(127.0.0.1:\d+\): 186 to run, 0 done before, about \d+ min on a phone\n/,
   );
   expect(out).toMatch(/^ {2}capture-sweep +87 +\d+ min$/m);
   expect(out).toMatch(/^ {2}process-death +7 +\d+ min$/m);

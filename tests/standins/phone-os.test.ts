@@ -9,6 +9,7 @@ import { type PhoneShape, shapes } from '../../src/standins/phone/shapes.ts';
 import { parseLine } from '../../src/standins/phone/shell/parse-line.ts';
 import { runLine } from '../../src/standins/phone/shell/run-line.ts';
 import { demoApk } from '../support/paths.ts';
+import { kelplineSites } from '../support/served-phone.ts';
 
 interface Said {
   code: number;
@@ -23,7 +24,7 @@ afterEach(() => {
 });
 
 async function boot(app: PhoneApp = kelpline, shape: PhoneShape = quick) {
-  const os = new PhoneOs(shape, nodePorts, [app]);
+  const os = new PhoneOs(shape, nodePorts, [app], kelplineSites());
   open.push(os);
   const installed = await os.packages.install(await readFile(demoApk), { replace: true });
   if (typeof installed === 'string') throw new Error(installed);

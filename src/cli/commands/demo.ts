@@ -110,7 +110,8 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const gateway = await bootStandin(['push', '--write', gatewayFile, '--json']);
   const phones = await Promise.all([bootPhone(file, gatewayFile), bootPhone(file, gatewayFile)]);
   const push = await pushKit(gatewayFile, join(out, 'fenlok.yaml'), intent, dossier);
-  const work: DrillId[][] = [['capture-sweep'], drillIds.filter((id) => id !== 'capture-sweep')];
+  const first: DrillId[] = ['capture-sweep', 'push-walk'];
+  const work: DrillId[][] = [first, drillIds.filter((id) => !first.includes(id))];
   const show = progress(io, 'Capturing and drilling on two stand-in phones');
   const total = [0, 0];
   const done = [0, 0];

@@ -52,26 +52,32 @@ export function judgeItems(items: readonly Item[], evidence: ItemEvidence): Item
 
 function partsOf(item: Item, evidence: ItemEvidence): Part[] {
   const signOff = evidence.signOffs.get(item.id);
+  const { drill } = item.by;
   // of what a drill on every screen shows only its own runs count, and they are told with it
-  const byDrill = item.by.drill !== undefined && isScreenDrill(item.by.drill);
-  const reports = item.by.checks
-    .map((id) => evidence.reports.find((report) => report.check.id === id)!)
-    .filter(({ check }) => !byDrill || check.needs[0] !== 'drill-run');
-  // of a drill that was run, the checks that read it say what came of it
-  const isTold = item.by.drill !== undefined && !byDrill && reports.length > 0;
-  const wasRun = item.by.drill !== undefined && evidence.drillsRun.has(item.by.drill);
-  const parts = reports.length > 0 && (!isTold || wasRun) ? [checksPart(reports, evidence)] : [];
+  const byDrill = drill !== undefined && isScreenDrill(drill);
+  const wasRun = drill !== undefined && evidence.drillsRun.has(drill);
+  const named = item.by.checks.map((id) => evidence.reports.find((report) => report.check.id === id)!);
+  const reports = named.filter(
+    ({ check }) => !(byDrill && check.needs[0] === 'drill-run') && (wasRun || !readsRuns(check)),
+  );
+  const parts = reports.length > 0 ? [checksPart(reports, evidence)] : [];
   if (signOff)
     parts.push({
       outcome: signOff.outcome,
       why: `Signed by ${signOff.by} on ${signOff.at}: ${signOff.why}`,
       findings: [],
     });
-  else if (item.by.drill && !(isTold && wasRun)) parts.push(drillPart(item.by.drill, evidence));
+  // checks that read what it wrote say what came of it
+  else if (drill !== undefined && !(wasRun && named.some(({ check }) => readsRuns(check))))
+    parts.push(drillPart(drill, evidence));
   else if (item.by.person)
     parts.push({ outcome: 'untested', why: 'Waits for a person to look and sign.', findings: [] });
   return parts;
 }
+
+/** Facts of drills that are told one by one: links, messages. */
+const RUNS: readonly FactKind[] = ['link-run', 'push-permission', 'push-token', 'push-run'];
+const readsRuns = ({ needs }: CheckReport['check']): boolean => RUNS.includes(needs[0]!);
 
 function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemEvidence): Part {
   const findings = reports.flatMap((report) => report.findings);

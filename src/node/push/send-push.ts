@@ -129,9 +129,7 @@ function request(
     stream.on('data', (piece: string) => {
       if (text.length < LONGEST_ANSWER) text += piece;
     });
-    stream.on('error', (error: NodeJS.ErrnoException) =>
-      fail(`cannot be reached (${error.code ?? error.message})`),
-    );
+    stream.on('error', (error) => fail(`cannot be reached (${codeOf(error)})`));
     stream.on('close', () => {
       clearTimeout(timer);
       if (status === 0) fail('closed the connection without an answer');
@@ -139,6 +137,12 @@ function request(
     });
     stream.end(body);
   });
+}
+
+/** Of the connection, where the request was given up for its sake. */
+function codeOf(error: Error): string {
+  const { code, message } = (error.cause ?? error) as NodeJS.ErrnoException;
+  return code ?? message;
 }
 
 function reasonIn(text: string): { reason?: string } {

@@ -37,7 +37,7 @@ const list = assembleChecklist(
         by: { checks: ['slow-start'], drill: 'cold-start' },
       },
       { id: 'explored', area: 'candidate', shows: 'X.', level: 'advisory', by: { drill: 'roam' } },
-      { id: 'later', area: 'push', shows: 'X.', level: 'advisory', by: { drill: 'push-walk' } },
+      { id: 'later', area: 'push', shows: 'X.', level: 'advisory', by: { drill: 'switch-walk' } },
       { id: 'swept', area: 'candidate', shows: 'X.', level: 'blocking', by: { drill: 'capture-sweep' } },
     ],
   }),
@@ -127,7 +127,7 @@ test.each<[string, DrillTrace[], string]>([
 test('a drill of the whole device is run or not; one that nobody can run yet says so', () => {
   const none = judged([]);
   expect(item(none, 'quality.start')).toContain('Not run yet: fenlok drill cold-start');
-  expect(item(none, 'later')).toContain('Needs the drill "push-walk", which this version cannot run');
+  expect(item(none, 'later')).toContain('Needs the drill "switch-walk", which this version cannot run');
   expect(item(none, 'swept')).toContain('No coverage is planned in fenlok.yaml');
   const starts = (totalMs: number): DrillTrace => ({
     drill: 'cold-start',

@@ -301,6 +301,11 @@ export class PhoneOs {
     return { appId, title, screen: await showScreen(root, resources, this.display(app), above) };
   }
 
+  /** The system asks the user whether an app may do something. */
+  get isAsking(): boolean {
+    return typeof this.#cover === 'object' && 'asks' in this.#cover;
+  }
+
   isMoving(): boolean {
     const scale = Number(this.settings.get('global', 'window_animation_scale') ?? 1);
     return scale > 0 && Date.now() < this.activities.movesUntil;
