@@ -48,7 +48,7 @@ export { type OpenedPackage, readPackage } from './formats/package.ts';
 export { readPushPayload } from './formats/push-payload.ts';
 export { readSiteFile, siteFilePlace } from './formats/site-file.ts';
 export { openZip, type Zip } from './formats/zip.ts';
-export type { AppPackage, ColourPair } from './model/app-package.ts';
+export type { AppPackage, ColourPair, LinkFilter } from './model/app-package.ts';
 export { type Capture, captureSchema } from './model/capture.ts';
 export type { Catalogue, CatalogueEntry, TextPart } from './model/catalogue.ts';
 export { type Cell, sayCell } from './model/cell.ts';
@@ -81,7 +81,6 @@ export { selectLocalization, selectScale } from './platform/apple/select-localiz
 export {
   type LinkCandidate,
   type LinkDecision,
-  type LinkFilter,
   type LinkMatcher,
   linkFiltersOf,
 } from './platform/links/link-decision.ts';

@@ -124,13 +124,13 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
     }
     await setOnce(plain);
     if (step.kind === 'links') {
-      const lines = await runFireLinks(subject, intent, step.route);
+      const lines = await runFireLinks(subject, intent, step.route, signal);
       await addTraceLines(dossier, lines);
       const stopped = lines.find((line) => line.kind === 'drill.stopped');
       return result({ links: await linkRunsOf(lines), trouble: stopped?.why });
     }
     if (step.kind === 'push') {
-      const lines = await runPushWalk(subject, intent, options.push!);
+      const lines = await runPushWalk(subject, intent, { ...options.push!, signal });
       await addTraceLines(dossier, lines);
       const stopped = lines.find((line) => line.kind === 'drill.stopped');
       return result({

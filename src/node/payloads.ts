@@ -6,6 +6,7 @@ import { sha256Hex } from '../core/model/ports.ts';
 import { UnreadableError } from '../core/model/problem.ts';
 import { type Dossier, type EvidenceEntry, type Taken, whole } from './dossier.ts';
 import { nodePorts } from './ports.ts';
+import { readBytes } from './read-bytes.ts';
 
 /** Whether a JSON file is a push message; what cannot be read is none. */
 export async function isPayloadFile(path: string): Promise<boolean> {
@@ -47,20 +48,15 @@ const digestOf = (path: string, bytes: Uint8Array): Promise<string> =>
   sha256Hex(nodePorts, Buffer.concat([Buffer.from(`${basename(path)}\n`), bytes]));
 
 /** @throws UnreadableError where it is missing, or too large for any gateway */
-export async function readPayloadBytes(path: string): Promise<Uint8Array> {
-  const info = await stat(path).catch(() => undefined);
-  if (!info?.isFile())
-    throw new UnreadableError({
-      code: 'file.missing',
-      file: path,
-      found: info ? 'not a file' : 'no such file',
-    });
-  if (info.size > PAYLOAD_FILE_LIMIT_BYTES)
-    throw new UnreadableError({
-      code: 'payload.too-large',
-      file: path,
-      found: `${info.size} bytes`,
-      expected: 'a message of a few thousand bytes',
-    });
-  return new Uint8Array(await readFile(path));
-}
+export const readPayloadBytes = (path: string): Promise<Uint8Array> =>
+  readBytes(
+    path,
+    PAYLOAD_FILE_LIMIT_BYTES,
+    (sizeBytes) =>
+      new UnreadableError({
+        code: 'payload.too-large',
+        file: path,
+        found: `${sizeBytes} bytes`,
+        expected: 'a message of a few thousand bytes',
+      }),
+  );

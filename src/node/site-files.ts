@@ -1,5 +1,5 @@
 /** What sites serve about apps, in a dossier: one file for each site and platform. */
-import { readdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import {
   readSiteFile,
@@ -12,6 +12,7 @@ import { type Problem, UnreadableError } from '../core/model/problem.ts';
 import type { SiteFile } from '../core/model/site-file.ts';
 import { type Dossier, type EvidenceEntry, type Taken, whole } from './dossier.ts';
 import { nodePorts } from './ports.ts';
+import { readBytes } from './read-bytes.ts';
 
 /** Takes one in; of one site and platform the newest counts. */
 export async function addSiteFile(
@@ -19,7 +20,7 @@ export async function addSiteFile(
   path: string,
 ): Promise<Taken & { problems: Problem[] }> {
   const { host, kind } = siteFilePlace(path)!;
-  const bytes = await readBytes(path);
+  const bytes = await readSiteBytes(path);
   const { problems } = readSiteFile(path, bytes, { host, kind });
   const digest = await digestOf({ host, kind }, bytes);
   const name = `sites/${host}/${kind === 'assetlinks' ? 'assetlinks.json' : kind}`;
@@ -34,7 +35,7 @@ export async function listSiteFiles({ folder }: Dossier): Promise<EvidenceEntry[
   const files = names.map((name) => join(folder, 'sites', name)).filter((file) => siteFilePlace(file));
   return Promise.all(
     files.sort().map(async (file) => ({
-      digest: (await digestOf(siteFilePlace(file)!, await readBytes(file))).slice(0, 16),
+      digest: (await digestOf(siteFilePlace(file)!, await readSiteBytes(file))).slice(0, 16),
       file,
     })),
   );
@@ -55,17 +56,8 @@ export async function openSiteFile(file: string): Promise<SiteFile> {
       expected: 'HOST/.well-known/assetlinks.json or HOST/.well-known/apple-app-site-association',
       remedy: 'Keep it in a folder named after the host that serves it.',
     });
-  return readSiteFile(file, await readBytes(file), place);
+  return readSiteFile(file, await readSiteBytes(file), place);
 }
 
-async function readBytes(path: string): Promise<Uint8Array> {
-  const info = await stat(path).catch(() => undefined);
-  if (!info?.isFile())
-    throw new UnreadableError({
-      code: 'file.missing',
-      file: path,
-      found: info ? 'not a file' : 'no such file',
-    });
-  if (info.size > SITE_FILE_LIMIT_BYTES) throw tooLargeSiteFile(path, info.size);
-  return new Uint8Array(await readFile(path));
-}
+const readSiteBytes = (path: string): Promise<Uint8Array> =>
+  readBytes(path, SITE_FILE_LIMIT_BYTES, (sizeBytes) => tooLargeSiteFile(path, sizeBytes));

@@ -2,18 +2,22 @@
 import { join } from 'node:path';
 import { indexFacts } from '../../src/core/areas/check.ts';
 import { checks } from '../../src/core/areas/checks.ts';
+import { observeLinkRuns } from '../../src/core/areas/links/observe-link-runs.ts';
 import { collectFindings } from '../../src/core/checklist/collect-findings.ts';
 import { coverRoutes } from '../../src/core/checklist/cover-routes.ts';
+import { decodeTrace } from '../../src/core/formats/trace.ts';
 import type { LinkRunFact } from '../../src/core/model/facts/links.ts';
 import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
 import type { Device } from '../../src/device/bridge/device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { drillDevice } from '../../src/device/drill-session.ts';
+import { runFireLinks } from '../../src/device/drills/fire-links.ts';
 import type { Dossier } from '../../src/node/dossier.ts';
 import { observeDossier } from '../../src/node/observe.ts';
 import { addSiteFile } from '../../src/node/site-files.ts';
 import type { ServedPhone } from '../../src/standins/phone/bridge/serve-phone.ts';
-import { kelplineDossier, kelplineIntent } from '../support/drill-bench.ts';
+import { shapes } from '../../src/standins/phone/shapes.ts';
+import { kelplineDossier, kelplineIntent, subjectOn } from '../support/drill-bench.ts';
 import { demoFolder, scratchFolder } from '../support/paths.ts';
 import { bootPhone, kelplineSites } from '../support/served-phone.ts';
 
@@ -87,6 +91,26 @@ test('every route, cold, warm and in front, and what it all comes to', async () 
     'kelpline://offers': 'fiuuuuu',
   });
 }, 120_000);
+
+test('on a small phone what stands further down is looked at, too', async () => {
+  const small = await bootPhone({ shape: shapes.small, sites: kelplineSites() });
+  const other = await openDevice(small.address, { stateFolder });
+  const { routes } = kelplineIntent.links;
+  const intent = {
+    ...kelplineIntent,
+    links: { ...kelplineIntent.links, routes: routes.filter(({ id }) => id === 'sailing-in-app') },
+  };
+  const subject = await subjectOn(other, dossier, stateFolder);
+  const lines = await runFireLinks(subject, intent, 'sailing-in-app');
+  await other.close();
+  await small.close();
+  const decoded = await decodeTrace('t', lines.map((line) => JSON.stringify(line)).join('\n'));
+  const runs = [...observeLinkRuns.observe({ digest: 't', platform: 'android', lines: decoded })];
+  const of = (how: string) => runs.find((run) => run.how === how && run.probe === 'good')!;
+  expect(of('front').texts).toContain('18:30');
+  expect(of('warm').texts).toContain('18:30');
+  expect(of('cold').texts).not.toContain('18:30');
+}, 60_000);
 
 test('what was fired is not fired again, unless it is asked for; a screen or a text that is not there is told', async () => {
   expect(await fire(kelplineIntent)).toEqual([]);

@@ -127,7 +127,6 @@ const NOT_ADDED: Partial<Record<FactKind, string>> = {
   'push-permission': 'Not run yet: fenlok drill push-walk',
   'push-token': 'Not run yet: fenlok drill push-walk',
   'push-run': 'Not run yet: fenlok drill push-walk',
-  payload: 'No push message has been added: fenlok add FILE',
 };
 
 /** Whether the drill was run where it should have been, and what was found by it. */

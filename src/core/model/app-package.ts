@@ -236,6 +236,20 @@ export interface IntentFilter {
   autoVerify: boolean;
 }
 
+/** An intent filter and the activity that bears it. */
+export interface LinkFilter {
+  /** Full class name of the activity or alias. */
+  component: string;
+  componentType: 'activity' | 'activity-alias';
+  /** Of an alias: the activity that it opens. */
+  targetActivity?: string;
+  /** Position of the filter in its component, from 1. */
+  position: number;
+  exported: boolean | 'unset';
+  enabled: boolean;
+  filter: IntentFilter;
+}
+
 /** Host and port of one `<data>` element; a host may begin with a star. */
 export interface LinkAuthority {
   host: string;

@@ -79,7 +79,7 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     was: z.string().nullable(),
     now: z.string().nullable(),
   }),
-  /** A link handed to the device; what it opened is seen under the same step, and `STEP-back-1` and so on after it. */
+  /** A link handed to the device; what it opened is seen under the same step, what lies further down under `STEP-below`, and after it `STEP-back-1` and so on. */
   z.looseObject({
     at,
     kind: z.literal('link.fired'),

@@ -2,6 +2,7 @@
 import { type LinkProbe, probesOf } from '../../core/areas/links/probes.ts';
 import type { Intent } from '../../core/model/intent.ts';
 import type { DrillLine, DrillLineOf } from '../../core/model/trace.ts';
+import { act, StepFailed } from '../phone/act.ts';
 import { launch, logMoment, logSince } from '../phone/app.ts';
 import { look, NoDump } from '../phone/look.ts';
 import { quoteShell } from '../phone/quote-shell.ts';
@@ -17,12 +18,14 @@ export async function runFireLinks(
   subject: DrillSubject,
   intent: Intent,
   routeId: string,
+  signal?: AbortSignal,
 ): Promise<DrillLine[]> {
   const { app, device } = subject;
   const route = intent.links.routes.find(({ id }) => id === routeId)!;
   const { lines, write } = beginTrace(subject, 'fire-links', route.screen);
   let shots = 0;
   const fire = async (probe: LinkProbe, how: How, addressed: boolean): Promise<boolean> => {
+    signal?.throwIfAborted();
     const step = `link-${++shots}`;
     await ready(subject, how);
     const from = how === 'front' ? (await look(device)).activity : '';
@@ -47,6 +50,8 @@ export async function runFireLinks(
     });
     const seen = await look(device);
     write('screen.seen', { step, activity: seen.activity, hierarchy: seen.hierarchy });
+    if (probe.kind !== 'hostile' && route.shows.some((text) => !seen.hierarchy.includes(escapeXml(text))))
+      await lookBelow(subject, step, write);
     const logged = [
       ...(await logSince(device, moment)).slice(before),
       ...(await logSince(device, moment, 'main')).slice(mine).filter(({ tag }) => tag === 'Fenlok'),
@@ -72,6 +77,26 @@ export async function runFireLinks(
   write('drill.ended', {});
   return lines;
 }
+
+/** What is not in sight may stand further down; where nothing scrolls there is no more to see. */
+async function lookBelow(
+  { app, device }: DrillSubject,
+  step: string,
+  write: ReturnType<typeof beginTrace>['write'],
+): Promise<void> {
+  try {
+    await act(device, app, { scroll: 'down' });
+  } catch (error) {
+    if (error instanceof StepFailed) return;
+    throw error;
+  }
+  const { activity, hierarchy } = await look(device);
+  write('screen.seen', { step: `${step}-below`, activity, hierarchy });
+}
+
+/** As it stands in the dump. */
+const escapeXml = (text: string): string =>
+  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('"', '&quot;');
 
 /** Arguments are read in another place when the app is there already. */
 function waysOf({ kind, variant }: LinkProbe): How[] {

@@ -65,11 +65,16 @@ export function planDrills(
     if (why) plan.left.push({ what: run.id, why });
     else for (const screen of screens) add({ kind: 'screen', drill: run.id, run, screen });
   }
+  const nothing = (drill: DrillId, what: string) =>
+    plan.left.push({ what: drill, why: `fenlok.yaml names no ${what}` });
+  if (wanted.drills.includes('fire-links') && intent.links.routes.length === 0)
+    nothing('fire-links', 'routes');
   if (wanted.drills.includes('fire-links'))
     for (const { id, screen } of intent.links.routes)
       if (screens.some((one) => one.id === screen)) add({ kind: 'links', drill: 'fire-links', route: id });
-  if (wanted.drills.includes('push-walk') && intent.push.messages.length > 0) {
-    if (wanted.hasGateway) add({ kind: 'push', drill: 'push-walk' });
+  if (wanted.drills.includes('push-walk')) {
+    if (intent.push.messages.length === 0) nothing('push-walk', 'messages');
+    else if (wanted.hasGateway) add({ kind: 'push', drill: 'push-walk' });
     else plan.left.push({ what: 'push-walk', why: 'it needs a gateway to send from: --push FILE' });
   }
   if (wanted.drills.includes('roam')) add({ kind: 'roam', drill: 'roam' });

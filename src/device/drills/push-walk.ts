@@ -20,6 +20,7 @@ export interface PushKit {
   messages: ReadonlyMap<string, { body: Uint8Array; headers: Readonly<Record<string, string>> }>;
   /** The package, so that it can be installed anew. */
   apk: Uint8Array;
+  signal?: AbortSignal;
 }
 
 type State = DrillLineOf<'message.sent'>['state'];
@@ -76,7 +77,7 @@ class PushWalk {
       for (const state of STATES) await this.#runMessage(message, state, token, environment);
     for (const message of shown)
       for (const { label } of message.actions)
-        await this.#runMessage(message, 'background', token, environment, label);
+        for (const state of STATES) await this.#runMessage(message, state, token, environment, label);
     await this.#reinstall(token, environment, probe);
   }
 
@@ -143,6 +144,7 @@ class PushWalk {
     environment: Environment,
     action?: string,
   ): Promise<void> {
+    this.#kit.signal?.throwIfAborted();
     const { device } = this.#subject;
     const step = `message-${++this.#steps}`;
     await this.#clearShade();

@@ -5,6 +5,8 @@
  * connection to APNs*.
  */
 
+import { PUSH_TYPES } from '../../core/platform/push/push-types.ts';
+
 export type PushEnvironment = 'production' | 'development';
 
 export interface PushRequest {
@@ -66,19 +68,6 @@ const PROVIDER_TOKEN_REST_MS = 20 * 60_000;
 const LIMIT_BYTES = 4096;
 const VOIP_LIMIT_BYTES = 5120;
 const COLLAPSE_ID_LIMIT_BYTES = 64;
-const TYPES = new Set([
-  'alert',
-  'background',
-  'location',
-  'voip',
-  'complication',
-  'fileprovider',
-  'mdm',
-  'liveactivity',
-  'pushtotalk',
-  'widgets',
-  'controls',
-]);
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 /** What a device that is away gets at last, when no expiration is given: nothing is kept for longer. */
 const KEPT_MS = 30 * 24 * 3600_000;
@@ -202,7 +191,7 @@ export class PushGateway {
     if (headers['apns-id'] !== undefined && !UUID.test(headers['apns-id'])) return 'BadMessageId';
     if (!topic) return 'MissingTopic';
     if (!/^[\w.-]+$/.test(topic)) return 'BadTopic';
-    if (type !== undefined && !TYPES.has(type)) return 'InvalidPushType';
+    if (type !== undefined && !PUSH_TYPES.includes(type)) return 'InvalidPushType';
     if (priority !== undefined && !['10', '5', '1'].includes(priority)) return 'BadPriority';
     if (type === 'background' && priority !== '5') return 'BadPriority';
     if (!/^\d*$/.test(headers['apns-expiration'] ?? '')) return 'BadExpirationDate';

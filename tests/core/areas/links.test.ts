@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { namelessBuild } from '../../../src/core/areas/candidate/nameless-build.ts';
 import { ambiguousLink } from '../../../src/core/areas/links/ambiguous-link.ts';
 import { broadLinkFilter } from '../../../src/core/areas/links/broad-link-filter.ts';
@@ -183,6 +184,18 @@ test.each<[string, Partial<IntentFilter>[], object[], string[]]>([
   ['one filter', [both], [pass], []],
   ['two activities', [both, both], [pass], ['failed route pass']],
   ['two routes', [both], [pass, { ...pass, id: 'plans' }], ['failed route pass', 'failed route plans']],
+  [
+    'a word that an argument may be',
+    [{ ...both, paths: ['pathPrefix=/'] }],
+    [pass, { id: 'any', url: '/{what}', screen: 'pass' }],
+    ['failed route pass'],
+  ],
+  [
+    'a word that is no number',
+    [{ ...both, paths: ['pathPrefix=/'] }],
+    [pass, { id: 'any', url: '/{what}', screen: 'pass', arguments: { what: { type: 'integer' } } }],
+    [],
+  ],
 ])('an ambiguous link: %s', (_, filters, routes, expected) => {
   const found = departures(run(ambiguousLink, anApp(filters), linksIntent({ hosts, routes })));
   expect([...new Set(found)]).toEqual(expected);
@@ -329,4 +342,87 @@ test('probes: as promised, as people change them, and malformed', () => {
       const found = matchRoute(parseLinkUri(url), intent.links)!;
       expect([url, found.route.id, found.arguments]).toEqual([url, 'r', of]);
     }
+});
+
+describe('routes made by chance, declared as they should be, and then with one thing left out', () => {
+  const word = fc.stringMatching(/^[a-z]{2,6}$/);
+  const route = fc.record({
+    words: fc.uniqueArray(word, { minLength: 1, maxLength: 3 }),
+    takesArgument: fc.boolean(),
+    hosts: fc.uniqueArray(
+      word.map((name) => `${name}.example`),
+      { minLength: 1, maxLength: 3 },
+    ),
+    web: fc.constantFrom<('http' | 'https')[]>(['https'], ['https', 'http']),
+  });
+  type Made = typeof route extends fc.Arbitrary<infer R> ? R : never;
+  /** What the route promises, and the filter that takes all of it. */
+  const made = ({ hosts: names, takesArgument, web, words }: Made) => {
+    const path = `/${words.join('/')}`;
+    const declared: Partial<IntentFilter> = {
+      schemes: web,
+      authorities: names.map((host) => ({ host })),
+      paths: takesArgument ? [`pathPrefix=${path}/`] : [`path=${path}`, `path=${path}/`],
+      autoVerify: true,
+    };
+    const links = {
+      hosts: names,
+      webSchemes: web,
+      routes: [
+        {
+          id: 'r',
+          url: takesArgument ? `${path}/{of}` : path,
+          screen: 'pass',
+          arguments: takesArgument ? { of: { type: 'integer' } } : {},
+        },
+      ],
+    };
+    const site = names.map((host) => siteFact(statement(), 'assetlinks', host));
+    return { declared, intent: linksIntent(links), site };
+  };
+  const found = (filter: Partial<IntentFilter>, intent: Intent, site: SiteFileFact[]) => {
+    const facts = [...anApp([filter]), ...site];
+    return [
+      undeclaredRoute,
+      unverifiedDomain,
+      ambiguousLink,
+      broadLinkFilter,
+      needlessLinkFilter,
+      closedLinkFilter,
+    ]
+      .flatMap((check) => departures(run(check, facts, intent)).map((one) => `${check.id} ${one}`))
+      .filter((one) => one.includes('failed'));
+  };
+
+  test('nothing departs, and each mutant is found by what it lacks', () => {
+    fc.assert(
+      fc.property(route, fc.nat(), (of, pick) => {
+        const { declared, intent, site } = made(of);
+        expect(found(declared, intent, site)).toEqual([]);
+        const left = <T>(list: readonly T[]) => list.filter((_, i) => i !== pick % list.length);
+        const mutants: [Partial<IntentFilter>, SiteFileFact[], RegExp][] = [
+          [{ schemes: ['ftp'] }, site, /undeclared-route failed route r scheme/],
+          [{ authorities: [{ host: 'stranger.example' }] }, site, /undeclared-route failed route r host/],
+          [{ paths: ['path=/nowhere'] }, site, /undeclared-route failed route r path/],
+          [{ categories: [DEFAULT] }, site, /closed-link-filter/],
+          [{ autoVerify: false }, site, /unverified-domain failed \S+ not-asked/],
+          [{ authorities: [{ host: '*' }] }, site, /broad-link-filter .* every-host/],
+          [
+            {},
+            site.map(() =>
+              siteFact(statement({ package_name: 'x' }), 'assetlinks', of.hosts[pick % of.hosts.length]!),
+            ),
+            /unverified-domain failed \S+ other-app/,
+          ],
+        ];
+        if (of.web.length > 1) mutants.push([{ schemes: left(of.web) }, site, /route r scheme/]);
+        if (of.hosts.length > 1)
+          mutants.push([{ authorities: left(declared.authorities!) }, site, /route r host/]);
+        if (!of.takesArgument) mutants.push([{ paths: left(declared.paths!) }, site, /route r path/]);
+        for (const [change, sites, expected] of mutants)
+          expect(found({ ...declared, ...change }, intent, sites).join('; ')).toMatch(expected);
+      }),
+      { numRuns: 150 },
+    );
+  });
 });

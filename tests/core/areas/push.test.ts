@@ -216,6 +216,14 @@ test('payloads: those of this platform, and those that nobody added', () => {
   expect(nearest).toEqual(['delays']);
 });
 
+test('an app that deals with messages, of which nobody has named any', () => {
+  const nobody = intentSchema.parse({ fenlok: 'intent/1', app: { id: aBuild.appId } });
+  const outcomes = (of: Parameters<typeof observeApp>[0]) =>
+    run(payloadRules, observeApp(of), nobody).map(({ outcome }) => outcome);
+  expect(outcomes({})).toEqual([]);
+  expect(outcomes({ ios: { entitlements: { 'aps-environment': 'production' } } })).toEqual(['untested']);
+});
+
 test.each<[string, Parameters<typeof observeApp>[0], string[]]>([
   ['nothing at all', {}, ['failed permission', 'failed service']],
   ['an old target', { targetSdk: 32 }, ['failed service']],

@@ -8,6 +8,7 @@ import type { Dossier } from '../../../node/dossier.ts';
 import { addPayload, readPayloadBytes } from '../../../node/payloads.ts';
 import { readGatewayFile } from '../../../node/push/gateway-file.ts';
 import { pushSender } from '../../../node/push/send-push.ts';
+import { WrongCall } from '../../io.ts';
 
 /** What a walk through the messages of the intent file needs; the messages are taken into the dossier, too. */
 export async function pushKit(
@@ -16,19 +17,26 @@ export async function pushKit(
   intent: Intent,
   dossier: Dossier,
 ): Promise<PushKit> {
+  const { folder, candidate } = dossier;
+  const apk = join(folder, candidate.package.file);
+  if (!apk.endsWith('.apk'))
+    throw new WrongCall(
+      `--push: push-walk installs the app anew, and ${candidate.package.file} is no APK; begin the dossier with one`,
+    );
   const messages = new Map<string, { body: Uint8Array; headers: Record<string, string> }>();
   for (const { id, payload, screen } of intent.push.messages) {
     const file = join(dirname(intentFile), payload);
     const body = await readPayloadBytes(file);
     readPushPayload(file, body);
-    const { appId } = dossier.candidate.build;
-    messages.set(id, { body, headers: headersFor({ silent: screen === undefined }, appId) });
+    messages.set(id, {
+      body,
+      headers: headersFor({ silent: screen === undefined }, candidate.build.appId),
+    });
     await addPayload(dossier, file);
   }
-  const { folder, candidate } = dossier;
   return {
     sender: await pushSender(await readGatewayFile(gatewayFile)),
     messages,
-    apk: new Uint8Array(await readFile(join(folder, candidate.package.file))),
+    apk: new Uint8Array(await readFile(apk)),
   };
 }

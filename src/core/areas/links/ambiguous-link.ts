@@ -1,6 +1,8 @@
 /** One URL is for one activity and for one route: else the user is asked which of the app's own screens is meant. */
+import { parseLinkUri } from '../../platform/links/link-uri.ts';
 import type { Assertion, Check } from '../check.ts';
 import { declaredLinks } from './declared-links.ts';
+import { routesFor } from './route-template.ts';
 
 export const ambiguousLink = {
   id: 'ambiguous-link',
@@ -8,12 +10,9 @@ export const ambiguousLink = {
   needs: ['package'],
   *run(facts, intent): Iterable<Assertion> {
     const { evidence, promised } = facts.once(declaredLinks, intent);
-    const routesOf = new Map<string, Set<string>>();
-    for (const { probe } of promised)
-      routesOf.set(probe.url, (routesOf.get(probe.url) ?? new Set()).add(probe.route));
     for (const { decision, probe } of promised) {
       const names = [...new Set(decision.tried.flatMap(({ miss, name }) => (miss ? [] : [name])))];
-      const routes = [...routesOf.get(probe.url)!];
+      const routes = routesFor(parseLinkUri(probe.url), intent.links).map(({ id }) => id);
       if (names.length < 2 && routes.length < 2) {
         yield { outcome: 'passed' };
         continue;

@@ -30,6 +30,7 @@ function runOf(
   const [fired] = lines as [DrillLineOf<'link.fired'>];
   const seen = lines.filter((line): line is SeenLine => line.kind === 'screen.seen');
   const landed = seen.find(({ step }) => step === fired.step);
+  const below = seen.find(({ step }) => step === `${fired.step}-below`);
   const log = lines.filter((line): line is DrillLineOf<'log.line'> => line.kind === 'log.line');
   const back = seen.filter(({ step }) => step.startsWith(`${fired.step}-back-`));
   const { appId } = began;
@@ -55,7 +56,7 @@ function runOf(
     landed: landed?.activity ?? '',
     inApp: inApp(fired.started) && inApp(landed?.activity ?? ''),
     from: fired.from,
-    texts: landed?.tree ? textsOn(landed.tree) : [],
+    texts: [landed, below].flatMap((line) => (line?.tree ? textsOn(line.tree) : [])),
     ...(told && { told }),
     ...(crash && { crash }),
     ...(hangInLog(log, appId) && { notResponding: true }),

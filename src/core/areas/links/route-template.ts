@@ -46,21 +46,40 @@ export function basesOf({ url }: IntentRoute, { hosts, webSchemes }: IntentLinks
 }
 
 /** The route that a URL belongs to, and its arguments, decoded; a slash at the end of a path does not count. */
-export function matchRoute(
-  uri: LinkUri,
-  links: IntentLinks,
-): { route: IntentRoute; arguments: Record<string, string> } | undefined {
+export const matchRoute = (uri: LinkUri, links: IntentLinks): RouteMatch | undefined =>
+  matchingRoutes(uri, links)[0];
+
+/** All routes that a URL is good for, by the types of their arguments too. */
+export const routesFor = (uri: LinkUri, links: IntentLinks): IntentRoute[] =>
+  matchingRoutes(uri, links)
+    .filter(({ arguments: given, route }) =>
+      Object.entries(given).every(([name, value]) =>
+        TYPES[route.arguments[name]?.type ?? 'text'].test(value),
+      ),
+    )
+    .map(({ route }) => route);
+
+const TYPES = { text: /./s, integer: /^\d+$/, date: /^\d{4}-\d{2}-\d{2}$/ };
+
+export interface RouteMatch {
+  route: IntentRoute;
+  /** Decoded. */
+  arguments: Record<string, string>;
+}
+
+function matchingRoutes(uri: LinkUri, links: IntentLinks): RouteMatch[] {
   const { encoded, host = '', scheme = '' } = uri;
   const base = `${scheme}:${uri.host === undefined ? '' : `//${host}`}`.toLowerCase();
-  for (const route of links.routes) {
-    if (!basesOf(route, links).some((one) => one.base.toLowerCase() === base)) continue;
+  return links.routes.flatMap((route) => {
+    if (!basesOf(route, links).some((one) => one.base.toLowerCase() === base)) return [];
     const template = parseTemplate(route.url);
     const [path = '', query = ''] = splitQuery(template);
     const found = new RegExp(`^${path}/?$`).exec(encoded.path);
-    if (!found) continue;
-    return { route, arguments: { ...decodeAll(found.groups ?? {}), ...itemsOf(query, encoded.query ?? '') } };
-  }
-  return undefined;
+    if (!found) return [];
+    return [
+      { route, arguments: { ...decodeAll(found.groups ?? {}), ...itemsOf(query, encoded.query ?? '') } },
+    ];
+  });
 }
 
 /** The path as a pattern with named groups; the query as it stands. */

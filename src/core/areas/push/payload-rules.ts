@@ -5,7 +5,7 @@ import { payloadsOf } from './payloads-of.ts';
 export const payloadRules = {
   id: 'payload-rules',
   area: 'push',
-  needs: ['payload'],
+  needs: ['package', 'payload'],
   *run(facts, intent): Iterable<Assertion> {
     for (const one of payloadsOf(facts, intent)) {
       if ('lacking' in one) {

@@ -6,7 +6,7 @@ import { payloadsOf } from './payloads-of.ts';
 export const payloadTarget = {
   id: 'payload-target',
   area: 'push',
-  needs: ['payload'],
+  needs: ['package', 'payload'],
   *run(facts, intent): Iterable<Assertion> {
     const { categories, channels } = intent.push;
     for (const one of payloadsOf(facts, intent)) {

@@ -8,7 +8,7 @@ import { payloadsOf } from './payloads-of.ts';
 export const payloadTexts = {
   id: 'payload-texts',
   area: 'push',
-  needs: ['payload', 'catalogue-text'],
+  needs: ['package', 'payload', 'catalogue-text'],
   *run(facts, intent): Iterable<Assertion> {
     const texts = facts.of('catalogue-text');
     const locales = [...new Set([intent.sourceLocale, ...intent.locales])];

@@ -10,6 +10,10 @@ export function* payloadsOf(facts: FactIndex, { push }: Intent): Iterable<Payloa
   const [app] = facts.of('package');
   const form = app?.platform === 'ios' ? 'apple' : 'android';
   const added = facts.of('payload');
+  const setups = facts.of('push-setup');
+  const dealsWithPush = setups.some(({ isDeclared, services }) => isDeclared || services.length > 0);
+  if (added.length === 0 && push.messages.length === 0 && dealsWithPush)
+    yield { lacking: 'a push message, nor named one under push.messages in fenlok.yaml' };
   yield* added.filter(({ payload }) => payload.form === form);
   for (const { payload: file } of push.messages)
     if (!added.some(({ name }) => name === fileName(file))) yield { lacking: file };

@@ -1,21 +1,11 @@
 /** Facts of links: what a package declares, what sites say, what a device did. */
-import type { IntentFilter } from '../app-package.ts';
+import type { LinkFilter } from '../app-package.ts';
 import type { SiteFile } from '../site-file.ts';
 import type { OfCapture, OfPackage } from './base.ts';
 
 /** One intent filter that names a scheme, as written, and the component that bears it. */
-export interface LinkFilterFact extends OfPackage {
+export interface LinkFilterFact extends OfPackage, LinkFilter {
   kind: 'link-filter';
-  /** Full class name of the activity or alias. */
-  component: string;
-  componentType: 'activity' | 'activity-alias';
-  /** Of an alias: the activity that it opens. */
-  targetActivity?: string;
-  /** Position of the filter in its component, from 1. */
-  position: number;
-  exported: boolean | 'unset';
-  enabled: boolean;
-  filter: IntentFilter;
 }
 
 /** What an iOS app is signed and declared to open. */
@@ -46,7 +36,7 @@ export interface LinkRunFact extends OfCapture {
   inApp: boolean;
   /** In front before. */
   from: string;
-  /** All that can be read there. */
+  /** All that can be read there, also further down where that was looked at. */
   texts: string[];
   /** Arguments that the app itself told its log of. */
   told?: Record<string, string>;

@@ -1,22 +1,8 @@
 /** What a link is held against, and what comes of it. */
-import type { Component, IntentFilter } from '../../model/app-package.ts';
+import type { Component, LinkFilter } from '../../model/app-package.ts';
 import type { FilterMiss } from './link-filter.ts';
 import type { LinkUri } from './link-uri.ts';
 import type { AssociationMiss } from './site-association.ts';
-
-/** An intent filter and the activity that bears it. */
-export interface LinkFilter {
-  /** Full class name of the activity or alias. */
-  component: string;
-  componentType: 'activity' | 'activity-alias';
-  /** Of an alias: the activity that it opens. */
-  targetActivity?: string;
-  /** Position of the filter in its component, from 1. */
-  position: number;
-  exported: boolean | 'unset';
-  enabled: boolean;
-  filter: IntentFilter;
-}
 
 /** Filters of activities that name a scheme, in the order of the manifest. */
 export const linkFiltersOf = (components: readonly Component[]): LinkFilter[] =>

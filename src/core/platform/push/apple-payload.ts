@@ -4,6 +4,7 @@
  */
 import type { PayloadProblem, PayloadText, PushPayload } from '../../model/push-payload.ts';
 import { checkFields, type FieldRules, isObject, type PlainObject, sayValue } from './field-rules.ts';
+import { PUSH_TYPES } from './push-types.ts';
 
 /** Table 1 of *Generating a remote notification*. */
 const APS: FieldRules = {
@@ -47,20 +48,6 @@ const SOUND: FieldRules = {
   name: { kind: 'string' },
   volume: { kind: 'number', least: 0, most: 1 },
 };
-
-const PUSH_TYPES = [
-  'alert',
-  'background',
-  'location',
-  'voip',
-  'complication',
-  'fileprovider',
-  'mdm',
-  'liveactivity',
-  'pushtotalk',
-  'widgets',
-  'controls',
-] as const;
 
 /** What a topic must end with, by push type. */
 export const TOPIC_SUFFIX: Readonly<Record<string, string>> = {
@@ -188,8 +175,7 @@ function headerProblems(headers: Readonly<Record<string, string>>, aps: PlainObj
   const type = headers['apns-push-type'];
   const wrong = (name: string, expected: string) =>
     problems.push(error('header', at(name), headers[name] ?? 'nothing', expected));
-  if (!type || !(PUSH_TYPES as readonly string[]).includes(type))
-    wrong('apns-push-type', PUSH_TYPES.join(', '));
+  if (!type || !PUSH_TYPES.includes(type)) wrong('apns-push-type', PUSH_TYPES.join(', '));
   const { 'apns-priority': priority } = headers;
   if (priority !== undefined && !['10', '5', '1'].includes(priority)) wrong('apns-priority', '10, 5 or 1');
   if (type === 'background' && priority !== '5')
