@@ -280,10 +280,13 @@ test('a fingerprint that is none, the certificate of a store, and the site of a 
       [...anApp([{ ...both, authorities, autoVerify: true }]), siteFact(text)],
       linksIntent({ hosts, routes: [pass], ...links }),
     ).map((one) => ('draft' in one ? one.draft.identity.aspect : one.outcome));
-  expect(of(small, {})).toEqual(['passed', `fingerprint of ${aBuild.appId}`]);
+  const HEAD = 'untested';
+  expect(of(small, {})).toEqual(['passed', HEAD, `fingerprint of ${aBuild.appId}`]);
+  expect(of(OK + statement(), {})).toEqual(['passed']);
   expect(of(statement(), { certificates: ['ab'.repeat(32)] })).toEqual(['other-certificate']);
   expect(of(statement(), { hosts: ['www.kelpline.example'] }, [{ host: '*.kelpline.example' }])).toEqual([
     'passed',
+    HEAD,
   ]);
 });
 
@@ -299,8 +302,8 @@ test('what an iOS site says, and how large it may be', () => {
     const found = run(unverifiedDomain, [...app, siteFact(text, 'apple-app-site-association')]);
     return found.map((one) => ('draft' in one ? one.draft.identity.aspect : one.outcome));
   };
-  expect(of({ details: [{ appIDs: ['TEAM.example.app'] }] })).toEqual(['passed']);
-  expect(of({ details: [{ appID: 'TEAM.example.app', paths: ['*'] }] })).toEqual(['passed']);
+  expect(of({ details: [{ appIDs: ['TEAM.example.app'] }] })).toEqual(['passed', 'untested']);
+  expect(of({ details: [{ appID: 'TEAM.example.app', paths: ['*'] }] })).toEqual(['passed', 'untested']);
   expect(of({ details: [{ appIDs: ['OTHER.example.app'] }] })).toEqual(['other-app']);
   expect(of({ details: [{ appIDs: ['TEAM.example.app'] }] }, ' '.repeat(128 * 1024))).toEqual(['unreadable']);
 });

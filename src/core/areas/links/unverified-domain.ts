@@ -3,6 +3,7 @@
  * developer documentation, *Supporting associated domains*). Looked at for each site that the package or the intent
  * file names.
  */
+import type { SiteFileFact } from '../../model/facts/links.ts';
 import type { Intent } from '../../model/intent.ts';
 import type { SiteFile } from '../../model/site-file.ts';
 import type { Verification } from '../../platform/links/link-decision.ts';
@@ -21,21 +22,25 @@ export const unverifiedDomain = {
     const verifications = declared.candidate?.ios
       ? appleSites(declared, facts)
       : androidSites(declared, facts, intent);
-    for (const { evidence, verification } of verifications) yield judge(verification, evidence);
-    for (const { evidence, site } of facts.of('site-file'))
-      if (site.kind === (declared.candidate?.ios ? 'apple-app-site-association' : 'assetlinks'))
-        yield* malformedFingerprints(site, evidence);
+    for (const { fact, verification } of verifications) {
+      yield judge(verification, fact?.evidence ?? declared.evidence);
+      // of a file alone nobody knows how it was served
+      if (fact && verification.state === 'verified' && !fact.site.response)
+        yield { outcome: 'untested', lacking: `the head of what ${verification.host} answered (curl -i)` };
+      if (fact) yield* malformedFingerprints(fact);
+    }
   },
 } satisfies Check;
 
 interface Site {
   verification: Verification;
-  evidence: string;
+  /** What the site serves, where it was added. */
+  fact?: SiteFileFact;
 }
 
 /** Every host of a web filter, asked for with a URL that the filter takes. */
 function* androidSites(
-  { candidate, evidence, matcher, promised }: DeclaredLinks,
+  { candidate, matcher, promised }: DeclaredLinks,
   facts: FactIndex,
   { links }: Intent,
 ): Iterable<Site> {
@@ -50,7 +55,7 @@ function* androidSites(
     const { verification } = decision;
     if (!verification || seen.has(verification.host)) continue;
     seen.add(verification.host);
-    yield { verification, evidence: evidenceOf(facts, verification.host) ?? evidence };
+    yield { verification, fact: factOf(facts, verification.host, 'assetlinks') };
   }
   for (const host of hosts) {
     if (host === '' || seen.has(host)) continue;
@@ -58,19 +63,17 @@ function* androidSites(
     // a host that no filter asks to be verified is told where a route needs it
     if (asked.state === 'not-asked' || seen.has(asked.host)) continue;
     seen.add(asked.host);
-    yield { verification: asked, evidence: evidenceOf(facts, asked.host) ?? evidence };
+    yield { verification: asked, fact: factOf(facts, asked.host, 'assetlinks') };
   }
 }
 
-function* appleSites({ candidate, evidence }: DeclaredLinks, facts: FactIndex): Iterable<Site> {
+function* appleSites({ candidate }: DeclaredLinks, facts: FactIndex): Iterable<Site> {
   const { domains, fullAppId = '' } = candidate!.ios!;
   for (const domain of domains) {
     const host = /^applinks:(?:\*\.)?([^?]*)/.exec(domain)?.[1]?.toLowerCase();
     if (!host) continue;
-    const fact = facts
-      .of('site-file')
-      .find(({ site }) => site.kind === 'apple-app-site-association' && site.host === host);
-    yield { verification: verifyApple(host, fact?.site, fullAppId), evidence: fact?.evidence ?? evidence };
+    const fact = factOf(facts, host, 'apple-app-site-association');
+    yield { verification: verifyApple(host, fact?.site, fullAppId), ...(fact && { fact }) };
   }
 }
 
@@ -84,8 +87,8 @@ function verifyApple(host: string, site: SiteFile | undefined, fullAppId: string
     : { state: 'refused', host, why: 'other-app', found: apps.join(', '), wanted: fullAppId };
 }
 
-const evidenceOf = (facts: FactIndex, host: string): string | undefined =>
-  facts.of('site-file').find(({ site }) => site.host === host)?.evidence;
+const factOf = (facts: FactIndex, host: string, kind: SiteFile['kind']): SiteFileFact | undefined =>
+  facts.of('site-file').find(({ site }) => site.host === host && site.kind === kind);
 
 function judge(verification: Verification, evidence: string): Assertion {
   const { host, state } = verification;
@@ -106,7 +109,8 @@ function judge(verification: Verification, evidence: string): Assertion {
 }
 
 /** A fingerprint that is no fingerprint agrees to nothing, whatever it was meant to be. */
-function* malformedFingerprints({ host, problems }: SiteFile, evidence: string): Iterable<Assertion> {
+function* malformedFingerprints({ evidence, site }: SiteFileFact): Iterable<Assertion> {
+  const { host, problems } = site;
   for (const { code, expected = '', found, place = '' } of problems)
     if (code === 'site.fingerprint')
       yield {
