@@ -5,6 +5,7 @@ import { parse } from 'yaml';
 import { checks } from '../../src/core/areas/checks.ts';
 import { messages } from '../../src/core/areas/messages.ts';
 import { observers } from '../../src/core/areas/observers.ts';
+import { checksWithHarm } from '../../src/core/checklist/harm.ts';
 import { checklistSchema } from '../../src/core/model/checklist.ts';
 import { demoFolder, root } from '../support/paths.ts';
 
@@ -46,6 +47,11 @@ test.each(checks.map(({ id }) => id).filter((id) => !notPlanted.includes(id)))(
     expect(planted.map(({ check }) => check)).toContain(id);
   },
 );
+
+test('what is ranked by its harm is a check', () => {
+  const known = checks.map(({ id }) => id);
+  expect(checksWithHarm.filter((id) => !known.includes(id))).toEqual([]);
+});
 
 test('the shipped list holds every line of work, each shown in one way at least', () => {
   expect(list.items.length).toBeGreaterThanOrEqual(90);

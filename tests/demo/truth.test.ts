@@ -72,6 +72,18 @@ test('it ends with its verdict, the paths of its reports, and exit code 0', () =
   expect(run.out + run.err).not.toMatch(/\u001b\[/);
 });
 
+test('what to do next begins with what costs most', () => {
+  const next = run.out.slice(run.out.indexOf('Do next'), run.out.indexOf('Candidate'));
+  const at = (words: string) => {
+    expect(next).toContain(words);
+    return next.indexOf(words);
+  };
+  // the wrong version, then crashes, then what nobody can do, then what is lost
+  const order = ['The version is not higher', 'The app crashes', 'has no name', 'more items that failed'];
+  expect(order.map(at)).toEqual(order.map(at).sort((a, b) => a - b));
+  expect(next.match(/^ +\d+\. /gm)!.length).toBeLessThan(17);
+});
+
 test('it finds exactly what was planted: nothing missed, nothing else', () => {
   expect(judgement.findings.map(sayFinding).sort()).toEqual(truth.map(say).sort());
 });

@@ -59,7 +59,7 @@ export const drillCommand: AddCommand = (program, io, finish) => {
     .option('--minutes <number>', 'and for how long', '10')
     .option(
       '--push <file>',
-      'the gateway that push-walk sends from, as `fenlok standin push --write` writes it',
+      'the gateway that push-walk sends from, as `fenlok standin push --write` writes it; it clears the data of the app',
     )
     .option('--dry-run', 'print the plan and how long it will take, and do nothing')
     .option('--put-back', 'put back what a run that was killed left borrowed, and do nothing else')

@@ -1,5 +1,6 @@
 /** What every report says, in the order in which it should be read. */
 import { outcomeOf } from '../checklist/apply-rulings.ts';
+import { harmOf } from '../checklist/harm.ts';
 import { sayCell } from '../model/cell.ts';
 import { type Area, areas } from '../model/checklist.ts';
 import type { Finding, Occurrence } from '../model/finding.ts';
@@ -119,12 +120,9 @@ export interface NextStep {
 /**
  * What to do next, worst first: mend what failed, rule on what cannot be told, then show what nobody has looked at.
  *
- * @param limit of steps; what failed is always listed whole
+ * @param limit of steps that are told one by one; of the rest only how many
  */
-export function nextSteps(judgement: Judgement, limit = 8): NextStep[] {
-  const failed = judgement.items
-    .filter((item) => item.outcome === 'failed')
-    .sort((a, b) => rankItem(a) - rankItem(b));
+export function nextSteps(judgement: Judgement, limit = 12): NextStep[] {
   const cantTell = judgement.items.filter((item) => item.outcome === 'cantTell');
   const waiting = judgement.items.filter((item) => item.outcome === 'untested' && item.level === 'blocking');
   const byId = new Map(judgement.findings.map((finding) => [finding.id, finding]));
@@ -134,8 +132,15 @@ export function nextSteps(judgement: Judgement, limit = 8): NextStep[] {
       judgement.strict,
     ).find((finding) => outcomeOf(finding, judgement.strict) === wanted);
 
-  const steps: NextStep[] = failed.map((item) => {
-    const finding = worstFinding(item, 'failed');
+  const failed = judgement.items
+    .filter((item) => item.outcome === 'failed')
+    .map((item) => ({ item, finding: worstFinding(item, 'failed') }))
+    .sort(
+      (a, b) =>
+        rankItem(a.item) - rankItem(b.item) ||
+        harmOf(a.finding?.check ?? '') - harmOf(b.finding?.check ?? ''),
+    );
+  const steps: NextStep[] = failed.slice(0, limit).map(({ finding, item }) => {
     const more =
       item.findings.filter((id) => outcomeOf(byId.get(id)!, judgement.strict) !== 'passed').length - 1;
     return {
@@ -146,25 +151,28 @@ export function nextSteps(judgement: Judgement, limit = 8): NextStep[] {
       finding: finding?.id,
     };
   });
-  for (const item of cantTell) {
-    const finding = worstFinding(item, 'cantTell');
-    if (finding)
-      steps.push({
-        outcome: 'cantTell',
-        words: `Look, then rule: ${lowerFirst(finding.words.what)}${sayPlaceOf(finding)}.`,
-        finding: finding.id,
-        command: `fenlok rule ${finding.id} --as false-alarm --why "…"`,
-      });
-  }
-  const shown = steps.slice(0, Math.max(failed.length, waiting.length > 0 ? limit - 1 : limit));
+  const rest = failed.length - steps.length;
+  if (rest > 0)
+    steps.push({
+      outcome: 'failed',
+      words: `Then ${rest} more ${plural(rest, 'item that failed, which stands', 'items that failed, which stand')} below by area.`,
+    });
+  const undecided = cantTell.flatMap((item) => worstFinding(item, 'cantTell') ?? []);
+  for (const finding of undecided.slice(0, Math.max(1, limit - steps.length)))
+    steps.push({
+      outcome: 'cantTell',
+      words: `Look, then rule: ${lowerFirst(finding.words.what)}${sayPlaceOf(finding)}.`,
+      finding: finding.id,
+      command: `fenlok rule ${finding.id} --as false-alarm --why "…"`,
+    });
   const [first] = waiting;
   if (first)
-    shown.push({
+    steps.push({
       outcome: 'untested',
       words: `Show what nobody has looked at: ${waiting.length} blocking items, the first: ${first.shows}`,
       command: `fenlok sign ${first.id} --as passed --why "…"`,
     });
-  return shown;
+  return steps;
 }
 
 const sayPlaceOf = (finding: Finding): string =>

@@ -56,7 +56,7 @@ export function textReport(given: Judgement, options: TextOptions): string {
       ...wrap(
         `${i + 1}. ${style.outcome(step.outcome, outcomeMark[step.outcome])} ${step.words}`,
         options.widthColumns,
-        2,
+        3 - `${i + 1}`.length,
         7,
       ),
       ...(step.command ? [`       ${style.faint(step.command)}`] : []),
