@@ -220,23 +220,13 @@ describe('the gateway as a command', () => {
   });
   afterAll(() => child.kill('SIGKILL'));
 
-  const send = (...more: string[]) =>
-    fenlok(
-      [
-        'try',
-        'payload',
-        put('boat.json', { aps: { alert: 'Boat' } }),
-        '--topic',
-        'example.app',
-        '--send',
-        gateway,
-        ...more,
-      ],
-      scratch,
-    );
+  const send = (to: string, ...more: string[]) => {
+    const boat = put('boat.json', { aps: { alert: 'Boat' } });
+    return fenlok(['try', 'payload', boat, '--topic', 'example.app', '--send', to, ...more], scratch);
+  };
 
   test('a message is sent and shown; neither token nor key is in what is printed', async () => {
-    const sent = await send('--token-file', tokens);
+    const sent = await send(gateway, '--token-file', tokens);
     expect([sent.code, sent.out]).toEqual([0, expect.stringMatching(/■ The production gateway took it/)]);
     const { key, secret } = JSON.parse(readFileSync(gateway, 'utf8')) as Record<string, string>;
     const token = readFileSync(tokens, 'utf8').trim();
@@ -247,7 +237,7 @@ describe('the gateway as a command', () => {
   });
 
   test('what it refuses is explained, with what to do', async () => {
-    const other = await send('--token-file', tokens, '--environment', 'development');
+    const other = await send(gateway, '--token-file', tokens, '--environment', 'development');
     expect([other.code, other.out]).toEqual([
       1,
       expect.stringMatching(/400 BadDeviceToken\n.*other environment.*Look at how the app is signed/),
@@ -257,23 +247,7 @@ describe('the gateway as a command', () => {
   test('another key, a key that is none, and no key at all', async () => {
     const address = JSON.parse(readFileSync(gateway, 'utf8'));
     const strange = await exportPKCS8((await generateKeyPair('ES256', { extractable: true })).privateKey);
-    const as = async (of: object) => {
-      const file = put('other.json', { ...address, ...of });
-      return fenlok(
-        [
-          'try',
-          'payload',
-          put('boat.json', { aps: { alert: 'Boat' } }),
-          '--topic',
-          'example.app',
-          '--send',
-          file,
-          '--token',
-          'ab',
-        ],
-        scratch,
-      );
-    };
+    const as = (of: object) => send(put('other.json', { ...address, ...of }), '--token', 'ab');
     const wrong = await as({ key: strange });
     expect([wrong.code, wrong.out]).toEqual([1, expect.stringMatching(/403 InvalidProviderToken/)]);
     const broken = await as({ key: 'SECRET-LETTERS' });
@@ -289,21 +263,7 @@ describe('the gateway as a command', () => {
     await new Promise<void>((resolve) => mute.listen(0, '127.0.0.1', resolve));
     const { port } = mute.address() as { port: number };
     const address = JSON.parse(readFileSync(gateway, 'utf8'));
-    const at = (site: string) =>
-      fenlok(
-        [
-          'try',
-          'payload',
-          put('boat.json', { aps: { alert: 'Boat' } }),
-          '--topic',
-          'example.app',
-          '--token',
-          'ab',
-          '--send',
-          put(`at-${site.length}.json`, { ...address, production: site }),
-        ],
-        scratch,
-      );
+    const at = (site: string) => send(put('mute.json', { ...address, production: site }), '--token', 'ab');
     const silent = await at(`https://127.0.0.1:${port}`);
     expect([silent.code, silent.err]).toEqual([5, expect.stringMatching(/gives no answer within 10 s/)]);
     for (const socket of sockets) socket.destroy();

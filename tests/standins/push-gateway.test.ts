@@ -1,8 +1,8 @@
 /** The push gateway, through real clients: node:http2, curl, and Fenlok's own sender. */
 import { execFile } from 'node:child_process';
 import { existsSync, writeFileSync } from 'node:fs';
-import { type ClientHttp2Session, connect } from 'node:http2';
-import { createServer } from 'node:net';
+import { type ClientHttp2Session, connect, constants } from 'node:http2';
+import { createServer, connect as openSocket } from 'node:net';
 import { join } from 'node:path';
 import { exportPKCS8, generateKeyPair, importPKCS8, SignJWT } from 'jose';
 import { pushSender } from '../../src/node/push/send-push.ts';
@@ -11,6 +11,7 @@ import type { DeliveredPush } from '../../src/standins/push/gateway.ts';
 import { Receiver } from '../../src/standins/push/receiver.ts';
 import { type ServedGateway, serveGateway } from '../../src/standins/push/serve-gateway.ts';
 import { scratchFolder } from '../support/paths.ts';
+import { bootPhone } from '../support/served-phone.ts';
 
 const APP = 'example.kelpline';
 let now = Date.parse('2026-11-27T10:00:00Z');
@@ -369,4 +370,61 @@ test('a receiver as iOS has it: shown or not, by permission and state', async ()
   receiver.clearBadge();
   expect(receiver.badge).toBe(0);
   receiver.goOffline();
+});
+
+const UNREADABLE = [
+  'no JSON',
+  'null',
+  '5',
+  '[]',
+  '{"aps":null,"data":5}',
+  '{"aps":7,"notification":{"title":7}}',
+];
+
+test('what cannot be read is taken and dropped, by either device, and both go on', async () => {
+  const app = { appId: APP, environment: 'production' as const, showsInFront: true, categories: {} };
+  const receiver = new Receiver(app, served.address, 'dropping');
+  await receiver.goOnline();
+  receiver.answer('granted');
+  const phone = await bootPhone({ push: served.address });
+  try {
+    const path = `/3/device/${await receiver.register()}`;
+    const shown = new Promise<void>((resolve) =>
+      receiver.onLine(({ kind }) => kind === 'push.shown' && resolve()),
+    );
+    for (const body of UNREADABLE) {
+      expect(await post({ path, body })).toMatchObject({ status: 200 });
+      phone.os.messages.receive({ appId: APP, id: 'x', headers: {}, payload: body });
+    }
+    await post({ path });
+    await shown;
+    expect(receiver.lines.filter(({ why }) => why === 'not readable')).toHaveLength(UNREADABLE.length);
+    const dropped = phone.os.log.lines(new Set(['system'])).filter(({ message }) => /dropped/.test(message));
+    expect(dropped).toHaveLength(UNREADABLE.length);
+  } finally {
+    receiver.goOffline();
+    await phone.close();
+  }
+});
+
+test('a request that is given up half-way, and a device that says nothing sensible, end nothing', async () => {
+  const { address } = served;
+  const client = connect(address.production, { ca: address.ca });
+  const upload = client.request({ ':method': 'POST', ':path': `/3/device/${token}` });
+  const closed = new Promise((resolve) => upload.once('close', resolve));
+  upload.write('{"aps"');
+  await new Promise((resolve) => client.ping(resolve));
+  upload.close(constants.NGHTTP2_CANCEL);
+  await closed;
+  client.destroy();
+  for (const line of ['null\n', '7\n', 'hello\n', '{"do":"register"}\n']) {
+    const [host, port] = address.devices.split(':');
+    const device = openSocket(Number(port), host);
+    const cutOff = new Promise((resolve) => device.once('close', resolve));
+    device.end(line);
+    device.resume();
+    await cutOff;
+  }
+  const { id } = await post();
+  await arrival(id);
 });

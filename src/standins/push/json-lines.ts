@@ -15,14 +15,22 @@ export function readLines<Line>(socket: Socket, onLine: (line: Line) => void): v
       return;
     }
     for (const line of lines) {
-      let read: Line;
-      try {
-        read = JSON.parse(line) as Line;
-      } catch {
+      const read = objectIn(line);
+      if (!read) {
         socket.destroy();
         return;
       }
-      onLine(read);
+      onLine(read as Line);
     }
   });
+}
+
+/** Undefined where a text is no JSON, or of something else. */
+export function objectIn(text: string): object | undefined {
+  try {
+    const value: unknown = JSON.parse(text);
+    return typeof value === 'object' && value !== null && !Array.isArray(value) ? value : undefined;
+  } catch {
+    return undefined;
+  }
 }

@@ -3,9 +3,10 @@
  * and the app did with each message (Apple developer documentation, *Asking permission to use notifications*, *Handling
  * notifications and notification-related actions*).
  */
-
+import { z } from 'zod';
 import { DeviceLink, type DeviceLinkOptions } from './device-link.ts';
 import type { DeliveredPush, PushEnvironment } from './gateway.ts';
+import { objectIn } from './json-lines.ts';
 
 export type AppState = 'foreground' | 'background' | 'not-running';
 export type Permission = 'not-asked' | 'granted' | 'refused';
@@ -25,9 +26,14 @@ export interface ReceiverLine {
   [key: string]: unknown;
 }
 
-interface Payload {
-  aps?: { alert?: unknown; badge?: number; category?: string; 'content-available'?: number };
-}
+/** What is of another type counts as not there. */
+const apsSchema = z.object({
+  alert: z.unknown().optional(),
+  badge: z.number().optional().catch(undefined),
+  category: z.string().optional().catch(undefined),
+  'content-available': z.number().optional().catch(undefined),
+});
+type Aps = z.infer<typeof apsSchema>;
 
 export class Receiver {
   readonly lines: ReceiverLine[] = [];
@@ -37,7 +43,7 @@ export class Receiver {
   permission: Permission = 'not-asked';
   badge = 0;
   /** What stands in the notification centre, newest last. */
-  shown: { id: string; payload: Payload }[] = [];
+  shown: { id: string; aps: Aps }[] = [];
   #onLine: (line: ReceiverLine) => void = () => {};
 
   constructor(app: ReceiverApp, at: Pick<DeviceLinkOptions, 'devices' | 'secret'>, deviceId: string) {
@@ -90,7 +96,7 @@ export class Receiver {
   tap(action?: string): void {
     const one = this.shown.pop();
     if (!one) return;
-    const known = this.#app.categories[one.payload.aps?.category ?? ''] ?? [];
+    const known = this.#app.categories[one.aps.category ?? ''] ?? [];
     if (action !== undefined && !known.includes(action)) {
       this.shown.push(one);
       this.#write('push.no-action', { id: one.id, action });
@@ -106,20 +112,25 @@ export class Receiver {
   }
 
   #received({ id, payload: text }: DeliveredPush): void {
-    const payload = JSON.parse(text) as Payload;
-    const { alert, badge, 'content-available': silent } = payload.aps ?? {};
+    const read = apsSchema.safeParse((objectIn(text) as { aps?: unknown } | undefined)?.aps);
+    if (!read.success) {
+      this.#write('push.not-shown', { id, why: 'not readable' });
+      return;
+    }
+    const aps = read.data;
+    const { alert, badge, 'content-available': silent } = aps;
     if (silent === 1) this.#write('push.woke', { id, state: this.state });
     if (badge !== undefined && this.permission === 'granted') {
       this.badge = badge;
       this.#write('push.badge', { badge });
     }
-    if (alert === undefined) return;
+    if (alert === undefined || alert === null) return;
     if (this.permission !== 'granted')
       this.#write('push.not-shown', { id, why: `permission ${this.permission}` });
     else if (this.state === 'foreground' && !this.#app.showsInFront)
       this.#write('push.not-shown', { id, why: 'in front' });
     else {
-      this.shown.push({ id, payload });
+      this.shown.push({ id, aps });
       this.#write('push.shown', { id, state: this.state });
     }
   }

@@ -76,7 +76,10 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
       });
       server.on('stream', (stream, headers) => {
         stream.on('error', () => stream.destroy());
-        void serve(stream, headers, environment, gateway, slowMs, options.onAnswer);
+        serve(stream, headers, environment, gateway, slowMs, options.onAnswer).catch(() => {
+          // given up by its client before it was whole: nobody waits for an answer
+          stream.destroy();
+        });
       });
       return listen(server);
     }),

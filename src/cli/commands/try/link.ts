@@ -2,7 +2,11 @@ import { join } from 'node:path';
 import type { Command } from 'commander';
 import type { AppPackage } from '../../../core/model/app-package.ts';
 import type { SiteFile } from '../../../core/model/site-file.ts';
-import { type LinkCandidate, linkFiltersOf } from '../../../core/platform/links/link-decision.ts';
+import {
+  type LinkCandidate,
+  linkDomainsOf,
+  linkFiltersOf,
+} from '../../../core/platform/links/link-decision.ts';
 import { matchLink } from '../../../core/platform/links/match-link.ts';
 import { printable } from '../../../core/reports/escape.ts';
 import { linkDerivation } from '../../../core/reports/link-derivation.ts';
@@ -90,17 +94,7 @@ async function sitesOf({ dossier, site }: LinkOptions, io: Io): Promise<SiteFile
 
 function candidateOf(app: AppPackage, { certificate, sdk }: LinkOptions, ofIntent: string[]): LinkCandidate {
   const { appId } = app.build;
-  if (app.ios) {
-    const fullAppId = app.ios.entitlements['application-identifier'];
-    return {
-      appId,
-      ios: {
-        domains: app.ios.associatedDomains,
-        schemes: app.ios.urlSchemes,
-        ...(typeof fullAppId === 'string' && { fullAppId }),
-      },
-    };
-  }
+  if (app.ios) return { appId, ios: linkDomainsOf(app.ios) };
   const { components, targetSdk = 1 } = app.android!.manifest;
   const signed = app.signing.certificates.slice(0, 1).map(({ sha256 }) => sha256);
   const certificates = certificate ? [certificate] : ofIntent.length > 0 ? ofIntent : signed;

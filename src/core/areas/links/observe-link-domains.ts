@@ -1,4 +1,5 @@
 import type { LinkDomainsFact } from '../../model/facts/links.ts';
+import { linkDomainsOf } from '../../platform/links/link-decision.ts';
 import type { PackageObserver } from '../observer.ts';
 
 /** Domains that the iOS app is signed for, and URL schemes that it declares. */
@@ -8,15 +9,11 @@ export const observeLinkDomains = {
   reads: 'package',
   *observe({ app, digest }) {
     if (!app.ios) return;
-    const { associatedDomains, entitlements, urlSchemes } = app.ios;
-    const fullAppId = entitlements['application-identifier'];
     yield {
       kind: 'link-domains',
       platform: app.platform,
       evidence: digest,
-      domains: associatedDomains,
-      schemes: urlSchemes,
-      ...(typeof fullAppId === 'string' && { fullAppId }),
+      ...linkDomainsOf(app.ios),
     } satisfies LinkDomainsFact;
   },
 } satisfies PackageObserver;

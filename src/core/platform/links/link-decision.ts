@@ -1,5 +1,5 @@
 /** What a link is held against, and what comes of it. */
-import type { Component, LinkFilter } from '../../model/app-package.ts';
+import type { AppPackage, Component, LinkFilter } from '../../model/app-package.ts';
 import type { FilterMiss } from './link-filter.ts';
 import type { LinkUri } from './link-uri.ts';
 import type { AssociationMiss } from './site-association.ts';
@@ -25,6 +25,20 @@ export const linkFiltersOf = (components: readonly Component[]): LinkFilter[] =>
               ],
         ),
   );
+
+/** Domains that an iOS app is signed for, and URL schemes that it declares. */
+export function linkDomainsOf({
+  associatedDomains,
+  entitlements,
+  urlSchemes,
+}: NonNullable<AppPackage['ios']>): NonNullable<LinkCandidate['ios']> {
+  const fullAppId = entitlements['application-identifier'];
+  return {
+    domains: associatedDomains,
+    schemes: urlSchemes,
+    ...(typeof fullAppId === 'string' && { fullAppId }),
+  };
+}
 
 export interface LinkCandidate {
   appId: string;

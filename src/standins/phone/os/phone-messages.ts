@@ -2,8 +2,10 @@
  * Messages on the phone: from the gateway to the shade or to the app's own code, and from there to a screen. Shown by the
  * messaging library while the app is not in front, else handed to the app (its documentation, *Receive messages*).
  */
+import { z } from 'zod';
 import type { DeviceLink } from '../../push/device-link.ts';
 import type { DeliveredPush } from '../../push/gateway.ts';
+import { objectIn } from '../../push/json-lines.ts';
 import type { AppContext, MessageHost, PushMessage } from '../app-model.ts';
 import type { ActivityManager, RunnableApp } from './activity-manager.ts';
 import type { DeviceLog } from './device-log.ts';
@@ -30,23 +32,29 @@ export interface Surroundings {
   closeCover(): void;
 }
 
-interface Notified {
-  title?: string;
-  body?: string;
-  title_loc_key?: string;
-  title_loc_args?: string[];
-  body_loc_key?: string;
-  body_loc_args?: string[];
-  channel_id?: string;
-  click_action?: string;
-}
+const notifiedSchema = z
+  .object({
+    title: z.string(),
+    body: z.string(),
+    title_loc_key: z.string(),
+    title_loc_args: z.array(z.string()),
+    body_loc_key: z.string(),
+    body_loc_args: z.array(z.string()),
+    channel_id: z.string(),
+    click_action: z.string(),
+  })
+  .partial();
+type Notified = z.infer<typeof notifiedSchema>;
 
-interface WireMessage {
-  notification?: Notified;
-  data?: Record<string, string>;
-  android?: { notification?: Notified; data?: Record<string, string> };
-  message?: WireMessage;
-}
+/** Values of data reach the app as texts, whatever they were. */
+const contentSchema = z
+  .object({ notification: notifiedSchema, data: z.record(z.string(), z.coerce.string()) })
+  .partial();
+const messageSchema = contentSchema.extend({ android: contentSchema.optional() });
+const wireSchema = z.union([
+  z.object({ message: messageSchema }).transform(({ message }) => message),
+  messageSchema,
+]);
 
 const POST_NOTIFICATIONS = 'android.permission.POST_NOTIFICATIONS';
 const LIBRARY_ID = 1;
@@ -104,8 +112,12 @@ export class PhoneMessages {
       log.write('system', 0, 'W', 'GCM', `broadcast intent callback: result=CANCELLED for ${appId}`);
       return;
     }
-    const wire = JSON.parse(payload) as WireMessage;
-    const message = wire.message ?? wire;
+    const read = wireSchema.safeParse(objectIn(payload));
+    if (!read.success) {
+      log.write('system', 0, 'W', 'GCM', `message for ${appId} dropped: it cannot be read`);
+      return;
+    }
+    const message = read.data;
     const notified = { ...message.notification, ...message.android?.notification };
     const data = { ...message.data, ...message.android?.data };
     activities.wake(app, 'broadcast');
