@@ -59,6 +59,11 @@ const NATIVE_TOOLS = [
   },
   { path: '/usr/bin/zipalign', packages: ['zipalign'], without: 'tests that rebuild the demo app' },
   {
+    path: '/usr/bin/curl',
+    packages: ['curl'],
+    without: 'the test that sends through the push gateway with curl',
+  },
+  {
     path: '/usr/bin/dexdump',
     packages: ['dexdump'],
     without: 'tests that compare the code reader with dexdump',
