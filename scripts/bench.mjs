@@ -1,4 +1,4 @@
-// Speed, as ratios within one run: judging texts and picking variants (bench-texts.mjs), looking at screens (bench-screens.mjs), picking colours in a page (bench-page.mjs), commands of a device (bench-bridge.mjs), links and push messages (bench-links.mjs), and `fenlok read --json` against the platform's own tools that read the same, whole process
+// Speed, as ratios within one run: judging texts and picking variants (bench-texts.mjs), looking at screens (bench-screens.mjs), picking colours in a page (bench-page.mjs), commands of a device (bench-bridge.mjs), links and push messages (bench-links.mjs), purchases (bench-ledger.mjs), and `fenlok read --json` against the platform's own tools that read the same, whole process
 // against whole processes, in turns. Needs aapt2, apksigner and the framework resource package (see scripts/setup.mjs).
 //   npm run bench [-- --rounds N]
 import { execFileSync } from 'node:child_process';
@@ -7,6 +7,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { benchBridge } from './bench-bridge.mjs';
+import { benchLedger } from './bench-ledger.mjs';
 import { benchGateway, benchLinks } from './bench-links.mjs';
 import { benchPage } from './bench-page.mjs';
 import { benchScreens } from './bench-screens.mjs';
@@ -92,6 +93,7 @@ try {
   await benchScreens(root, Number(values.rounds));
   await benchLinks(Number(values.rounds));
   await benchGateway();
+  await benchLedger(Number(values.rounds));
   await benchPage(root);
   await benchBridge(root, Number(values.rounds));
 } finally {
