@@ -57,6 +57,11 @@ const NATIVE_TOOLS = [
     packages: ['apksigner'],
     without: 'tests that verify signatures beside it, or rebuild the demo app',
   },
+  {
+    path: '/usr/bin/openssl',
+    packages: ['openssl'],
+    without: 'tests that read transactions signed with a chain of its own',
+  },
   { path: '/usr/bin/zipalign', packages: ['zipalign'], without: 'tests that rebuild the demo app' },
   {
     path: '/usr/bin/curl',

@@ -19,6 +19,8 @@ export interface ParsedCertificate {
   publicKey: Uint8Array;
   /** Issuer name and serial number, by which signatures name their signer. */
   issuer: Uint8Array;
+  /** Its own name, as those that it vouches for bear it. */
+  subject: Uint8Array;
   serial: Uint8Array;
   view: Omit<Certificate, 'sha256'>;
 }
@@ -36,6 +38,7 @@ export function parseCertificate(der: Uint8Array, what = 'a certificate'): Parse
     der,
     publicKey: key.bytes,
     issuer: issuer.bytes,
+    subject: subject.bytes,
     serial: contentOf(serial),
     view: {
       subject: sayName(subject),

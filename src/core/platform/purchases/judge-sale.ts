@@ -40,7 +40,8 @@ export function judgeOwned(
   spans: readonly EntitledSpan[],
   originalOf: (transaction: string) => string | undefined,
 ): LedgerFault | undefined {
-  if (sale.isRenewal || (kind !== 'non-consumable' && kind !== 'subscription')) return undefined;
+  if (sale.isRenewal || sale.isElsewhere || (kind !== 'non-consumable' && kind !== 'subscription'))
+    return undefined;
   const owned = spans.find(
     ({ fromMs, toMs, transaction }) =>
       transaction !== sale.id &&

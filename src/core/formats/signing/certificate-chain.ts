@@ -1,0 +1,103 @@
+/** Certificates that vouch for one another up to one that is trusted (RFC 5280, section 6.1, as far as chains of stores go). */
+import { type DigestAlgorithm, type Ports, sameBytes } from '../../model/ports.ts';
+import { UnreadableError } from '../../model/problem.ts';
+import { type Asn1, contentOf, membersOf, oidOf, parseAsn1, tagged } from './asn1.ts';
+import { type ParsedCertificate, parseCertificate } from './certificate.ts';
+
+export type ChainFault =
+  | { code: 'too-few' | 'too-many'; count: number }
+  | { code: 'unreadable'; position: number; why: string }
+  /** Its issuer is not the next one, or that one's key did not sign it. */
+  | { code: 'not-signed'; position: number; subject: string }
+  | { code: 'no-authority'; position: number; subject: string }
+  | { code: 'out-of-date'; position: number; subject: string; validFrom: string; validUntil: string }
+  | { code: 'untrusted'; subject: string };
+
+const LONGEST = 6;
+
+/**
+ * @param chain DER, the signer's first and each vouched for by the next
+ * @param roots DER of those that are trusted as they stand
+ * @param atMs the moment at which all of them must be valid
+ * @returns the signer's certificate, where nothing is wrong
+ */
+export async function verifyChain(
+  chain: readonly Uint8Array[],
+  roots: readonly Uint8Array[],
+  atMs: number,
+  ports: Ports,
+): Promise<{ ok: true; leaf: ParsedCertificate } | { ok: false; fault: ChainFault }> {
+  const no = (fault: ChainFault) => ({ ok: false, fault }) as const;
+  if (chain.length < 2) return no({ code: 'too-few', count: chain.length });
+  if (chain.length > LONGEST) return no({ code: 'too-many', count: chain.length });
+  const certificates: ParsedCertificate[] = [];
+  for (const [position, der] of chain.entries())
+    try {
+      certificates.push(parseCertificate(der, `certificate ${position + 1}`));
+    } catch (error) {
+      if (!(error instanceof UnreadableError)) throw error;
+      return no({ code: 'unreadable', position, why: error.problem.found });
+    }
+  for (const [position, { view }] of certificates.entries())
+    if (!(Date.parse(view.validFrom) <= atMs && atMs <= Date.parse(view.validUntil)))
+      return no({ code: 'out-of-date', position, ...pickDates(view) });
+  for (const [position, one] of certificates.entries()) {
+    const issuer = certificates[position + 1];
+    if (!issuer) continue;
+    const { subject } = one.view;
+    if (!isAuthority(issuer))
+      return no({ code: 'no-authority', position: position + 1, subject: issuer.view.subject });
+    const isIssued = sameBytes(one.issuer, issuer.subject) && (await isSignedBy(one, issuer, ports));
+    if (!isIssued) return no({ code: 'not-signed', position, subject });
+  }
+  const last = certificates.at(-1)!;
+  if (!roots.some((root) => sameBytes(root, last.der)))
+    return no({ code: 'untrusted', subject: last.view.subject });
+  return { ok: true, leaf: certificates[0]! };
+}
+
+const pickDates = ({ subject, validFrom, validUntil }: ParsedCertificate['view']) => ({
+  subject,
+  validFrom,
+  validUntil,
+});
+
+// RFC 5758 (ECDSA) and RFC 4055 (RSA with PKCS #1 v1.5).
+const ALGORITHMS = new Map<string, { padding: 'none' | 'pkcs1'; digest: DigestAlgorithm }>([
+  ['1.2.840.10045.4.3.2', { padding: 'none', digest: 'sha256' }],
+  ['1.2.840.10045.4.3.3', { padding: 'none', digest: 'sha384' }],
+  ['1.2.840.10045.4.3.4', { padding: 'none', digest: 'sha512' }],
+  ['1.2.840.113549.1.1.11', { padding: 'pkcs1', digest: 'sha256' }],
+  ['1.2.840.113549.1.1.12', { padding: 'pkcs1', digest: 'sha384' }],
+  ['1.2.840.113549.1.1.13', { padding: 'pkcs1', digest: 'sha512' }],
+]);
+
+async function isSignedBy(one: ParsedCertificate, issuer: ParsedCertificate, ports: Ports): Promise<boolean> {
+  const [toBeSigned, algorithm, bits] = membersOf(parseAsn1(one.der, 'a certificate'));
+  const how = ALGORITHMS.get(oidOf(membersOf(algorithm)[0]));
+  if (!toBeSigned || !how) return false;
+  return ports.verifySignature({
+    publicKey: issuer.publicKey,
+    ...how,
+    data: toBeSigned.bytes,
+    // the first byte of a bit string counts its unused bits
+    signature: contentOf(bits).subarray(1),
+  });
+}
+
+const BASIC_CONSTRAINTS = '2.5.29.19';
+const BOOLEAN = 1;
+
+/** Basic constraints (RFC 5280, section 4.2.1.9): whether it may vouch for others. */
+function isAuthority({ der }: ParsedCertificate): boolean {
+  const [toBeSigned] = membersOf(parseAsn1(der, 'a certificate'));
+  const extensions = membersOf(membersOf(tagged(membersOf(toBeSigned), 3))[0]);
+  const members = extensions.map((extension) => membersOf(extension));
+  const constraints = members.find(([oid]) => oidOf(oid) === BASIC_CONSTRAINTS)?.at(-1);
+  if (!constraints) return false;
+  const [isCa] = membersOf(parseAsn1(contentOf(constraints), 'basic constraints'));
+  return isTrue(isCa);
+}
+
+const isTrue = (value: Asn1 | undefined): boolean =>
+  value?.tagClass === 0 && value.tagNumber === BOOLEAN && value.content[0] !== 0 && value.content.length > 0;

@@ -1,0 +1,292 @@
+/**
+ * The store on a port of this machine: HTTP and JSON, described in docs/purchases-and-ads.md. What was sold is handed out
+ * signed, as the platform does it. The store itself is in store.ts.
+ */
+import { randomBytes, timingSafeEqual } from 'node:crypto';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { z } from 'zod';
+import type { LedgerLine } from '../../core/model/ledger.ts';
+import type { StoreCatalogue } from './catalogue.ts';
+import { type JournaledStore, openJournal } from './journal.ts';
+import { makeSigningChain, type SigningChain, signTransaction } from './sign-transaction.ts';
+import type { Store, StoreReply, StoreSettings, Transaction } from './store.ts';
+import { StoreClock } from './store-clock.ts';
+import { StoreRefusal, storeOrderSchema } from './store-order.ts';
+
+export const storeFaults = ['slow', 'offline', 'half', 'twice', 'disorder'] as const;
+export type StoreFault = (typeof storeFaults)[number];
+
+/** What a client needs; its file is for nobody else to read. */
+export interface StoreAddress {
+  /** `http://127.0.0.1:PORT` */
+  store: string;
+  secret: string;
+  app: string;
+  /** Base64 of the certificate that vouches for what it signs. */
+  root: string;
+}
+
+/** A transaction in an answer, and the same signed. */
+export interface StoreAnswer extends Omit<StoreReply, 'transactions' | 'answer'> {
+  answer?: { outcome: string; reason?: string; transaction?: string };
+  /** Signed, each a JWS. */
+  transactions?: string[];
+}
+
+export interface ClockAnswer {
+  now: string;
+  rate: number;
+}
+
+export interface EventsAnswer {
+  /** From the one asked for; doubled or in another order where that was wanted. */
+  events: LedgerLine[];
+  /** What to ask for next. */
+  next: number;
+}
+
+export interface StoreOptions {
+  catalogue: StoreCatalogue;
+  settings: StoreSettings;
+  /** Kept there over a restart. */
+  journal?: string;
+  /** Seconds of the store in a real one; 0 stands still. */
+  rate?: number;
+  port?: number;
+  slowMs?: number;
+  onRequest?(did: string, status: number): void;
+}
+
+export interface ServedStore {
+  address: StoreAddress;
+  store: Store;
+  fail(fault: StoreFault, times: number): void;
+  close(): Promise<void>;
+}
+
+const LARGEST_BODY_BYTES = 1024 * 1024;
+const EVENTS_AT_ONCE = 5_000;
+const LONGEST_STEP_S = 10 * 366 * 24 * 3600;
+const SLOW_MS = 2_000;
+
+const clockSchema = z.union([
+  z.strictObject({ stepS: z.number().nonnegative().max(LONGEST_STEP_S) }),
+  z.strictObject({ rate: z.number().nonnegative().max(1_000_000) }),
+]);
+const faultSchema = z.strictObject({
+  fault: z.enum(storeFaults),
+  times: z.number().int().min(1).max(1000).default(1),
+});
+
+/** @throws UnreadableError where the journal cannot be played again */
+export async function serveStore(options: StoreOptions): Promise<ServedStore> {
+  const { catalogue, journal, port = 0, rate = 1, settings } = options;
+  const journaled = openJournal(journal, catalogue, settings, Date.now());
+  const clock = new StoreClock(journaled.store.nowMs, Date.now(), rate);
+  const chain = await makeSigningChain();
+  const secret = randomBytes(24).toString('hex');
+  const desk = new Desk(journaled, clock, chain, catalogue, options.slowMs ?? SLOW_MS);
+  const server = createServer((request, response) => {
+    const did = `${request.method} ${request.url?.split('?')[0]}`;
+    response.on('finish', () => options.onRequest?.(did, response.statusCode));
+    // who hangs up in the middle gets nothing, and disturbs nobody
+    request.on('error', () => {});
+    response.on('error', () => {});
+    desk.serve(request, response, secret).catch(() => response.destroy());
+  });
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, '127.0.0.1', resolve);
+  });
+  const store = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  return {
+    address: { store, secret, app: catalogue.app, root: chain.x5c.at(-1)! },
+    store: journaled.store,
+    fail: (fault, times) => desk.fail(fault, times),
+    close: () =>
+      new Promise((resolve) => {
+        desk.close();
+        server.close(() => resolve());
+        server.closeAllConnections();
+      }),
+  };
+}
+
+class Refused extends Error {
+  readonly status: number;
+  readonly code: string;
+  constructor(status: number, code: string, message: string) {
+    super(message);
+    this.status = status;
+    this.code = code;
+  }
+}
+
+class Desk {
+  readonly #journaled: JournaledStore;
+  readonly #clock: StoreClock;
+  readonly #chain: SigningChain;
+  readonly #catalogue: StoreCatalogue;
+  readonly #slowMs: number;
+  readonly #faults = new Map<StoreFault, number>();
+  readonly #timers = new Set<NodeJS.Timeout>();
+
+  constructor(
+    journaled: JournaledStore,
+    clock: StoreClock,
+    chain: SigningChain,
+    catalogue: StoreCatalogue,
+    slowMs: number,
+  ) {
+    this.#journaled = journaled;
+    this.#clock = clock;
+    this.#chain = chain;
+    this.#catalogue = catalogue;
+    this.#slowMs = slowMs;
+  }
+
+  close(): void {
+    for (const timer of this.#timers) clearTimeout(timer);
+  }
+
+  fail(fault: StoreFault, times: number): void {
+    this.#faults.set(fault, (this.#faults.get(fault) ?? 0) + times);
+  }
+
+  #isDue(fault: StoreFault): boolean {
+    const left = this.#faults.get(fault) ?? 0;
+    if (left > 0) this.#faults.set(fault, left - 1);
+    return left > 0;
+  }
+
+  async serve(request: IncomingMessage, response: ServerResponse, secret: string): Promise<void> {
+    const url = new URL(request.url ?? '/', 'http://127.0.0.1');
+    const isControl = url.pathname === '/faults' || url.pathname === '/clock';
+    if (!isControl && this.#isDue('offline')) {
+      request.destroy();
+      return;
+    }
+    if (!isControl && this.#isDue('slow')) await this.#wait();
+    let status = 200;
+    let answer: object;
+    try {
+      if (!isBearer(request.headers.authorization, secret))
+        throw new Refused(401, 'no-secret', 'Send the secret of the store as a bearer token.');
+      answer = await this.#answer(`${request.method} ${url.pathname}`, url, request);
+    } catch (error) {
+      if (error instanceof StoreRefusal) status = 409;
+      else if (error instanceof Refused) status = error.status;
+      else throw error;
+      answer = { error: error.code, says: error.message };
+    }
+    const body = Buffer.from(JSON.stringify(answer));
+    response.writeHead(status, { 'content-type': 'application/json', 'content-length': body.length });
+    if (isControl || !this.#isDue('half')) response.end(body);
+    else response.write(body.subarray(0, Math.floor(body.length / 2)), () => response.destroy());
+  }
+
+  async #answer(what: string, url: URL, request: IncomingMessage): Promise<object> {
+    const nowMs = this.#clock.nowMs(Date.now());
+    switch (what) {
+      case 'POST /orders': {
+        const order = parse(storeOrderSchema, await readBody(request));
+        return this.#signed(this.#journaled.take(order, nowMs));
+      }
+      case 'GET /events':
+        this.#journaled.advanceTo(nowMs);
+        return this.#eventsFrom(Number(url.searchParams.get('after') ?? 0));
+      case 'GET /entitlements':
+        this.#journaled.advanceTo(nowMs);
+        return {
+          now: iso(nowMs),
+          entitled: this.#journaled.store.entitled(url.searchParams.get('account') ?? ''),
+        };
+      case 'GET /clock':
+        return this.#time(nowMs);
+      case 'POST /clock': {
+        const wanted = parse(clockSchema, await readBody(request));
+        if ('rate' in wanted) this.#clock.setRate(wanted.rate, Date.now());
+        else this.#clock.step(wanted.stepS * 1000, Date.now());
+        return this.#time(this.#clock.nowMs(Date.now()));
+      }
+      case 'POST /faults': {
+        const { fault, times } = parse(faultSchema, await readBody(request));
+        this.fail(fault, times);
+        return {};
+      }
+      default:
+        throw new Refused(404, 'no-such-place', `There is nothing at ${what}.`);
+    }
+  }
+
+  #time(nowMs: number): ClockAnswer {
+    this.#journaled.advanceTo(nowMs);
+    return { now: iso(this.#journaled.store.nowMs), rate: this.#clock.rate };
+  }
+
+  #eventsFrom(after: number): EventsAnswer {
+    if (!Number.isInteger(after) || after < 0)
+      throw new Refused(400, 'wrong-query', 'after: a number from 0 on');
+    const events = this.#journaled.store.events.slice(after, after + EVENTS_AT_ONCE);
+    const next = after + events.length;
+    if (this.#isDue('twice')) events.push(...events);
+    if (this.#isDue('disorder')) events.reverse();
+    return { events, next };
+  }
+
+  async #signed({ answer, transactions, ...rest }: StoreReply): Promise<StoreAnswer> {
+    const sign = (one: Transaction) =>
+      signTransaction(one, this.#catalogue, this.#chain, this.#journaled.store.nowMs);
+    return {
+      ...rest,
+      ...(answer && {
+        answer:
+          answer.outcome === 'bought' ? { ...answer, transaction: await sign(answer.transaction) } : answer,
+      }),
+      ...(transactions && { transactions: await Promise.all(transactions.map(sign)) }),
+    };
+  }
+
+  #wait = (): Promise<void> =>
+    new Promise((resolve) => {
+      const timer = setTimeout(() => {
+        this.#timers.delete(timer);
+        resolve();
+      }, this.#slowMs);
+      this.#timers.add(timer);
+    });
+}
+
+const iso = (ms: number): string => new Date(ms).toISOString();
+
+function isBearer(header: string | undefined, secret: string): boolean {
+  const given = Buffer.from(header ?? '');
+  const wanted = Buffer.from(`Bearer ${secret}`);
+  return given.length === wanted.length && timingSafeEqual(given, wanted);
+}
+
+function parse<T>(schema: z.ZodType<T>, text: string): T {
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch (cause) {
+    throw new Refused(400, 'not-json', (cause as Error).message);
+  }
+  const parsed = schema.safeParse(value);
+  if (parsed.success) return parsed.data;
+  const [issue] = parsed.error.issues;
+  throw new Refused(400, 'wrong-order', `${issue!.path.join('.') || 'the order'}: ${issue!.message}`);
+}
+
+async function readBody(request: IncomingMessage): Promise<string> {
+  const pieces: Buffer[] = [];
+  let length = 0;
+  for await (const piece of request as AsyncIterable<Buffer>) {
+    length += piece.length;
+    if (length > LARGEST_BODY_BYTES)
+      throw new Refused(413, 'too-large', `more than ${LARGEST_BODY_BYTES} bytes`);
+    pieces.push(piece);
+  }
+  return Buffer.concat(pieces).toString('utf8');
+}
