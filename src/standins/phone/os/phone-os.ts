@@ -2,36 +2,18 @@
 import { randomBytes } from 'node:crypto';
 import type { Orientation, Theme } from '../../../core/model/cell.ts';
 import type { Ports } from '../../../core/model/ports.ts';
-import type { AppContext, Element, PhoneApp } from '../app-model.ts';
-import {
-  contextOf,
-  type DisplaySettings,
-  type ShownScreen,
-  showScreen,
-  systemResources,
-} from '../screen/display.ts';
-import { contains, hitAt, indexOf, isScroller, pathTo } from '../screen/hit.ts';
+import type { AppContext, PhoneApp } from '../app-model.ts';
+import { contextOf, type DisplaySettings, systemResources } from '../screen/display.ts';
 import type { PhoneShape } from '../shapes.ts';
 import { ActivityManager, type LaunchResult, type RunnableApp } from './activity-manager.ts';
 import { DeviceLog } from './device-log.ts';
 import type { Intent } from './intent-filters.ts';
 import { type InstalledApp, PackageManager } from './package-manager.ts';
+import { PhoneInput } from './phone-input.ts';
 import { PhoneMessages } from './phone-messages.ts';
 import { ProcessTable } from './process-table.ts';
 import { SettingsTable } from './settings-table.ts';
-import {
-  blankView,
-  browserApp,
-  chooserApp,
-  homeApp,
-  lockView,
-  permissionView,
-  recentsView,
-  type SystemView,
-  settingsApp,
-  shadeView,
-  troubleView,
-} from './system-apps.ts';
+import { blankView, browserApp, chooserApp, homeApp, type SystemView, settingsApp } from './system-apps.ts';
 import type { Sites } from './verify-hosts.ts';
 
 export interface Battery {
@@ -42,21 +24,11 @@ export interface Battery {
 }
 
 /** What lies over the app in front. */
-type Cover =
+export type Cover =
   | 'shade'
   | 'recents'
   | { asks: string; app: RunnableApp }
   | { trouble: 'crash' | 'not responding'; app: RunnableApp };
-
-export interface FrontWindow {
-  appId: string;
-  /** Full class name of the activity, or the window's title. */
-  title: string;
-  screen: ShownScreen;
-}
-
-const SYSTEM_UI = 'com.android.systemui';
-const PERMISSION_CONTROLLER = 'com.android.permissioncontroller';
 
 export class PhoneOs {
   readonly shape: PhoneShape;
@@ -68,6 +40,7 @@ export class PhoneOs {
   readonly packages: PackageManager;
   readonly activities: ActivityManager;
   readonly messages: PhoneMessages;
+  readonly input = new PhoneInput(this);
   /** Files that the shell can reach. */
   readonly files = new Map<string, { bytes: Uint8Array; at: number }>();
   battery: Battery = { level: 82, plugged: true, isFaked: false };
@@ -78,7 +51,7 @@ export class PhoneOs {
   isScreenOn = true;
   isLocked = false;
   systemLocale = 'en-US';
-  #cover?: Cover;
+  cover?: Cover;
   #discards = false;
   readonly #home: RunnableApp;
   readonly #settingsApp: RunnableApp;
@@ -139,10 +112,10 @@ export class PhoneOs {
       registerForPush: (appId) => void this.messages.register(appId),
       onProcess: (app) => this.messages.makeChannels(app),
       onCrash: (app, isRepeated) => {
-        this.#cover = isRepeated ? { trouble: 'crash', app } : undefined;
+        this.cover = isRepeated ? { trouble: 'crash', app } : undefined;
       },
       onHang: (app) => {
-        this.#cover = { trouble: 'not responding', app };
+        this.cover = { trouble: 'not responding', app };
       },
     });
     this.messages = new PhoneMessages({
@@ -150,14 +123,14 @@ export class PhoneOs {
       activities: this.activities,
       packages: this.packages,
       runnable: (appId) => this.#runnable(appId),
-      context: (app) => this.#contextOf(app),
+      context: (app) => this.contextOf(app),
       isInFront: (appId) =>
-        this.isScreenOn && !this.isLocked && !this.#cover && this.activities.front.app.appId === appId,
+        this.isScreenOn && !this.isLocked && !this.cover && this.activities.front.app.appId === appId,
       askUser: (app, asks) => {
-        this.#cover = { asks, app };
+        this.cover = { asks, app };
       },
       closeCover: () => {
-        this.#cover = undefined;
+        this.cover = undefined;
       },
     });
   }
@@ -232,7 +205,7 @@ export class PhoneOs {
   }
 
   configuration(): string {
-    const app = this.#cover ? undefined : this.activities?.front.app;
+    const app = this.cover ? undefined : this.activities?.front.app;
     const { boldText: _, ...rest } = this.display(app);
     return JSON.stringify([rest, this.settings.get('secure', 'font_weight_adjustment')]);
   }
@@ -243,46 +216,7 @@ export class PhoneOs {
     this.activities.configurationChanged();
   }
 
-  /** @throws Error where the display is off */
-  async frontWindow(): Promise<FrontWindow | undefined> {
-    if (!this.isScreenOn) return undefined;
-    const system = (title: string, view: Element, above?: Element) =>
-      this.#show(SYSTEM_UI, title, view, undefined, above);
-    if (this.isLocked) return system('NotificationShade', lockView());
-    if (this.#cover === 'shade')
-      return system('NotificationShade', shadeView(this.messages.notifications.list()));
-    if (this.#cover === 'recents')
-      return system('RecentsActivity', recentsView(this.#recentApps().map(labelOf)));
-    const { app } = this.activities.front;
-    if (this.#cover && 'asks' in this.#cover)
-      return this.#show(
-        PERMISSION_CONTROLLER,
-        'GrantPermissionsActivity',
-        blankView(),
-        undefined,
-        permissionView(labelOf(this.#cover.app)),
-      );
-    if (this.#cover)
-      return this.#show(
-        'android',
-        'Application Error',
-        blankView(),
-        undefined,
-        troubleView(labelOf(app), this.#cover.trouble),
-      );
-    const record = this.activities.shown;
-    if (!record?.state) return this.#show(app.appId, 'Splash Screen', blankView());
-    const model = app.model.screens[record.screen]!;
-    const context = this.#contextOf(app);
-    const root = withFocus(model.view(context, record.state), record.focused);
-    const dialog = model.dialog?.view(context, record.state);
-    return this.#show(app.appId, record.className, root, app, dialog);
-  }
-
-  #recentApps = (): RunnableApp[] =>
-    [...this.activities.tasks].reverse().flatMap(({ app }) => (app === this.#home ? [] : [app]));
-
-  #contextOf(app: RunnableApp): AppContext {
+  contextOf(app: RunnableApp): AppContext {
     return contextOf(
       this.packages.get(app.appId)?.resources ?? systemResources,
       'android',
@@ -290,20 +224,13 @@ export class PhoneOs {
     );
   }
 
-  async #show(
-    appId: string,
-    title: string,
-    root: Element,
-    app?: RunnableApp,
-    above?: Element,
-  ): Promise<FrontWindow> {
-    const resources = (app && this.packages.get(app.appId)?.resources) ?? systemResources;
-    return { appId, title, screen: await showScreen(root, resources, this.display(app), above) };
-  }
+  /** Apps that were opened, the last one first. */
+  recentApps = (): RunnableApp[] =>
+    [...this.activities.tasks].reverse().flatMap(({ app }) => (app === this.#home ? [] : [app]));
 
   /** The system asks the user whether an app may do something. */
   get isAsking(): boolean {
-    return typeof this.#cover === 'object' && 'asks' in this.#cover;
+    return typeof this.cover === 'object' && 'asks' in this.cover;
   }
 
   isMoving(): boolean {
@@ -311,127 +238,37 @@ export class PhoneOs {
     return scale > 0 && Date.now() < this.activities.movesUntil;
   }
 
-  // --- fingers and keys
-
-  async tap(x: number, y: number): Promise<void> {
-    const window = this.isScreenOn ? await this.frontWindow() : undefined;
-    if (!window) return;
-    const { placed } = window.screen;
-    const hit = hitAt(placed, x, y);
-    if (this.isLocked || this.#cover) return this.#tapSystem(hit?.element.id, hit ? indexOf(placed, hit) : 0);
-    const task = this.activities.front;
-    const record = this.activities.shown;
-    if (!record?.state) return;
-    const model = task.app.model.screens[record.screen]!;
-    if (model.dialog && record.state[model.dialog.value] !== undefined && !contains(placed.boundsPx, x, y))
-      record.state = { ...record.state, [model.dialog.value]: undefined };
-    if (!hit || hit.element.enabled === false) return;
-    const { edits, id } = hit.element;
-    if (edits) record.focused = edits;
-    const handler = id && model.taps?.[id];
-    if (handler) this.activities.run(task, record, 'onClick', (host) => handler(host, indexOf(placed, hit)));
-  }
-
-  #tapSystem(id: string | undefined, index: number): void {
-    if (this.isLocked) return;
-    const cover = this.#cover;
-    if (cover === 'recents' && id === 'recent_app') {
-      const app = this.#recentApps()[index];
-      const task = this.activities.tasks.find((one) => one.app === app);
-      this.#cover = undefined;
-      if (task) void this.activities.switchTo(task);
-    } else if (cover === 'shade' && id === 'notification') this.messages.tap(index);
-    else if (cover === 'shade' && id === 'action0') this.messages.tapAction(index);
-    else if (typeof cover === 'object' && 'asks' in cover) {
-      if (id === 'permission_allow_button') this.messages.answer(cover.app, cover.asks, true);
-      else if (id === 'permission_deny_button') this.messages.answer(cover.app, cover.asks, false);
-    } else if (typeof cover === 'object' && 'trouble' in cover && id === 'aerr_close') {
-      this.#cover = undefined;
-      this.activities.forceStop(cover.app.appId);
-    }
-  }
-
-  /** Scrolls what lies under the finger; on the lock screen, upwards, it unlocks. */
-  async swipe(fromX: number, fromY: number, _toX: number, toY: number): Promise<void> {
-    if (!this.isScreenOn) return;
-    if (this.isLocked) {
-      if (toY < fromY) this.unlock();
-      return;
-    }
-    const window = await this.frontWindow();
-    const record = this.activities.shown;
-    const scroller =
-      window && !this.#cover && pathTo(window.screen.placed, fromX, fromY).findLast(isScroller);
-    if (!scroller || !record?.state) return;
-    const { scrolledDp = 0, scrolls } = scroller.element;
-    const { densityDpi } = this.display(this.activities.front.app).shape;
-    const wanted = scrolledDp + (fromY - toY) / (densityDpi / 160);
-    const scrolled = Math.round(Math.min(scroller.scrollRangeDp ?? 0, Math.max(0, wanted)));
-    record.state = { ...record.state, [scrolls!]: scrolled };
-    this.activities.movesUntil = Date.now() + this.shape.animationMs;
-  }
-
-  type(text: string): void {
-    const record = this.#cover || this.isLocked ? undefined : this.activities.shown;
-    if (!record?.state || !record.focused) return;
-    const before = String(record.state[record.focused] ?? '');
-    record.state = { ...record.state, [record.focused]: before + text };
-  }
-
-  #erase(): void {
-    const record = this.activities.shown;
-    if (!record?.state || !record.focused) return;
-    const before = String(record.state[record.focused] ?? '');
-    record.state = { ...record.state, [record.focused]: before.slice(0, -1) };
-  }
-
-  key(name: Key): void {
-    const always: Partial<Record<Key, () => void>> = {
-      power: () => (this.isScreenOn ? this.sleep() : this.wake()),
-      sleep: () => this.sleep(),
-      wakeup: () => this.wake(),
-    };
-    const unlocked: Partial<Record<Key, () => void>> = {
-      home: () => this.home(),
-      back: () => this.back(),
-      recents: () => this.recents(),
-      delete: () => this.#erase(),
-      notification: () => this.expandShade(),
-    };
-    if (always[name]) always[name]();
-    else if (this.isScreenOn && this.isLocked && name === 'menu') this.unlock();
-    else if (this.isScreenOn && !this.isLocked) unlocked[name]?.();
-  }
+  // --- where the user goes
 
   home(): void {
-    const wasCovered = this.#cover === 'recents';
-    this.#cover = undefined;
+    const wasCovered = this.cover === 'recents';
+    this.cover = undefined;
     this.activities.home();
     if (wasCovered) void this.activities.uncover();
   }
 
   back(): void {
-    if (this.#cover === 'recents') void this.activities.uncover();
-    if (this.#cover) this.#cover = undefined;
+    if (this.cover === 'recents') void this.activities.uncover();
+    if (this.cover) this.cover = undefined;
     else this.activities.back();
   }
 
   recents(): void {
-    if (this.#cover === 'recents') {
+    if (this.cover === 'recents') {
       const previous = this.activities.previousApp();
-      this.#cover = undefined;
+      this.cover = undefined;
       void (previous ? this.activities.switchTo(previous) : this.activities.uncover());
       return;
     }
-    this.#cover = 'recents';
+    this.cover = 'recents';
     this.activities.cover();
   }
 
   expandShade(): void {
-    this.#cover = 'shade';
+    this.cover = 'shade';
   }
   collapseShade(): void {
-    if (this.#cover === 'shade') this.#cover = undefined;
+    if (this.cover === 'shade') this.cover = undefined;
   }
 
   sleep(): void {
@@ -447,7 +284,7 @@ export class PhoneOs {
   unlock(): void {
     if (!this.isLocked) return;
     this.isLocked = false;
-    if (!this.#cover) void this.activities.uncover();
+    if (!this.cover) void this.activities.uncover();
   }
 
   // --- starting apps
@@ -456,19 +293,19 @@ export class PhoneOs {
     const app = this.#runnable(appId);
     const className = this.packages.launcherOf(appId);
     if (!app || !className) return undefined;
-    this.#cover = undefined;
+    this.cover = undefined;
     return this.activities.launch(app, className);
   }
 
   async start(intent: Intent): Promise<LaunchResult | 'not found' | 'not exported'> {
     if (intent.action?.startsWith('android.settings.')) {
-      this.#cover = undefined;
+      this.cover = undefined;
       const page = intent.action.includes('DEVELOPMENT') ? 'DevelopmentSettings' : 'Settings';
       return this.activities.start(this.#settingsApp, `com.android.settings.${page}`, {});
     }
     const found = this.packages.resolve(intent, this.shape.sdk);
     if (found === 'browser' || found === 'chooser') {
-      this.#cover = undefined;
+      this.cover = undefined;
       const system = found === 'browser' ? this.#browser : this.#chooser;
       const [screen] = Object.values(system.model.screens);
       return this.activities.start(system, `${system.appId}.${screen!.activity}`, { data: intent.data });
@@ -476,7 +313,7 @@ export class PhoneOs {
     if (typeof found === 'string') return found;
     const app = this.#runnable(found.app.appId);
     if (!app) return 'not found';
-    this.#cover = undefined;
+    this.cover = undefined;
     if (intent.categories.includes('android.intent.category.LAUNCHER'))
       return this.activities.launch(app, found.className);
     return this.activities.start(app, found.className, { ...intent.extras, data: intent.data });
@@ -490,20 +327,7 @@ export class PhoneOs {
   }
 }
 
-export type Key =
-  | 'home'
-  | 'back'
-  | 'recents'
-  | 'power'
-  | 'sleep'
-  | 'wakeup'
-  | 'menu'
-  | 'delete'
-  | 'notification';
-
 const DISCARD_KEY = 'always_finish_activities';
-
-const labelOf = ({ label }: RunnableApp): string => label;
 
 /** A package whose code the stand-in does not know shows nothing but its name. */
 function unknownApp({ appId, label, opened }: InstalledApp): PhoneApp {
@@ -518,10 +342,3 @@ function unknownApp({ appId, label, opened }: InstalledApp): PhoneApp {
     screens: Object.fromEntries(activities.map(({ name }) => [`${label} ${name}`, model(name)])),
   };
 }
-
-const withFocus = (element: Element, focused: string | undefined): Element => {
-  if (!focused) return element;
-  if (element.kind === 'box')
-    return { ...element, children: element.children.map((child) => withFocus(child, focused)) };
-  return element.edits === focused ? { ...element, focused: true } : element;
-};

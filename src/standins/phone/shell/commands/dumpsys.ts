@@ -1,4 +1,5 @@
 import type { ActivityRecord, Task } from '../../os/activity-manager.ts';
+import { frontWindow } from '../../os/front-window.ts';
 import { type Call, lines, type ShellCommand } from '../shell-command.ts';
 import { shortComponent } from './am.ts';
 
@@ -96,7 +97,7 @@ function activities({ os }: Call): string[] {
 }
 
 const window: ShellCommand = async ({ os, out }) => {
-  const front = await os.frontWindow();
+  const front = await frontWindow(os);
   const token = os.activities.shown?.token ?? '0000000';
   const focus = front?.title.startsWith(`${front.appId}.`)
     ? `${front.appId}/${front.title}`

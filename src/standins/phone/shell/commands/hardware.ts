@@ -1,4 +1,5 @@
 /** Display, keys, switches: what a hand does to a phone. */
+import { frontWindow } from '../../os/front-window.ts';
 import type { Key } from '../../os/phone-os.ts';
 import { type Call, lines, type ShellCommand } from '../shell-command.ts';
 
@@ -35,7 +36,7 @@ export const input: ShellCommand = async ({ args: [verb, ...args], err, os }) =>
     if (numbers.length < wanted || numbers.some(Number.isNaN))
       return complain(`Invalid arguments for command: ${verb}`);
     const [x, y, toX, toY] = numbers as [number, number, number, number];
-    await (verb === 'tap' ? os.tap(x, y) : os.swipe(x, y, toX, toY));
+    await (verb === 'tap' ? os.input.tap(x, y) : os.input.swipe(x, y, toX, toY));
     return 0;
   }
   if (verb === 'text') {
@@ -45,13 +46,13 @@ export const input: ShellCommand = async ({ args: [verb, ...args], err, os }) =>
       return complain(
         "Attempt to invoke virtual method 'int android.view.KeyEvent[].length' on a null object reference",
       );
-    os.type(text);
+    os.input.type(text);
     return 0;
   }
   if (verb === 'keyevent') {
     for (const name of args.filter((arg) => !arg.startsWith('--'))) {
       const key = KEYS[name.replace(/^KEYCODE_/, '')];
-      if (key) os.key(key);
+      if (key) os.input.key(key);
     }
     return 0;
   }
@@ -121,7 +122,7 @@ export const uiautomator: ShellCommand = async ({ args, err, os, out }) => {
     err('ERROR: could not get idle state.\n');
     return 0;
   }
-  const window = await os.frontWindow();
+  const window = await frontWindow(os);
   if (!window) {
     err('ERROR: null root node returned by UiTestAutomationBridge.\n');
     return 0;
@@ -136,7 +137,7 @@ export const uiautomator: ShellCommand = async ({ args, err, os, out }) => {
 /** `screencap -p [FILE]` */
 export const screencap: ShellCommand = async ({ args, err, os, out }) => {
   const path = args.find((arg) => !arg.startsWith('-'));
-  const window = await os.frontWindow();
+  const window = await frontWindow(os);
   if (!window) {
     err('screencap: the display is off\n');
     return 1;
