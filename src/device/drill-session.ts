@@ -28,6 +28,7 @@ import { Refused } from './borrow/settings.ts';
 import type { Device } from './bridge/device.ts';
 import { OutOfReach } from './bridge/out-of-reach.ts';
 import { beginTrace } from './drills/begin-trace.ts';
+import { runBuyFlows, type StoreKit } from './drills/buy-flows.ts';
 import { captureScreen, setFor } from './drills/capture-screen.ts';
 import { runColdStart } from './drills/cold-start.ts';
 import { runFireLinks } from './drills/fire-links.ts';
@@ -51,6 +52,8 @@ export interface StepResult {
   links?: LinkRunFact[];
   /** Of messages: permission, token, and each message. */
   push?: Fact[];
+  /** Of purchases: what the store and the app said. */
+  bought?: Fact[];
   /** Why nothing came of it. */
   trouble?: string;
 }
@@ -67,6 +70,8 @@ export interface SessionOptions {
   roamMs?: number;
   /** What a walk through push messages sends from, and what it sends. */
   push?: PushKit;
+  /** The test store that things are bought from. */
+  store?: StoreKit;
   onPlan?(plan: Plan): void;
   /** What is begun now, as the first of so many that are left. */
   onStep?(step: PlanStep, done: number, total: number): void;
@@ -135,6 +140,15 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
       const stopped = lines.find((line) => line.kind === 'drill.stopped');
       return result({
         push: await factsOfLines(lines),
+        trouble: stopped && `${stopped.step}: ${stopped.why}`,
+      });
+    }
+    if (step.kind === 'store') {
+      const lines = await runBuyFlows(subject, intent, { ...options.store!, signal });
+      await addTraceLines(dossier, lines);
+      const stopped = (lines as DrillLine[]).find((line) => line.kind === 'drill.stopped');
+      return result({
+        bought: await factsOfLines(lines),
         trouble: stopped && `${stopped.step}: ${stopped.why}`,
       });
     }
@@ -252,6 +266,7 @@ async function doneBefore(dossier: Dossier, intent: Intent): Promise<Set<string>
     const facts = factsOfTrace(await readTrace(entry));
     for (const fact of facts)
       if (fact.kind === 'push-token') done.add(`push-walk|${fact.deviceId}|`);
+      else if (fact.kind === 'purchase-history') done.add(`buy-flows|${fact.deviceId}|`);
       else if (fact.kind === 'link-run') done.add(`fire-links|${fact.deviceId}|${fact.route}`);
     const run = runIn(facts);
     // a walk may have more to try: its map tells
@@ -268,7 +283,7 @@ const factOf = async (lines: readonly DrillLine[]): Promise<DrillRunFact | undef
 const linkRunsOf = async (lines: readonly DrillLine[]): Promise<LinkRunFact[]> =>
   (await factsOfLines(lines)).filter((fact) => fact.kind === 'link-run');
 
-const factsOfLines = async (lines: readonly DrillLine[]): Promise<Fact[]> =>
+const factsOfLines = async (lines: readonly TraceLine[]): Promise<Fact[]> =>
   factsOfTrace(await decodeTrace('run', lines.map((line) => JSON.stringify(line)).join('\n')));
 
 function factsOfTrace(lines: readonly TraceLine[]): Fact[] {

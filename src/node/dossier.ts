@@ -204,7 +204,7 @@ const TRACE_LIMIT_BYTES = 256 * 2 ** 20;
 const traceName = (digest: string): string => `traces/${digest.slice(0, 16)}.jsonl`;
 
 /** Writes a trace as it comes out of a drill. */
-export async function addTraceLines({ folder }: Dossier, lines: readonly DrillLine[]): Promise<Taken> {
+export async function addTraceLines({ folder }: Dossier, lines: readonly TraceLine[]): Promise<Taken> {
   const text = lines.map((line) => `${JSON.stringify(line)}\n`).join('');
   const digest = await sha256Hex(nodePorts, new TextEncoder().encode(text));
   await whole(folder, traceName(digest), (staged) => writeFile(staged, text));

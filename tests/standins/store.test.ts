@@ -212,7 +212,7 @@ describe('on its port', () => {
   afterAll(() => rmSync(folder, { recursive: true }));
 
   const serve = async (more: Partial<StoreOptions> = {}) => {
-    const served = await serveStore({ catalogue, settings: {}, slowMs: 50, ...more });
+    const served = await serveStore({ catalogue, settings: { acknowledgeMs: 0 }, slowMs: 50, ...more });
     open.push(served);
     return served;
   };

@@ -17,6 +17,7 @@ import { addSiteFile } from '../../node/site-files.ts';
 import { type Io, progress, WrongCall } from '../io.ts';
 import { styleFor } from '../style.ts';
 import { pushKit } from './drill/push-kit.ts';
+import { storeKit } from './drill/store-kit.ts';
 import { judgeAndReport, sayReports } from './judge.ts';
 import { type AddCommand, inCwd } from './options.ts';
 
@@ -92,8 +93,8 @@ async function prepare(out: string): Promise<void> {
 }
 
 /**
- * Boots two stand-in phones, each a process of its own, and drives them straight over TCP: one is captured screen by screen, the
- * other put through the drills.
+ * Boots stand-in phones, each a process of its own, and drives them straight over TCP: one is captured screen by screen, another
+ * put through the drills, and two buy.
  */
 async function drillPhones(out: string, io: Io): Promise<void> {
   const folder = join(out, 'dossier');
@@ -107,28 +108,42 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const { openDevice } = await import('../../device/bridge/open-device.ts');
   const stateFolder = join(out, 'state');
   const gatewayFile = join(out, 'push-gateway.json');
-  const gateway = await bootStandin(['push', '--write', gatewayFile, '--json']);
-  const phones = await Promise.all([bootPhone(file, gatewayFile), bootPhone(file, gatewayFile)]);
+  const storeFile = join(out, 'test-store.json');
+  const servers = await Promise.all([
+    bootStandin(['push', '--write', gatewayFile, '--json']),
+    bootStandin(['store', '--catalogue', join(DATA, 'store.yaml'), '--write', storeFile, '--json']),
+  ]);
+  const surroundings = ['--push', gatewayFile, '--store', storeFile];
+  const phones = await Promise.all(
+    ['camera', 'camera', 'ada', 'ada'].map((account) =>
+      bootPhone(file, [...surroundings, '--account', account]),
+    ),
+  );
   const push = await pushKit(gatewayFile, join(out, 'fenlok.yaml'), intent, dossier);
+  const second = await openDevice(phones[3]!.address, { stateFolder });
+  const store = await storeKit(storeFile, dossier, second);
   const first: DrillId[] = ['capture-sweep', 'push-walk'];
-  const work: DrillId[][] = [first, drillIds.filter((id) => !first.includes(id))];
-  const show = progress(io, 'Capturing and drilling on two stand-in phones');
-  const total = [0, 0];
-  const done = [0, 0];
+  const buying: DrillId[] = ['buy-flows'];
+  const work: DrillId[][] = [first, drillIds.filter((id) => ![...first, ...buying].includes(id)), buying];
+  const show = progress(io, 'Capturing, drilling and buying on four stand-in phones');
+  const total = work.map(() => 0);
+  const done = work.map(() => 0);
+  const sum = (counts: readonly number[]) => counts.reduce((all, count) => all + count, 0);
   const tell = (detail?: string) => {
-    if (total.every((count) => count > 0)) show(done[0]! + done[1]!, total[0]! + total[1]!, detail);
+    if (total.every((count) => count > 0)) show(sum(done), sum(total), detail);
   };
   try {
     await Promise.all(
-      phones.map(async ({ address }, i) => {
+      phones.slice(0, work.length).map(async ({ address }, i) => {
         const device = await openDevice(address, { stateFolder });
         try {
           await drillDevice(device, {
             dossier,
             intent,
             stateFolder,
-            wanted: { drills: work[i]!, hasGateway: true },
+            wanted: { drills: work[i]!, hasGateway: true, hasStore: true },
             push,
+            store,
             signal: io.signal,
             onPlan: ({ steps }) => {
               total[i] = steps.length;
@@ -146,9 +161,10 @@ async function drillPhones(out: string, io: Io): Promise<void> {
     );
   } finally {
     push.sender.close();
-    for (const { stop } of [...phones, gateway]) stop();
-    // it holds the key of a gateway that is gone
-    await rm(gatewayFile, { force: true });
+    await second.close();
+    for (const { stop } of [...phones, ...servers]) stop();
+    // they hold keys of servers that are gone
+    for (const one of [gatewayFile, storeFile]) await rm(one, { force: true });
   }
 }
 
@@ -159,14 +175,8 @@ async function addSites(dossier: Dossier): Promise<void> {
       await addSiteFile(dossier, join(DATA, 'site', host, '.well-known', name));
 }
 
-const bootPhone = (apk: string, gatewayFile: string) =>
-  bootStandin([
-    'phone',
-    ...['--package', apk],
-    ...['--sites', join(DATA, 'site')],
-    ...['--push', gatewayFile],
-    '--json',
-  ]);
+const bootPhone = (apk: string, surroundings: readonly string[]) =>
+  bootStandin(['phone', '--package', apk, '--sites', join(DATA, 'site'), ...surroundings, '--json']);
 
 /** A stand-in as its own process, so that phones paint while this one measures. */
 async function bootStandin(of: readonly string[]): Promise<{ address: string; stop(): void }> {
@@ -176,8 +186,8 @@ async function bootStandin(of: readonly string[]): Promise<{ address: string; st
   process.once('exit', () => child.kill());
   const address = await new Promise<string>((resolve, reject) => {
     child.stdout.once('data', (line: Buffer) => {
-      const said = JSON.parse(line.toString()) as { address?: string; devices?: string };
-      resolve(said.address ?? said.devices ?? '');
+      const said = JSON.parse(line.toString()) as { address?: string; devices?: string; store?: string };
+      resolve(said.address ?? said.devices ?? said.store ?? '');
     });
     child.once('exit', (code) => reject(new Error(`the stand-in ${of[0]} did not boot (exit code ${code})`)));
   });

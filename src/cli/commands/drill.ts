@@ -15,6 +15,7 @@ import { exitCode, type Io, WrongCall } from '../io.ts';
 import { pushKit } from './drill/push-kit.ts';
 import { printPlan } from './drill/say-plan.ts';
 import { forMachines, sayPutBack, sayResults } from './drill/say-results.ts';
+import { storeKit } from './drill/store-kit.ts';
 import { teller } from './drill/teller.ts';
 import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
 
@@ -29,6 +30,8 @@ interface DrillOptions extends DossierOptions {
   steps: string;
   minutes: string;
   push?: string;
+  store?: string;
+  secondDevice?: string;
   dryRun?: boolean;
   putBack?: boolean;
   devices?: boolean;
@@ -61,6 +64,11 @@ export const drillCommand: AddCommand = (program, io, finish) => {
       '--push <file>',
       'the gateway that push-walk sends from, as `fenlok standin push --write` writes it; it clears the data of the app',
     )
+    .option(
+      '--store <file>',
+      'the test store that buy-flows buys from, as `fenlok standin store --write` writes it; it clears the data of the app, and what its tester bought',
+    )
+    .option('--second-device <serial>', 'where buy-flows restores what was bought on the first')
     .option('--dry-run', 'print the plan and how long it will take, and do nothing')
     .option('--put-back', 'put back what a run that was killed left borrowed, and do nothing else')
     .option('--devices', 'list the devices that the bridge knows')
@@ -203,6 +211,7 @@ async function runAll(
     screens: options.screen,
     only: options.only?.split(/[\s,]+/).filter(Boolean),
     hasGateway: options.push !== undefined,
+    hasStore: options.store !== undefined,
   };
   const session = {
     dossier,
@@ -218,7 +227,11 @@ async function runAll(
     options.push && project.intentFile
       ? await pushKit(inCwd(io, options.push), project.intentFile, intent, dossier)
       : undefined;
-  if (options.install) await installAll(devices, dossier, io);
+  const second = options.secondDevice
+    ? await openDevice(options.secondDevice, bridgeOf(options, io), wayOf(options))
+    : undefined;
+  const store = options.store ? await storeKit(inCwd(io, options.store), dossier, second) : undefined;
+  if (options.install) await installAll(second ? [...devices, second] : devices, dossier, io);
   if (options.dryRun) {
     for (const device of devices) printPlan(await planFor(device, session), device, options, io);
     return exitCode.done;
@@ -229,15 +242,21 @@ async function runAll(
       const report = await drillDevice(device, {
         ...session,
         push,
+        store,
         onPlan: (plan) => tell.plan(device, plan),
         onStep: (step, done) => tell.step(device, sayStepOf(step), done),
       });
       tell.end(device);
       return { device: device.serial, name: device.info.name, ...report };
     }),
-  ).finally(() => push?.sender.close());
+  ).finally(async () => {
+    push?.sender.close();
+    await second?.close().catch(() => {});
+  });
   if (options.json) io.out(`${JSON.stringify(reports.map(forMachines), null, 2)}\n`);
-  const isTabled = reports.some(({ results }) => results.some(({ links, push: sent }) => links ?? sent));
+  const isTabled = reports.some(({ results }) =>
+    results.some(({ bought, links, push: sent }) => links ?? sent ?? bought),
+  );
   const dossierFacts = isTabled ? indexFacts(await observeDossier(dossier, undefined, io.signal)) : undefined;
   for (const { device, putBack: back, results } of reports) {
     if (!options.json) io.out(sayResults(device, results, intent, io, dossierFacts));

@@ -4,6 +4,7 @@ import { addLink } from './try/link.ts';
 import { addPayload } from './try/payload.ts';
 import { addPresses } from './try/presses.ts';
 import { addPseudo } from './try/pseudo.ts';
+import { addRenewals } from './try/renewals.ts';
 import { addStops } from './try/stops.ts';
 import { addVariant } from './try/variant.ts';
 
@@ -16,5 +17,6 @@ export const tryCommand: AddCommand = (program, io, finish) => {
   addVariant(group, io);
   addLink(group, io);
   addPayload(group, io, finish);
+  addRenewals(group, io);
   addPseudo(group, io);
 };

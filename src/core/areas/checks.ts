@@ -64,6 +64,19 @@ import { straySpace } from './localization/texts/stray-space.ts';
 import { swallowedEscape } from './localization/texts/swallowed-escape.ts';
 import { textGrowth } from './localization/texts/text-growth.ts';
 import { undeclaredLocale } from './localization/undeclared-locale.ts';
+import { endedPurchase } from './purchases/ended-purchase.ts';
+import { missingPurchase } from './purchases/missing-purchase.ts';
+import { productIds } from './purchases/product-ids.ts';
+import { productOffer } from './purchases/product-offer.ts';
+import { productTexts } from './purchases/product-texts.ts';
+import { purchaseQuiet } from './purchases/purchase-quiet.ts';
+import { purchaseTerms } from './purchases/purchase-terms.ts';
+import { resoldPurchase } from './purchases/resold-purchase.ts';
+import { shownPrice } from './purchases/shown-price.ts';
+import { unfinishedPurchase } from './purchases/unfinished-purchase.ts';
+import { unpaidPurchase } from './purchases/unpaid-purchase.ts';
+import { unrestoredPurchase } from './purchases/unrestored-purchase.ts';
+import { writtenPrice } from './purchases/written-price.ts';
 import { payloadRules } from './push/payload-rules.ts';
 import { payloadTarget } from './push/payload-target.ts';
 import { payloadTexts } from './push/payload-texts.ts';
@@ -173,6 +186,19 @@ export const checks: readonly Check[] = [
   payloadRules,
   payloadTexts,
   payloadTarget,
+  productIds,
+  productOffer,
+  productTexts,
+  shownPrice,
+  purchaseTerms,
+  writtenPrice,
+  unpaidPurchase,
+  missingPurchase,
+  unrestoredPurchase,
+  resoldPurchase,
+  endedPurchase,
+  unfinishedPurchase,
+  purchaseQuiet,
   cleartextTraffic,
   needlessExport,
   usageDescription,

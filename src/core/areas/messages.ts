@@ -5,6 +5,7 @@ import { contrastWords } from './contrast/words.ts';
 import { lifecycleWords } from './lifecycle/words.ts';
 import { linksWords } from './links/words.ts';
 import { localizationWords } from './localization/words.ts';
+import { purchasesWords } from './purchases/words.ts';
 import { pushWords } from './push/words.ts';
 import { qualityWords } from './quality/words.ts';
 import { resourcesWords } from './resources/words.ts';
@@ -18,6 +19,7 @@ export const messages: AreaWords = {
   ...lifecycleWords,
   ...linksWords,
   ...pushWords,
+  ...purchasesWords,
   ...qualityWords,
   ...resourcesWords,
 };

@@ -27,6 +27,7 @@ import type {
   SiteObserver,
   TraceObserver,
 } from './observer.ts';
+import { observePurchases } from './purchases/observe-purchases.ts';
 import { observePayload } from './push/observe-payload.ts';
 import { observePushRuns } from './push/observe-push-runs.ts';
 import { observePushSetup } from './push/observe-push-setup.ts';
@@ -68,6 +69,7 @@ export const observers: readonly Observer[] = [
   observeDrillRun,
   observeLinkRuns,
   observePushRuns,
+  observePurchases,
 ];
 
 export const packageObservers = observers.filter(

@@ -12,6 +12,7 @@ import { applyRulings, applySignOffs, outcomeOf } from './apply-rulings.ts';
 import type { AssembledChecklist } from './assemble-checklist.ts';
 import { collectFindings } from './collect-findings.ts';
 import { coverDrills } from './cover-drills.ts';
+import { coverPurchases } from './cover-purchases.ts';
 import { coverPush } from './cover-push.ts';
 import { coverRoutes } from './cover-routes.ts';
 import { coverCells } from './coverage.ts';
@@ -62,6 +63,7 @@ export function judge(input: JudgeInput): Judgement {
       ...facts.of('drill-run').map(({ drill }) => drill),
       ...facts.of('link-run').map(({ cell }) => cell.procedure),
       ...facts.of('push-token').map(({ cell }) => cell.procedure),
+      ...facts.of('purchase-history').map(({ cell }) => cell.procedure),
     ]),
     platform: candidate.platform,
     strict,
@@ -83,6 +85,7 @@ export function judge(input: JudgeInput): Judgement {
     drills,
     routes: coverRoutes(facts, ruled.findings, intent, strict),
     messages: coverPush(facts, ruled.findings, intent, strict),
+    purchases: coverPurchases(facts, ruled.findings, intent, strict),
     variants: variantMatrix(facts, intent, troubledResources(ruled.findings)),
     twins: themeTwins(facts, intent, ruled.findings, (finding) => outcomeOf(finding, strict)),
     assertedEvidence: facts.of('capture').filter((fact) => fact.buildBasis === 'asserted').length,

@@ -1,4 +1,6 @@
-/** Traces: JSON Lines, one event a line. Lines of drills are checked closely, and the dumps in them decoded. */
+/** Traces: JSON Lines, one event a line. Lines of drills and of purchases are checked closely, and the dumps in them decoded. */
+import type { z } from 'zod';
+import { ledgerKinds, ledgerLineSchema } from '../model/ledger.ts';
 import { UnreadableError, unwrap } from '../model/problem.ts';
 import {
   type DrillLine,
@@ -18,25 +20,27 @@ export async function decodeTrace(file: string, text: string): Promise<TraceLine
   for (const [i, line] of text.split('\n').entries()) {
     if (!line.trim()) continue;
     const event = parseJson(file, line, traceLineSchema, '{"at": ISO time, "kind": "…", …}', i + 1);
-    if (!DRILL_KINDS.has(event.kind)) lines.push(event);
-    else lines.push(await decodeDrillLine(file, event, i + 1));
+    if (DRILL_KINDS.has(event.kind)) lines.push(await decodeDrillLine(file, event, i + 1));
+    else lines.push(ledgerKinds.has(event.kind) ? checkedLine(file, event, i + 1, ledgerLineSchema) : event);
   }
   return lines;
 }
 
 async function decodeDrillLine(file: string, event: TraceLine, line: number): Promise<DrillLine | SeenLine> {
-  const parsed = drillLineSchema.safeParse(event);
-  if (!parsed.success) {
-    const [issue] = parsed.error.issues;
-    throw new UnreadableError({
-      code: 'trace.line',
-      file,
-      place: `line ${line}, ${issue!.path.join('.') || event.kind}`,
-      found: issue!.message,
-      expected: `a line "${event.kind}" as drills write it`,
-    });
-  }
-  const { data } = parsed;
+  const data = checkedLine(file, event, line, drillLineSchema);
   if (data.kind !== 'screen.seen' || data.hierarchy === '') return data;
   return { ...data, tree: unwrap(await readHierarchy(`${file}, line ${line}`, data.hierarchy)) };
+}
+
+function checkedLine<T>(file: string, event: TraceLine, line: number, schema: z.ZodType<T>): T {
+  const parsed = schema.safeParse(event);
+  if (parsed.success) return parsed.data;
+  const [issue] = parsed.error.issues;
+  throw new UnreadableError({
+    code: 'trace.line',
+    file,
+    place: `line ${line}, ${issue!.path.join('.') || event.kind}`,
+    found: issue!.message,
+    expected: `a line "${event.kind}" with its fields`,
+  });
 }

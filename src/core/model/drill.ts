@@ -27,6 +27,7 @@ export const drillIds = [
   ...screenDrills,
   'fire-links',
   'push-walk',
+  'buy-flows',
   'roam',
 ] as const;
 export type DrillId = (typeof drillIds)[number];

@@ -14,6 +14,7 @@ import type { BuildKey, Platform } from './candidate.ts';
 import type { EntryKind, TextFault, TextSyntax } from './catalogue.ts';
 import type { OfCapture, OfPackage } from './facts/base.ts';
 import type { LinkDomainsFact, LinkFilterFact, LinkRunFact, SiteFileFact } from './facts/links.ts';
+import type { PurchaseHistoryFact, StoreListingFact, StoreOfferFact } from './facts/purchases.ts';
 import type {
   PayloadFact,
   PushPermissionFact,
@@ -458,6 +459,9 @@ export type Fact =
   | PushPermissionFact
   | PushTokenFact
   | PushRunFact
+  | PurchaseHistoryFact
+  | StoreOfferFact
+  | StoreListingFact
   | CatalogueTextFact
   | DrillRunFact
   | BorrowedSettingFact;

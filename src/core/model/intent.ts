@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { orientationSchema, themeSchema } from './cell.ts';
 import { screenDrills } from './drill.ts';
+import { productKindSchema } from './ledger.ts';
 import { isLocaleTag } from './locale.ts';
 
 const id = z.string().regex(/^[a-z0-9][a-z0-9._-]*$/i, 'letters, digits, dot, dash and underscore');
@@ -134,6 +135,35 @@ const pushSchema = z.strictObject({
 });
 export type IntentPush = z.infer<typeof pushSchema>;
 
+const intentProductSchema = z.strictObject({
+  /** As the store knows it. */
+  id: z.string().min(1),
+  kind: productKindSchema,
+  /** ISO 8601, of a subscription or of something for a fixed term: `P1M`. */
+  period: z
+    .string()
+    .regex(/^P\d{1,3}[DWMY]$/, 'a period such as P1W, P1M or P1Y')
+    .optional(),
+  /** From the app's first screen to the button that buys it, which is the last. */
+  buy: z.array(stepSchema).default([]),
+  /** Where it is offered. */
+  screen: id.optional(),
+});
+export type IntentProduct = z.infer<typeof intentProductSchema>;
+
+const purchasesSchema = z.strictObject({
+  products: z.array(intentProductSchema).default([]),
+  /** The tester who is signed in to the store on the test devices. */
+  account: z.string().min(1).default('tester'),
+  /** What stands on the buttons of the store's own sheet, or their ids. */
+  sheet: z
+    .strictObject({ buy: z.string().min(1), cancel: z.string().min(1) })
+    .default({ buy: 'store_buy_button', cancel: 'store_cancel_button' }),
+  /** From the app's first screen to the button that restores purchases, which is the last. */
+  restore: z.array(stepSchema).default([]),
+});
+export type IntentPurchases = z.infer<typeof purchasesSchema>;
+
 const intentFields = z.strictObject({
   fenlok: z.literal('intent/1'),
   app: z.strictObject({
@@ -166,43 +196,53 @@ const intentFields = z.strictObject({
     .default([]),
   links: linksSchema.prefault({}),
   push: pushSchema.prefault({}),
+  purchases: purchasesSchema.prefault({}),
   limits: limitsSchema.prefault({}),
 });
 
 /** `fenlok.yaml`: what *should* be, kept beside the app's source. */
-export const intentSchema = intentFields.superRefine(({ coverage, links, push, screens }, context) => {
-  const known = screens.map((screen) => screen.id);
-  for (const [i, { actions, screen }] of push.messages.entries())
-    for (const wanted of [screen, ...actions.map((action) => action.screen)])
-      if (wanted !== undefined && !known.includes(wanted))
+export const intentSchema = intentFields.superRefine(
+  ({ coverage, links, purchases, push, screens }, context) => {
+    const known = screens.map((screen) => screen.id);
+    for (const [i, { actions, screen }] of push.messages.entries())
+      for (const wanted of [screen, ...actions.map((action) => action.screen)])
+        if (wanted !== undefined && !known.includes(wanted))
+          context.addIssue({
+            code: 'custom',
+            path: ['push', 'messages', i],
+            message: `"${wanted}" is not among the screens: ${known.join(', ') || 'there are none'}`,
+          });
+    for (const [i, { screen }] of purchases.products.entries())
+      if (screen !== undefined && !known.includes(screen))
         context.addIssue({
           code: 'custom',
-          path: ['push', 'messages', i],
-          message: `"${wanted}" is not among the screens: ${known.join(', ') || 'there are none'}`,
+          path: ['purchases', 'products', i, 'screen'],
+          message: `"${screen}" is not among the screens: ${known.join(', ') || 'there are none'}`,
         });
-  for (const [i, { screen }] of links.routes.entries())
-    if (!known.includes(screen))
-      context.addIssue({
-        code: 'custom',
-        path: ['links', 'routes', i, 'screen'],
-        message: `"${screen}" is not among the screens: ${known.join(', ') || 'there are none'}`,
-      });
-  for (const [i, { parent }] of screens.entries())
-    if (parent !== undefined && !known.includes(parent))
-      context.addIssue({
-        code: 'custom',
-        path: ['screens', i, 'parent'],
-        message: `"${parent}" is not among the screens: ${known.join(', ')}`,
-      });
-  for (const [row, { screens: wanted = [] }] of coverage.entries())
-    for (const [i, screen] of wanted.entries())
+    for (const [i, { screen }] of links.routes.entries())
       if (!known.includes(screen))
         context.addIssue({
           code: 'custom',
-          path: ['coverage', row, 'screens', i],
-          message: `"${screen}" is not among the screens above: ${known.join(', ') || 'there are none'}`,
+          path: ['links', 'routes', i, 'screen'],
+          message: `"${screen}" is not among the screens: ${known.join(', ') || 'there are none'}`,
         });
-});
+    for (const [i, { parent }] of screens.entries())
+      if (parent !== undefined && !known.includes(parent))
+        context.addIssue({
+          code: 'custom',
+          path: ['screens', i, 'parent'],
+          message: `"${parent}" is not among the screens: ${known.join(', ')}`,
+        });
+    for (const [row, { screens: wanted = [] }] of coverage.entries())
+      for (const [i, screen] of wanted.entries())
+        if (!known.includes(screen))
+          context.addIssue({
+            code: 'custom',
+            path: ['coverage', row, 'screens', i],
+            message: `"${screen}" is not among the screens above: ${known.join(', ') || 'there are none'}`,
+          });
+  },
+);
 export type Intent = z.infer<typeof intentSchema>;
 
 /** What is assumed of an app that has no intent file yet. */

@@ -117,6 +117,8 @@ export const judgementSchema = z.strictObject({
   routes: outcomeTableSchema,
   /** The app's messages: as payloads, shown and tapped in each state of the app. */
   messages: outcomeTableSchema,
+  /** The app's products: each situation that a purchase must be seen in. */
+  purchases: outcomeTableSchema,
   variants: variantMatrixSchema,
   /** By screen, from the captures in the source language at 100 %. */
   twins: z.array(themeTwinsSchema),

@@ -14,7 +14,7 @@ const id = z.string().min(1).max(256);
 const time = z.iso.datetime({ offset: true });
 
 const ofStore = { at, account: id, device: id.optional() };
-const ofApp = { at, device: id, account: id.optional() };
+const ofApp = { at, device: id.default('this device'), account: id.optional() };
 
 /** One sale or one period of a subscription. */
 const sale = {
@@ -58,7 +58,29 @@ export const ledgerLineSchema = z.discriminatedUnion('kind', [
     asked: z.array(id),
     returned: z.array(id),
   }),
+  /** A product as the store describes it in one language and country. */
+  z.looseObject({
+    ...ofStore,
+    kind: z.literal('store.offered'),
+    product: id,
+    productKind: productKindSchema,
+    name: z.string(),
+    description: z.string().default(''),
+    /** As it is to be shown. */
+    price: z.string(),
+    amount: z.number(),
+    currency: z.string(),
+    period: z.string().optional(),
+    locale: z.string(),
+    country: z.string().optional(),
+  }),
+  /** A device cannot reach the store from now on; and it can again. */
+  z.looseObject({ ...ofStore, kind: z.literal('store.away') }),
+  z.looseObject({ ...ofStore, kind: z.literal('store.back') }),
 
+  /** The user opens the app, or leaves it. */
+  z.looseObject({ ...ofApp, kind: z.literal('app.opened') }),
+  z.looseObject({ ...ofApp, kind: z.literal('app.left') }),
   z.looseObject({ ...ofApp, kind: z.literal('purchase.asked'), product: id }),
   z.looseObject({ ...ofApp, kind: z.literal('purchase.cancelled'), product: id }),
   z.looseObject({ ...ofApp, kind: z.literal('purchase.failed'), product: id, reason: z.string().optional() }),

@@ -1,5 +1,5 @@
 /** A table of outcomes for a terminal: a mark in each cell, and below what the marks say. */
-import type { OutcomeTable } from '../model/judgement.ts';
+import type { OutcomeTable, TableCell } from '../model/judgement.ts';
 import { outcomeMark, outcomeWord } from './outline.ts';
 import type { TextStyle } from './text.ts';
 import { wrap } from './wrap.ts';
@@ -14,22 +14,25 @@ export function outcomeTable(
   if (rows.length === 0) return [];
   const first = Math.max(...rows.map(({ name }) => name.length));
   const cells = rows.flatMap((row) => row.cells.map((cell, i) => ({ ...cell, row, column: columns[i]! })));
-  const line = ({ cells: of, name, note }: OutcomeTable['rows'][number]) =>
-    `${name.padEnd(first + GAP)}${of
-      .map(({ outcome }, i) => {
-        const before = Math.floor((columns[i]!.length - 1) / 2);
-        const mark = style.outcome(outcome, outcomeMark[outcome]);
-        return `${' '.repeat(before)}${mark}${' '.repeat(columns[i]!.length - 1 - before)}`;
-      })
-      .join(' '.repeat(GAP))}  ${style.faint(note)}`;
+  const markOf = ({ outcome }: TableCell, column: string) => {
+    const before = Math.floor((column.length - 1) / 2);
+    const mark = style.outcome(outcome, outcomeMark[outcome]);
+    return `${' '.repeat(before)}${mark}${' '.repeat(column.length - 1 - before)}`;
+  };
+  const blockOf = ({ from, to }: { from: number; to: number }) => [
+    `${' '.repeat(first + GAP)}${style.strong(columns.slice(from, to).join(' '.repeat(GAP)))}`,
+    ...rows.map(({ cells: of, name, note }) => {
+      const marks = of.slice(from, to).map((cell, i) => markOf(cell, columns[from + i]!));
+      return `${name.padEnd(first + GAP)}${marks.join(' '.repeat(GAP))}  ${style.faint(note)}`.trimEnd();
+    }),
+    '',
+  ];
   const used = [...new Set(cells.map(({ outcome }) => outcome))];
   const reasons = new Map<string, string[]>();
   for (const { column, row, why } of cells)
     if (why) reasons.set(why, [...(reasons.get(why) ?? []), `${row.name} ${column}`]);
   return [
-    `${' '.repeat(first + GAP)}${style.strong(columns.join(' '.repeat(GAP)))}`,
-    ...rows.map((row) => line(row).trimEnd()),
-    '',
+    ...blocksOf(columns, widthColumns - first - GAP).flatMap(blockOf),
     used
       .map((outcome) => `${style.outcome(outcome, outcomeMark[outcome])} ${outcomeWord[outcome]}`)
       .join('   '),
@@ -42,4 +45,19 @@ export function outcomeTable(
       ),
     ),
   ];
+}
+
+/** So many columns beside one another as there is room for; each stands in one block. */
+function blocksOf(columns: readonly string[], widthColumns: number): { from: number; to: number }[] {
+  const blocks = [{ from: 0, to: 0 }];
+  let used = 0;
+  for (const [i, column] of columns.entries()) {
+    used += column.length + GAP;
+    if (used > widthColumns && i > blocks.at(-1)!.from) {
+      blocks.push({ from: i, to: i });
+      used = column.length + GAP;
+    }
+    blocks.at(-1)!.to = i + 1;
+  }
+  return blocks;
 }

@@ -68,6 +68,7 @@ export function textReport(given: Judgement, options: TextOptions): string {
     ...drillLines(judgement, options),
     ...tableLines('Links', judgement.routes, options),
     ...tableLines('Push messages', judgement.messages, options),
+    ...tableLines('Purchases', judgement.purchases, options),
   );
   return `${[...lines, ...noteLines(judgement, options)].join('\n').trimEnd()}\n`;
 }

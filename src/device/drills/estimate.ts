@@ -7,6 +7,7 @@ const SECONDS: Record<PlanStep['kind'], number> = {
   'cold-start': 20,
   links: 90,
   push: 240,
+  store: 300,
   roam: 600,
 };
 // Back on every screen, or waiting for a process to go.

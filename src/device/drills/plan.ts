@@ -17,6 +17,7 @@ export type PlanStep =
   | { kind: 'cold-start'; drill: 'cold-start' }
   | { kind: 'links'; drill: 'fire-links'; route: string }
   | { kind: 'push'; drill: 'push-walk' }
+  | { kind: 'store'; drill: 'buy-flows' }
   | { kind: 'roam'; drill: 'roam' };
 
 export interface Plan {
@@ -34,6 +35,8 @@ export interface Wanted {
   only?: readonly string[];
   /** There is a gateway that messages can be sent from. */
   hasGateway?: boolean;
+  /** There is a test store that things can be bought from. */
+  hasStore?: boolean;
 }
 
 /** @param isDone what an earlier call has done for this build on this device */
@@ -74,8 +77,16 @@ export function planDrills(
       if (screens.some((one) => one.id === screen)) add({ kind: 'links', drill: 'fire-links', route: id });
   if (wanted.drills.includes('push-walk')) {
     if (intent.push.messages.length === 0) nothing('push-walk', 'messages');
+    else if (device.info.sdk < SDK_OF_QUESTION)
+      plan.left.push({ what: 'push-walk', why: 'the system asks for the permission from Android 13 on' });
     else if (wanted.hasGateway) add({ kind: 'push', drill: 'push-walk' });
     else plan.left.push({ what: 'push-walk', why: 'it needs a gateway to send from: --push FILE' });
+  }
+  if (wanted.drills.includes('buy-flows')) {
+    if (intent.purchases.products.every(({ buy }) => buy.length === 0))
+      nothing('buy-flows', 'products with the steps that buy them');
+    else if (wanted.hasStore) add({ kind: 'store', drill: 'buy-flows' });
+    else plan.left.push({ what: 'buy-flows', why: 'it needs a test store to buy from: --store FILE' });
   }
   if (wanted.drills.includes('roam')) add({ kind: 'roam', drill: 'roam' });
   return plan;
@@ -95,6 +106,7 @@ export const settingsOf = ({ locale, orientation, procedure, textScale, theme }:
   [procedure, orientation, textScale, locale, theme].join('|');
 
 const SDK_OF_APP_LOCALES = 33;
+const SDK_OF_QUESTION = 33;
 
 function whyNotCaptured(
   { locale, procedure }: PlannedCell,

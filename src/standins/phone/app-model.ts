@@ -3,6 +3,7 @@
  * coloured by the names of its own colour resources, with the accessibility properties that its author gave it.
  */
 import type { Trait } from '../../core/model/ui-tree.ts';
+import type { Offer } from '../store/catalogue.ts';
 import type { PostedNotification } from './os/notifications.ts';
 
 export interface Edges {
@@ -213,6 +214,14 @@ export interface ScreenHost {
   hasPermission(permission: string): boolean;
   /** The token is told to the app's `registered` when it is there. */
   registerForPush(): void;
+  /** The store's app answers later, by way of the app's `store`. */
+  readonly store: {
+    list(products: readonly string[]): void;
+    buy(product: string): void;
+    /** What the tester has; `restore` where the user asked for it. */
+    refresh(): void;
+    restore(): void;
+  };
   /** Does not come back from this call: the app no longer answers. */
   hang(): void;
   log(tag: string, message: string): void;
@@ -264,12 +273,46 @@ export interface AppPush {
   registered(host: Pick<MessageHost, 'log' | 'storage'>, token: string): void;
 }
 
+/** A sale as the store's app tells an app of it. */
+export interface OwnedSale {
+  transaction: string;
+  original: string;
+  product: string;
+  /** Whether its goods are had now. */
+  isHeld: boolean;
+  isFinished: boolean;
+}
+
+export type PurchaseAnswer = { product: string } & (
+  | { outcome: 'bought'; sale: OwnedSale }
+  | { outcome: 'cancelled' | 'deferred' }
+  | { outcome: 'failed'; why: string }
+);
+
+/** What an app may do when the store answers. */
+export interface StoreHost {
+  /** Of the screen in front; nothing where the user sees another app. */
+  set(values: ScreenState): void;
+  storage: Map<string, string>;
+  finish(transaction: string): void;
+  log(tag: string, message: string): void;
+}
+
+export interface AppStore {
+  listed(host: StoreHost, offers: readonly Offer[], unreachable?: string): void;
+  answered(host: StoreHost, answer: PurchaseAnswer): void;
+  /** What holds now, and what is not finished. */
+  owned(host: StoreHost, sales: readonly OwnedSale[], isAsked: boolean): void;
+  unreachable?(host: StoreHost, why: string): void;
+}
+
 /** An app that can be installed: its screens by id, in the order of its own navigation. */
 export interface PhoneApp {
   appId: string;
   /** Its texts become bolder where the user has set bold text. */
   followsBoldText?: boolean;
   push?: AppPush;
+  store?: AppStore;
   /** What is run when a permission was asked for and answered. */
   permissionAnswered?(host: ScreenHost, permission: string, granted: boolean): void;
   screens: Record<string, ScreenModel>;

@@ -76,7 +76,8 @@ const clockSchema = z.union([
 ]);
 const faultSchema = z.strictObject({
   fault: z.enum(storeFaults),
-  times: z.number().int().min(1).max(1000).default(1),
+  /** 0 puts an end to it. */
+  times: z.number().int().min(0).max(1000).default(1),
 });
 
 /** @throws UnreadableError where the journal cannot be played again */
@@ -151,7 +152,7 @@ class Desk {
   }
 
   fail(fault: StoreFault, times: number): void {
-    this.#faults.set(fault, (this.#faults.get(fault) ?? 0) + times);
+    this.#faults.set(fault, times);
   }
 
   #isDue(fault: StoreFault): boolean {

@@ -13,7 +13,7 @@ export interface StoreSettings {
   testClock?: string;
   /** After so many renewals a subscription ends by itself; without a table it goes on. */
   renewals?: number;
-  /** A sale that is not finished for so long is given back. */
+  /** A sale that is not finished for so long is given back; 0 keeps it. */
   acknowledgeMs?: number;
   /** So long the goods stay while the store tries to be paid; 0 takes them at once. */
   graceMs?: number;
@@ -73,17 +73,21 @@ export interface StoreReply {
   order?: string;
   answer?: Answer;
   transactions?: Transaction[];
+  /** Of them, those whose goods are had now, and those that were not finished. */
+  held?: string[];
+  unfinished?: string[];
 }
 
 const FIRST_NUMBER = 1_000_001;
 const RETRY_DAYS = 60;
 const GRACE_DAYS = 16;
+const ACKNOWLEDGE_DAYS = 3;
 
 export class Store {
   readonly catalogue: StoreCatalogue;
   /** Everything that happened, in the words of the ledger. */
   readonly events: LedgerLine[] = [];
-  readonly #settings: Required<Pick<StoreSettings, 'graceMs' | 'retryMs'>> & StoreSettings;
+  readonly #settings: Required<Pick<StoreSettings, 'acknowledgeMs' | 'graceMs' | 'retryMs'>> & StoreSettings;
   readonly #clock?: TestClock;
   readonly #products: ReadonlyMap<string, StoreProduct>;
   readonly #countries = new Map<string, string>();
@@ -106,6 +110,7 @@ export class Store {
       own ?? (this.#clock ? (table ?? 0) * 1000 : usually);
     this.#settings = {
       ...settings,
+      acknowledgeMs: seconds(settings.acknowledgeMs, this.#clock?.acknowledgeS, ACKNOWLEDGE_DAYS * DAY_MS),
       graceMs: seconds(settings.graceMs, this.#clock?.graceS, GRACE_DAYS * DAY_MS),
       retryMs: seconds(settings.retryMs, this.#clock?.holdS ?? this.#clock?.graceS, RETRY_DAYS * DAY_MS),
     };
@@ -153,7 +158,7 @@ export class Store {
       case 'finish':
         return this.#finish(order);
       case 'restore':
-        return { transactions: this.#restore(order) };
+        return this.#restore(order);
       case 'tester':
         this.#countries.set(order.account, order.country);
         return {};
@@ -195,12 +200,14 @@ export class Store {
   /** What an account may use now, as this store sees it. */
   entitled(account: string): { product: string; untilMs?: number }[] {
     const found = new Map<string, number | undefined>();
-    for (const one of this.#transactions.values()) {
-      if (one.account !== account || !this.#isUsable(one)) continue;
-      const untilMs = this.#endOf(one);
-      if (untilMs === undefined || untilMs > this.#nowMs) found.set(one.product, untilMs);
-    }
+    for (const one of this.#transactions.values())
+      if (one.account === account && this.#isHeld(one)) found.set(one.product, this.#endOf(one));
     return [...found].map(([product, untilMs]) => ({ product, ...(untilMs !== undefined && { untilMs }) }));
+  }
+
+  #isHeld(one: Transaction): boolean {
+    const untilMs = this.#endOf(one);
+    return this.#isUsable(one) && (untilMs === undefined || untilMs > this.#nowMs);
   }
 
   #isUsable = ({ endedMs, isDeleted, refundedMs, replacedMs, revokedMs }: Transaction): boolean =>
@@ -284,15 +291,21 @@ export class Store {
     return { transactions: [transaction] };
   }
 
-  /** All that is had, and what is not finished yet; of what was used up, only the latter. */
-  #restore({ account, device }: OrderOf<'restore'>): Transaction[] {
-    const found = this.transactions.filter((one) => {
-      if (one.account !== account || one.isDeleted) return false;
-      if (one.finishedMs === undefined && this.#isUsable(one)) return true;
-      return this.#products.get(one.product)?.kind !== 'consumable';
-    });
+  /** All that was ever had; of what was used up, only what is not finished yet. */
+  #restore({ account, device }: OrderOf<'restore'>): StoreReply {
+    const isUnfinished = (one: Transaction) => one.finishedMs === undefined && this.#isUsable(one);
+    const found = this.transactions.filter(
+      (one) =>
+        one.account === account &&
+        !one.isDeleted &&
+        (isUnfinished(one) || this.#products.get(one.product)?.kind !== 'consumable'),
+    );
     this.#tell('store.restored', account, device, { transactions: found.map(({ id }) => id) });
-    return found;
+    return {
+      transactions: found,
+      held: found.filter((one) => this.#isHeld(one)).map(({ id }) => id),
+      unfinished: found.filter(isUnfinished).map(({ id }) => id),
+    };
   }
 
   // --- what the tester does
@@ -461,7 +474,7 @@ export class Store {
       else
         consider(one.current.untilMs!, () => (one.paymentFails ? this.#startRetry(one) : this.#renew(one)));
     }
-    const { acknowledgeMs = (this.#clock?.acknowledgeS ?? 0) * 1000 } = this.#settings;
+    const { acknowledgeMs } = this.#settings;
     if (acknowledgeMs > 0)
       for (const one of this.#transactions.values())
         if (one.finishedMs === undefined && !one.isRenewal && !one.isElsewhere && this.#isUsable(one))

@@ -2,6 +2,7 @@ import { type FactIndex, indexFacts } from '../../../core/areas/check.ts';
 import { checks } from '../../../core/areas/checks.ts';
 import { collectFindings } from '../../../core/checklist/collect-findings.ts';
 import { coverDrills } from '../../../core/checklist/cover-drills.ts';
+import { coverPurchases } from '../../../core/checklist/cover-purchases.ts';
 import { coverPush } from '../../../core/checklist/cover-push.ts';
 import { coverRoutes } from '../../../core/checklist/cover-routes.ts';
 import type { Intent } from '../../../core/model/intent.ts';
@@ -26,12 +27,13 @@ function cellsOf(results: readonly StepResult[], intent: Intent): MatrixCell[] {
     .map(matrixCell);
 }
 
-/** Of routes and messages: all that the dossier knows by now, since the package and the sites count too. */
+/** Of routes, messages and purchases: all that the dossier knows by now, since the package and the sites count too. */
 function tablesOf(results: readonly StepResult[], intent: Intent, known: FactIndex): OutcomeTable[] {
   const findings = collectFindings(checks, known, intent).flatMap((report) => report.findings);
   return [
     ...(results.some(({ links }) => links) ? [coverRoutes(known, findings, intent, false)] : []),
     ...(results.some(({ push }) => push) ? [coverPush(known, findings, intent, false)] : []),
+    ...(results.some(({ bought }) => bought) ? [coverPurchases(known, findings, intent, false)] : []),
   ];
 }
 
@@ -76,13 +78,14 @@ export const forMachines = ({
 }) => ({
   device,
   name,
-  runs: results.map(({ came, links, push, step, tookMs, trouble }) => ({
+  runs: results.map(({ bought, came, links, push, step, tookMs, trouble }) => ({
     what: sayStepOf(step),
     drill: step.drill,
     screen: 'screen' in step ? step.screen.id : undefined,
     came,
     links,
     push,
+    bought,
     trouble,
     tookMs,
   })),

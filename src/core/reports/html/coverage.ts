@@ -24,6 +24,11 @@ export const coverageSection = (judgement: Judgement, parts: CoverageParts): str
       'What the app sends: as a payload, in each state of the app, tapped, and its buttons.',
       judgement.messages,
     ),
+    outcomeSection(
+      'Purchases',
+      'What the app sells, in every situation that a purchase must be seen in before a release.',
+      judgement.purchases,
+    ),
     mapSection(parts),
   ].join('\n');
 

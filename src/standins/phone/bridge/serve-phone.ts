@@ -4,6 +4,7 @@ import { createServer, type Socket } from 'node:net';
 import type { Ports } from '../../../core/model/ports.ts';
 import { DeviceLink } from '../../push/device-link.ts';
 import type { DeliveredPush } from '../../push/gateway.ts';
+import { StoreLink } from '../../store/store-link.ts';
 import type { PhoneApp } from '../app-model.ts';
 import { PhoneOs } from '../os/phone-os.ts';
 import type { Sites } from '../os/verify-hosts.ts';
@@ -32,6 +33,8 @@ export interface PhoneOptions {
   sites?: Sites;
   /** The push gateway that the phone is a device of. */
   push?: { devices: string; secret: string };
+  /** The store that its user is signed in to, as one of its testers. */
+  store?: { store: string; secret: string; account: string };
   /** Whether a computer is let in at once, after its user has said so on the phone, or never. */
   access?: 'open' | 'asked' | 'refused';
 }
@@ -50,7 +53,7 @@ const isEmulatorPort = (port: number): boolean => port >= 5554 && port <= 5585;
 
 /** Boots a phone and listens on loopback. */
 export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
-  const { access = 'open', apps = [], port = 0, ports, push, shape, sites } = options;
+  const { access = 'open', apps = [], port = 0, ports, push, shape, sites, store } = options;
   if (isEmulatorPort(port))
     throw new RangeError(`port ${port} is taken for an emulator by the bridge's server`);
   const os = new PhoneOs(shape, ports, apps, sites);
@@ -58,6 +61,7 @@ export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
     const onMessage = (message: DeliveredPush) => os.messages.receive(message);
     os.messages.connect(new DeviceLink({ ...push, deviceId: os.serial, onMessage }));
   }
+  if (store) os.store.connect(new StoreLink(store), store.account);
   const sockets = new Set<Socket>();
   const server = createServer({ noDelay: true }, (socket) => {
     sockets.add(socket);

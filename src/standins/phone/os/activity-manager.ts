@@ -68,6 +68,11 @@ export interface Surroundings {
   hasPermission(appId: string, permission: string): boolean;
   requestPermission(appId: string, permission: string): void;
   registerForPush(appId: string): void;
+  store: {
+    list(appId: string, products: readonly string[]): void;
+    buy(appId: string, product: string): void;
+    owned(appId: string, isAsked: boolean): void;
+  };
   /** A process of the app begins: before any of its screens. */
   onProcess(app: RunnableApp): void;
   /** A second crash within a minute is told to the user. */
@@ -408,6 +413,12 @@ export class ActivityManager {
       hasPermission: (permission) => this.#on.hasPermission(app.appId, permission),
       requestPermission: (permission) => this.#on.requestPermission(app.appId, permission),
       registerForPush: () => this.#on.registerForPush(app.appId),
+      store: {
+        list: (products) => this.#on.store.list(app.appId, products),
+        buy: (product) => this.#on.store.buy(app.appId, product),
+        refresh: () => this.#on.store.owned(app.appId, false),
+        restore: () => this.#on.store.owned(app.appId, true),
+      },
       hang: () => this.#hang(app, process),
       log: (tag, message) => this.#on.log.write('main', process.pid, 'D', tag, message),
     };

@@ -3,7 +3,15 @@ import type { Element } from '../app-model.ts';
 import { type ShownScreen, showScreen, systemResources } from '../screen/display.ts';
 import type { RunnableApp } from './activity-manager.ts';
 import type { PhoneOs } from './phone-os.ts';
-import { blankView, lockView, permissionView, recentsView, shadeView, troubleView } from './system-apps.ts';
+import {
+  blankView,
+  lockView,
+  permissionView,
+  recentsView,
+  shadeView,
+  sheetView,
+  troubleView,
+} from './system-apps.ts';
 
 export interface FrontWindow {
   appId: string;
@@ -13,6 +21,7 @@ export interface FrontWindow {
 }
 
 const SYSTEM_UI = 'com.android.systemui';
+const STORE = 'com.android.vending';
 const PERMISSION_CONTROLLER = 'com.android.permissioncontroller';
 
 /** Undefined where the display is off. */
@@ -28,6 +37,8 @@ export async function frontWindow(os: PhoneOs): Promise<FrontWindow | undefined>
     const question = permissionView(labelOf(cover.app));
     return show(os, PERMISSION_CONTROLLER, 'GrantPermissionsActivity', blankView(), undefined, question);
   }
+  if (cover && 'sheet' in cover)
+    return show(os, STORE, 'PurchaseSheet', blankView(), undefined, sheetView(cover.sheet));
   if (cover)
     return show(
       os,

@@ -56,6 +56,9 @@ export class PhoneInput {
     else if (typeof cover === 'object' && 'asks' in cover) {
       if (id === 'permission_allow_button') this.#os.messages.answer(cover.app, cover.asks, true);
       else if (id === 'permission_deny_button') this.#os.messages.answer(cover.app, cover.asks, false);
+    } else if (typeof cover === 'object' && 'sheet' in cover) {
+      const isAnswer = id === 'store_buy_button' || id === 'store_cancel_button';
+      if (isAnswer) void this.#os.store.answer(cover.app, cover.sheet, id === 'store_buy_button');
     } else if (typeof cover === 'object' && 'trouble' in cover && id === 'aerr_close') {
       this.#os.cover = undefined;
       this.#os.activities.forceStop(cover.app.appId);

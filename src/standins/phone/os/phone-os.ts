@@ -11,6 +11,7 @@ import type { Intent } from './intent-filters.ts';
 import { type InstalledApp, PackageManager } from './package-manager.ts';
 import { PhoneInput } from './phone-input.ts';
 import { PhoneMessages } from './phone-messages.ts';
+import { PhoneStore, type Sheet } from './phone-store.ts';
 import { ProcessTable } from './process-table.ts';
 import { SettingsTable } from './settings-table.ts';
 import { blankView, browserApp, chooserApp, homeApp, type SystemView, settingsApp } from './system-apps.ts';
@@ -28,6 +29,7 @@ export type Cover =
   | 'shade'
   | 'recents'
   | { asks: string; app: RunnableApp }
+  | { sheet: Sheet; app: RunnableApp }
   | { trouble: 'crash' | 'not responding'; app: RunnableApp };
 
 export class PhoneOs {
@@ -40,6 +42,7 @@ export class PhoneOs {
   readonly packages: PackageManager;
   readonly activities: ActivityManager;
   readonly messages: PhoneMessages;
+  readonly store: PhoneStore;
   readonly input = new PhoneInput(this);
   /** Files that the shell can reach. */
   readonly files = new Map<string, { bytes: Uint8Array; at: number }>();
@@ -110,6 +113,11 @@ export class PhoneOs {
       hasPermission: (appId, permission) => this.packages.get(appId)?.granted.has(permission) ?? false,
       requestPermission: (appId, permission) => this.messages.ask(appId, permission),
       registerForPush: (appId) => void this.messages.register(appId),
+      store: {
+        list: (appId, products) => void this.store.list(appId, products),
+        buy: (appId, product) => void this.store.buy(appId, product),
+        owned: (appId, isAsked) => void this.store.owned(appId, isAsked),
+      },
       onProcess: (app) => this.messages.makeChannels(app),
       onCrash: (app, isRepeated) => {
         this.cover = isRepeated ? { trouble: 'crash', app } : undefined;
@@ -128,6 +136,20 @@ export class PhoneOs {
         this.isScreenOn && !this.isLocked && !this.cover && this.activities.front.app.appId === appId,
       askUser: (app, asks) => {
         this.cover = { asks, app };
+      },
+      closeCover: () => {
+        this.cover = undefined;
+      },
+    });
+    this.store = new PhoneStore({
+      log: this.log,
+      activities: this.activities,
+      deviceId: this.serial,
+      isOnline: this.isOnline,
+      runnable: (appId) => this.#runnable(appId),
+      context: (app) => this.contextOf(app),
+      showSheet: (app, sheet) => {
+        this.cover = { sheet, app };
       },
       closeCover: () => {
         this.cover = undefined;
@@ -228,9 +250,11 @@ export class PhoneOs {
   recentApps = (): RunnableApp[] =>
     [...this.activities.tasks].reverse().flatMap(({ app }) => (app === this.#home ? [] : [app]));
 
-  /** The system asks the user whether an app may do something. */
-  get isAsking(): boolean {
-    return typeof this.cover === 'object' && 'asks' in this.cover;
+  /** The activity of the system or of the store that lies over the app, if one does. */
+  get questionAbove(): string | undefined {
+    if (typeof this.cover !== 'object') return undefined;
+    if ('asks' in this.cover) return PERMISSION_QUESTION;
+    return 'sheet' in this.cover ? STORE_SHEET : undefined;
   }
 
   isMoving(): boolean {
@@ -249,7 +273,9 @@ export class PhoneOs {
 
   back(): void {
     if (this.cover === 'recents') void this.activities.uncover();
-    if (this.cover) this.cover = undefined;
+    if (typeof this.cover === 'object' && 'sheet' in this.cover)
+      void this.store.answer(this.cover.app, this.cover.sheet, false);
+    else if (this.cover) this.cover = undefined;
     else this.activities.back();
   }
 
@@ -327,6 +353,8 @@ export class PhoneOs {
   }
 }
 
+const PERMISSION_QUESTION = 'com.android.permissioncontroller/.permission.ui.GrantPermissionsActivity';
+const STORE_SHEET = 'com.android.vending/.PurchaseSheet';
 const DISCARD_KEY = 'always_finish_activities';
 
 /** A package whose code the stand-in does not know shows nothing but its name. */

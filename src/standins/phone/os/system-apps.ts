@@ -2,6 +2,7 @@
 
 import { column, type Element, type PhoneApp, row, text } from '../app-model.ts';
 import type { PostedNotification } from './notifications.ts';
+import type { Sheet } from './phone-store.ts';
 
 export interface SystemView {
   /** Installed apps that can be started, in the order of their installation. */
@@ -126,6 +127,17 @@ export const permissionView = (label: string): Element =>
     text(`Allow ${label} to send you notifications?`, { id: 'permission_message', sizeSp: 18 }),
     entry('permission_allow_button', 'Allow'),
     entry('permission_deny_button', "Don't allow"),
+  );
+
+/** The store's own question, above the app; it says that nothing is charged. */
+export const sheetView = ({ offer, product }: Sheet): Element =>
+  column(
+    { id: 'store_sheet', background: 'card', radius: 24, padding: 24, gap: 14 },
+    text(offer?.name ?? product, { id: 'store_product', sizeSp: 18, weight: 600 }),
+    text(offer?.price ?? '', { id: 'store_price', sizeSp: 18 }),
+    text('Test purchase: no money is taken', { id: 'store_test', sizeSp: 14 }),
+    entry('store_buy_button', 'Buy'),
+    entry('store_cancel_button', 'Cancel'),
   );
 
 export const lockView = (): Element => page('Locked', text('Swipe up to unlock', { id: 'unlock_hint' }));

@@ -7,6 +7,7 @@ import { push, registerIfAllowed } from './push.ts';
 import { sailing } from './sailing.ts';
 import { settings } from './settings.ts';
 import { signIn } from './sign-in.ts';
+import { store } from './store.ts';
 import { tickets } from './tickets.ts';
 import { timetable } from './timetable.ts';
 
@@ -16,6 +17,7 @@ export const kelpline: PhoneApp = {
   // planted: bold text has no effect
   followsBoldText: false,
   push,
+  store,
   permissionAnswered: (host) => registerIfAllowed(host),
   screens: { timetable, sailing, booking, tickets, pass, alerts, settings, signIn, gangway },
 };

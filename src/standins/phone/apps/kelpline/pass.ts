@@ -10,6 +10,15 @@ import {
   text,
 } from '../../app-model.ts';
 import { backTap, button, card, euros, innerScreen, scrolling } from './parts.ts';
+import { sayRestoring } from './store.ts';
+
+/** What is bought for what is chosen. */
+const PRODUCTS: Readonly<Record<string, string>> = {
+  year: 'pass.year',
+  month: 'pass.month',
+  ads: 'no-ads',
+  crossings: 'crossings.10',
+};
 
 export const pass: ScreenModel = {
   activity: 'PassActivity',
@@ -20,6 +29,8 @@ export const pass: ScreenModel = {
   created: (host, restored) => {
     if (!restored) host.memory.set('offer', ['pass.month', 'pass.year']);
     else if (!host.memory.has('offer')) host.open('timetable', { alone: true });
+    for (const product of Object.values(PRODUCTS))
+      host.set({ [`price ${product}`]: host.storage.get(`price ${product}`) });
   },
   // planted: back forgets where the user came from
   back: (host) => host.open('timetable', { alone: true }),
@@ -27,6 +38,13 @@ export const pass: ScreenModel = {
     ...backTap,
     plan_year: (host) => host.set({ plan: 'year' }),
     plan_month: (host) => host.set({ plan: 'month' }),
+    plan_ads: (host) => host.set({ plan: 'ads' }),
+    plan_crossings: (host) => host.set({ plan: 'crossings' }),
+    continue: (host) => host.store.buy(PRODUCTS[String(host.state.plan)]!),
+    restore: (host) => {
+      sayRestoring(host);
+      host.store.restore();
+    },
   },
 };
 
@@ -56,15 +74,23 @@ const view = (app: AppContext, state: ScreenState): Element =>
         app,
         'year',
         app.string('pass_year'),
-        app.string('pass_price_year', euros(app, 149)),
+        app.string('pass_price_year', price(app, state, 'pass.year', 149)),
         state.plan === 'year',
       ),
       plan(
         app,
         'month',
         app.string('pass_month'),
-        app.string('pass_price_month', euros(app, 16.9)),
+        app.string('pass_price_month', price(app, state, 'pass.month', 16.9)),
         state.plan === 'month',
+      ),
+      plan(app, 'ads', app.string('buy_no_ads'), price(app, state, 'no-ads', 4.9), state.plan === 'ads'),
+      plan(
+        app,
+        'crossings',
+        app.string('buy_crossings'),
+        price(app, state, 'crossings.10', 39),
+        state.plan === 'crossings',
       ),
       text(app.string('pass_terms'), { id: 'terms', sizeSp: 13, colour: 'ink_soft', padding: [0, 4] }),
     ),
@@ -74,6 +100,10 @@ const view = (app: AppContext, state: ScreenState): Element =>
       button('restore', app.string('pass_restore'), 'plain'),
     ),
   );
+
+/** As the store says it; until it has, the list price at home. */
+const price = (app: AppContext, state: ScreenState, product: string, euro: number): string =>
+  String(state[`price ${product}`] ?? euros(app, euro));
 
 const bullet = (words: string, id: string): Element =>
   row(

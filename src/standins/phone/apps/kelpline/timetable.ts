@@ -11,6 +11,7 @@ import {
 } from '../../app-model.ts';
 import { card, divider, flip, iconButton, scrolling, shortDate, tabScreen, tabTaps } from './parts.ts';
 import { registerIfAllowed } from './push.ts';
+import { askStore } from './store.ts';
 
 export const SAILINGS = [
   { departs: '16:10', arrives: '16:52', boat: 'Heron', lateMin: 0, seats: 31 },
@@ -41,6 +42,7 @@ export const timetable: ScreenModel = {
     const isLoaded = host.memory.has('timetable');
     host.memory.set('timetable', true);
     registerIfAllowed(host);
+    if (!isLoaded) askStore(host);
     const { departs, leadsTo } = host.state;
     // planted: with nothing loaded yet, a tapped message stays here
     if (leadsTo === 'sailing' && isLoaded) host.open('sailing', { extras: { departs }, instead: true });

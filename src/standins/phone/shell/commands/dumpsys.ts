@@ -18,8 +18,6 @@ export const dumpsys: ShellCommand = (call) => {
   return run({ ...call, args });
 };
 
-const PERMISSION_QUESTION = 'com.android.permissioncontroller/.permission.ui.GrantPermissionsActivity';
-
 const battery: ShellCommand = ({ args, os, out }) => {
   const [verb, key, value] = args;
   if (verb === 'set' && key === 'level') os.battery = { ...os.battery, level: Number(value), isFaked: true };
@@ -90,8 +88,8 @@ function activities({ os }: Call): string[] {
   const top = manager.shown;
   const name = os.shape.sdk >= 31 ? 'topResumedActivity' : 'mResumedActivity';
   // the system's question is an activity of its own, above the app's
-  if (os.isAsking)
-    shown.push(`  ${name}=ActivityRecord{9e12c04 u0 ${PERMISSION_QUESTION} t${manager.front.id}}`);
+  const above = os.questionAbove;
+  if (above) shown.push(`  ${name}=ActivityRecord{9e12c04 u0 ${above} t${manager.front.id}}`);
   else if (top?.lifecycle === 'resumed') shown.push(`  ${name}=${sayRecord(manager.front, top)}`);
   return shown;
 }

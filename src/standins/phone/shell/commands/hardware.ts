@@ -1,6 +1,6 @@
 /** Display, keys, switches: what a hand does to a phone. */
 import { frontWindow } from '../../os/front-window.ts';
-import type { Key } from '../../os/phone-os.ts';
+import type { Key } from '../../os/phone-input.ts';
 import { type Call, lines, type ShellCommand } from '../shell-command.ts';
 
 const KEYS: Record<string, Key> = {

@@ -147,8 +147,12 @@ export const sleep: ShellCommand = ({ args, signal }) =>
 
 export const date: ShellCommand = ({ args, out }) => {
   const format = args.find((arg) => arg.startsWith('+'));
-  const now = new Date();
-  out(`${format === '+%s' ? Math.floor(now.getTime() / 1000) : now.toUTCString()}\n`);
+  const nowMs = Date.now();
+  const seconds = String(Math.floor(nowMs / 1000));
+  const nanoseconds = String((nowMs % 1000) * 1_000_000).padStart(9, '0');
+  out(
+    `${format ? format.slice(1).replace('%s', seconds).replace('%N', nanoseconds) : new Date(nowMs).toUTCString()}\n`,
+  );
   return 0;
 };
 

@@ -1,0 +1,24 @@
+import type { Device } from '../../../device/bridge/device.ts';
+import type { StoreKit } from '../../../device/drills/buy-flows.ts';
+import { findCandidate } from '../../../device/installed-build.ts';
+import type { Dossier } from '../../../node/dossier.ts';
+import { storeClient } from '../../../node/store/store-client.ts';
+import { readStoreFile } from '../../../node/store/store-file.ts';
+import { WrongCall } from '../../io.ts';
+
+/** @throws WrongCall where the store sells for another app */
+export async function storeKit(
+  storeFile: string,
+  { candidate }: Dossier,
+  second: Device | undefined,
+): Promise<StoreKit> {
+  const file = await readStoreFile(storeFile);
+  if (file.app !== candidate.build.appId)
+    throw new WrongCall(
+      `--store ${storeFile}: it sells for ${file.app}, and this is ${candidate.build.appId}`,
+    );
+  return {
+    client: storeClient(file),
+    ...(second && { second: { device: second, app: (await findCandidate(second, candidate.build)).app } }),
+  };
+}

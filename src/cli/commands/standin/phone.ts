@@ -1,0 +1,131 @@
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Command } from 'commander';
+import { UnreadableError } from '../../../core/model/problem.ts';
+import { readGatewayFile } from '../../../node/push/gateway-file.ts';
+import { readTextFile } from '../../../node/read-yaml.ts';
+import { readStoreFile } from '../../../node/store/store-file.ts';
+import type { LogLine } from '../../../standins/phone/os/device-log.ts';
+import { type Io, WrongCall } from '../../io.ts';
+import { inCwd } from '../options.ts';
+import { portOf } from './port-of.ts';
+import { untilStopped } from './until-stopped.ts';
+
+interface PhoneCall {
+  shape: string;
+  port: string;
+  package: string[];
+  access: string;
+  sites?: string;
+  push?: string;
+  store?: string;
+  account?: string;
+  log?: boolean;
+  json?: boolean;
+}
+
+const ACCESS = ['open', 'asked', 'refused'] as const;
+
+/** `fenlok standin phone`. */
+export function addPhone(group: Command, io: Io): void {
+  group
+    .command('phone')
+    .description('boot a phone and keep it on a port of this machine until Ctrl-C')
+    .option('--shape <name>', 'common, small, foldable or tablet', 'common')
+    .option('--port <number>', 'TCP port on loopback; 0 takes a free one', '0')
+    .option('--package <file...>', 'APKs to install; only the demo app has a life of its own', [])
+    .option('--sites <folder>', 'what sites serve: HOST/.well-known/assetlinks.json in it')
+    .option(
+      '--push <file>',
+      'the push gateway that it is a device of, as `fenlok standin push --write` wrote it',
+    )
+    .option('--store <file>', 'the store that it buys from, as `fenlok standin store --write` wrote it')
+    .option('--account <name>', 'the tester who is signed in there (default: the first of the store)')
+    .option('--access <how>', 'open, asked (as a phone asks its user), or refused', 'open')
+    .option('--log', 'print what the phone logs')
+    .option('--json', 'print the address as JSON')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok standin phone --shape small --package app-release.apk\n  adb connect 127.0.0.1:PORT',
+    )
+    .action(async (call: PhoneCall) => {
+      const { shapes } = await import('../../../standins/phone/shapes.ts');
+      const { servePhone } = await import('../../../standins/phone/bridge/serve-phone.ts');
+      const { kelpline } = await import('../../../standins/phone/apps/kelpline/kelpline.ts');
+      const { nodePorts } = await import('../../../node/ports.ts');
+      const shape = Object.values(shapes).find(({ name }) => name === call.shape);
+      if (!shape)
+        throw new WrongCall(
+          `no phone is shaped "${call.shape}"; there are ${Object.keys(shapes).join(', ')}`,
+        );
+      const access = ACCESS.find((one) => one === call.access);
+      if (!access) throw new WrongCall(`--access ${call.access}: say ${ACCESS.join(', ')}`);
+      const phone = await servePhone({
+        shape,
+        ports: nodePorts,
+        apps: [kelpline],
+        port: portOf(call.port),
+        access,
+        push: call.push === undefined ? undefined : await devicesOf(inCwd(io, call.push)),
+        store: call.store === undefined ? undefined : await storeFor(inCwd(io, call.store), call.account),
+        sites: call.sites === undefined ? undefined : await readSites(inCwd(io, call.sites)),
+      });
+      try {
+        for (const file of call.package) {
+          const path = inCwd(io, file);
+          const installed = await phone.os.packages.install(await readFile(path), { replace: true });
+          if (typeof installed === 'string')
+            throw new UnreadableError({
+              code: 'standin.not-installed',
+              file: path,
+              found: `a package that the phone refuses: ${installed}`,
+              remedy: 'Give a signed APK.',
+            });
+          io.err(`Installed ${installed.label} ${installed.opened.app.build.version}\n`);
+        }
+        io.out(
+          call.json
+            ? `${JSON.stringify({ address: phone.address, shape: shape.name })}\n`
+            : `The ${shape.name} phone is at ${phone.address}. Connect with  adb connect ${phone.address}  or  fenlok drill --device ${phone.address}\n`,
+        );
+        if (call.log) phone.os.log.follow((line) => io.err(`${sayLine(line)}\n`));
+        await untilStopped(io);
+      } finally {
+        await phone.close();
+      }
+    });
+}
+
+/** What a phone needs of the gateway's file. */
+async function devicesOf(file: string): Promise<{ devices: string; secret: string }> {
+  const { devices, secret } = await readGatewayFile(file);
+  if (devices && secret) return { devices, secret };
+  throw new UnreadableError({
+    code: 'gateway.no-devices',
+    file,
+    found: 'a gateway that devices of ours cannot connect to',
+    expected: 'the file of a stand-in: fenlok standin push --write FILE',
+  });
+}
+
+async function storeFor(file: string, account: string | undefined) {
+  const { secret, store, testers } = await readStoreFile(file);
+  return { store, secret, account: account ?? testers[0] ?? 'tester' };
+}
+
+/** By the names of the folders. */
+async function readSites(folder: string): Promise<Map<string, string>> {
+  const hosts = await readdir(folder).catch(() => {
+    throw new UnreadableError({ code: 'file.missing', file: folder, found: 'no such folder' });
+  });
+  const served = await Promise.all(
+    hosts.map(async (host) => {
+      const file = join(folder, host, '.well-known', 'assetlinks.json');
+      return [host, await readTextFile(file).catch(() => undefined)] as const;
+    }),
+  );
+  return new Map(served.flatMap(([host, text]) => (text === undefined ? [] : [[host, text] as const])));
+}
+
+const sayLine = ({ buffer, message, pid, priority, tag }: LogLine): string =>
+  `${buffer.padEnd(6)} ${String(pid).padStart(5)} ${priority} ${tag}: ${message}`;

@@ -1,0 +1,93 @@
+import { writeFile } from 'node:fs/promises';
+import type { Command } from 'commander';
+import { type Io, WrongCall } from '../../io.ts';
+import { inCwd } from '../options.ts';
+import { untilStopped } from './until-stopped.ts';
+
+interface PushCall {
+  write?: string;
+  receiver?: string;
+  tokenFile?: string;
+  environment: string;
+  fail: string[];
+  log?: boolean;
+  json?: boolean;
+}
+
+/** `fenlok standin push`. */
+export function addPush(group: Command, io: Io): void {
+  group
+    .command('push')
+    .description('run a push gateway for both environments (HTTP/2 over TLS on loopback) until Ctrl-C')
+    .option(
+      '--write <file>',
+      'write its addresses, certificate and provider key there, for --send and --push',
+    )
+    .option('--receiver <appId>', 'attach a small device as iOS has it, with this app, and print its trace')
+    .option('--token-file <file>', "write the receiver's token there")
+    .option('--environment <name>', "of the receiver's app: production or development", 'production')
+    .option('--fail <faults...>', 'let the next requests go wrong: slow, too-many, internal, drop', [])
+    .option('--log', 'print each request with its answer; never tokens or keys')
+    .option('--json', 'print the addresses as JSON')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok standin push --write gateway.json --receiver example.app --token-file token.txt\n  fenlok try payload message.json --send gateway.json --token-file token.txt',
+    )
+    .action(async (call: PushCall) => {
+      const { serveGateway } = await import('../../../standins/push/serve-gateway.ts');
+      const { environment } = call;
+      if (environment !== 'production' && environment !== 'development')
+        throw new WrongCall(`--environment ${environment}: say production or development`);
+      const faults = call.fail.map(faultNamed);
+      const served = await serveGateway({
+        onAnswer: (site, { headers }, status, reason) => {
+          if (call.log)
+            io.err(
+              `${site}  ${headers['apns-topic'] ?? '?'}  ${headers['apns-push-type'] ?? '?'}  ${status} ${reason ?? ''}\n`,
+            );
+        },
+      });
+      try {
+        for (const fault of faults) served.gateway.fail(fault);
+        const { address } = served;
+        if (call.write)
+          await writeFile(inCwd(io, call.write), `${JSON.stringify(address, null, 2)}\n`, { mode: 0o600 });
+        if (call.receiver) await attachReceiver(call.receiver, address, { ...call, environment }, io);
+        const { development, devices, production } = address;
+        io.out(
+          call.json
+            ? `${JSON.stringify({ production, development, devices })}\n`
+            : `The push gateway is at ${production} (production) and ${development} (development).${call.write ? ` Send with  fenlok try payload FILE --send ${call.write}` : ''}\n`,
+        );
+        await untilStopped(io);
+      } finally {
+        await served.close();
+      }
+    });
+}
+
+const FAULTS = ['slow', 'too-many', 'internal', 'drop'] as const;
+
+function faultNamed(name: string): (typeof FAULTS)[number] {
+  const fault = FAULTS.find((one) => one === name);
+  if (!fault) throw new WrongCall(`--fail ${name}: say ${FAULTS.join(', ')}`);
+  return fault;
+}
+
+/** With its permission granted, and left by its user. */
+async function attachReceiver(
+  appId: string,
+  address: { devices: string; secret: string },
+  { environment, tokenFile }: { environment: 'production' | 'development'; tokenFile?: string },
+  io: Io,
+): Promise<void> {
+  const { Receiver } = await import('../../../standins/push/receiver.ts');
+  const app = { appId, environment, showsInFront: true, categories: {} };
+  const receiver = new Receiver(app, address, 'receiver');
+  receiver.onLine((line) => io.out(`${JSON.stringify(line)}\n`));
+  await receiver.goOnline();
+  receiver.answer('granted');
+  receiver.leave();
+  const token = await receiver.register();
+  if (tokenFile) await writeFile(inCwd(io, tokenFile), `${token}\n`, { mode: 0o600 });
+}
