@@ -33,6 +33,7 @@ const RECORDED: Record<string, string> = {
   'push-setup 1': 'ec5922db3e3cbfd0',
   'payload 1': 'c8f97b10ac296e7e',
   'push-runs 1': '7e57d9393d6016c9',
+  'purchases 1': '8201df0dde5a791c',
   'site-file 1': 'ec01d64c512cfe33',
   'varied-resources 1': 'd38d49ce737bf37a',
   'catalogue 3': 'ececb6218526c279',
@@ -227,6 +228,36 @@ const messages = drillTrace({
   ],
 });
 
+const purchases = {
+  ...messages,
+  lines: [
+    { at, kind: 'store.listed', account: 'ada', device: 'one', asked: ['a', 'b'], returned: ['a'] },
+    {
+      at,
+      kind: 'store.offered',
+      account: 'ada',
+      product: 'a',
+      productKind: 'consumable',
+      name: 'A',
+      description: '',
+      price: '€1',
+      amount: 1,
+      currency: 'EUR',
+      locale: 'en',
+    },
+    {
+      at,
+      kind: 'store.bought',
+      account: 'ada',
+      device: 'one',
+      product: 'a',
+      transaction: '1',
+      original: '1',
+    },
+    { at, kind: 'access.now', device: 'one', products: ['a'] },
+  ],
+};
+
 /** The fixed evidence of each sort. */
 function factsOf(observer: Observer): Fact[] {
   switch (observer.reads) {
@@ -239,7 +270,7 @@ function factsOf(observer: Observer): Fact[] {
     case 'payload':
       return [...observer.observe(payload)];
     case 'trace':
-      return [trace, links, messages].flatMap((of) => [...observer.observe(of)]);
+      return [trace, links, messages, purchases].flatMap((of) => [...observer.observe(of)]);
     default:
       return [app, ios].flatMap((of) => [...observer.observe(of)]);
   }

@@ -51,6 +51,7 @@ const judgement = (of: Partial<Judgement>): Judgement => ({
   drills: [],
   routes: { columns: [], rows: [] },
   messages: { columns: [], rows: [] },
+  purchases: { columns: [], rows: [] },
   variants: { devices: [], rows: [] },
   twins: [],
   assertedEvidence: 0,

@@ -1,7 +1,7 @@
 /** What an app on one device says that it gives, held against what its account has paid for at that moment. */
 import type { LedgerTransaction } from '../../model/ledger.ts';
 import type { EndReason, EntitledSpan } from './entitlements.ts';
-import type { LedgerFault } from './ledger-report.ts';
+import type { LedgerFault, LedgerRules } from './ledger-report.ts';
 
 export interface Claim {
   atMs: number;
@@ -41,10 +41,10 @@ export function judgeClaim(
   isClaimed: boolean,
   held: Held,
   paid: Paid,
-  lagMs: number,
+  rules: LedgerRules,
 ): LedgerFault | undefined {
   const wasHeld = held.isHeld && !claim.isFresh;
-  const found = isClaimed ? unpaid(claim, held, paid, lagMs) : missing(claim, wasHeld, paid, lagMs);
+  const found = isClaimed ? unpaid(claim, held, paid, rules) : missing(claim, wasHeld, paid, rules);
   if (isClaimed !== wasHeld) held.sinceMs = claim.atMs;
   held.isHeld = isClaimed;
   // as long as it goes on, it is said once
@@ -55,8 +55,8 @@ export function judgeClaim(
 
 type Found = Pick<LedgerFault, 'code' | 'sinceMs' | 'transaction'>;
 
-function unpaid({ atMs }: Claim, held: Held, paid: Paid, lagMs: number): Found | undefined {
-  const begun = paid.spans.filter(({ fromMs }) => fromMs <= atMs);
+function unpaid({ atMs }: Claim, held: Held, paid: Paid, { lagMs, skewMs }: LedgerRules): Found | undefined {
+  const begun = paid.spans.filter(({ fromMs }) => fromMs <= atMs + skewMs);
   if (begun.some(({ toMs }) => toMs > atMs - lagMs)) return undefined;
   const last = begun.reduce<{ toMs: number; end: EndReason; transaction?: string } | undefined>(
     (latest, span) => (latest && latest.toMs >= span.toMs ? latest : span),
@@ -74,7 +74,7 @@ function missing(
   { atMs, device }: Claim,
   wasHeld: boolean,
   { restoredMs, saleOf, spans }: Paid,
-  lagMs: number,
+  { lagMs }: LedgerRules,
 ): Found | undefined {
   const running = spans.filter(({ fromMs, toMs }) => fromMs <= atMs && atMs < toMs);
   if (running.length === 0) return undefined;

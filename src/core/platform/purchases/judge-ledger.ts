@@ -145,7 +145,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
         saleOf: (id: string) => ledger.transactions.get(id)?.sale,
         restoredMs: restoredMs.get(claim.device) ?? [],
       };
-      tell(judgeClaim(claim, product, account, isClaimed, held, seen, rules.lagMs));
+      tell(judgeClaim(claim, product, account, isClaimed, held, seen, rules));
       if (!isClaimed && !ofAccount?.has(product)) forgetShelf(account, product);
     }
   }

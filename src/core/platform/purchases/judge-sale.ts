@@ -13,7 +13,7 @@ export function judgeFinish(
   sale: LedgerTransaction,
   grantedMs: number | undefined,
   nowMs: number,
-  { acknowledgeWithinMs, lagMs }: LedgerRules,
+  { acknowledgeWithinMs, lagMs, skewMs }: LedgerRules,
 ): LedgerFault[] {
   const faults: LedgerFault[] = [];
   const say = (code: LedgerFaultCode, atMs: number) => faults.push({ ...faultOf(sale, code), atMs });
@@ -29,7 +29,7 @@ export function judgeFinish(
   }
   if (mustFinish && firstMs > dueMs) say('overdue', firstMs);
   if (secondMs !== undefined) say('finished-twice', secondMs);
-  if (grantedMs !== undefined && grantedMs > firstMs) say('finished-early', firstMs);
+  if (grantedMs !== undefined && grantedMs > firstMs + skewMs) say('finished-early', firstMs);
   return faults;
 }
 

@@ -57,6 +57,8 @@ export interface LedgerOptions {
   kinds?: Readonly<Record<string, ProductKind>>;
   /** So long an app may lag behind the store. */
   lagMs?: number;
+  /** By so much the clocks of a device and of the store may differ. */
+  skewMs?: number;
   /** A sale that is not acknowledged by then is given back: three days on Android. */
   acknowledgeWithinMs?: number;
   /** So much later than the newest line a line may come; without a limit, all is kept to the end. */
@@ -70,6 +72,7 @@ export type LedgerRules = Required<Omit<LedgerOptions, 'kinds'>> & {
 export const ledgerRules = (options: LedgerOptions): LedgerRules => ({
   kinds: {},
   lagMs: 5_000,
+  skewMs: 1_000,
   acknowledgeWithinMs: 3 * DAY_MS,
   latenessMs: Number.POSITIVE_INFINITY,
   ...options,

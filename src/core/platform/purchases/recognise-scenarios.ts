@@ -198,6 +198,9 @@ const firstClaim = (
   claims.find((one) => one.account === account && one.atMs > afterMs + lagMs && one.atMs < beforeMs) ??
   claims.find((one) => one.account === account && one.atMs > afterMs && one.atMs < beforeMs);
 
+/** By so much the clocks of a device and of the store may differ. */
+const SKEW_MS = 1_000;
+
 /** Nothing is given until it is paid for. */
 function unpaidAfter(reading: Reading, product: string, account: string, atMs: number): Trial {
   const devices = new Set(
@@ -209,7 +212,7 @@ function unpaidAfter(reading: Reading, product: string, account: string, atMs: n
       line.device === undefined ||
       !devices.has(line.device) ||
       !gives(line, product) ||
-      everPaid(reading, account, product, ms + 1),
+      everPaid(reading, account, product, ms + SKEW_MS),
   );
   return { atMs, isRight };
 }

@@ -10,15 +10,15 @@ import {
   text,
 } from '../../app-model.ts';
 import { backTap, button, card, euros, innerScreen, scrolling } from './parts.ts';
-import { sayRestoring } from './store.ts';
+import { offerIn, sayRestoring } from './store.ts';
 
 /** What is bought for what is chosen. */
-const PRODUCTS: Readonly<Record<string, string>> = {
+const PRODUCTS = {
   year: 'pass.year',
   month: 'pass.month',
   ads: 'no-ads',
   crossings: 'crossings.10',
-};
+} as const;
 
 export const pass: ScreenModel = {
   activity: 'PassActivity',
@@ -29,8 +29,7 @@ export const pass: ScreenModel = {
   created: (host, restored) => {
     if (!restored) host.memory.set('offer', ['pass.month', 'pass.year']);
     else if (!host.memory.has('offer')) host.open('timetable', { alone: true });
-    for (const product of Object.values(PRODUCTS))
-      host.set({ [`price ${product}`]: host.storage.get(`price ${product}`) });
+    for (const product of Object.values(PRODUCTS)) host.set(offerIn(host.storage, product));
   },
   // planted: back forgets where the user came from
   back: (host) => host.open('timetable', { alone: true }),
@@ -40,7 +39,7 @@ export const pass: ScreenModel = {
     plan_month: (host) => host.set({ plan: 'month' }),
     plan_ads: (host) => host.set({ plan: 'ads' }),
     plan_crossings: (host) => host.set({ plan: 'crossings' }),
-    continue: (host) => host.store.buy(PRODUCTS[String(host.state.plan)]!),
+    continue: (host) => host.store.buy(PRODUCTS[host.state.plan as keyof typeof PRODUCTS]),
     restore: (host) => {
       sayRestoring(host);
       host.store.restore();
@@ -84,15 +83,14 @@ const view = (app: AppContext, state: ScreenState): Element =>
         app.string('pass_price_month', price(app, state, 'pass.month', 16.9)),
         state.plan === 'month',
       ),
-      plan(app, 'ads', app.string('buy_no_ads'), price(app, state, 'no-ads', 4.9), state.plan === 'ads'),
-      plan(
-        app,
-        'crossings',
-        app.string('buy_crossings'),
-        price(app, state, 'crossings.10', 39),
-        state.plan === 'crossings',
-      ),
       text(app.string('pass_terms'), { id: 'terms', sizeSp: 13, colour: 'ink_soft', padding: [0, 4] }),
+      // what else the store has, by its own names, once it has answered
+      ...(['ads', 'crossings'] as const).map((id) => {
+        const name = state[`name ${PRODUCTS[id]}`];
+        return name === undefined
+          ? undefined
+          : plan(app, id, String(name), String(state[`price ${PRODUCTS[id]}`]), state.plan === id);
+      }),
     ),
     column(
       { padding: [12, 16], gap: 8 },

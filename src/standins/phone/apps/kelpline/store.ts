@@ -1,5 +1,5 @@
 /** What Kelpline sells, and what it gives for it. */
-import type { AppStore, OwnedSale, ScreenHost, StoreHost } from '../../app-model.ts';
+import type { AppStore, OwnedSale, ScreenHost, ScreenState, StoreHost } from '../../app-model.ts';
 
 // planted: the last one is misspelt
 const ASKED_FOR = ['pass.month', 'pass.year', 'no-ads', 'crossings.10', 'crossing.20'];
@@ -13,14 +13,21 @@ export function askStore(host: ScreenHost): void {
   host.store.refresh();
 }
 
+/** As the store wrote it, for a screen. */
+export const offerIn = (storage: ReadonlyMap<string, string>, product: string): ScreenState => ({
+  [`price ${product}`]: storage.get(`price ${product}`),
+  [`name ${product}`]: storage.get(`name ${product}`),
+});
+
 export const sayRestoring = (host: Pick<ScreenHost, 'log'>): void =>
   say(host, { kind: 'purchase.restoring' });
 
 export const store: AppStore = {
   listed: ({ set, storage }, offers) => {
-    for (const { id, price } of offers) {
+    for (const { id, name, price } of offers) {
       storage.set(`price ${id}`, price);
-      set({ [`price ${id}`]: price });
+      storage.set(`name ${id}`, name);
+      set(offerIn(storage, id));
     }
   },
   answered: (host, answer) => {
