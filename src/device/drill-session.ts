@@ -28,7 +28,7 @@ import { Refused } from './borrow/settings.ts';
 import type { Device } from './bridge/device.ts';
 import { OutOfReach } from './bridge/out-of-reach.ts';
 import { beginTrace } from './drills/begin-trace.ts';
-import { runBuyFlows, type StoreKit } from './drills/buy-flows.ts';
+import { type BuyingKit, runBuyFlows } from './drills/buy-flows.ts';
 import { captureScreen, setFor } from './drills/capture-screen.ts';
 import { runColdStart } from './drills/cold-start.ts';
 import { runFireLinks } from './drills/fire-links.ts';
@@ -71,7 +71,7 @@ export interface SessionOptions {
   /** What a walk through push messages sends from, and what it sends. */
   push?: PushKit;
   /** The test store that things are bought from. */
-  store?: StoreKit;
+  store?: BuyingKit;
   onPlan?(plan: Plan): void;
   /** What is begun now, as the first of so many that are left. */
   onStep?(step: PlanStep, done: number, total: number): void;

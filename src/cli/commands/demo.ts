@@ -16,8 +16,8 @@ import { readYaml } from '../../node/read-yaml.ts';
 import { addSiteFile } from '../../node/site-files.ts';
 import { type Io, progress, WrongCall } from '../io.ts';
 import { styleFor } from '../style.ts';
+import { buyingKit } from './drill/buying-kit.ts';
 import { pushKit } from './drill/push-kit.ts';
-import { storeKit } from './drill/store-kit.ts';
 import { judgeAndReport, sayReports } from './judge.ts';
 import { type AddCommand, inCwd } from './options.ts';
 
@@ -113,15 +113,13 @@ async function drillPhones(out: string, io: Io): Promise<void> {
     bootStandin(['push', '--write', gatewayFile, '--json']),
     bootStandin(['store', '--catalogue', join(DATA, 'store.yaml'), '--write', storeFile, '--json']),
   ]);
-  const surroundings = ['--push', gatewayFile, '--store', storeFile];
+  const buyer = ['--store', storeFile, '--account', 'ada'];
   const phones = await Promise.all(
-    ['camera', 'camera', 'ada', 'ada'].map((account) =>
-      bootPhone(file, [...surroundings, '--account', account]),
-    ),
+    [['--push', gatewayFile], ['--push', gatewayFile], buyer, buyer].map((around) => bootPhone(file, around)),
   );
   const push = await pushKit(gatewayFile, join(out, 'fenlok.yaml'), intent, dossier);
   const second = await openDevice(phones[3]!.address, { stateFolder });
-  const store = await storeKit(storeFile, dossier, second);
+  const store = await buyingKit(storeFile, dossier, second);
   const first: DrillId[] = ['capture-sweep', 'push-walk'];
   const buying: DrillId[] = ['buy-flows'];
   const work: DrillId[][] = [first, drillIds.filter((id) => ![...first, ...buying].includes(id)), buying];

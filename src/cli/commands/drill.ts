@@ -12,10 +12,10 @@ import { type Dossier, openDossier } from '../../node/dossier.ts';
 import { observeDossier } from '../../node/observe.ts';
 import { readProject } from '../../node/project.ts';
 import { exitCode, type Io, WrongCall } from '../io.ts';
+import { buyingKit } from './drill/buying-kit.ts';
 import { pushKit } from './drill/push-kit.ts';
 import { printPlan } from './drill/say-plan.ts';
 import { forMachines, sayPutBack, sayResults } from './drill/say-results.ts';
-import { storeKit } from './drill/store-kit.ts';
 import { teller } from './drill/teller.ts';
 import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
 
@@ -230,7 +230,7 @@ async function runAll(
   const second = options.secondDevice
     ? await openDevice(options.secondDevice, bridgeOf(options, io), wayOf(options))
     : undefined;
-  const store = options.store ? await storeKit(inCwd(io, options.store), dossier, second) : undefined;
+  const store = options.store ? await buyingKit(inCwd(io, options.store), dossier, second) : undefined;
   if (options.install) await installAll(second ? [...devices, second] : devices, dossier, io);
   if (options.dryRun) {
     for (const device of devices) printPlan(await planFor(device, session), device, options, io);

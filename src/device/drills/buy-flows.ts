@@ -16,7 +16,7 @@ import { beginTrace } from './begin-trace.ts';
 import { follow } from './reach.ts';
 import type { DrillSubject } from './run-screen-drill.ts';
 
-export interface StoreKit {
+export interface BuyingKit {
   client: StoreClient;
   /** Another device with the same app and the same tester. */
   second?: { device: Device; app: DeviceApp };
@@ -25,6 +25,7 @@ export interface StoreKit {
 
 /** Between two acts, so that an app has had the time to learn of the first. */
 const BETWEEN_S = 60;
+const BETWEEN_ANSWERS_S = 10;
 const COMES_WITHIN_MS = 3_000;
 const NOTHING_WITHIN_MS = 1_200;
 
@@ -32,7 +33,7 @@ const NOTHING_WITHIN_MS = 1_200;
 export async function runBuyFlows(
   subject: DrillSubject,
   intent: Intent,
-  kit: StoreKit,
+  kit: BuyingKit,
 ): Promise<TraceLine[]> {
   const { lines, write } = beginTrace(subject, 'buy-flows', 'app');
   const flows = new BuyFlows(subject, intent, kit, lines);
@@ -52,15 +53,16 @@ export async function runBuyFlows(
 interface Phone {
   device: Device;
   app: DeviceApp;
-  /** Seconds, by its own clock. */
+  /** Seconds, by its own clock, and how many lines of that very moment were read. */
   readTo: number;
+  readThen: number;
   /** By how much the store's clock is ahead of its own, from a moment on. */
   ahead: { fromS: number; aheadMs: number }[];
 }
 
 class BuyFlows {
   readonly #intent: Intent;
-  readonly #kit: StoreKit;
+  readonly #kit: BuyingKit;
   readonly #account: string;
   readonly #first: Phone;
   readonly #second?: Phone;
@@ -71,14 +73,14 @@ class BuyFlows {
   constructor(
     { app, device }: DrillSubject,
     intent: Intent,
-    kit: StoreKit,
+    kit: BuyingKit,
     lines: (DrillLine | TraceLine)[],
   ) {
     this.#intent = intent;
     this.#kit = kit;
     this.#account = intent.purchases.account;
-    this.#first = { device, app, readTo: 0, ahead: [] };
-    this.#second = kit.second && { ...kit.second, readTo: 0, ahead: [] };
+    this.#first = { device, app, readTo: 0, readThen: 0, ahead: [] };
+    this.#second = kit.second && { ...kit.second, readTo: 0, readThen: 0, ahead: [] };
     this.#lines = lines;
   }
 
@@ -161,14 +163,13 @@ class BuyFlows {
         .slice(before)
         .some((line) => 'product' in line && line.product === id && isAnswer(line));
     }, COMES_WITHIN_MS);
-    if (!isAnswered) {
-      await this.#readAll();
-      return;
-    }
-    await until(async () => {
-      await this.#readAll();
-      return this.#lines.slice(before).some((line) => isAnswer(line) && line.kind.startsWith('purchase.'));
-    }, COMES_WITHIN_MS);
+    if (isAnswered)
+      await until(async () => {
+        await this.#readAll();
+        return this.#lines.slice(before).some((line) => isAnswer(line) || line.kind === 'access.now');
+      }, COMES_WITHIN_MS);
+    // what comes of the next one is then told apart from what came of this
+    await this.#step(BETWEEN_ANSWERS_S);
   }
 
   async #withoutStore(): Promise<void> {
@@ -349,9 +350,8 @@ class BuyFlows {
       await this.#compareClocks(phone, 0);
     }
     const log = await logSince(device, phone.readTo.toFixed(3), 'main');
-    const told = log.filter(({ epoch, tag }) => tag === 'Fenlok' && epoch > phone.readTo);
-    for (const { epoch, message } of told) {
-      phone.readTo = Math.max(phone.readTo, epoch);
+    const told = log.filter(({ epoch, tag }) => tag === 'Fenlok' && epoch >= phone.readTo);
+    for (const { epoch, message } of told.slice(phone.readThen)) {
       const { aheadMs } = phone.ahead.findLast(({ fromS }) => fromS <= epoch)!;
       const at = new Date(Math.round(epoch * 1000 + aheadMs)).toISOString();
       const line = ledgerLineSchema.safeParse({
@@ -362,6 +362,10 @@ class BuyFlows {
       });
       if (line.success) this.#write(line.data);
     }
+    const lastS = told.at(-1)?.epoch;
+    if (lastS === undefined) return;
+    phone.readTo = lastS;
+    phone.readThen = told.filter(({ epoch }) => epoch === lastS).length;
   }
 
   #lastSale = (product: string) => this.#lines.filter(isSale).findLast((line) => line.product === product);

@@ -1,4 +1,5 @@
 /** Faults of a history as findings: one for each product and matter, however often it was met; and what was never seen stays untested. */
+
 import type { FindingData } from '../../model/finding.ts';
 import type { Intent } from '../../model/intent.ts';
 import {
@@ -6,6 +7,7 @@ import {
   type LedgerFaultCode,
   ledgerFaultCodes,
 } from '../../platform/purchases/ledger-report.ts';
+import type { SeenScenario } from '../../platform/purchases/recognise-scenarios.ts';
 import { scenarios as allScenarios, type ScenarioId } from '../../platform/purchases/scenarios.ts';
 import type { Assertion, FactIndex } from '../check.ts';
 import { type JudgedHistory, judgedHistories } from './purchase-history.ts';
@@ -21,45 +23,60 @@ export function* judgeMatters(
   shownBy: readonly ScenarioId[],
 ): Iterable<Assertion> {
   for (const history of facts.once(judgedHistories, intent)) {
-    yield* judgeFaults(history, matters);
-    for (const { outcome, product, scenario } of history.scenarios) {
-      if (!shownBy.includes(scenario)) continue;
-      const { cell } = history.fact;
+    const { cell } = history.fact;
+    const groups = groupFaults(history, matters);
+    for (const { matter, product, told } of groups)
+      yield { outcome: 'failed', cell, draft: draftOf(history.fact, dataOf(product, matter, told)) };
+    for (const seen of history.scenarios) {
+      if (!shownBy.includes(seen.scenario)) continue;
+      const { outcome, product, scenario } = seen;
       if (outcome === 'untested')
         yield { outcome, cell, lacking: `${product} ${allScenarios[scenario].name}` };
       else if (outcome === 'passed') yield { outcome, cell };
+      // what is at fault in no moment of its own: given, but not at once
+      else if (outcome === 'failed' && !groups.some((group) => group.product === product))
+        yield { outcome, cell, draft: draftOf(history.fact, dataOfScenario(seen, matters)) };
     }
   }
 }
 
-function* judgeFaults({ fact, faults }: JudgedHistory, matters: Matters): Iterable<Assertion> {
-  const groups = new Map<string, LedgerFault[]>();
+interface Group {
+  product: string;
+  matter: string;
+  told: LedgerFault[];
+}
+
+function groupFaults({ faults }: JudgedHistory, matters: Matters): Group[] {
+  const groups = new Map<string, Group>();
   for (const fault of faults) {
     const matter = matters[fault.code];
     if (matter === undefined) continue;
-    const key = `${fault.product}\n${matter}`;
-    groups.set(key, [...(groups.get(key) ?? []), fault]);
+    const { product } = fault;
+    const group = groups.get(`${product}\n${matter}`);
+    if (group) group.told.push(fault);
+    else groups.set(`${product}\n${matter}`, { product, matter, told: [fault] });
   }
-  for (const [key, told] of groups) {
-    const [product = '', matter = ''] = key.split('\n');
-    yield { outcome: 'failed', cell: fact.cell, draft: draftOf(fact, product, matter, told) };
-  }
+  return [...groups.values()];
 }
 
-const draftOf = (
-  { cell, evidence }: JudgedHistory['fact'],
-  product: string,
-  matter: string,
-  told: readonly LedgerFault[],
-) => ({
-  identity: { screen: 'app', subject: `product ${product}`, aspect: matter },
+interface MatterData extends FindingData {
+  product: string;
+  matter: string;
+  /** What was met: faults, or situations. */
+  codes: string[];
+  count: number;
+  firstAt: string;
+}
+
+const draftOf = ({ cell, evidence }: JudgedHistory['fact'], data: MatterData) => ({
+  identity: { screen: 'app', subject: `product ${data.product}`, aspect: data.matter },
   basis: 'measured' as const,
-  severity: told.length,
-  digest: [...new Set(told.map(({ code }) => code))].sort().join(' '),
-  occurrence: { evidence, cell, shown: product, data: dataOf(product, matter, told) },
+  severity: data.count,
+  digest: [...data.codes].sort().join(' '),
+  occurrence: { evidence, cell, shown: data.product, data },
 });
 
-function dataOf(product: string, matter: string, told: readonly LedgerFault[]): FindingData {
+function dataOf(product: string, matter: string, told: readonly LedgerFault[]): MatterData {
   const first = told[0]!;
   return {
     product,
@@ -71,3 +88,11 @@ function dataOf(product: string, matter: string, told: readonly LedgerFault[]): 
     devices: [...new Set(told.flatMap(({ device }) => device ?? []))],
   };
 }
+
+const dataOfScenario = ({ failedMs, product, scenario }: SeenScenario, matters: Matters): MatterData => ({
+  product,
+  matter: Object.values(matters)[0]!,
+  codes: [scenario],
+  count: 1,
+  firstAt: new Date(failedMs!).toISOString(),
+});

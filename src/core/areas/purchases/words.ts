@@ -1,4 +1,5 @@
 import type { FindingData } from '../../model/finding.ts';
+import { type ScenarioId, scenarios } from '../../platform/purchases/scenarios.ts';
 import { type AreaWords, type DataValue, quote, textsOf } from '../words.ts';
 
 export const purchasesWords: AreaWords = {
@@ -268,5 +269,7 @@ const CODES: Readonly<Record<string, string>> = {
   overdue: 'not finished in time',
   'finished-twice': 'finished again',
   'finished-early': 'finished before it was given',
+  'at-once': 'not given until the app was opened anew',
 };
-const sayCode = (code: string): string => CODES[code] ?? code;
+const sayCode = (code: string): string =>
+  CODES[code] ?? `departs when it is ${scenarios[code as ScenarioId].name}`;

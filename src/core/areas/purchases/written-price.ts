@@ -4,6 +4,9 @@ import { findMoney } from '../../platform/purchases/find-money.ts';
 import type { Check } from '../check.ts';
 import { departure, textDraft } from '../localization/texts/text-draft.ts';
 
+/** `%1$s` would be a dollar, and `{0}` a number. */
+const PLACEHOLDER = /%(?:\d+\$)?[-#+ 0,(]*\d*(?:\.\d+)?[a-z@]|\{[^{}]*\}/gi;
+
 export const writtenPrice = {
   id: 'written-price',
   area: 'purchases',
@@ -13,7 +16,7 @@ export const writtenPrice = {
     let passed = 0;
     for (const fact of facts.of('catalogue-text')) {
       const locale = fact.locale === 'default' ? intent.sourceLocale : fact.locale;
-      const [money] = findMoney(fact.text, locale);
+      const [money] = findMoney(fact.text.replace(PLACEHOLDER, ' '), locale);
       if (!money) passed += 1;
       else
         yield departure(

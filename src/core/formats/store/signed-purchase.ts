@@ -1,6 +1,6 @@
 /**
  * A purchase as Google Play hands it to an app: JSON, and over its very bytes an RSA signature (PKCS #1 v1.5, SHA-1) by the
- * app's key in the Play Console. Fields: Android Developers, *In-app Billing reference, INAPP_PURCHASE_DATA*.
+ * app's key at the store. Fields: Android Developers, *In-app Billing reference, INAPP_PURCHASE_DATA*.
  */
 import { z } from 'zod';
 import type { LedgerLine, ProductKind } from '../../model/ledger.ts';

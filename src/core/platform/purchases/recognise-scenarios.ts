@@ -65,6 +65,9 @@ export function recogniseScenarios(
   );
 }
 
+/** By so much the clocks of a device and of the store may differ. */
+const SKEW_MS = 1_000;
+
 function claimsIn(lines: Reading['lines']): Claim[] {
   const accounts = new Map<string, string>();
   for (const { line } of lines)
@@ -86,7 +89,8 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
     sales(reading, product).flatMap(({ atMs, line }) => {
       const next = reading.lines.find((one) => one.atMs > atMs && endsTheRun(one.line, line.device));
       const said = reading.lines.filter(
-        (one) => one.atMs >= atMs && (!next || one.atMs < next.atMs) && tellsOf(one.line, line.device),
+        (one) =>
+          one.atMs >= atMs - SKEW_MS && (!next || one.atMs < next.atMs) && tellsOf(one.line, line.device),
       );
       if (said.length === 0 && !next) return [];
       return [{ atMs, isRight: said.some((one) => gives(one.line, product)) }];
@@ -197,9 +201,6 @@ const firstClaim = (
 ): Claim | undefined =>
   claims.find((one) => one.account === account && one.atMs > afterMs + lagMs && one.atMs < beforeMs) ??
   claims.find((one) => one.account === account && one.atMs > afterMs && one.atMs < beforeMs);
-
-/** By so much the clocks of a device and of the store may differ. */
-const SKEW_MS = 1_000;
 
 /** Nothing is given until it is paid for. */
 function unpaidAfter(reading: Reading, product: string, account: string, atMs: number): Trial {

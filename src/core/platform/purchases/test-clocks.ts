@@ -24,7 +24,7 @@ export const testClocks: readonly TestClock[] = [
   {
     id: 'apple-sandbox',
     name: 'Apple sandbox, at its usual renewal rate',
-    source: 'App Store Connect Help, Manage Sandbox Apple Account settings',
+    source: 'Apple, help for developers, Manage Sandbox Apple Account settings',
     asOf: '2026-11-01',
     periodsS: {
       P3D: 2 * MINUTE_S,

@@ -1,5 +1,5 @@
 import type { Device } from '../../../device/bridge/device.ts';
-import type { StoreKit } from '../../../device/drills/buy-flows.ts';
+import type { BuyingKit } from '../../../device/drills/buy-flows.ts';
 import { findCandidate } from '../../../device/installed-build.ts';
 import type { Dossier } from '../../../node/dossier.ts';
 import { storeClient } from '../../../node/store/store-client.ts';
@@ -7,11 +7,11 @@ import { readStoreFile } from '../../../node/store/store-file.ts';
 import { WrongCall } from '../../io.ts';
 
 /** @throws WrongCall where the store sells for another app */
-export async function storeKit(
+export async function buyingKit(
   storeFile: string,
   { candidate }: Dossier,
   second: Device | undefined,
-): Promise<StoreKit> {
+): Promise<BuyingKit> {
   const file = await readStoreFile(storeFile);
   if (file.app !== candidate.build.appId)
     throw new WrongCall(

@@ -1,0 +1,246 @@
+import { productIds } from '../../../src/core/areas/purchases/product-ids.ts';
+import { productOffer } from '../../../src/core/areas/purchases/product-offer.ts';
+import { productTexts } from '../../../src/core/areas/purchases/product-texts.ts';
+import { purchaseQuiet } from '../../../src/core/areas/purchases/purchase-quiet.ts';
+import { purchaseTerms } from '../../../src/core/areas/purchases/purchase-terms.ts';
+import { shownPrice } from '../../../src/core/areas/purchases/shown-price.ts';
+import { writtenPrice } from '../../../src/core/areas/purchases/written-price.ts';
+import type { CatalogueTextFact, ScreenTextFact } from '../../../src/core/model/fact.ts';
+import type {
+  PurchaseHistoryFact,
+  StoreListingFact,
+  StoreOfferFact,
+} from '../../../src/core/model/facts/purchases.ts';
+import { intentSchema } from '../../../src/core/model/intent.ts';
+import { ledgerLineSchema } from '../../../src/core/model/ledger.ts';
+import { namesPeriod } from '../../../src/core/platform/purchases/find-duration.ts';
+import { findMoney } from '../../../src/core/platform/purchases/find-money.ts';
+import { aBuild, aCell, departures, run } from '../../support/facts.ts';
+
+const intent = intentSchema.parse({
+  fenlok: 'intent/1',
+  app: { id: aBuild.appId },
+  locales: ['en', 'de'],
+  screens: [{ id: 'home' }, { id: 'shop' }],
+  purchases: {
+    products: [
+      { id: 'pass.month', kind: 'subscription', period: 'P1M', screen: 'shop' },
+      { id: 'no-ads', kind: 'non-consumable', screen: 'shop' },
+    ],
+  },
+});
+const of = { platform: 'android' as const, evidence: 'trace', at: '2026-11-27T10:00:00Z' };
+
+test.each<[string, string[], string[], string[]]>([
+  ['all of them', ['pass.month', 'no-ads'], ['pass.month', 'no-ads'], []],
+  ['one misspelt', ['pass.mont', 'no-ads'], ['no-ads'], ['failed product pass.mont misspelt']],
+  [
+    'one misspelt, which the store has as well',
+    ['pass.mont', 'no-ads'],
+    ['pass.mont', 'no-ads'],
+    ['failed product pass.mont misspelt'],
+  ],
+  ['one not returned', ['pass.month', 'no-ads'], ['no-ads'], ['failed product pass.month not-returned']],
+  ['one never asked for', ['no-ads'], ['no-ads'], ['failed product pass.month not-asked']],
+  [
+    'one that nobody meant',
+    ['pass.month', 'no-ads', 'gift-voucher'],
+    ['pass.month', 'no-ads'],
+    ['failed product gift-voucher not-intended'],
+  ],
+])('ids asked for: %s', (_, asked, returned, expected) => {
+  const listing = (device: string): StoreListingFact => ({
+    kind: 'store-listing',
+    ...of,
+    device,
+    asked,
+    returned,
+  });
+  // two devices that ask for the same are one finding
+  expect(departures(run(productIds, [listing('one'), listing('two')], intent))).toEqual(expected);
+});
+
+const anOffer = (more: Partial<StoreOfferFact> = {}): StoreOfferFact => ({
+  kind: 'store-offer',
+  ...of,
+  product: 'pass.month',
+  productKind: 'subscription',
+  name: 'Harbour pass',
+  description: 'All boats',
+  price: '€16.90',
+  amount: 16.9,
+  currency: 'EUR',
+  period: 'P1M',
+  locale: 'en',
+  ...more,
+});
+const german = (more: Partial<StoreOfferFact> = {}) =>
+  anOffer({ locale: 'de', name: 'Hafenpass', price: '16,90 €', ...more });
+
+test.each<[string, Partial<StoreOfferFact>, string[]]>([
+  ['as it was meant', {}, []],
+  [
+    'another kind',
+    { productKind: 'non-consumable', period: undefined },
+    ['failed product pass.month kind', 'failed product pass.month period'],
+  ],
+  ['another rhythm', { period: 'P1W' }, ['failed product pass.month period']],
+  ['for nothing', { amount: 0, price: '€0.00' }, ['cantTell product pass.month free']],
+  ['for money that does not exist', { currency: 'QQQ' }, ['failed product pass.month currency']],
+])('what the store sells: %s', (_, more, expected) => {
+  expect(departures(run(productOffer, [anOffer(more), anOffer({ ...more, locale: 'de' })], intent))).toEqual(
+    expected,
+  );
+});
+
+test.each<[string, StoreOfferFact[], string[]]>([
+  ['each its own', [anOffer(), german()], []],
+  [
+    'a price in a name',
+    [anOffer(), german({ name: 'Hafenpass 16,90 €' })],
+    ['failed product pass.month price de'],
+  ],
+  [
+    'a price in words',
+    [anOffer({ description: 'Only 17 euros' }), german()],
+    ['failed product pass.month price en'],
+  ],
+  [
+    'a price in Arabic digits',
+    [anOffer({ locale: 'ar', name: 'بطاقة ١٦٫٩٠ €' })],
+    ['failed product pass.month price ar'],
+  ],
+  [
+    'a duration in a name',
+    [anOffer({ name: 'Pass for 3 months' }), german()],
+    ['cantTell product pass.month duration en'],
+  ],
+  [
+    'a duration in Polish',
+    [anOffer({ locale: 'pl', name: 'Karnet na 3 miesiące' })],
+    ['cantTell product pass.month duration pl'],
+  ],
+  [
+    'not translated',
+    [anOffer(), german({ name: 'Harbour pass' })],
+    ['cantTell product pass.month untranslated de'],
+  ],
+  [
+    'two of one name',
+    [anOffer(), anOffer({ product: 'pass.year' })],
+    ['failed product pass.year duplicate en'],
+  ],
+  [
+    'not offered in a language',
+    [anOffer(), german(), anOffer({ product: 'no-ads', name: 'No ads' })],
+    ['failed product no-ads not-offered de'],
+  ],
+])('names in the store: %s', (_, offers, expected) => {
+  expect(departures(run(productTexts, offers, intent))).toEqual(expected);
+});
+
+const aText = (text: string, locale = 'en', y = 100): ScreenTextFact => ({
+  kind: 'screen-text',
+  platform: 'android',
+  evidence: 'capture',
+  cell: { ...aCell, screen: 'shop', locale },
+  element: {
+    key: `price_${y}`,
+    role: 'text',
+    shown: text,
+    boundsPx: { x: 0, y, width: 300, height: 40 },
+  } as never,
+  text,
+  from: 'text',
+  isField: false,
+});
+
+test.each<[string, ScreenTextFact[], string[]]>([
+  ['the store’s own', [aText('€16.90 a month'), aText('16,90\u00a0€ im Monat', 'de')], []],
+  ['the same in another form', [aText('16.90 EUR a month')], ['failed price_100']],
+  ['another amount', [aText('€14.90 a month')], ['cantTell price_100']],
+  ['no money at all', [aText('Twelve boats a day, from 07:10')], []],
+])('prices on the screen: %s', (_, texts, expected) => {
+  expect(departures(run(shownPrice, [anOffer(), german(), ...texts], intent))).toEqual(expected);
+});
+
+test.each<[string, ScreenTextFact[], string[]]>([
+  ['the period in the text', [aText('€16.90 a month')], []],
+  ['the period in the next line', [aText('€16.90'), aText('every month', 'en', 150)], []],
+  ['the period far away', [aText('€16.90'), aText('every month', 'en', 900)], ['cantTell price_100']],
+  ['another period', [aText('€16.90 a year')], ['cantTell price_100']],
+  ['in German', [aText('16,90 € monatlich', 'de')], []],
+])('terms beside the price: %s', (_, texts, expected) => {
+  expect(departures(run(purchaseTerms, [anOffer(), german(), ...texts], intent))).toEqual(expected);
+});
+
+test.each([
+  ['Only €4.90', 1],
+  ['Nur 4,90 Euro', 1],
+  ['%1$s a month', 0],
+  ['{0} of 3 boats', 0],
+  ['Track 4 of the pilot', 0],
+])('a price typed into a text: %s', (text, count) => {
+  const fact = {
+    kind: 'catalogue-text',
+    ...of,
+    catalogue: '',
+    key: 'k',
+    entry: 'string',
+    locale: text.includes('Nur') ? 'de' : 'default',
+    text,
+    syntax: 'printf',
+    placeholders: [],
+  } as unknown as CatalogueTextFact;
+  expect(departures(run(writtenPrice, [fact], intent))).toHaveLength(count);
+});
+
+test.each([
+  ['en', '$1,299.00 now', 1299],
+  ['de', 'für 1.299,50 €', 1299.5],
+  ['nb', '59 kr', 59],
+  ['pl', 'za 19,90 zł', 19.9],
+  ['fr', '1 299,00 €', 1299],
+  ['hi', '₹१,२९९', 1299],
+  ['ja', '￥500', 500],
+  ['en', 'USD 12', 12],
+  ['en', '12 krauts', undefined],
+])('money in %s: %s', (locale, text, amount) => {
+  expect(findMoney(text, locale)[0]?.amount).toBe(amount);
+});
+
+test.each([
+  ['en', 'a year', 'P1Y', true],
+  ['nb', 'i året', 'P1Y', true],
+  ['pl', 'rocznie', 'P1Y', true],
+  ['ar', 'في السنة', 'P1Y', true],
+  ['de', 'im Jahr', 'P1M', false],
+])('the period in %s: %s', (locale, text, period, expected) => {
+  expect(namesPeriod(text, period, locale)).toBe(expected);
+});
+
+test.each<[string, string[], number]>([
+  ['nothing', [], 0],
+  ['a question in the background', ['store.restored 10:02:00'], 1],
+  ['one that was under way', ['store.restored 10:00:03'], 0],
+  ['one after it was opened again', ['app.opened 10:01:00', 'store.restored 10:02:00'], 0],
+])('after the app was left: %s', (_, lines, count) => {
+  const told = ['app.left 10:00:00', ...lines].map((line) => {
+    const [kind, time] = line.split(' ');
+    return ledgerLineSchema.parse({
+      at: `2026-11-27T${time}Z`,
+      kind,
+      account: 'ada',
+      device: 'one',
+      transactions: [],
+    });
+  });
+  const history: PurchaseHistoryFact = {
+    kind: 'purchase-history',
+    ...of,
+    deviceId: 'one',
+    cell: aCell,
+    lines: told,
+  };
+  expect(departures(run(purchaseQuiet, [history], intent))).toHaveLength(count);
+});
