@@ -47,6 +47,13 @@ export { type CatalogueFile, writeCatalogue } from './formats/catalogues/write-c
 export { type OpenedPackage, readPackage } from './formats/package.ts';
 export { readPushPayload } from './formats/push-payload.ts';
 export { readSiteFile, siteFilePlace } from './formats/site-file.ts';
+export { linesOfPurchase, readSignedPurchase, type SignedPurchase } from './formats/store/signed-purchase.ts';
+export {
+  linesOfTransaction,
+  readSignedTransaction,
+  type SignatureFault,
+  type SignedTransaction,
+} from './formats/store/signed-transaction.ts';
 export { openZip, type Zip } from './formats/zip.ts';
 export type { AppPackage, ColourPair, LinkFilter } from './model/app-package.ts';
 export { type Capture, captureSchema } from './model/capture.ts';
@@ -91,6 +98,7 @@ export { type Entitlement, entitlementsAt, spansOf } from './platform/purchases/
 export { judgeLedger, type LedgerJudge, ledgerJudge } from './platform/purchases/judge-ledger.ts';
 export { type Ledger, readLedger } from './platform/purchases/ledger.ts';
 export type { LedgerFault, LedgerOptions, LedgerReport } from './platform/purchases/ledger-report.ts';
+export { recogniseScenarios, type SeenScenario } from './platform/purchases/recognise-scenarios.ts';
 export { findTestClock, type TestClock, testClocks } from './platform/purchases/test-clocks.ts';
 export { renewalTimetable, type TimetableRow } from './platform/purchases/timetable.ts';
 export { type PayloadPreview, previewPayload } from './platform/push/preview-payload.ts';
