@@ -2,12 +2,14 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
+import { adNetworkSchema } from '../dist/core/model/ad-network.js';
 import { captureSchema } from '../dist/core/model/capture.js';
 import { checklistSchema } from '../dist/core/model/checklist.js';
 import { intentSchema } from '../dist/core/model/intent.js';
 import { judgementSchema } from '../dist/core/model/judgement.js';
 import { rulingsFileSchema } from '../dist/core/model/ruling.js';
 import { traceLineSchema } from '../dist/core/model/trace.js';
+import { storeCatalogueSchema } from '../dist/standins/store/catalogue.js';
 import { root } from './setup.mjs';
 
 // What people write is described as they may write it, what Fenlok writes as it comes out.
@@ -17,6 +19,8 @@ const SCHEMAS = {
   'trace-line': [traceLineSchema, 'input'],
   checklist: [checklistSchema, 'input'],
   rulings: [rulingsFileSchema, 'input'],
+  'ad-network': [adNetworkSchema, 'input'],
+  'store-catalogue': [storeCatalogueSchema, 'input'],
   judgement: [judgementSchema, 'output'],
 };
 

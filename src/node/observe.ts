@@ -10,6 +10,7 @@ import {
   traceObservers,
 } from '../core/areas/observers.ts';
 import { findColourPairs } from '../core/formats/android/colour-pairs.ts';
+import { findClasses } from '../core/formats/android/find-classes.ts';
 import { findUnusedResources } from '../core/formats/android/unused-resources.ts';
 import { findVariedResources } from '../core/formats/android/varied-resources.ts';
 import { findVariedPictures } from '../core/formats/apple/varied-pictures.ts';
@@ -79,6 +80,7 @@ function observePackage({ folder, candidate }: Dossier): Promise<Fact[]> {
       if (android && app.android) {
         app.android.unusedResources = await findUnusedResources(android);
         app.android.colourPairs = await findColourPairs(android);
+        app.android.classNames = await findClasses(android);
       }
       app.variants = await (android ? findVariedResources(android) : findVariedPictures(app, zip));
       return packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]);

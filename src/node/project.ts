@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { checks } from '../core/areas/checks.ts';
 import { type AssembledChecklist, assembleChecklist } from '../core/checklist/assemble-checklist.ts';
+import { adNetworkSchema } from '../core/model/ad-network.ts';
 import { checklistSchema } from '../core/model/checklist.ts';
 import { emptyIntent, type Intent, intentSchema } from '../core/model/intent.ts';
 import { UnreadableError } from '../core/model/problem.ts';
@@ -28,7 +29,7 @@ const SHIPPED = fileURLToPath(new URL('../../checklists/mobile-release.yaml', im
 export async function readProject(folder: string, appId: string, intentFile?: string): Promise<Project> {
   const inFolder = join(folder, 'fenlok.yaml');
   const file = intentFile ?? ((await exists(inFolder)) ? inFolder : undefined);
-  const intent = file ? (await readYaml(file, intentSchema)).value : emptyIntent(appId);
+  const intent = file ? await readIntent(file) : emptyIntent(appId);
   if (intent.app.id !== appId)
     throw new UnreadableError({
       code: 'intent.other-app',
@@ -57,4 +58,26 @@ export async function readProject(folder: string, appId: string, intentFile?: st
       ? (await readYaml(rulingsFile, rulingsFileSchema)).value
       : { fenlok: 'rulings/1', rulings: [], signOffs: [] },
   };
+}
+
+/** With the descriptions of ad networks in the place of their files. @throws UnreadableError */
+export async function readIntent(file: string): Promise<Intent> {
+  const { value: intent } = await readYaml(file, intentSchema);
+  const networks = await Promise.all(
+    intent.ads.networks.map(async (one) =>
+      typeof one === 'string' ? (await readYaml(join(dirname(file), one), adNetworkSchema)).value : one,
+    ),
+  );
+  const known = networks.map(({ id }) => id);
+  for (const [i, { waterfall }] of intent.ads.placements.entries())
+    for (const { network } of waterfall)
+      if (!known.includes(network))
+        throw new UnreadableError({
+          code: 'intent.unknown-network',
+          file,
+          place: `ads.placements.${i}`,
+          found: `the network "${network}"`,
+          expected: `one that is described under ads.networks: ${known.join(', ') || 'there are none'}`,
+        });
+  return { ...intent, ads: { ...intent.ads, networks } };
 }

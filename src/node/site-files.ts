@@ -14,6 +14,12 @@ import { type Dossier, type EvidenceEntry, type Taken, whole } from './dossier.t
 import { nodePorts } from './ports.ts';
 import { readBytes } from './read-bytes.ts';
 
+const NAMES = {
+  assetlinks: 'assetlinks.json',
+  'apple-app-site-association': 'apple-app-site-association',
+  'app-ads': 'app-ads.txt',
+} as const satisfies Record<SiteFile['kind'], string>;
+
 /** Takes one in; of one site and platform the newest counts. */
 export async function addSiteFile(
   { folder }: Dossier,
@@ -23,7 +29,7 @@ export async function addSiteFile(
   const bytes = await readSiteBytes(path);
   const { problems } = readSiteFile(path, bytes, { host, kind });
   const digest = await digestOf({ host, kind }, bytes);
-  const name = `sites/${host}/${kind === 'assetlinks' ? 'assetlinks.json' : kind}`;
+  const name = `sites/${host}/${NAMES[kind]}`;
   const before = await readFile(join(folder, name)).catch(() => undefined);
   const again = before?.equals(bytes) ?? false;
   if (!again) await whole(folder, name, (staged) => writeFile(staged, bytes));
@@ -53,7 +59,8 @@ export async function openSiteFile(file: string): Promise<SiteFile> {
       code: 'site.place',
       file,
       found: 'a file whose place does not tell its site',
-      expected: 'HOST/.well-known/assetlinks.json or HOST/.well-known/apple-app-site-association',
+      expected:
+        'HOST/.well-known/assetlinks.json, HOST/.well-known/apple-app-site-association or HOST/app-ads.txt',
       remedy: 'Keep it in a folder named after the host that serves it.',
     });
   return readSiteFile(file, await readSiteBytes(file), place);

@@ -11,6 +11,7 @@ import { textReport } from '../../core/reports/text.ts';
 import { sayStepOf } from '../../device/drills/plan.ts';
 import { addCapture, addPackage, type Dossier, exists, openDossier } from '../../node/dossier.ts';
 import { addPayload } from '../../node/payloads.ts';
+import { readIntent } from '../../node/project.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { readYaml } from '../../node/read-yaml.ts';
 import { addSiteFile } from '../../node/site-files.ts';
@@ -25,6 +26,7 @@ const KELPLINE = 'example.kelpline';
 const IOS_DOSSIER = 'dossier-ios';
 const ANDROID_PACKAGE = 'kelpline.apk';
 const PUSH_FILES = ['delay.json', 'offer.json', 'sync.json', 'delay-ios.json'].map((name) => `push/${name}`);
+const NETWORK_FILES = ['brightbuoy', 'northmast', 'ropewalk'].map((id) => `networks/${id}.yaml`);
 const DATA = fileURLToPath(new URL('../../../demo/kelpline/', import.meta.url));
 
 /** `fenlok demo`: the whole job on a made-up island-ferry app. */
@@ -85,8 +87,8 @@ async function prepare(out: string): Promise<void> {
   if (found.some((appId) => appId && appId !== KELPLINE))
     throw new WrongCall(`${out} holds another project; name an empty folder with --out`);
   await mkdir(out, { recursive: true });
-  await mkdir(join(out, 'push'), { recursive: true });
-  for (const name of ['fenlok.yaml', 'rulings.yaml', ...PUSH_FILES])
+  for (const folder of ['push', 'networks']) await mkdir(join(out, folder), { recursive: true });
+  for (const name of ['fenlok.yaml', 'rulings.yaml', ...PUSH_FILES, ...NETWORK_FILES])
     if (!(await exists(join(out, name)))) await copyFile(join(DATA, name), join(out, name));
   for (const folder of [dossier, join(out, IOS_DOSSIER)])
     if (await exists(join(folder, 'dossier.json'))) await rm(folder, { recursive: true });
@@ -103,7 +105,7 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   await addPackage(folder, file);
   const dossier = await openDossier(folder);
   await addSites(dossier);
-  const { value: intent } = await readYaml(join(out, 'fenlok.yaml'), intentSchema);
+  const intent = await readIntent(join(out, 'fenlok.yaml'));
   const { drillDevice } = await import('../../device/drill-session.ts');
   const { openDevice } = await import('../../device/bridge/open-device.ts');
   const stateFolder = join(out, 'state');
@@ -168,6 +170,7 @@ async function drillPhones(out: string, io: Io): Promise<void> {
 
 /** What Kelpline's two sites serve about the app, as a client saved it with the heads of the responses. */
 async function addSites(dossier: Dossier): Promise<void> {
+  await addSiteFile(dossier, join(DATA, 'site', 'kelpline.example', 'app-ads.txt'));
   for (const host of ['kelpline.example', 'www.kelpline.example'])
     for (const name of ['assetlinks.json', 'apple-app-site-association'])
       await addSiteFile(dossier, join(DATA, 'site', host, '.well-known', name));
@@ -209,7 +212,7 @@ async function captureIos(out: string, io: Io): Promise<void> {
   const dossier = await openDossier(folder);
   await addSites(dossier);
   for (const name of PUSH_FILES) await addPayload(dossier, join(out, name));
-  const { value: intent } = await readYaml(join(out, 'fenlok.yaml'), intentSchema);
+  const intent = await readIntent(join(out, 'fenlok.yaml'));
   const cells = plannedCells(intent).filter(isPlain);
   const tell = progress(io, 'Drawing iOS screens');
   await withPackage(join(DATA, ANDROID_PACKAGE), (apk) =>

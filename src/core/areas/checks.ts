@@ -16,6 +16,10 @@ import { unnamedControl } from './accessibility/unnamed-control.ts';
 import { unreachableControl } from './accessibility/unreachable-control.ts';
 import { unspokenState } from './accessibility/unspoken-state.ts';
 import { voiceName } from './accessibility/voice-name.ts';
+import { adParameter } from './ads/ad-parameter.ts';
+import { adSeller } from './ads/ad-seller.ts';
+import { adWiring } from './ads/ad-wiring.ts';
+import { testPlacement } from './ads/test-placement.ts';
 import { debugBuild } from './candidate/debug-build.ts';
 import { entitlementMismatch } from './candidate/entitlement-mismatch.ts';
 import { namelessBuild } from './candidate/nameless-build.ts';
@@ -199,6 +203,10 @@ export const checks: readonly Check[] = [
   endedPurchase,
   unfinishedPurchase,
   purchaseQuiet,
+  adWiring,
+  adParameter,
+  testPlacement,
+  adSeller,
   cleartextTraffic,
   needlessExport,
   usageDescription,

@@ -1,5 +1,7 @@
 /** The words of every finding, apart from the logic: reports, JSON and pages share them. */
+
 import { accessibilityWords } from './accessibility/words.ts';
+import { adsWords } from './ads/words.ts';
 import { candidateWords } from './candidate/words.ts';
 import { contrastWords } from './contrast/words.ts';
 import { lifecycleWords } from './lifecycle/words.ts';
@@ -20,6 +22,7 @@ export const messages: AreaWords = {
   ...linksWords,
   ...pushWords,
   ...purchasesWords,
+  ...adsWords,
   ...qualityWords,
   ...resourcesWords,
 };

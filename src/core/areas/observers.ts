@@ -1,5 +1,7 @@
 import { observeStops } from './accessibility/observe-stops.ts';
 import { observeTargets } from './accessibility/observe-targets.ts';
+import { observeAdSurroundings } from './ads/observe-ad-surroundings.ts';
+import { observeAppAds } from './ads/observe-app-ads.ts';
 import { observeCapture } from './candidate/observe-capture.ts';
 import { observeEntitlements } from './candidate/observe-entitlements.ts';
 import { observePackage } from './candidate/observe-package.ts';
@@ -49,6 +51,7 @@ export const observers: readonly Observer[] = [
   observeLinkFilters,
   observeLinkDomains,
   observePushSetup,
+  observeAdSurroundings,
   observeCleartext,
   observeUsageDescriptions,
   observeNativeLibraries,
@@ -58,6 +61,7 @@ export const observers: readonly Observer[] = [
   observeCatalogue,
   observeCatalogueFile,
   observeSiteFile,
+  observeAppAds,
   observePayload,
   observeCapture,
   observeStops,

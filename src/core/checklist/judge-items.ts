@@ -137,6 +137,7 @@ const NOT_ADDED: Partial<Record<FactKind, string>> = {
   'push-permission': 'Not run yet: fenlok drill push-walk',
   'push-token': 'Not run yet: fenlok drill push-walk',
   'push-run': 'Not run yet: fenlok drill push-walk',
+  'app-ads': 'Nobody has added what the site serves at /app-ads.txt: fenlok add HOST/app-ads.txt',
   'store-listing': 'Not run yet: fenlok drill buy-flows',
   'store-offer': 'Not run yet: fenlok drill buy-flows',
   'purchase-history': 'Not run yet: fenlok drill buy-flows',

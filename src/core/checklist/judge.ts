@@ -11,6 +11,7 @@ import type { RulingsFile } from '../model/ruling.ts';
 import { applyRulings, applySignOffs, outcomeOf } from './apply-rulings.ts';
 import type { AssembledChecklist } from './assemble-checklist.ts';
 import { collectFindings } from './collect-findings.ts';
+import { coverAds } from './cover-ads.ts';
 import { coverDrills } from './cover-drills.ts';
 import { coverPurchases } from './cover-purchases.ts';
 import { coverPush } from './cover-push.ts';
@@ -86,6 +87,7 @@ export function judge(input: JudgeInput): Judgement {
     routes: coverRoutes(facts, ruled.findings, intent, strict),
     messages: coverPush(facts, ruled.findings, intent, strict),
     purchases: coverPurchases(facts, ruled.findings, intent, strict),
+    ads: coverAds(facts, ruled.findings, intent, strict),
     variants: variantMatrix(facts, intent, troubledResources(ruled.findings)),
     twins: themeTwins(facts, intent, ruled.findings, (finding) => outcomeOf(finding, strict)),
     assertedEvidence: facts.of('capture').filter((fact) => fact.buildBasis === 'asserted').length,

@@ -1,5 +1,5 @@
 /**
- * What a site serves at `/.well-known/`: either the file itself, or the whole response with its head, as a client that
+ * What a site serves at `/.well-known/`, and `app-ads.txt` at its root: either the file itself, or the whole response with its head, as a client that
  * prints heads saves it (RFC 9112, section 2). Of a chain of redirects every head may stand there.
  */
 import { z } from 'zod';
@@ -11,10 +11,12 @@ import {
   type SiteResponse,
 } from '../model/site-file.ts';
 import { isFingerprint } from '../platform/links/asset-links.ts';
+import { readAppAds } from './ads/app-ads.ts';
 
 const NAMES: Record<string, SiteFile['kind']> = {
   'assetlinks.json': 'assetlinks',
   'apple-app-site-association': 'apple-app-site-association',
+  'app-ads.txt': 'app-ads',
 };
 
 /** Apple developer documentation, *Supporting associated domains*: larger ones are not read. */
@@ -44,6 +46,11 @@ export function readSiteFile(
     read.problems.push({ code: `site.${code}`, file, found, expected, ...(at && { place: at }) });
   if (place.kind === 'apple-app-site-association' && sizeBytes > APPLE_LIMIT_BYTES) {
     problem('too-large', `${sizeBytes} bytes`, `at most ${APPLE_LIMIT_BYTES}`);
+    return read;
+  }
+  if (place.kind === 'app-ads') {
+    read.appAds = readAppAds(file, body);
+    read.problems.push(...read.appAds.problems);
     return read;
   }
   const json = parseBody(body);

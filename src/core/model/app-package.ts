@@ -129,6 +129,8 @@ export interface AndroidPart {
   nativeLibraries: NativeLibrary[];
   /** Only where reachability was asked for: resources that neither code, manifest nor another resource names. */
   unusedResources?: UnusedResource[];
+  /** Only where they were asked for: names of the classes that its code defines. */
+  classNames?: string[];
   /** Only where it was asked for: texts and what lies behind them, as layouts and themes say. */
   colourPairs?: ColourPair[];
 }

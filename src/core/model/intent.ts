@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { adFormatSchema, adNetworkSchema } from './ad-network.ts';
 import { orientationSchema, themeSchema } from './cell.ts';
 import { screenDrills } from './drill.ts';
 import { productKindSchema } from './ledger.ts';
@@ -164,6 +165,35 @@ const purchasesSchema = z.strictObject({
 });
 export type IntentPurchases = z.infer<typeof purchasesSchema>;
 
+const waterfallEntrySchema = z.strictObject({
+  /** Id of a network. */
+  network: id,
+  /** Where the platforms have parameters of their own, by `android` and `ios` in the place of a text. */
+  parameters: z
+    .record(z.string(), z.union([z.string(), z.strictObject({ android: z.string(), ios: z.string() })]))
+    .default({}),
+});
+export type WaterfallEntry = z.infer<typeof waterfallEntrySchema>;
+
+const placementSchema = z.strictObject({
+  id,
+  format: adFormatSchema,
+  /** Where it is shown. */
+  screen: id.optional(),
+  /** Networks in the order in which they are asked. */
+  waterfall: z.array(waterfallEntrySchema).min(1),
+});
+export type AdPlacement = z.infer<typeof placementSchema>;
+
+const adsSchema = z.strictObject({
+  /** What each network needs: files beside this one, or written out here. */
+  networks: z.array(z.union([z.string().min(1), adNetworkSchema])).default([]),
+  placements: z.array(placementSchema).default([]),
+  /** The product that removes ads. */
+  removedBy: z.string().min(1).optional(),
+});
+export type IntentAds = z.infer<typeof adsSchema>;
+
 const intentFields = z.strictObject({
   fenlok: z.literal('intent/1'),
   app: z.strictObject({
@@ -197,12 +227,13 @@ const intentFields = z.strictObject({
   links: linksSchema.prefault({}),
   push: pushSchema.prefault({}),
   purchases: purchasesSchema.prefault({}),
+  ads: adsSchema.prefault({}),
   limits: limitsSchema.prefault({}),
 });
 
 /** `fenlok.yaml`: what *should* be, kept beside the app's source. */
 export const intentSchema = intentFields.superRefine(
-  ({ coverage, links, purchases, push, screens }, context) => {
+  ({ ads, coverage, links, purchases, push, screens }, context) => {
     const known = screens.map((screen) => screen.id);
     for (const [i, { actions, screen }] of push.messages.entries())
       for (const wanted of [screen, ...actions.map((action) => action.screen)])
@@ -212,6 +243,13 @@ export const intentSchema = intentFields.superRefine(
             path: ['push', 'messages', i],
             message: `"${wanted}" is not among the screens: ${known.join(', ') || 'there are none'}`,
           });
+    for (const [i, { screen }] of ads.placements.entries())
+      if (screen !== undefined && !known.includes(screen))
+        context.addIssue({
+          code: 'custom',
+          path: ['ads', 'placements', i, 'screen'],
+          message: `"${screen}" is not among the screens: ${known.join(', ') || 'there are none'}`,
+        });
     for (const [i, { screen }] of purchases.products.entries())
       if (screen !== undefined && !known.includes(screen))
         context.addIssue({

@@ -119,6 +119,8 @@ export const judgementSchema = z.strictObject({
   messages: outcomeTableSchema,
   /** The app's products: each situation that a purchase must be seen in. */
   purchases: outcomeTableSchema,
+  /** Placements by ad networks: what each needs. */
+  ads: outcomeTableSchema,
   variants: variantMatrixSchema,
   /** By screen, from the captures in the source language at 100 %. */
   twins: z.array(themeTwinsSchema),

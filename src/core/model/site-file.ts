@@ -52,17 +52,37 @@ export const appLinksSchema = z.looseObject({
 });
 export type AppLinks = z.infer<typeof appLinksSchema>;
 
-/** What a site says of the apps that may open its links, as it was served. */
+/** A line of `app-ads.txt`: who may sell the app's ads. */
+export interface AdSeller {
+  /** Of the network, lower case. */
+  domain: string;
+  /** The publisher's account with it. */
+  account: string;
+  relation: 'DIRECT' | 'RESELLER';
+  /** Of the certification authority. */
+  authority?: string;
+  line: number;
+}
+
+export interface AppAds {
+  sellers: AdSeller[];
+  /** `contact=`, `subdomain=` and the like, in lower case. */
+  variables: { name: string; value: string; line: number }[];
+  problems: Problem[];
+}
+
+/** What a site says of apps: which may open its links, and who may sell their ads; as it was served. */
 export interface SiteFile {
   /** Name of the site that served it. */
   host: string;
-  kind: 'assetlinks' | 'apple-app-site-association';
+  kind: 'assetlinks' | 'apple-app-site-association' | 'app-ads';
   sizeBytes: number;
   /** Only where the head of the response was saved with it. */
   response?: SiteResponse;
   /** Undefined where it cannot be read. */
   statements?: AssetStatement[];
   appLinks?: AppLinks;
+  appAds?: AppAds;
   problems: Problem[];
 }
 

@@ -41,8 +41,8 @@ interface CoverageCase {
   findings: string[];
 }
 
-/** Screens under their settings, drills on screens, routes, messages and purchases; without what does not apply. */
-function casesOf({ coverage, drills, messages, purchases, routes }: Judgement): CoverageCase[] {
+/** Screens under their settings, drills on screens, routes, messages, purchases and ads; without what does not apply. */
+function casesOf({ ads, coverage, drills, messages, purchases, routes }: Judgement): CoverageCase[] {
   const ofTable = ({ columns, rows }: OutcomeTable): CoverageCase[] =>
     rows.flatMap(({ cells, name }) => cells.map((cell, i) => ({ ...cell, name: `${name}, ${columns[i]}` })));
   return [
@@ -52,7 +52,7 @@ function casesOf({ coverage, drills, messages, purchases, routes }: Judgement): 
       why,
       findings,
     })),
-    ...[routes, messages, purchases].flatMap(ofTable),
+    ...[routes, messages, purchases, ads].flatMap(ofTable),
   ].filter(({ outcome }) => outcome !== 'inapplicable');
 }
 

@@ -69,6 +69,7 @@ export function textReport(given: Judgement, options: TextOptions): string {
     ...tableLines('Links', judgement.routes, options),
     ...tableLines('Push messages', judgement.messages, options),
     ...tableLines('Purchases', judgement.purchases, options),
+    ...tableLines('Ads', judgement.ads, options),
   );
   return `${[...lines, ...noteLines(judgement, options)].join('\n').trimEnd()}\n`;
 }

@@ -34,6 +34,8 @@ const RECORDED: Record<string, string> = {
   'payload 1': 'c8f97b10ac296e7e',
   'push-runs 1': '7e57d9393d6016c9',
   'purchases 1': '8201df0dde5a791c',
+  'ad-surroundings 1': '8985a6d512172af9',
+  'app-ads 1': '9d8ff256d378a00c',
   'site-file 1': 'ec01d64c512cfe33',
   'varied-resources 1': 'd38d49ce737bf37a',
   'catalogue 3': 'ececb6218526c279',
@@ -258,6 +260,15 @@ const purchases = {
   ],
 };
 
+const appAds = {
+  digest: 'app-ads',
+  platform: 'android' as const,
+  site: readSiteFile('app-ads.txt', new TextEncoder().encode('a.example, 1, DIRECT\nnobody\n'), {
+    host: 'kelpline.example',
+    kind: 'app-ads',
+  }),
+};
+
 /** The fixed evidence of each sort. */
 function factsOf(observer: Observer): Fact[] {
   switch (observer.reads) {
@@ -266,7 +277,7 @@ function factsOf(observer: Observer): Fact[] {
     case 'catalogue':
       return [...observer.observe(catalogue)];
     case 'site':
-      return [...observer.observe(site)];
+      return [site, appAds].flatMap((of) => [...observer.observe(of)]);
     case 'payload':
       return [...observer.observe(payload)];
     case 'trace':

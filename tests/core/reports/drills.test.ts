@@ -52,6 +52,7 @@ const judgement = (of: Partial<Judgement>): Judgement => ({
   routes: { columns: [], rows: [] },
   messages: { columns: [], rows: [] },
   purchases: { columns: [], rows: [] },
+  ads: { columns: [], rows: [] },
   variants: { devices: [], rows: [] },
   twins: [],
   assertedEvidence: 0,

@@ -7,6 +7,7 @@ export const observeSiteFile = {
   version: 1,
   reads: 'site',
   *observe({ digest, platform, site }) {
+    if (site.kind === 'app-ads') return;
     yield { kind: 'site-file', platform, evidence: digest, site } satisfies SiteFileFact;
   },
 } satisfies SiteObserver;

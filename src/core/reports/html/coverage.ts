@@ -29,6 +29,11 @@ export const coverageSection = (judgement: Judgement, parts: CoverageParts): str
       'What the app sells, in every situation that a purchase must be seen in before a release.',
       judgement.purchases,
     ),
+    outcomeSection(
+      'Ads',
+      'Each placement with each network that is asked for it: what it needs, and whether that is there.',
+      judgement.ads,
+    ),
     mapSection(parts),
   ].join('\n');
 

@@ -1,0 +1,9 @@
+# Through it Brightbuoy is asked. Planted: Ropewalk has none.
+.class public Lcom/brightbuoy/connector/BrightbuoyConnector;
+.super Ljava/lang/Object;
+
+.method public constructor <init>()V
+    .registers 1
+    invoke-direct {p0}, Ljava/lang/Object;-><init>()V
+    return-void
+.end method
