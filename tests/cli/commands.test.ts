@@ -227,7 +227,7 @@ test('the entry points of the package are there, typed and without side effects'
     out += chunk;
   });
   await new Promise((resolve) => child.on('close', resolve));
-  expect(out.trim()).toBe('21 function 13 example.kelpline 101');
+  expect(out.trim()).toBe('21 function 13 example.kelpline 110');
   for (const entry of ['core', 'node', 'device', 'standins'])
     expect(existsSync(join(root, `dist/${entry}/index.d.ts`))).toBe(true);
 });

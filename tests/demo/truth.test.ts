@@ -68,7 +68,7 @@ beforeAll(async () => {
 
 test('it ends with its verdict, the paths of its reports, and exit code 0', () => {
   expect(run.code).toBe(0);
-  expect(run.out).toContain('▲ Blocked: 47 blocking items failed');
+  expect(run.out).toContain('▲ Blocked: 48 blocking items failed');
   expect(judgement.verdict).toBe('blocked');
   for (const name of ['index.html', 'judgement.json', 'junit.xml']) {
     expect(run.err).toContain(join(out, 'dossier/report', name));
@@ -180,10 +180,14 @@ test('every route and message was tried, and each cell that failed leads to a fi
     'reset pass.year',
     'second device no-ads',
   ]);
+  expect(say(judgement.ads, 'failed').sort()).toEqual([
+    'ticket-interstitial · ropewalk connector',
+    'timetable-banner · northmast parameters',
+  ]);
   // nobody can buy it, since the app asks for it by another name
   expect(say(judgement.purchases, 'untested').every((cell) => cell.endsWith(' crossings.20'))).toBe(true);
   const known = new Set(judgement.findings.map(({ id }) => id));
-  for (const { rows } of [judgement.routes, judgement.messages, judgement.purchases])
+  for (const { rows } of [judgement.routes, judgement.messages, judgement.purchases, judgement.ads])
     for (const { findings, outcome } of rows.flatMap(({ cells }) => cells)) {
       expect(outcome === 'failed').toBe(findings.length > 0);
       for (const id of findings) expect(known.has(id)).toBe(true);
@@ -270,8 +274,8 @@ test('each screen has its texts in light and in dark, the worst first, as the fi
 });
 
 test('the JUnit XML is well-formed, with a case for every item and a failure for every failed one', () => {
-  const ofTables = [judgement.routes, judgement.messages, judgement.purchases].flatMap(({ rows }) =>
-    rows.flatMap((row) => row.cells),
+  const ofTables = [judgement.routes, judgement.messages, judgement.purchases, judgement.ads].flatMap(
+    ({ rows }) => rows.flatMap((row) => row.cells),
   );
   const cells = [...judgement.coverage, ...judgement.drills, ...ofTables].filter(
     ({ outcome }) => outcome !== 'inapplicable',

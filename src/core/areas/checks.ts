@@ -16,9 +16,14 @@ import { unnamedControl } from './accessibility/unnamed-control.ts';
 import { unreachableControl } from './accessibility/unreachable-control.ts';
 import { unspokenState } from './accessibility/unspoken-state.ts';
 import { voiceName } from './accessibility/voice-name.ts';
+import { adAfterRemoval } from './ads/ad-after-removal.ts';
+import { adLoad } from './ads/ad-load.ts';
+import { adOrder } from './ads/ad-order.ts';
 import { adParameter } from './ads/ad-parameter.ts';
+import { adReturn } from './ads/ad-return.ts';
 import { adSeller } from './ads/ad-seller.ts';
 import { adWiring } from './ads/ad-wiring.ts';
+import { liveAdRequest } from './ads/live-ad-request.ts';
 import { testPlacement } from './ads/test-placement.ts';
 import { debugBuild } from './candidate/debug-build.ts';
 import { entitlementMismatch } from './candidate/entitlement-mismatch.ts';
@@ -206,6 +211,11 @@ export const checks: readonly Check[] = [
   adWiring,
   adParameter,
   testPlacement,
+  liveAdRequest,
+  adOrder,
+  adLoad,
+  adAfterRemoval,
+  adReturn,
   adSeller,
   cleartextTraffic,
   needlessExport,

@@ -1,5 +1,6 @@
 import { observeStops } from './accessibility/observe-stops.ts';
 import { observeTargets } from './accessibility/observe-targets.ts';
+import { observeAdRuns } from './ads/observe-ad-runs.ts';
 import { observeAdSurroundings } from './ads/observe-ad-surroundings.ts';
 import { observeAppAds } from './ads/observe-app-ads.ts';
 import { observeCapture } from './candidate/observe-capture.ts';
@@ -74,6 +75,7 @@ export const observers: readonly Observer[] = [
   observeLinkRuns,
   observePushRuns,
   observePurchases,
+  observeAdRuns,
 ];
 
 export const packageObservers = observers.filter(

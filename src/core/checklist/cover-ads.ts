@@ -1,4 +1,5 @@
-/** Placements by networks: what each needs of the package and of the waterfall; the worst rows first. */
+/** Placements by networks: what each needs of the package and of the waterfall, and whether it loaded; the worst rows first. */
+import { lastLoads } from '../areas/ads/last-loads.ts';
 import {
   type Lack,
   lacksInPackage,
@@ -48,9 +49,10 @@ export function coverAds(
       );
       return cellOf(told, strict);
     });
+    cells.push(loadedCell(placement.id, network.id, facts, findings, strict));
     return { name: `${placement.id} · ${network.id}`, note: placement.format, cells };
   });
-  return { columns: wiringParts.map((part) => COLUMNS[part]), rows: rows.sort(worstFirst) };
+  return { columns: [...wiringParts.map((part) => COLUMNS[part]), 'loaded'], rows: rows.sort(worstFirst) };
 }
 
 function lacksOf(
@@ -61,6 +63,26 @@ function lacksOf(
   const inPackage = lacksInPackage(network, app);
   return inPackage && [...inPackage, ...lacksInParameters(network, entry, app.platform)];
 }
+
+/** As traces tell. */
+function loadedCell(
+  placement: string,
+  network: string,
+  facts: FactIndex,
+  findings: readonly Finding[],
+  strict: boolean,
+): TableCell {
+  const own = lastLoads(facts).filter((load) => load.placement === placement && load.network === network);
+  if (own.length === 0) return { outcome: 'untested', why: NOT_LOADED, findings: [] };
+  return cellOf(
+    findings.filter(
+      ({ check, identity }) =>
+        check === 'ad-load' && identity.subject === `placement ${placement}` && identity.aspect === network,
+    ),
+    strict,
+  );
+}
+const NOT_LOADED = 'Load it once in test mode, and add the trace: docs/purchases-and-ads.md.';
 
 function cellOf(told: readonly Finding[], strict: boolean): TableCell {
   const outcomes: Outcome[] = told.map((finding) => outcomeOf(finding, strict));

@@ -1,6 +1,8 @@
 /** What a finding costs, by its check: what is told first where there is much to tell. */
 
 const HARM: Readonly<Record<string, number>> = {
+  // the account of the team is at risk
+  'live-ad-request': 0,
   // the build cannot be shipped, or is not the one that was meant
   'nameless-build': 0,
   'debug-build': 0,
@@ -25,6 +27,8 @@ const HARM: Readonly<Record<string, number>> = {
   'link-landing': 2,
   'product-ids': 2,
   'ad-wiring': 2,
+  'ad-load': 2,
+  'ad-after-removal': 2,
   'ad-parameter': 2,
   'test-placement': 2,
   'unpaid-purchase': 2,
@@ -49,6 +53,8 @@ const HARM: Readonly<Record<string, number>> = {
   'product-offer': 3,
   'product-texts': 3,
   'shown-price': 3,
+  'ad-order': 3,
+  'ad-return': 3,
   'placeholder-mismatch': 3,
   'message-syntax': 3,
   'text-scaling': 3,

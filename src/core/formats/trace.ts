@@ -1,5 +1,6 @@
-/** Traces: JSON Lines, one event a line. Lines of drills and of purchases are checked closely, and the dumps in them decoded. */
+/** Traces: JSON Lines, one event a line. Lines of drills, purchases and ads are checked closely, and the dumps in them decoded. */
 import type { z } from 'zod';
+import { adKinds, adLineSchema } from '../model/ad-line.ts';
 import { ledgerKinds, ledgerLineSchema } from '../model/ledger.ts';
 import { UnreadableError, unwrap } from '../model/problem.ts';
 import {
@@ -21,9 +22,15 @@ export async function decodeTrace(file: string, text: string): Promise<TraceLine
     if (!line.trim()) continue;
     const event = parseJson(file, line, traceLineSchema, '{"at": ISO time, "kind": "…", …}', i + 1);
     if (DRILL_KINDS.has(event.kind)) lines.push(await decodeDrillLine(file, event, i + 1));
-    else lines.push(ledgerKinds.has(event.kind) ? checkedLine(file, event, i + 1, ledgerLineSchema) : event);
+    else lines.push(checked(file, event, i + 1));
   }
   return lines;
+}
+
+/** A line of a kind that nobody knows may hold anything. */
+function checked(file: string, event: TraceLine, line: number): TraceLine {
+  if (ledgerKinds.has(event.kind)) return checkedLine(file, event, line, ledgerLineSchema);
+  return adKinds.has(event.kind) ? checkedLine(file, event, line, adLineSchema) : event;
 }
 
 async function decodeDrillLine(file: string, event: TraceLine, line: number): Promise<DrillLine | SeenLine> {

@@ -36,6 +36,7 @@ const RECORDED: Record<string, string> = {
   'purchases 1': '8201df0dde5a791c',
   'ad-surroundings 1': '8985a6d512172af9',
   'app-ads 1': '9d8ff256d378a00c',
+  'ad-runs 1': '27bdb300a34aa040',
   'site-file 1': 'ec01d64c512cfe33',
   'varied-resources 1': 'd38d49ce737bf37a',
   'catalogue 3': 'ececb6218526c279',
@@ -257,6 +258,9 @@ const purchases = {
       original: '1',
     },
     { at, kind: 'access.now', device: 'one', products: ['a'] },
+    { at, kind: 'ad.requested', device: 'one', placement: 'p', network: 'n', test: true },
+    { at, kind: 'ad.loaded', device: 'one', placement: 'p', network: 'n' },
+    { at, kind: 'ad.showed', device: 'one', placement: 'p' },
   ],
 };
 

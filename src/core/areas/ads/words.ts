@@ -29,6 +29,79 @@ export const adsWords: AreaWords = {
     remedy: 'Put in the id of the real placement.',
   }),
 
+  'ad-load': ({ log, network, outcome, placement, reason }) => ({
+    what:
+      outcome === 'failed'
+        ? `${placement}: ${network} does not load`
+        : outcome === 'no-fill'
+          ? `${placement}: ${network} had nothing to show`
+          : `${placement}: ${network} never answered`,
+    measured: textsOf(log).length > 0 ? textsOf(log).join('; ') : String(reason || outcome),
+    required: 'one ad loaded',
+    why:
+      outcome === 'failed'
+        ? 'Whoever is asked after it gets the request, and nobody is told.'
+        : 'It says nothing of the wiring: networks answer so when nobody bids for this device, now.',
+    remedy:
+      outcome === 'failed'
+        ? 'Read the line of its log, and look first at app id, placement and connector.'
+        : 'Try again later, or with the network’s own test placement.',
+  }),
+
+  'ad-order': ({ at, consent, fault, network, placement }) =>
+    fault === 'consent'
+      ? {
+          what: `${network} is asked for an ad before its user has agreed`,
+          measured: `${consent === 'asked' ? 'the question was still open' : 'nobody was asked'} at ${at} (${placement})`,
+          required: 'consent given or refused before the first request',
+          why: 'The request itself carries data of the user, and no later answer takes it back.',
+          remedy: 'Wait for the answer before any network is asked.',
+        }
+      : {
+          what: `${network} is asked for an ad before it is initialised`,
+          measured: `requested at ${at} (${placement}), and not initialised before`,
+          required: 'initialised first',
+          why: 'The first ad of each start is lost, and with some networks every one.',
+          remedy: 'Load when the network has said that it is ready.',
+        },
+
+  'live-ad-request': ({ at, fault, network, placement }) => ({
+    what:
+      fault === 'live'
+        ? `${network} is asked for a live ad on a development device`
+        : fault === 'unregistered'
+          ? `The development device is not registered with ${network}`
+          : `The app does not say whether it asks ${network} for test ads`,
+    measured: `${placement} at ${at}`,
+    required: 'test mode on, and the device registered by its advertising id, before the first request',
+    why: 'Networks take views and touches of developers for fraud, and suspend the account.',
+    remedy:
+      fault === 'unregistered'
+        ? 'Add the advertising id of this device to the test devices of the network.'
+        : fault === 'live'
+          ? 'Turn on test mode in every build that developers run.'
+          : 'Let the app print "test": true with the request.',
+  }),
+
+  'ad-after-removal': ({ at, network, placement, removedBy }) => ({
+    what: `${placement} is shown although ${removedBy} is bought`,
+    measured: `${network ? `an ad of ${network}` : 'an ad'} at ${at}`,
+    required: `none while ${removedBy} is had`,
+    why: 'It is the one thing that its buyer paid for.',
+    remedy: 'Ask what is had before an ad is loaded, and again before it is shown.',
+  }),
+
+  'ad-return': ({ after, before, lost, placement }) => ({
+    what:
+      before === after
+        ? `Closing ${placement} loses what stood on the screen`
+        : `Closing ${placement} leads elsewhere`,
+    measured: before === after ? textsOf(lost).join(', ') : String(after),
+    required: `${before}, as it was`,
+    why: 'An ad comes in the middle of what people do.',
+    remedy: 'Save the state of the screen as for any other interruption, and finish nothing below the ad.',
+  }),
+
   'ad-seller': ({ expected, fault, found, host, line, network, seller }) =>
     fault === 'line'
       ? {

@@ -8,7 +8,10 @@ export async function findClasses({ modules, zip }: OpenedAndroid): Promise<stri
   const found = new Set<string>();
   for (const file of modules.flatMap((module) => module.dexFiles))
     await tryRead(unread, async () => {
-      for (const name of readDex(await zip.read(file), file).classes()) found.add(name);
+      for (const name of readDex(await zip.read(file), file).classes()) found.add(inJava(name));
     });
   return [...found].sort();
 }
+
+/** `Lexample/app/Main;` is `example.app.Main`. */
+const inJava = (descriptor: string): string => descriptor.slice(1, -1).replaceAll('/', '.');

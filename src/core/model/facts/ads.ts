@@ -1,5 +1,6 @@
 /** Facts of ads: what of a package networks look for, and what a site says of who may sell. */
-import type { OfPackage } from './base.ts';
+import type { StateChange } from '../fact.ts';
+import type { OfCapture, OfPackage } from './base.ts';
 
 /** All of a package that an ad network may need. */
 export interface AdSurroundingsFact extends OfPackage {
@@ -22,4 +23,43 @@ export interface AppAdsFact extends OfPackage {
   sellers: { domain: string; account: string; relation: 'DIRECT' | 'RESELLER'; line: number }[];
   /** Lines that cannot be read. */
   faults: { line: string; found: string; expected: string }[];
+}
+
+/** One request of a placement to a network, and what came of it. */
+export interface AdLoadFact extends OfCapture {
+  kind: 'ad-load';
+  at: string;
+  deviceId: string;
+  placement: string;
+  network: string;
+  outcome: 'loaded' | 'no-fill' | 'failed' | 'pending';
+  /** What the app says of a failure. */
+  reason: string;
+  /** Whether a test ad was asked for, where the app says. */
+  isTest?: boolean;
+  /** Before the request. */
+  isInitialised: boolean;
+  consent: 'given' | 'refused' | 'asked' | 'none';
+  /** Undefined where nobody says whose device it is. */
+  isDevelopment?: boolean;
+  isRegistered: boolean;
+  /** Lines of the device's log from the request until its end. */
+  log: { tag: string; message: string }[];
+}
+
+/** One ad that was shown, and where its user came back to. */
+export interface AdShowFact extends OfCapture {
+  kind: 'ad-show';
+  at: string;
+  deviceId: string;
+  placement: string;
+  network: string;
+  /** Products that the app gave its user then. */
+  held: string[];
+  isClosed: boolean;
+  /** In front before it came, and after it was closed; empty where nobody looked. */
+  before: string;
+  after: string;
+  /** What of the screen's state was not as before. */
+  lost: StateChange[];
 }
