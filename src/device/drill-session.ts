@@ -32,6 +32,7 @@ import { type BuyingKit, runBuyFlows } from './drills/buy-flows.ts';
 import { captureScreen, setFor } from './drills/capture-screen.ts';
 import { runColdStart } from './drills/cold-start.ts';
 import { runFireLinks } from './drills/fire-links.ts';
+import { type AdsKit, runLoadAds } from './drills/load-ads.ts';
 import { type Plan, type PlanStep, planDrills, settingsOf, type Wanted } from './drills/plan.ts';
 import { type PushKit, runPushWalk } from './drills/push-walk.ts';
 import { reach } from './drills/reach.ts';
@@ -54,6 +55,8 @@ export interface StepResult {
   push?: Fact[];
   /** Of purchases: what the store and the app said. */
   bought?: Fact[];
+  /** Of ads: each load, and each one shown. */
+  ads?: Fact[];
   /** Why nothing came of it. */
   trouble?: string;
 }
@@ -72,6 +75,8 @@ export interface SessionOptions {
   push?: PushKit;
   /** The test store that things are bought from. */
   store?: BuyingKit;
+  /** The ad networks that are asked. */
+  ads?: AdsKit;
   onPlan?(plan: Plan): void;
   /** What is begun now, as the first of so many that are left. */
   onStep?(step: PlanStep, done: number, total: number): void;
@@ -149,6 +154,15 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
       const stopped = (lines as DrillLine[]).find((line) => line.kind === 'drill.stopped');
       return result({
         bought: await factsOfLines(lines),
+        trouble: stopped && `${stopped.step}: ${stopped.why}`,
+      });
+    }
+    if (step.kind === 'ads') {
+      const lines = await runLoadAds(subject, intent, { ...options.ads!, signal });
+      await addTraceLines(dossier, lines);
+      const stopped = (lines as DrillLine[]).find((line) => line.kind === 'drill.stopped');
+      return result({
+        ads: await factsOfLines(lines),
         trouble: stopped && `${stopped.step}: ${stopped.why}`,
       });
     }
@@ -266,7 +280,9 @@ async function doneBefore(dossier: Dossier, intent: Intent): Promise<Set<string>
     const facts = factsOfTrace(await readTrace(entry));
     for (const fact of facts)
       if (fact.kind === 'push-token') done.add(`push-walk|${fact.deviceId}|`);
-      else if (fact.kind === 'purchase-history') done.add(`buy-flows|${fact.deviceId}|`);
+      else if (fact.kind === 'ad-load') done.add(`load-ads|${fact.deviceId}|`);
+      else if (fact.kind === 'purchase-history' && fact.cell.procedure === 'buy-flows')
+        done.add(`buy-flows|${fact.deviceId}|`);
       else if (fact.kind === 'link-run') done.add(`fire-links|${fact.deviceId}|${fact.route}`);
     const run = runIn(facts);
     // a walk may have more to try: its map tells

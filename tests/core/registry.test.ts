@@ -49,10 +49,7 @@ const notPlanted = [
   'purchase-quiet',
   'test-placement',
   'ad-seller',
-  'live-ad-request',
   'ad-order',
-  'ad-load',
-  'ad-after-removal',
   'ad-return',
 ];
 test.each(checks.map(({ id }) => id).filter((id) => !notPlanted.includes(id)))(

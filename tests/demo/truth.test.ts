@@ -44,6 +44,9 @@ const byDrills = [
   'unfinished-purchase',
   'ended-purchase',
   'unrestored-purchase',
+  'ad-load',
+  'live-ad-request',
+  'ad-after-removal',
   'link-landing',
   'malformed-link',
   'link-back',
@@ -182,6 +185,8 @@ test('every route and message was tried, and each cell that failed leads to a fi
   ]);
   expect(say(judgement.ads, 'failed').sort()).toEqual([
     'ticket-interstitial · ropewalk connector',
+    'ticket-interstitial · ropewalk loaded',
+    'timetable-banner · northmast loaded',
     'timetable-banner · northmast parameters',
   ]);
   // nobody can buy it, since the app asks for it by another name

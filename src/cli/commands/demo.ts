@@ -9,6 +9,7 @@ import { intentSchema } from '../../core/model/intent.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import { textReport } from '../../core/reports/text.ts';
 import { sayStepOf } from '../../device/drills/plan.ts';
+import { adsClient, readAdsFile } from '../../node/ads/ads-file.ts';
 import { addCapture, addPackage, type Dossier, exists, openDossier } from '../../node/dossier.ts';
 import { addPayload } from '../../node/payloads.ts';
 import { readIntent } from '../../node/project.ts';
@@ -96,7 +97,7 @@ async function prepare(out: string): Promise<void> {
 
 /**
  * Boots stand-in phones, each a process of its own, and drives them straight over TCP: one is captured screen by screen, another
- * put through the drills, and two buy.
+ * put through the drills, and two buy and load ads.
  */
 async function drillPhones(out: string, io: Io): Promise<void> {
   const folder = join(out, 'dossier');
@@ -111,11 +112,13 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const stateFolder = join(out, 'state');
   const gatewayFile = join(out, 'push-gateway.json');
   const storeFile = join(out, 'test-store.json');
+  const adsFile = join(out, 'test-ads.json');
   const servers = await Promise.all([
     bootStandin(['push', '--write', gatewayFile, '--json']),
     bootStandin(['store', '--catalogue', join(DATA, 'store.yaml'), '--write', storeFile, '--json']),
+    bootStandin(['ads', '--networks', join(DATA, 'ad-exchange.yaml'), '--write', adsFile, '--json']),
   ]);
-  const buyer = ['--store', storeFile, '--account', 'ada'];
+  const buyer = ['--store', storeFile, '--account', 'ada', '--ads', adsFile];
   const phones = await Promise.all(
     [['--push', gatewayFile], ['--push', gatewayFile], buyer, buyer].map((around) => bootPhone(file, around)),
   );
@@ -123,7 +126,8 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const second = await openDevice(phones[3]!.address, { stateFolder });
   const store = await buyingKit(storeFile, dossier, second);
   const first: DrillId[] = ['capture-sweep', 'push-walk'];
-  const buying: DrillId[] = ['buy-flows'];
+  const ads = { client: adsClient(await readAdsFile(adsFile)), store: store.client };
+  const buying: DrillId[] = ['buy-flows', 'load-ads'];
   const work: DrillId[][] = [first, drillIds.filter((id) => ![...first, ...buying].includes(id)), buying];
   const show = progress(io, 'Capturing, drilling and buying on four stand-in phones');
   const total = work.map(() => 0);
@@ -141,9 +145,10 @@ async function drillPhones(out: string, io: Io): Promise<void> {
             dossier,
             intent,
             stateFolder,
-            wanted: { drills: work[i]!, hasGateway: true, hasStore: true },
+            wanted: { drills: work[i]!, hasGateway: true, hasStore: true, hasAds: true },
             push,
             store,
+            ads,
             signal: io.signal,
             onPlan: ({ steps }) => {
               total[i] = steps.length;
@@ -164,7 +169,7 @@ async function drillPhones(out: string, io: Io): Promise<void> {
     await second.close();
     for (const { stop } of [...phones, ...servers]) stop();
     // they hold keys of servers that are gone
-    for (const one of [gatewayFile, storeFile]) await rm(one, { force: true });
+    for (const one of [gatewayFile, storeFile, adsFile]) await rm(one, { force: true });
   }
 }
 
@@ -187,8 +192,13 @@ async function bootStandin(of: readonly string[]): Promise<{ address: string; st
   process.once('exit', () => child.kill());
   const address = await new Promise<string>((resolve, reject) => {
     child.stdout.once('data', (line: Buffer) => {
-      const said = JSON.parse(line.toString()) as { address?: string; devices?: string; store?: string };
-      resolve(said.address ?? said.devices ?? said.store ?? '');
+      const said = JSON.parse(line.toString()) as {
+        address?: string;
+        devices?: string;
+        store?: string;
+        ads?: string;
+      };
+      resolve(said.address ?? said.devices ?? said.store ?? said.ads ?? '');
     });
     child.once('exit', (code) => reject(new Error(`the stand-in ${of[0]} did not boot (exit code ${code})`)));
   });

@@ -8,6 +8,7 @@ import type { Device, DeviceInfo, ListedDevice } from '../../device/bridge/devic
 import { type BridgeOptions, listDevices, openDevice } from '../../device/bridge/open-device.ts';
 import { drillDevice, planFor, putBackLeft } from '../../device/drill-session.ts';
 import { sayStepOf, type Wanted } from '../../device/drills/plan.ts';
+import { adsClient, readAdsFile } from '../../node/ads/ads-file.ts';
 import { type Dossier, openDossier } from '../../node/dossier.ts';
 import { observeDossier } from '../../node/observe.ts';
 import { readProject } from '../../node/project.ts';
@@ -32,6 +33,7 @@ interface DrillOptions extends DossierOptions {
   push?: string;
   store?: string;
   secondDevice?: string;
+  ads?: string;
   dryRun?: boolean;
   putBack?: boolean;
   devices?: boolean;
@@ -67,6 +69,10 @@ export const drillCommand: AddCommand = (program, io, finish) => {
     .option(
       '--store <file>',
       'the test store that buy-flows buys from, as `fenlok standin store --write` writes it; it clears the data of the app, and what its tester bought',
+    )
+    .option(
+      '--ads <file>',
+      'the ad networks that load-ads loads from, as `fenlok standin ads --write` writes it; it clears the data of the app',
     )
     .option('--second-device <serial>', 'where buy-flows restores what was bought on the first')
     .option('--dry-run', 'print the plan and how long it will take, and do nothing')
@@ -212,6 +218,7 @@ async function runAll(
     only: options.only?.split(/[\s,]+/).filter(Boolean),
     hasGateway: options.push !== undefined,
     hasStore: options.store !== undefined,
+    hasAds: options.ads !== undefined,
   };
   const session = {
     dossier,
@@ -231,6 +238,10 @@ async function runAll(
     ? await openDevice(options.secondDevice, bridgeOf(options, io), wayOf(options))
     : undefined;
   const store = options.store ? await buyingKit(inCwd(io, options.store), dossier, second) : undefined;
+  const ads = options.ads && {
+    client: adsClient(await readAdsFile(inCwd(io, options.ads))),
+    ...(store && { store: store.client }),
+  };
   if (options.install) await installAll(second ? [...devices, second] : devices, dossier, io);
   if (options.dryRun) {
     for (const device of devices) printPlan(await planFor(device, session), device, options, io);
@@ -243,6 +254,7 @@ async function runAll(
         ...session,
         push,
         store,
+        ...(ads && { ads }),
         onPlan: (plan) => tell.plan(device, plan),
         onStep: (step, done) => tell.step(device, sayStepOf(step), done),
       });
@@ -255,7 +267,7 @@ async function runAll(
   });
   if (options.json) io.out(`${JSON.stringify(reports.map(forMachines), null, 2)}\n`);
   const isTabled = reports.some(({ results }) =>
-    results.some(({ bought, links, push: sent }) => links ?? sent ?? bought),
+    results.some(({ ads: loaded, bought, links, push: sent }) => links ?? sent ?? bought ?? loaded),
   );
   const dossierFacts = isTabled ? indexFacts(await observeDossier(dossier, undefined, io.signal)) : undefined;
   for (const { device, putBack: back, results } of reports) {

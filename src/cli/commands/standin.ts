@@ -1,4 +1,5 @@
 import type { AddCommand } from './options.ts';
+import { addAds } from './standin/ads.ts';
 import { addPhone } from './standin/phone.ts';
 import { addPush } from './standin/push.ts';
 import { addStore } from './standin/store.ts';
@@ -8,9 +9,10 @@ export const standinCommand: AddCommand = (program, io) => {
   const group = program
     .command('standin')
     .description(
-      'run a stand-in: a small simulated phone that bridge clients can drive, a push gateway, or a test store',
+      'run a stand-in: a small simulated phone that bridge clients can drive, a push gateway, a test store, or ad networks',
     );
   addPhone(group, io);
   addPush(group, io);
   addStore(group, io);
+  addAds(group, io);
 };

@@ -1,5 +1,5 @@
 /** Placements by networks: what each needs of the package and of the waterfall, and whether it loaded; the worst rows first. */
-import { lastLoads } from '../areas/ads/last-loads.ts';
+import { tellingLoads } from '../areas/ads/telling-loads.ts';
 import {
   type Lack,
   lacksInPackage,
@@ -72,7 +72,7 @@ function loadedCell(
   findings: readonly Finding[],
   strict: boolean,
 ): TableCell {
-  const own = lastLoads(facts).filter((load) => load.placement === placement && load.network === network);
+  const own = tellingLoads(facts).filter((load) => load.placement === placement && load.network === network);
   if (own.length === 0) return { outcome: 'untested', why: NOT_LOADED, findings: [] };
   return cellOf(
     findings.filter(

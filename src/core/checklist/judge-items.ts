@@ -84,6 +84,9 @@ const RUNS: readonly FactKind[] = [
   'store-listing',
   'store-offer',
   'purchase-history',
+  'ad-load',
+  'ad-show',
+  'ad-session',
 ];
 const readsRuns = ({ needs }: CheckReport['check']): boolean => RUNS.includes(needs[0]!);
 
@@ -118,8 +121,8 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
       outcome: 'untested',
       why: needCaptures
         ? `${passed > 0 ? `${passed} looked at and passed, but some` : 'The'} captures do not carry ${lacking.join(', ')}: see docs/captures.md for those that do.`
-        : reports.some(({ check }) => check.needs.includes('purchase-history'))
-          ? `${passed} situations passed, but nobody has seen ${lacking.join(', ')}.`
+        : reports.some(({ check }) => readsRuns(check))
+          ? `${passed} passed, but nobody has seen ${lacking.join(', ')}.`
           : `Nobody has added ${lacking.join(', ')}: fenlok add FILE.`,
       findings: ids,
     };
@@ -141,6 +144,9 @@ const NOT_ADDED: Partial<Record<FactKind, string>> = {
   'store-listing': 'Not run yet: fenlok drill buy-flows',
   'store-offer': 'Not run yet: fenlok drill buy-flows',
   'purchase-history': 'Not run yet: fenlok drill buy-flows',
+  'ad-load': 'Not run yet: fenlok drill load-ads',
+  'ad-show': 'No ad was shown: fenlok drill load-ads',
+  'ad-session': 'Not run yet: fenlok drill load-ads',
 };
 
 /** Whether the drill was run where it should have been, and what was found by it. */

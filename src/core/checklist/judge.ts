@@ -65,6 +65,7 @@ export function judge(input: JudgeInput): Judgement {
       ...facts.of('link-run').map(({ cell }) => cell.procedure),
       ...facts.of('push-token').map(({ cell }) => cell.procedure),
       ...facts.of('purchase-history').map(({ cell }) => cell.procedure),
+      ...facts.of('ad-session').map(({ cell }) => cell.procedure),
     ]),
     platform: candidate.platform,
     strict,

@@ -28,6 +28,7 @@ export const drillIds = [
   'fire-links',
   'push-walk',
   'buy-flows',
+  'load-ads',
   'roam',
 ] as const;
 export type DrillId = (typeof drillIds)[number];

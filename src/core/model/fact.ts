@@ -12,7 +12,7 @@ import type {
 } from './app-package.ts';
 import type { BuildKey, Platform } from './candidate.ts';
 import type { EntryKind, TextFault, TextSyntax } from './catalogue.ts';
-import type { AdLoadFact, AdShowFact, AdSurroundingsFact, AppAdsFact } from './facts/ads.ts';
+import type { AdLoadFact, AdSessionFact, AdShowFact, AdSurroundingsFact, AppAdsFact } from './facts/ads.ts';
 import type { OfCapture, OfPackage } from './facts/base.ts';
 import type { LinkDomainsFact, LinkFilterFact, LinkRunFact, SiteFileFact } from './facts/links.ts';
 import type { PurchaseHistoryFact, StoreListingFact, StoreOfferFact } from './facts/purchases.ts';
@@ -467,6 +467,7 @@ export type Fact =
   | AppAdsFact
   | AdLoadFact
   | AdShowFact
+  | AdSessionFact
   | CatalogueTextFact
   | DrillRunFact
   | BorrowedSettingFact;

@@ -180,6 +180,10 @@ const placementSchema = z.strictObject({
   format: adFormatSchema,
   /** Where it is shown. */
   screen: id.optional(),
+  /** From the app's first screen to where it is loaded. */
+  load: z.array(stepSchema).optional(),
+  /** From there to where it fills the screen; none where it is shown as it loads. */
+  show: z.array(stepSchema).default([]),
   /** Networks in the order in which they are asked. */
   waterfall: z.array(waterfallEntrySchema).min(1),
 });

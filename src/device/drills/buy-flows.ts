@@ -9,9 +9,10 @@ import type { DrillLine, TraceLine } from '../../core/model/trace.ts';
 import type { StoreClient } from '../../node/store/store-client.ts';
 import type { Device } from '../bridge/device.ts';
 import { act, findElement, StepFailed, tap } from '../phone/act.ts';
-import { type DeviceApp, launch, logSince } from '../phone/app.ts';
+import { type DeviceApp, launch } from '../phone/app.ts';
 import { look, NoDump } from '../phone/look.ts';
 import { pause, until } from '../phone/pause.ts';
+import { deviceSeconds, type LogReader, logReader, toldIn } from './app-lines.ts';
 import { beginTrace } from './begin-trace.ts';
 import { follow } from './reach.ts';
 import type { DrillSubject } from './run-screen-drill.ts';
@@ -53,9 +54,7 @@ export async function runBuyFlows(
 interface Phone {
   device: Device;
   app: DeviceApp;
-  /** Seconds, by its own clock, and how many lines of that very moment were read. */
-  readTo: number;
-  readThen: number;
+  log?: LogReader;
   /** By how much the store's clock is ahead of its own, from a moment on. */
   ahead: { fromS: number; aheadMs: number }[];
 }
@@ -79,8 +78,8 @@ class BuyFlows {
     this.#intent = intent;
     this.#kit = kit;
     this.#account = intent.purchases.account;
-    this.#first = { device, app, readTo: 0, readThen: 0, ahead: [] };
-    this.#second = kit.second && { ...kit.second, readTo: 0, readThen: 0, ahead: [] };
+    this.#first = { device, app, ahead: [] };
+    this.#second = kit.second && { ...kit.second, ahead: [] };
     this.#lines = lines;
   }
 
@@ -345,27 +344,20 @@ class BuyFlows {
   /** Lines that the app printed under the tag Fenlok, at the store's time. */
   async #readLog(phone: Phone): Promise<void> {
     const { device } = phone;
-    if (phone.ahead.length === 0) {
-      phone.readTo = await deviceSeconds(device);
+    if (!phone.log) {
+      phone.log = logReader(device, await deviceSeconds(device));
       await this.#compareClocks(phone, 0);
     }
-    const log = await logSince(device, phone.readTo.toFixed(3), 'main');
-    const told = log.filter(({ epoch, tag }) => tag === 'Fenlok' && epoch >= phone.readTo);
-    for (const { epoch, message } of told.slice(phone.readThen)) {
-      const { aheadMs } = phone.ahead.findLast(({ fromS }) => fromS <= epoch)!;
-      const at = new Date(Math.round(epoch * 1000 + aheadMs)).toISOString();
-      const line = ledgerLineSchema.safeParse({
-        ...objectIn(message),
-        at,
+    for (const line of await phone.log.next()) {
+      const { aheadMs } = phone.ahead.findLast(({ fromS }) => fromS <= line.epoch)!;
+      const told = ledgerLineSchema.safeParse({
+        ...toldIn(line),
+        at: new Date(Math.round(line.epoch * 1000 + aheadMs)).toISOString(),
         device: device.info.id,
         account: this.#account,
       });
-      if (line.success) this.#write(line.data);
+      if (told.success) this.#write(told.data);
     }
-    const lastS = told.at(-1)?.epoch;
-    if (lastS === undefined) return;
-    phone.readTo = lastS;
-    phone.readThen = told.filter(({ epoch }) => epoch === lastS).length;
   }
 
   #lastSale = (product: string) => this.#lines.filter(isSale).findLast((line) => line.product === product);
@@ -385,18 +377,3 @@ const isDeferred = (line: { kind: string }): line is LineOf<'store.deferred'> =>
 
 const ANSWERS = new Set(['purchase.granted', 'purchase.cancelled', 'purchase.failed', 'purchase.deferred']);
 const isAnswer = ({ kind }: { kind: string }): boolean => ANSWERS.has(kind);
-
-/** By the device's own clock. */
-async function deviceSeconds(device: Device): Promise<number> {
-  const { out } = await device.run('date +%s.%N');
-  return Number(out.trim()) || Date.now() / 1000;
-}
-
-function objectIn(text: string): object {
-  try {
-    const value: unknown = JSON.parse(text);
-    return typeof value === 'object' && value !== null ? value : {};
-  } catch {
-    return {};
-  }
-}

@@ -8,6 +8,7 @@ const SECONDS: Record<PlanStep['kind'], number> = {
   links: 90,
   push: 240,
   store: 300,
+  ads: 120,
   roam: 600,
 };
 // Back on every screen, or waiting for a process to go.

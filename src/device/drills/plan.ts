@@ -18,6 +18,7 @@ export type PlanStep =
   | { kind: 'links'; drill: 'fire-links'; route: string }
   | { kind: 'push'; drill: 'push-walk' }
   | { kind: 'store'; drill: 'buy-flows' }
+  | { kind: 'ads'; drill: 'load-ads' }
   | { kind: 'roam'; drill: 'roam' };
 
 export interface Plan {
@@ -37,6 +38,8 @@ export interface Wanted {
   hasGateway?: boolean;
   /** There is a test store that things can be bought from. */
   hasStore?: boolean;
+  /** There are ad networks of a test that answer. */
+  hasAds?: boolean;
 }
 
 /** @param isDone what an earlier call has done for this build on this device */
@@ -87,6 +90,12 @@ export function planDrills(
       nothing('buy-flows', 'products with the steps that buy them');
     else if (wanted.hasStore) add({ kind: 'store', drill: 'buy-flows' });
     else plan.left.push({ what: 'buy-flows', why: 'it needs a test store to buy from: --store FILE' });
+  }
+  if (wanted.drills.includes('load-ads')) {
+    if (intent.ads.placements.every(({ load }) => load === undefined))
+      nothing('load-ads', 'placements with the steps that load them');
+    else if (wanted.hasAds) add({ kind: 'ads', drill: 'load-ads' });
+    else plan.left.push({ what: 'load-ads', why: 'it needs ad networks that answer: --ads FILE' });
   }
   if (wanted.drills.includes('roam')) add({ kind: 'roam', drill: 'roam' });
   return plan;

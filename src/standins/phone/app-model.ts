@@ -3,6 +3,7 @@
  * coloured by the names of its own colour resources, with the accessibility properties that its author gave it.
  */
 import type { Trait } from '../../core/model/ui-tree.ts';
+import type { AdAnswer, AdRequest } from '../ads/ask-network.ts';
 import type { Offer } from '../store/catalogue.ts';
 import type { PostedNotification } from './os/notifications.ts';
 
@@ -222,6 +223,14 @@ export interface ScreenHost {
     refresh(): void;
     restore(): void;
   };
+  /** The networks' libraries answer later, by way of the app's `ads`. */
+  readonly ads: {
+    /** Whether there is anybody to ask. */
+    readonly isThere: boolean;
+    load(placement: string, request: AdRequest): void;
+    /** Fills the screen, until its user closes it. */
+    show(placement: string, network: string, words: string): void;
+  };
   /** Does not come back from this call: the app no longer answers. */
   hang(): void;
   log(tag: string, message: string): void;
@@ -306,6 +315,14 @@ export interface AppStore {
   unreachable?(host: StoreHost, why: string): void;
 }
 
+/** What an app may do when a network answers. */
+export type AdHost = Pick<ScreenHost, 'ads' | 'log' | 'memory' | 'set' | 'storage'>;
+
+export interface AppAds {
+  answered(host: AdHost, placement: string, request: AdRequest, answer: AdAnswer): void;
+  closed(host: AdHost, placement: string): void;
+}
+
 /** An app that can be installed: its screens by id, in the order of its own navigation. */
 export interface PhoneApp {
   appId: string;
@@ -313,6 +330,7 @@ export interface PhoneApp {
   followsBoldText?: boolean;
   push?: AppPush;
   store?: AppStore;
+  ads?: AppAds;
   /** What is run when a permission was asked for and answered. */
   permissionAnswered?(host: ScreenHost, permission: string, granted: boolean): void;
   screens: Record<string, ScreenModel>;

@@ -1,6 +1,7 @@
 import { type FactIndex, indexFacts } from '../../../core/areas/check.ts';
 import { checks } from '../../../core/areas/checks.ts';
 import { collectFindings } from '../../../core/checklist/collect-findings.ts';
+import { coverAds } from '../../../core/checklist/cover-ads.ts';
 import { coverDrills } from '../../../core/checklist/cover-drills.ts';
 import { coverPurchases } from '../../../core/checklist/cover-purchases.ts';
 import { coverPush } from '../../../core/checklist/cover-push.ts';
@@ -27,12 +28,13 @@ function cellsOf(results: readonly StepResult[], intent: Intent): MatrixCell[] {
     .map(matrixCell);
 }
 
-/** Of routes, messages and purchases: all that the dossier knows by now, since the package and the sites count too. */
+/** Of routes, messages, purchases and ads: all that the dossier knows by now, since the package and the sites count too. */
 function tablesOf(results: readonly StepResult[], intent: Intent, known: FactIndex): OutcomeTable[] {
   const findings = collectFindings(checks, known, intent).flatMap((report) => report.findings);
   return [
     ...(results.some(({ links }) => links) ? [coverRoutes(known, findings, intent, false)] : []),
     ...(results.some(({ push }) => push) ? [coverPush(known, findings, intent, false)] : []),
+    ...(results.some(({ ads }) => ads) ? [coverAds(known, findings, intent, false)] : []),
     ...(results.some(({ bought }) => bought) ? [coverPurchases(known, findings, intent, false)] : []),
   ];
 }
@@ -78,7 +80,7 @@ export const forMachines = ({
 }) => ({
   device,
   name,
-  runs: results.map(({ bought, came, links, push, step, tookMs, trouble }) => ({
+  runs: results.map(({ ads, bought, came, links, push, step, tookMs, trouble }) => ({
     what: sayStepOf(step),
     drill: step.drill,
     screen: 'screen' in step ? step.screen.id : undefined,
@@ -86,6 +88,7 @@ export const forMachines = ({
     links,
     push,
     bought,
+    ads,
     trouble,
     tookMs,
   })),

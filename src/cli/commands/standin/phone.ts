@@ -2,6 +2,7 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Command } from 'commander';
 import { UnreadableError } from '../../../core/model/problem.ts';
+import { readAdsFile } from '../../../node/ads/ads-file.ts';
 import { readGatewayFile } from '../../../node/push/gateway-file.ts';
 import { readTextFile } from '../../../node/read-yaml.ts';
 import { readStoreFile } from '../../../node/store/store-file.ts';
@@ -20,6 +21,7 @@ interface PhoneCall {
   push?: string;
   store?: string;
   account?: string;
+  ads?: string;
   log?: boolean;
   json?: boolean;
 }
@@ -41,6 +43,7 @@ export function addPhone(group: Command, io: Io): void {
     )
     .option('--store <file>', 'the store that it buys from, as `fenlok standin store --write` wrote it')
     .option('--account <name>', 'the tester who is signed in there (default: the first of the store)')
+    .option('--ads <file>', 'the ad networks of its apps, as `fenlok standin ads --write` wrote it')
     .option('--access <how>', 'open, asked (as a phone asks its user), or refused', 'open')
     .option('--log', 'print what the phone logs')
     .option('--json', 'print the address as JSON')
@@ -68,6 +71,7 @@ export function addPhone(group: Command, io: Io): void {
         access,
         push: call.push === undefined ? undefined : await devicesOf(inCwd(io, call.push)),
         store: call.store === undefined ? undefined : await storeFor(inCwd(io, call.store), call.account),
+        ads: call.ads === undefined ? undefined : (await readAdsFile(inCwd(io, call.ads))).ads,
         sites: call.sites === undefined ? undefined : await readSites(inCwd(io, call.sites)),
       });
       try {

@@ -4,7 +4,7 @@ import type { Assertion, Check } from '../check.ts';
 export const adAfterRemoval = {
   id: 'ad-after-removal',
   area: 'ads',
-  needs: ['ad-show'],
+  needs: ['ad-session'],
   *run(facts, intent): Iterable<Assertion> {
     const { removedBy } = intent.ads;
     if (removedBy === undefined) return;
@@ -24,11 +24,7 @@ export const adAfterRemoval = {
         },
       };
     }
-    const wasHeld = facts
-      .of('purchase-history')
-      .some(({ lines }) =>
-        lines.some((line) => line.kind === 'access.now' && line.products.includes(removedBy)),
-      );
+    const wasHeld = facts.of('ad-session').some(({ held }) => held.includes(removedBy));
     if (wasTried) return;
     if (wasHeld) yield { outcome: 'passed' };
     else yield { outcome: 'untested', lacking: `ads while ${removedBy} is had` };

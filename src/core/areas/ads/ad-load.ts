@@ -2,7 +2,7 @@
 import type { AdLoadFact } from '../../model/facts/ads.ts';
 import type { Intent } from '../../model/intent.ts';
 import type { Assertion, Check } from '../check.ts';
-import { lastLoads } from './last-loads.ts';
+import { tellingLoads } from './telling-loads.ts';
 import { networksOf } from './wiring.ts';
 
 export const adLoad = {
@@ -10,7 +10,7 @@ export const adLoad = {
   area: 'ads',
   needs: ['ad-load'],
   *run(facts, intent): Iterable<Assertion> {
-    const loads = lastLoads(facts);
+    const loads = tellingLoads(facts);
     for (const load of loads) {
       const { cell, outcome } = load;
       if (outcome === 'loaded') yield { outcome: 'passed', cell };

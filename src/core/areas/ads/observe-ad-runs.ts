@@ -1,6 +1,7 @@
 /** Ads in a trace, as spans: each request until it loaded or failed, and each ad that was shown until its user was back. */
 import { type AdLine, type AdLineOf, isAdLine } from '../../model/ad-line.ts';
 import type { AdLoadFact, AdShowFact } from '../../model/facts/ads.ts';
+import { isLedgerLine } from '../../model/ledger.ts';
 import type { DrillLine, SeenLine, TraceLine } from '../../model/trace.ts';
 import { compareStates } from '../lifecycle/state/compare-states.ts';
 import { screenState } from '../lifecycle/state/screen-state.ts';
@@ -14,6 +15,7 @@ export const observeAdRuns = {
     const lines = [...trace.lines].sort((a, b) => Date.parse(a.at) - Date.parse(b.at));
     if (!lines.some(isAdLine)) return;
     const reading: Reading = { trace, lines, began: (lines as DrillLine[]).find(isBegin) };
+    yield { kind: 'ad-session', ...common(reading, lines.find(isAdLine)!), held: heldIn(lines) };
     for (const [i, line] of lines.entries()) {
       if (!isAdLine(line)) continue;
       if (line.kind === 'ad.requested') yield loadOf(line, i, reading);
@@ -50,6 +52,12 @@ const common = ({ began, trace }: Reading, { at, device }: AdLine) => ({
   at,
   deviceId: began?.deviceId ?? device,
 });
+
+const heldIn = (lines: readonly TraceLine[]): string[] => [
+  ...new Set(
+    lines.flatMap((line) => (isLedgerLine(line) && line.kind === 'access.now' ? line.products : [])),
+  ),
+];
 
 /** Lines of the same device before a place, the last first. */
 const before = ({ lines }: Reading, i: number, device: string): AdLine[] =>
@@ -132,13 +140,14 @@ function showOf(showed: AdLineOf<'ad.showed'>, i: number, reading: Reading): AdS
   const is = isClosed ? lines.slice(closedAt).find(isSeen) : undefined;
   const given = lines
     .slice(0, i)
-    .findLast((line) => line.kind === 'access.now' && (line as { device?: string }).device === device);
+    .filter(isLedgerLine)
+    .findLast((line) => line.kind === 'access.now' && line.device === device);
   return {
     kind: 'ad-show',
     ...common(reading, showed),
     placement,
     network: showed.network ?? networkOf(showed, i, reading),
-    held: given ? [...(given as unknown as { products: string[] }).products] : [],
+    held: given?.kind === 'access.now' ? [...given.products] : [],
     isClosed,
     before: was?.activity ?? '',
     after: is?.activity ?? '',

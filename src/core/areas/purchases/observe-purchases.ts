@@ -18,8 +18,11 @@ export const observePurchases = {
         yield { kind: 'store-offer', ...of, ...offer };
       }
     yield* listingsOf(told).map((listing) => ({ ...listing, ...of }));
-    const history = told.filter(({ kind }) => kind !== 'store.offered' && kind !== 'store.listed');
-    if (history.length === 0) return;
+    // what an app gives is no history as long as no store says what was sold
+    const isTold = told.some(
+      ({ kind }) => kind.startsWith('store.') && kind !== 'store.offered' && kind !== 'store.listed',
+    );
+    if (!isTold) return;
     const began = (lines as (TraceLine | DrillLine)[]).find(isBegin);
     yield {
       kind: 'purchase-history',

@@ -63,3 +63,12 @@ export interface AdShowFact extends OfCapture {
   /** What of the screen's state was not as before. */
   lost: StateChange[];
 }
+
+/** A trace that tells of ads: what the app gave its user in the course of it. */
+export interface AdSessionFact extends OfCapture {
+  kind: 'ad-session';
+  at: string;
+  deviceId: string;
+  /** Products that it gave at one time or another. */
+  held: string[];
+}

@@ -35,6 +35,8 @@ export interface PhoneOptions {
   push?: { devices: string; secret: string };
   /** The store that its user is signed in to, as one of its testers. */
   store?: { store: string; secret: string; account: string };
+  /** Where its apps' ad networks answer: `http://127.0.0.1:PORT`. */
+  ads?: string;
   /** Whether a computer is let in at once, after its user has said so on the phone, or never. */
   access?: 'open' | 'asked' | 'refused';
 }
@@ -53,7 +55,7 @@ const isEmulatorPort = (port: number): boolean => port >= 5554 && port <= 5585;
 
 /** Boots a phone and listens on loopback. */
 export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
-  const { access = 'open', apps = [], port = 0, ports, push, shape, sites, store } = options;
+  const { access = 'open', ads, apps = [], port = 0, ports, push, shape, sites, store } = options;
   if (isEmulatorPort(port))
     throw new RangeError(`port ${port} is taken for an emulator by the bridge's server`);
   const os = new PhoneOs(shape, ports, apps, sites);
@@ -61,6 +63,7 @@ export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
     const onMessage = (message: DeliveredPush) => os.messages.receive(message);
     os.messages.connect(new DeviceLink({ ...push, deviceId: os.serial, onMessage }));
   }
+  if (ads !== undefined) os.ads.connect(ads);
   if (store) os.store.connect(new StoreLink(store), store.account);
   const sockets = new Set<Socket>();
   const server = createServer({ noDelay: true }, (socket) => {

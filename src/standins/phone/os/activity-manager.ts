@@ -2,10 +2,12 @@
  * Tasks, activities and their lifecycle, as the platform runs them: what is paused, stopped, saved, destroyed and made
  * again, and which lines of the events log tell of it.
  */
+import type { AdRequest } from '../../ads/ask-network.ts';
 import type { PhoneApp, ScreenHost, ScreenModel, ScreenState } from '../app-model.ts';
 import type { PhoneShape } from '../shapes.ts';
 import type { DeviceLog } from './device-log.ts';
 import type { InstalledApp } from './package-manager.ts';
+import type { ShownAd } from './phone-ads.ts';
 import type { Process, ProcessTable } from './process-table.ts';
 
 /** An app that can be in front: installed, or one of the system's own. */
@@ -72,6 +74,11 @@ export interface Surroundings {
     list(appId: string, products: readonly string[]): void;
     buy(appId: string, product: string): void;
     owned(appId: string, isAsked: boolean): void;
+  };
+  ads: {
+    isThere(): boolean;
+    load(appId: string, placement: string, request: AdRequest): void;
+    show(appId: string, shown: ShownAd): void;
   };
   /** A process of the app begins: before any of its screens. */
   onProcess(app: RunnableApp): void;
@@ -418,6 +425,11 @@ export class ActivityManager {
         buy: (product) => this.#on.store.buy(app.appId, product),
         refresh: () => this.#on.store.owned(app.appId, false),
         restore: () => this.#on.store.owned(app.appId, true),
+      },
+      ads: {
+        isThere: this.#on.ads.isThere(),
+        load: (placement, request) => this.#on.ads.load(app.appId, placement, request),
+        show: (placement, network, words) => this.#on.ads.show(app.appId, { placement, network, words }),
       },
       hang: () => this.#hang(app, process),
       log: (tag, message) => this.#on.log.write('main', process.pid, 'D', tag, message),

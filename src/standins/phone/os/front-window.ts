@@ -4,6 +4,7 @@ import { type ShownScreen, showScreen, systemResources } from '../screen/display
 import type { RunnableApp } from './activity-manager.ts';
 import type { PhoneOs } from './phone-os.ts';
 import {
+  adView,
   blankView,
   lockView,
   permissionView,
@@ -37,6 +38,8 @@ export async function frontWindow(os: PhoneOs): Promise<FrontWindow | undefined>
     const question = permissionView(labelOf(cover.app));
     return show(os, PERMISSION_CONTROLLER, 'GrantPermissionsActivity', blankView(), undefined, question);
   }
+  if (cover && 'ad' in cover)
+    return show(os, cover.app.appId, `com.${cover.ad.network}.ads.FullScreenActivity`, adView(cover.ad));
   if (cover && 'sheet' in cover)
     return show(os, STORE, 'PurchaseSheet', blankView(), undefined, sheetView(cover.sheet));
   if (cover)

@@ -9,6 +9,7 @@ import { ActivityManager, type LaunchResult, type RunnableApp } from './activity
 import { DeviceLog } from './device-log.ts';
 import type { Intent } from './intent-filters.ts';
 import { type InstalledApp, PackageManager } from './package-manager.ts';
+import { PhoneAds, type ShownAd } from './phone-ads.ts';
 import { PhoneInput } from './phone-input.ts';
 import { PhoneMessages } from './phone-messages.ts';
 import { PhoneStore, type Sheet } from './phone-store.ts';
@@ -30,6 +31,7 @@ export type Cover =
   | 'recents'
   | { asks: string; app: RunnableApp }
   | { sheet: Sheet; app: RunnableApp }
+  | { ad: ShownAd; app: RunnableApp }
   | { trouble: 'crash' | 'not responding'; app: RunnableApp };
 
 export class PhoneOs {
@@ -43,6 +45,7 @@ export class PhoneOs {
   readonly activities: ActivityManager;
   readonly messages: PhoneMessages;
   readonly store: PhoneStore;
+  readonly ads: PhoneAds;
   readonly input = new PhoneInput(this);
   /** Files that the shell can reach. */
   readonly files = new Map<string, { bytes: Uint8Array; at: number }>();
@@ -118,6 +121,11 @@ export class PhoneOs {
         buy: (appId, product) => void this.store.buy(appId, product),
         owned: (appId, isAsked) => void this.store.owned(appId, isAsked),
       },
+      ads: {
+        isThere: () => this.ads?.isConnected ?? false,
+        load: (appId, placement, request) => void this.ads.load(appId, placement, request),
+        show: (appId, shown) => this.ads.show(appId, shown),
+      },
       onProcess: (app) => this.messages.makeChannels(app),
       onCrash: (app, isRepeated) => {
         this.cover = isRepeated ? { trouble: 'crash', app } : undefined;
@@ -141,6 +149,19 @@ export class PhoneOs {
         this.cover = undefined;
       },
     });
+    this.ads = new PhoneAds({
+      log: this.log,
+      activities: this.activities,
+      isOnline: this.isOnline,
+      runnable: (appId) => this.#runnable(appId),
+      showAd: (app, ad) => {
+        this.cover = { ad, app };
+      },
+      closeCover: () => {
+        this.cover = undefined;
+      },
+    });
+    this.settings.put('secure', 'advertising_id', this.ads.advertisingId);
     this.store = new PhoneStore({
       log: this.log,
       activities: this.activities,
@@ -254,6 +275,8 @@ export class PhoneOs {
   get questionAbove(): string | undefined {
     if (typeof this.cover !== 'object') return undefined;
     if ('asks' in this.cover) return PERMISSION_QUESTION;
+    if ('ad' in this.cover)
+      return `${this.cover.app.appId}/com.${this.cover.ad.network}.ads.FullScreenActivity`;
     return 'sheet' in this.cover ? STORE_SHEET : undefined;
   }
 
@@ -275,6 +298,8 @@ export class PhoneOs {
     if (this.cover === 'recents') void this.activities.uncover();
     if (typeof this.cover === 'object' && 'sheet' in this.cover)
       void this.store.answer(this.cover.app, this.cover.sheet, false);
+    else if (typeof this.cover === 'object' && 'ad' in this.cover)
+      this.ads.closed(this.cover.app, this.cover.ad);
     else if (this.cover) this.cover = undefined;
     else this.activities.back();
   }

@@ -2,6 +2,7 @@
 
 import { column, type Element, type PhoneApp, row, text } from '../app-model.ts';
 import type { PostedNotification } from './notifications.ts';
+import type { ShownAd } from './phone-ads.ts';
 import type { Sheet } from './phone-store.ts';
 
 export interface SystemView {
@@ -139,6 +140,10 @@ export const sheetView = ({ offer, product }: Sheet): Element =>
     entry('store_buy_button', 'Buy'),
     entry('store_cancel_button', 'Cancel'),
   );
+
+/** What a network lays over the app. */
+export const adView = ({ words }: ShownAd): Element =>
+  page('Advertisement', text(words, { id: 'ad_words', sizeSp: 22, weight: 600 }), entry('ad_close', 'Close'));
 
 export const lockView = (): Element => page('Locked', text('Swipe up to unlock', { id: 'unlock_hint' }));
 

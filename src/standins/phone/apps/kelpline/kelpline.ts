@@ -1,4 +1,5 @@
 import type { PhoneApp } from '../../app-model.ts';
+import { ads } from './ads.ts';
 import { alerts } from './alerts.ts';
 import { booking } from './booking.ts';
 import { gangway } from './gangway.ts';
@@ -18,6 +19,7 @@ export const kelpline: PhoneApp = {
   followsBoldText: false,
   push,
   store,
+  ads,
   permissionAnswered: (host) => registerIfAllowed(host),
   screens: { timetable, sailing, booking, tickets, pass, alerts, settings, signIn, gangway },
 };

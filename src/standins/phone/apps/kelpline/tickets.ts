@@ -8,6 +8,7 @@ import {
   type ScreenState,
   text,
 } from '../../app-model.ts';
+import { loadAd, showAd } from './ads.ts';
 import { card, dialogBox, divider, iconButton, scrolling, shortDate, tabScreen, tabTaps } from './parts.ts';
 
 export const tickets: ScreenModel = {
@@ -28,10 +29,14 @@ export const tickets: ScreenModel = {
   first: { scroll: 0, details: undefined },
   // planted: the dialog that is open is written nowhere
   saves: ['scroll'],
+  created: (host) => loadAd(host, 'ticket-interstitial'),
   taps: {
     ...tabTaps('tickets'),
     ticket_show: (host) => host.open(host.storage.has('session') ? 'gangway' : 'signIn'),
-    ticket_info: (host, index) => host.set({ details: index }),
+    // what has loaded meanwhile comes first
+    ticket_info: (host, index) => {
+      if (!showAd(host, 'ticket-interstitial')) host.set({ details: index });
+    },
     details_done: (host) => host.set({ details: undefined }),
   },
 };

@@ -9,6 +9,7 @@ import {
   type ScreenState,
   text,
 } from '../../app-model.ts';
+import { loadAd, startAds } from './ads.ts';
 import { card, divider, flip, iconButton, scrolling, shortDate, tabScreen, tabTaps } from './parts.ts';
 import { registerIfAllowed } from './push.ts';
 import { askStore } from './store.ts';
@@ -43,6 +44,8 @@ export const timetable: ScreenModel = {
     host.memory.set('timetable', true);
     registerIfAllowed(host);
     if (!isLoaded) askStore(host);
+    if (!isLoaded) startAds(host);
+    loadAd(host, 'timetable-banner');
     const { departs, leadsTo } = host.state;
     // planted: with nothing loaded yet, a tapped message stays here
     if (leadsTo === 'sailing' && isLoaded) host.open('sailing', { extras: { departs }, instead: true });

@@ -1,0 +1,74 @@
+import { writeFile } from 'node:fs/promises';
+import type { Command } from 'commander';
+import { readYaml } from '../../../node/read-yaml.ts';
+import { type Io, WrongCall } from '../../io.ts';
+import { inCwd } from '../options.ts';
+import { portOf } from './port-of.ts';
+import { untilStopped } from './until-stopped.ts';
+
+interface AdsCall {
+  networks: string;
+  write?: string;
+  mood: string[];
+  port: string;
+  log?: boolean;
+  json?: boolean;
+}
+
+/** `fenlok standin ads`. */
+export function addAds(group: Command, io: Io): void {
+  group
+    .command('ads')
+    .description('run ad networks that answer bid requests (OpenRTB over HTTP on loopback)')
+    .requiredOption('--networks <file>', 'which networks, and the placements that each knows')
+    .option('--write <file>', 'write their address and secret there, for --ads')
+    .option(
+      '--mood <network=mood...>',
+      'fill, no-fill, slow, malformed, live (though a test ad was asked for), huge or drop',
+      [],
+    )
+    .option('--port <number>', 'TCP port on loopback; 0 takes a free one', '0')
+    .option('--log', 'print each request with its answer')
+    .option('--json', 'print the address as JSON')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok standin ads --networks ad-exchange.yaml --write test-ads.json\n  fenlok standin phone --package app.apk --ads test-ads.json\n  fenlok drill load-ads --device 127.0.0.1:PORT --ads test-ads.json',
+    )
+    .action(async (call: AdsCall) => {
+      const { exchangeSchema, moods } = await import('../../../standins/ads/exchange.ts');
+      const { serveAds } = await import('../../../standins/ads/serve-ads.ts');
+      const { value: setup } = await readYaml(inCwd(io, call.networks), exchangeSchema);
+      const wanted = call.mood.map((text) => {
+        const [network = '', name] = text.split('=');
+        const mood = moods.find((one) => one === name);
+        if (!mood || !setup.networks.some(({ id }) => id === network))
+          throw new WrongCall(
+            `--mood ${text}: say NETWORK=MOOD with ${setup.networks.map(({ id }) => id).join(', ')} and ${moods.join(', ')}`,
+          );
+        return { network, mood };
+      });
+      const served = await serveAds({
+        setup,
+        port: portOf(call.port),
+        onRequest: (did, status) => {
+          if (call.log) io.err(`${did}  ${status}\n`);
+        },
+      });
+      try {
+        for (const { mood, network } of wanted) served.exchange.setMood(network, mood);
+        const { ads, networks } = served.address;
+        if (call.write) {
+          const file = { fenlok: 'test-ads/1', ...served.address };
+          await writeFile(inCwd(io, call.write), `${JSON.stringify(file, null, 2)}\n`, { mode: 0o600 });
+        }
+        io.out(
+          call.json
+            ? `${JSON.stringify({ ads })}\n`
+            : `The networks ${networks.join(', ')} answer at ${ads}.${call.write ? ` Phones and drills find them by  --ads ${call.write}` : ''}\n`,
+        );
+        await untilStopped(io);
+      } finally {
+        await served.close();
+      }
+    });
+}

@@ -1,0 +1,44 @@
+/** Lines that an app printed under the tag Fenlok, read on from where reading stopped. */
+import type { Device } from '../bridge/device.ts';
+import { type LogLine, logSince } from '../phone/app.ts';
+
+export interface LogReader {
+  /** What the app, and everybody else, printed since the last time. */
+  next(): Promise<LogLine[]>;
+}
+
+/** By the device's own clock. */
+export async function deviceSeconds(device: Device): Promise<number> {
+  const { out } = await device.run('date +%s.%N');
+  return Number(out.trim()) || Date.now() / 1000;
+}
+
+/** @param fromS lines before it are not read */
+export function logReader(device: Device, fromS: number): LogReader {
+  let readTo = fromS;
+  /** Lines of that very moment that were read. */
+  let readThen = 0;
+  return {
+    async next() {
+      const log = (await logSince(device, readTo.toFixed(3), 'main')).filter(({ epoch }) => epoch >= readTo);
+      const fresh = log.slice(readThen);
+      const lastS = log.at(-1)?.epoch;
+      if (lastS !== undefined) {
+        readTo = lastS;
+        readThen = log.filter(({ epoch }) => epoch === lastS).length;
+      }
+      return fresh;
+    },
+  };
+}
+
+/** What stands in a line of the app as JSON; nothing where it is none. */
+export function toldIn({ message, tag }: LogLine): object | undefined {
+  if (tag !== 'Fenlok') return undefined;
+  try {
+    const value: unknown = JSON.parse(message);
+    return typeof value === 'object' && value !== null ? value : undefined;
+  } catch {
+    return undefined;
+  }
+}

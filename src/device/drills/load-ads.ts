@@ -1,0 +1,185 @@
+/**
+ * Each placement with each of its networks: the others are told to have nothing, so that the waterfall comes to this one; what it
+ * loaded is shown and closed where it fills the screen. With a test store, then once more after the removal of ads was bought.
+ */
+import { adLineSchema } from '../../core/model/ad-line.ts';
+import type { AdPlacement, Intent } from '../../core/model/intent.ts';
+import { ledgerLineSchema } from '../../core/model/ledger.ts';
+import type { TraceLine } from '../../core/model/trace.ts';
+import type { AdsClient } from '../../node/ads/ads-file.ts';
+import type { StoreClient } from '../../node/store/store-client.ts';
+import { act, findElement, StepFailed, tap } from '../phone/act.ts';
+import { launch } from '../phone/app.ts';
+import { look, NoDump } from '../phone/look.ts';
+import { until } from '../phone/pause.ts';
+import { deviceSeconds, type LogReader, logReader, toldIn } from './app-lines.ts';
+import { beginTrace } from './begin-trace.ts';
+import { follow } from './reach.ts';
+import type { DrillSubject } from './run-screen-drill.ts';
+
+export interface AdsKit {
+  client: AdsClient;
+  /** Where the removal of ads is bought. */
+  store?: StoreClient;
+  signal?: AbortSignal;
+}
+
+const COMES_WITHIN_MS = 6_000;
+
+/** @throws OutOfReach: the device, the networks or the store */
+export async function runLoadAds(subject: DrillSubject, intent: Intent, kit: AdsKit): Promise<TraceLine[]> {
+  const { lines, write } = beginTrace(subject, 'load-ads', 'app');
+  const loads = new LoadAds(subject, intent, kit, lines, write);
+  try {
+    await loads.run();
+  } catch (error) {
+    if (!(error instanceof StepFailed || error instanceof NoDump)) throw error;
+    write('drill.stopped', { step: error instanceof StepFailed ? error.step : 'dump', why: error.message });
+  } finally {
+    for (const network of kit.client.networks) await kit.client.setMood(network, 'fill').catch(() => {});
+  }
+  write('drill.ended', {});
+  return lines;
+}
+
+class LoadAds {
+  readonly #subject: DrillSubject;
+  readonly #intent: Intent;
+  readonly #kit: AdsKit;
+  readonly #lines: TraceLine[];
+  readonly #write: ReturnType<typeof beginTrace>['write'];
+  #log!: LogReader;
+  #steps = 0;
+
+  constructor(
+    subject: DrillSubject,
+    intent: Intent,
+    kit: AdsKit,
+    lines: TraceLine[],
+    write: ReturnType<typeof beginTrace>['write'],
+  ) {
+    this.#subject = subject;
+    this.#intent = intent;
+    this.#kit = kit;
+    this.#lines = lines;
+    this.#write = write;
+  }
+
+  async run(): Promise<void> {
+    const { app, device } = this.#subject;
+    this.#log = logReader(device, await deviceSeconds(device));
+    await device.run(`pm clear ${app.appId}`);
+    await this.#register();
+    const { placements, removedBy } = this.#intent.ads;
+    for (const placement of placements)
+      for (const { network } of placement.waterfall) await this.#load(placement, network);
+    if (removedBy !== undefined && (await this.#buy(removedBy)))
+      for (const placement of placements) await this.#load(placement, placement.waterfall[0]!.network);
+  }
+
+  /** This device asks for test ads, and every network knows it. */
+  async #register(): Promise<void> {
+    const { device } = this.#subject;
+    const { out } = await device.run('settings get secure advertising_id');
+    const advertisingId = out.trim();
+    const registered = /^[\w-]{8,}$/.test(advertisingId) ? [...this.#kit.client.networks] : [];
+    for (const network of registered) await this.#kit.client.register(network, advertisingId);
+    this.#say({ kind: 'ad.device', isDevelopment: true, registered });
+  }
+
+  async #load(placement: AdPlacement, network: string): Promise<void> {
+    this.#kit.signal?.throwIfAborted();
+    const { app, device } = this.#subject;
+    for (const one of this.#kit.client.networks)
+      await this.#kit.client.setMood(one, one === network ? 'fill' : 'no-fill');
+    await device.run(`am force-stop ${app.appId}`);
+    const from = this.#lines.length;
+    await launch(device, app);
+    await look(device);
+    await follow(device, app, placement.load ?? []);
+    const isLoaded = await until(async () => {
+      await this.#readLog();
+      return this.#lines.slice(from).some((line) => isEnd(line, placement.id, network));
+    }, COMES_WITHIN_MS);
+    if (isLoaded && placement.show.length > 0) await this.#show(placement);
+    await this.#readLog();
+  }
+
+  async #show({ id, show }: AdPlacement): Promise<void> {
+    const { app, device } = this.#subject;
+    const step = `ad-${++this.#steps}`;
+    await follow(device, app, show.slice(0, -1));
+    await this.#see(`${step}-before`);
+    const from = this.#lines.length;
+    await act(device, app, show.at(-1)!);
+    const isShown = await until(async () => {
+      await this.#readLog();
+      return this.#lines.slice(from).some((line) => line.kind === 'ad.showed' && line.placement === id);
+    }, COMES_WITHIN_MS / 4);
+    if (!isShown) return;
+    await look(device);
+    await device.run('input keyevent BACK');
+    await until(async () => {
+      await this.#readLog();
+      return this.#lines.slice(from).some((line) => line.kind === 'ad.closed' && line.placement === id);
+    }, COMES_WITHIN_MS / 4);
+    await this.#see(`${step}-after`);
+  }
+
+  async #see(step: string): Promise<void> {
+    const { activity, hierarchy } = await look(this.#subject.device);
+    this.#write('screen.seen', { step, activity, hierarchy });
+  }
+
+  /** Through the store's sheet, on this device. @returns whether the app says that it gives it */
+  async #buy(product: string): Promise<boolean> {
+    const { app, device } = this.#subject;
+    const { account, products, sheet } = this.#intent.purchases;
+    const buy = products.find(({ id }) => id === product)?.buy ?? [];
+    if (!this.#kit.store || buy.length === 0) return false;
+    await this.#kit.store.order({ do: 'reset', account });
+    await device.run(`am force-stop ${app.appId}`);
+    await launch(device, app);
+    await look(device);
+    await follow(device, app, buy);
+    const from = this.#lines.length;
+    return until(async () => {
+      const button = findElement((await look(device)).tree, sheet.buy);
+      if (button) await tap(device, button);
+      await this.#readLog();
+      return this.#lines
+        .slice(from)
+        .some((line) => line.kind === 'access.now' && (line.products as string[]).includes(product));
+    }, COMES_WITHIN_MS);
+  }
+
+  #say(line: object): void {
+    const { device } = this.#subject;
+    this.#lines.push(adLineSchema.parse({ ...line, at: new Date().toISOString(), device: device.info.id }));
+  }
+
+  /** What the app says of ads and of what it gives; and the networks' own lines, which tell why one does not load. */
+  async #readLog(): Promise<void> {
+    const { device } = this.#subject;
+    const tags = new Set(
+      this.#intent.ads.networks.flatMap((network) => (typeof network === 'string' ? [] : network.logTags)),
+    );
+    for (const line of await this.#log.next()) {
+      const at = new Date(line.epoch * 1000).toISOString();
+      const told = toldIn(line);
+      if (told) {
+        const said = { ...told, at, device: device.info.id };
+        const parsed = [adLineSchema.safeParse(said), ledgerLineSchema.safeParse(said)].find(
+          (one) => one.success,
+        );
+        if (parsed?.success) this.#lines.push(parsed.data);
+      } else if (tags.has(line.tag))
+        this.#lines.push({ at, kind: 'log.line', tag: line.tag, pid: line.pid, message: line.message });
+    }
+  }
+}
+
+const isEnd = (line: TraceLine, placement: string, network: string): boolean =>
+  (line.kind === 'ad.loaded' || line.kind === 'ad.failed') &&
+  line.placement === placement &&
+  line.network === network;

@@ -1,0 +1,171 @@
+/** The exchange on a port of this machine: apps ask at `/bid/NETWORK`, the tester tells it how to behave. */
+import { randomBytes, timingSafeEqual } from 'node:crypto';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { z } from 'zod';
+import { objectIn } from '../push/json-lines.ts';
+import { AdExchange, bidRequestSchema, type ExchangeSetup, moods } from './exchange.ts';
+
+export interface AdsAddress {
+  /** `http://127.0.0.1:PORT` */
+  ads: string;
+  /** For the tester alone. */
+  secret: string;
+  networks: string[];
+}
+
+export interface ServedAds {
+  address: AdsAddress;
+  exchange: AdExchange;
+  close(): Promise<void>;
+}
+
+const controlSchema = z.discriminatedUnion('do', [
+  z.strictObject({ do: z.literal('mood'), network: z.string(), mood: z.enum(moods) }),
+  z.strictObject({
+    do: z.literal('register'),
+    network: z.string(),
+    advertisingId: z.string().min(1).max(256),
+  }),
+]);
+
+const LARGEST_BODY_BYTES = 256 * 1024;
+const HUGE_BYTES = 10 * 1024 * 1024;
+
+export interface AdsOptions {
+  setup: ExchangeSetup;
+  port?: number;
+  slowMs?: number;
+  onRequest?(did: string, status: number): void;
+}
+
+export async function serveAds({
+  onRequest,
+  port = 0,
+  setup,
+  slowMs = 2_000,
+}: AdsOptions): Promise<ServedAds> {
+  const exchange = new AdExchange(setup);
+  const secret = randomBytes(24).toString('hex');
+  const timers = new Set<NodeJS.Timeout>();
+  const wait = () =>
+    new Promise<void>((resolve) => {
+      const timer = setTimeout(() => {
+        timers.delete(timer);
+        resolve();
+      }, slowMs);
+      timers.add(timer);
+    });
+  const server = createServer((request, response) => {
+    const did = `${request.method} ${request.url?.split('?')[0]}`;
+    response.on('finish', () => onRequest?.(did, response.statusCode));
+    // who hangs up in the middle gets nothing, and disturbs nobody
+    request.on('error', () => {});
+    response.on('error', () => {});
+    answer(request, response, did, exchange, secret, wait).catch(() => response.destroy());
+  });
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, '127.0.0.1', resolve);
+  });
+  const ads = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  return {
+    address: { ads, secret, networks: exchange.networks },
+    exchange,
+    close: () =>
+      new Promise((resolve) => {
+        for (const timer of timers) clearTimeout(timer);
+        server.close(() => resolve());
+        server.closeAllConnections();
+      }),
+  };
+}
+
+async function answer(
+  request: IncomingMessage,
+  response: ServerResponse,
+  did: string,
+  exchange: AdExchange,
+  secret: string,
+  wait: () => Promise<void>,
+): Promise<void> {
+  const [, network = ''] = /^POST \/bid\/([a-z0-9-]+)$/.exec(did) ?? [];
+  const body = await readBody(request);
+  if (body === undefined) return reply(response, 413, { error: 'too-large' });
+  if (network !== '') {
+    if (!exchange.has(network)) return reply(response, 404, { error: 'unknown-network' });
+    return bid(response, exchange, network, body, wait);
+  }
+  if (!isBearer(request.headers.authorization, secret)) return reply(response, 401, { error: 'no-secret' });
+  if (did === 'GET /asked') {
+    const after = Number(new URL(request.url!, 'http://127.0.0.1').searchParams.get('after') ?? 0) || 0;
+    return reply(response, 200, { asked: exchange.asked.slice(after), next: exchange.asked.length });
+  }
+  if (did !== 'POST /control') return reply(response, 404, { error: 'no-such-place' });
+  const order = controlSchema.safeParse(objectIn(body));
+  if (!order.success || !exchange.has(order.data.network))
+    return reply(response, 400, {
+      error: 'wrong-order',
+      says: order.error?.issues[0]?.message ?? 'no such network',
+    });
+  if (order.data.do === 'mood') exchange.setMood(order.data.network, order.data.mood);
+  else exchange.register(order.data.network, order.data.advertisingId);
+  return reply(response, 200, {});
+}
+
+async function bid(
+  response: ServerResponse,
+  exchange: AdExchange,
+  network: string,
+  body: string,
+  wait: () => Promise<void>,
+): Promise<void> {
+  const parsed = bidRequestSchema.safeParse(objectIn(body));
+  if (!parsed.success) {
+    const [issue] = parsed.error.issues;
+    return reply(response, 400, {
+      error: 'wrong-request',
+      says: `${issue!.path.join('.')}: ${issue!.message}`,
+    });
+  }
+  const mood = exchange.moodOf(network);
+  const answered = exchange.bid(network, parsed.data);
+  if (mood === 'slow') await wait();
+  if (mood === 'drop') {
+    response.destroy();
+    return;
+  }
+  if (!answered) {
+    response.writeHead(204).end();
+    return;
+  }
+  if (mood === 'malformed') return send(response, 200, JSON.stringify(answered).slice(0, -9));
+  if (mood === 'huge')
+    return send(response, 200, JSON.stringify({ ...answered, ext: { fill: 'x'.repeat(HUGE_BYTES) } }));
+  return reply(response, 200, answered);
+}
+
+const reply = (response: ServerResponse, status: number, answered: object): void =>
+  send(response, status, JSON.stringify(answered));
+
+function send(response: ServerResponse, status: number, text: string): void {
+  const body = Buffer.from(text);
+  response.writeHead(status, { 'content-type': 'application/json', 'content-length': body.length }).end(body);
+}
+
+function isBearer(header: string | undefined, secret: string): boolean {
+  const given = Buffer.from(header ?? '');
+  const wanted = Buffer.from(`Bearer ${secret}`);
+  return given.length === wanted.length && timingSafeEqual(given, wanted);
+}
+
+/** Undefined where it is too large. */
+async function readBody(request: IncomingMessage): Promise<string | undefined> {
+  const pieces: Buffer[] = [];
+  let length = 0;
+  for await (const piece of request as AsyncIterable<Buffer>) {
+    length += piece.length;
+    if (length <= LARGEST_BODY_BYTES) pieces.push(piece);
+  }
+  return length > LARGEST_BODY_BYTES ? undefined : Buffer.concat(pieces).toString('utf8');
+}
