@@ -3,8 +3,10 @@
  * come in about the order of their times. A line may come late by `latenessMs`; what is older is settled: claims are judged,
  * and sales that are over are let go, so that memory follows the open ones and not the length of the history.
  */
+
 import type { LedgerLine, LedgerTransaction, ProductKind } from '../../model/ledger.ts';
 import { type EndReason, type EntitledSpan, spansOf } from './entitlements.ts';
+import { instantMs } from './instant.ts';
 import { type Claim, type Held, judgeClaim } from './judge-claim.ts';
 import { judgeFinish, judgeOwned } from './judge-sale.ts';
 import {
@@ -59,13 +61,12 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
   };
 
   function take(line: LedgerLine): void {
-    const atMs = Date.parse(line.at);
+    const atMs = instantMs(line.at);
     if (atMs < settledMs) {
       report.late += 1;
       return;
     }
-    if (line.account !== undefined && line.device !== undefined)
-      accountOfDevice.set(line.device, { account: line.account, heardMs: atMs });
+    if (line.account !== undefined && line.device !== undefined) hear(line.device, line.account, atMs);
     const claim = claimOf(line, atMs);
     if (claim) claims.push(claim);
     else if (line.kind === 'store.restored') noteRestored(line.device, atMs);
@@ -75,6 +76,15 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
     // now and then is enough, and what is to be sorted then is short
     const dueMs = newestMs - rules.latenessMs;
     if (dueMs > settledMs + rules.latenessMs / 4) settle(dueMs);
+  }
+
+  function hear(device: string, account: string, atMs: number): void {
+    const known = accountOfDevice.get(device);
+    if (!known) accountOfDevice.set(device, { account, heardMs: atMs });
+    else {
+      known.account = account;
+      known.heardMs = atMs;
+    }
   }
 
   function noteRestored(device: string | undefined, atMs: number): void {
@@ -130,8 +140,8 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
     if (claim.transaction !== undefined && isSecondGrant(claim, account)) return;
     const ofAccount = ledger.accounts.get(account)?.products;
     const shelf = shelves.get(account) ?? new Map<string, Shelf>();
-    shelves.set(account, shelf);
     const named = claim.does === 'all' ? allOf(claim.products, ofAccount, shelf) : claim.products;
+    if (named.length > 0) shelves.set(account, shelf);
     for (const product of named) {
       const isClaimed = claim.does !== 'takes' && claim.products.includes(product);
       if (isUsedUp(account, product)) continue;

@@ -2,7 +2,9 @@
  * The ledger: all that a store said, added up. What is added twice, late or in another order adds up to the same, since
  * every record keeps times and takes the earliest (or, of a period's end, the latest); nothing is worked out until it is asked for.
  */
+
 import type { LedgerLine, LedgerLineOf, LedgerTransaction } from '../../model/ledger.ts';
+import { instantMs } from './instant.ts';
 
 /** A transaction may be finished or refunded before its sale is heard of. */
 export interface TransactionRecord {
@@ -45,7 +47,7 @@ export const emptyLedger = (): Ledger => ({
 /** Lines of anybody else than the store change nothing. */
 export function readLedger(lines: Iterable<LedgerLine>): Ledger {
   const ledger = emptyLedger();
-  for (const line of lines) addToLedger(ledger, line, Date.parse(line.at));
+  for (const line of lines) addToLedger(ledger, line, instantMs(line.at));
   return ledger;
 }
 
@@ -75,7 +77,7 @@ export function addToLedger(ledger: Ledger, line: LedgerLine, atMs: number): voi
       break;
     case 'store.unpaid':
       if (line.until !== undefined)
-        subscriptionOf(ledger, line.original).grace.push({ atMs, untilMs: Date.parse(line.until) });
+        subscriptionOf(ledger, line.original).grace.push({ atMs, untilMs: instantMs(line.until) });
       break;
     case 'store.reset':
       accountOf(ledger, line.account).resetMs.push(atMs);
@@ -96,7 +98,7 @@ function addSale(
     product: line.product,
     productKind: line.productKind,
     boughtMs: atMs,
-    untilMs: line.until === undefined ? undefined : Date.parse(line.until),
+    untilMs: line.until === undefined ? undefined : instantMs(line.until),
     isRenewal: line.kind === 'store.renewed',
     isElsewhere: line.elsewhere === true,
     device: line.device,

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import type { LedgerLine } from '../../../../src/core/model/ledger.ts';
 import { ledgerLineSchema } from '../../../../src/core/model/ledger.ts';
 import { entitlementsAt } from '../../../../src/core/platform/purchases/entitlements.ts';
+import { instantMs } from '../../../../src/core/platform/purchases/instant.ts';
 import { judgeLedger, ledgerJudge } from '../../../../src/core/platform/purchases/judge-ledger.ts';
 import { readLedger } from '../../../../src/core/platform/purchases/ledger.ts';
 import type { LedgerOptions } from '../../../../src/core/platform/purchases/ledger-report.ts';
@@ -353,4 +354,20 @@ test('timetables follow their tables: shorter plans end sooner, and the end is o
     expect(ends).toEqual([...ends].sort((a, b) => a - b));
     expect(renewalTimetable(clock, 'P5M', START_MS)).toBeUndefined();
   }
+});
+
+test('moments are read as the language reads them', () => {
+  fc.assert(
+    fc.property(fc.date({ min: new Date(0), max: new Date('2999-12-31'), noInvalidDate: true }), (date) => {
+      expect(instantMs(date.toISOString())).toBe(date.getTime());
+    }),
+  );
+  for (const text of [
+    '2026-11-27T10:00:00Z',
+    '2026-11-27T11:00:00.5+01:00',
+    '2026-11-27T10:00:00.0x0Z',
+    'x'.repeat(24),
+    '',
+  ])
+    expect(instantMs(text)).toBe(Date.parse(text));
 });
