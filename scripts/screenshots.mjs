@@ -25,6 +25,7 @@ const PAGES = [
   { name: 'report-scaling', width: 1280, height: 800, scheme: 'light', at: '#item-a11y\\.text-scaling' },
   { name: 'report-drills', width: 1280, height: 1400, scheme: 'light', at: '#drills' },
   { name: 'report-links', width: 1280, height: 800, scheme: 'light', at: '#links' },
+  { name: 'report-purchases', width: 1280, height: 1240, scheme: 'light', at: '#purchases' },
 ];
 
 const CHROMIUM_ARGS = [
@@ -58,7 +59,7 @@ async function pages() {
   await browser.close();
 }
 
-/** The bench over the demo's captures, in three of its ways to look. */
+/** The bench over the demo's captures, in two of its ways to look. */
 async function bench() {
   const args = ['scripts/example.mjs', 'bench', '--dossier', join(demo, 'dossier'), '--port', '18743'];
   const server = spawn(process.execPath, args, { cwd: root, stdio: ['ignore', 'pipe', 'ignore'] });
@@ -83,11 +84,6 @@ async function bench() {
   await colours.locator('.offers li').first().waitFor();
   await colours.locator('.screen').hover({ position: { x: 60, y: 178 } });
   await colours.screenshot({ path: join(out, 'bench-colours.png') });
-  const twins = await open('tickets', 'Twins', 'dark');
-  await twins.getByText('Text sizes').click();
-  await twins.getByLabel('Element').selectOption({ label: 'Lower deck, any seat' });
-  await twins.getByRole('button', { name: /Lower deck/ }).click();
-  await twins.screenshot({ path: join(out, 'bench-twins.png') });
   await browser.close();
   server.kill();
 }
@@ -159,7 +155,11 @@ async function terminal(name, command, cwd, waitMs = 5000) {
 async function drill() {
   const own = join(work, 'drill');
   execFileSync('mkdir', ['-p', own]);
-  execFileSync('cp', [join(root, 'demo/kelpline/fenlok.yaml'), own]);
+  execFileSync('cp', [
+    '-r',
+    ...['fenlok.yaml', 'networks'].map((name) => join(root, 'demo/kelpline', name)),
+    own,
+  ]);
   const apk = join(root, 'demo/kelpline/kelpline.apk');
   const sites = ['kelpline.example', 'www.kelpline.example'].map((host) =>
     join(root, 'demo/kelpline/site', host, '.well-known/assetlinks.json'),

@@ -139,32 +139,27 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
       const stopped = lines.find((line) => line.kind === 'drill.stopped');
       return result({ links: await linkRunsOf(lines), trouble: stopped?.why });
     }
-    if (step.kind === 'push') {
-      const lines = await runPushWalk(subject, intent, { ...options.push!, signal });
+    /** Keeps a walk through the whole app. @returns what it measured, and what stopped it */
+    const walked = async (lines: readonly TraceLine[]) => {
       await addTraceLines(dossier, lines);
-      const stopped = lines.find((line) => line.kind === 'drill.stopped');
-      return result({
-        push: await factsOfLines(lines),
-        trouble: stopped && `${stopped.step}: ${stopped.why}`,
-      });
+      const stopped = (lines as DrillLine[]).find((line) => line.kind === 'drill.stopped');
+      return { facts: await factsOfLines(lines), trouble: stopped && `${stopped.step}: ${stopped.why}` };
+    };
+    if (step.kind === 'push') {
+      const { facts, trouble } = await walked(
+        await runPushWalk(subject, intent, { ...options.push!, signal }),
+      );
+      return result({ push: facts, trouble });
     }
     if (step.kind === 'store') {
-      const lines = await runBuyFlows(subject, intent, { ...options.store!, signal });
-      await addTraceLines(dossier, lines);
-      const stopped = (lines as DrillLine[]).find((line) => line.kind === 'drill.stopped');
-      return result({
-        bought: await factsOfLines(lines),
-        trouble: stopped && `${stopped.step}: ${stopped.why}`,
-      });
+      const { facts, trouble } = await walked(
+        await runBuyFlows(subject, intent, { ...options.store!, signal }),
+      );
+      return result({ bought: facts, trouble });
     }
     if (step.kind === 'ads') {
-      const lines = await runLoadAds(subject, intent, { ...options.ads!, signal });
-      await addTraceLines(dossier, lines);
-      const stopped = (lines as DrillLine[]).find((line) => line.kind === 'drill.stopped');
-      return result({
-        ads: await factsOfLines(lines),
-        trouble: stopped && `${stopped.step}: ${stopped.why}`,
-      });
+      const { facts, trouble } = await walked(await runLoadAds(subject, intent, { ...options.ads!, signal }));
+      return result({ ads: facts, trouble });
     }
     if (step.kind === 'roam') return result({ trouble: await runRoam(subject, options) });
     const lines =

@@ -87,20 +87,36 @@ function unknownKey(
     file,
     place: offset === undefined ? undefined : lineOf(offset),
     found: `unknown key "${key}"${path.length > 0 ? ` under ${path.join('.')}` : ''}${more}`,
-    expected: `one of ${known.join(', ')}`,
+    ...(known.length > 0 && { expected: `one of ${known.join(', ')}` }),
     remedy: meant && `Did you mean "${meant}"?`,
   });
 }
 
 interface JsonSchema {
   properties?: Record<string, JsonSchema>;
+  /** Of a record with any keys. */
+  additionalProperties?: JsonSchema | boolean;
   items?: JsonSchema;
+  anyOf?: JsonSchema[];
 }
 
 function keysAt(schema: JsonSchema, path: PropertyKey[]): string[] {
-  let at: JsonSchema | undefined = schema;
-  for (const step of path) at = typeof step === 'number' ? at?.items : at?.properties?.[String(step)];
-  return Object.keys(at?.properties ?? {});
+  let at: JsonSchema[] = [schema];
+  for (const step of path) at = at.flatMap(eachOf).flatMap((one) => inside(one, step) ?? []);
+  return [...new Set(at.flatMap(eachOf).flatMap(({ properties = {} }) => Object.keys(properties)))];
+}
+
+const eachOf = (schema: JsonSchema): JsonSchema[] => [schema, ...(schema.anyOf ?? []).flatMap(eachOf)];
+
+function inside(
+  { additionalProperties, items, properties }: JsonSchema,
+  step: PropertyKey,
+): JsonSchema | undefined {
+  if (typeof step === 'number') return items;
+  return (
+    properties?.[String(step)] ??
+    (typeof additionalProperties === 'object' ? additionalProperties : undefined)
+  );
 }
 
 function offsetOf(document: Document.Parsed, path: PropertyKey[]): number | undefined {

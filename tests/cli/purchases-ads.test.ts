@@ -106,6 +106,10 @@ describe('standin store', () => {
       join(scratch, 'typo.yaml'),
       'fenlok: store-catalogue/1\napp: a\nproducts:\n  - { id: x, kind: consumable, names: {}, prise: {} }\n',
     );
+    writeFileSync(
+      join(scratch, 'comma.yaml'),
+      'fenlok: store-catalogue/1\napp: a\nproducts:\n  - { id: x, kind: consumable, names: { de: { name: Pass 16,90 € } }, prices: {} }\n',
+    );
     const run = await fenlok(['standin', 'store', ...args], scratch);
     expect([run.code, run.err]).toEqual([code, expect.stringMatching(words)]);
   });

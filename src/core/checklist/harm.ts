@@ -12,6 +12,9 @@ const HARM: Readonly<Record<string, number>> = {
   // the app ends
   crash: 1,
   'malformed-link': 1,
+  // money is taken twice, or given back by the store
+  'resold-purchase': 1,
+  'unfinished-purchase': 1,
   // people cannot do something at all
   'lost-screen': 2,
   'push-environment': 2,
@@ -34,9 +37,7 @@ const HARM: Readonly<Record<string, number>> = {
   'unpaid-purchase': 2,
   'missing-purchase': 2,
   'unrestored-purchase': 2,
-  'resold-purchase': 2,
   'ended-purchase': 2,
-  'unfinished-purchase': 2,
   'unnamed-control': 2,
   'unreachable-control': 2,
   'missing-default': 2,

@@ -20,6 +20,18 @@ export type Theme = z.infer<typeof themeSchema>;
 export type Orientation = z.infer<typeof orientationSchema>;
 export type Cell = z.infer<typeof cellSchema>;
 
+/** Of what is told of the app as a whole, by something else than a drill. */
+export const appCell = (procedure: string): Cell => ({
+  screen: 'app',
+  procedure,
+  step: '',
+  device: '',
+  locale: 'en',
+  theme: 'light',
+  textScale: 1,
+  orientation: 'portrait',
+});
+
 /** For people: `booking, dark, de`, with only what departs from the ordinary. */
 export function sayCell(cell: Cell): string {
   const parts = [cell.screen, cell.theme, cell.locale];

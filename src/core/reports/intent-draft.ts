@@ -78,6 +78,27 @@ export function draftIntent(app: AppPackage): IntentDraft {
       '#     - { id: delay, payload: push/delay.json, screen: sailing }',
     );
   }
+  if (app.traces.billing.length > 0) {
+    blank();
+    ask('What does it sell? The last step of `buy` touches the button that buys it.');
+    lines.push(
+      '# purchases:',
+      '#   products:',
+      '#     - { id: pass.month, kind: subscription, period: P1M, buy: [{ tap: buy_button }] }',
+    );
+  }
+  if (app.traces.ads.length > 0) {
+    blank();
+    ask(
+      'Where does it show ads, and which networks are asked? Each is described in a file: docs/purchases-and-ads.md.',
+    );
+    lines.push(
+      '# ads:',
+      '#   networks: [networks/mine.yaml]',
+      '#   placements:',
+      '#     - { id: top, format: banner, waterfall: [{ network: mine, parameters: { unit: "1" } }] }',
+    );
+  }
   blank();
   note(
     'Limits have defaults (text 4.5 : 1, large text 3 : 1, targets 48 dp or 44 pt); write "limits:" to change them.',

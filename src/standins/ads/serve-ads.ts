@@ -1,8 +1,8 @@
 /** The exchange on a port of this machine: apps ask at `/bid/NETWORK`, the tester tells it how to behave. */
-import { randomBytes, timingSafeEqual } from 'node:crypto';
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { randomBytes } from 'node:crypto';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import { z } from 'zod';
+import { isBearer, listen, readBody, stopListening } from '../http.ts';
 import { objectIn } from '../push/json-lines.ts';
 import { AdExchange, bidRequestSchema, type ExchangeSetup, moods } from './exchange.ts';
 
@@ -56,28 +56,21 @@ export async function serveAds({
       }, slowMs);
       timers.add(timer);
     });
-  const server = createServer((request, response) => {
+  const { server, url } = await listen((request, response) => {
     const did = `${request.method} ${request.url?.split('?')[0]}`;
     response.on('finish', () => onRequest?.(did, response.statusCode));
     // who hangs up in the middle gets nothing, and disturbs nobody
     request.on('error', () => {});
     response.on('error', () => {});
     answer(request, response, did, exchange, secret, wait).catch(() => response.destroy());
-  });
-  await new Promise<void>((resolve, reject) => {
-    server.once('error', reject);
-    server.listen(port, '127.0.0.1', resolve);
-  });
-  const ads = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  }, port);
   return {
-    address: { ads, secret, networks: exchange.networks },
+    address: { ads: url, secret, networks: exchange.networks },
     exchange,
-    close: () =>
-      new Promise((resolve) => {
-        for (const timer of timers) clearTimeout(timer);
-        server.close(() => resolve());
-        server.closeAllConnections();
-      }),
+    close: () => {
+      for (const timer of timers) clearTimeout(timer);
+      return stopListening(server);
+    },
   };
 }
 
@@ -90,13 +83,13 @@ async function answer(
   wait: () => Promise<void>,
 ): Promise<void> {
   const [, network = ''] = /^POST \/bid\/([a-z0-9-]+)$/.exec(did) ?? [];
-  const body = await readBody(request);
+  const body = await readBody(request, LARGEST_BODY_BYTES);
   if (body === undefined) return reply(response, 413, { error: 'too-large' });
   if (network !== '') {
     if (!exchange.has(network)) return reply(response, 404, { error: 'unknown-network' });
     return bid(response, exchange, network, body, wait);
   }
-  if (!isBearer(request.headers.authorization, secret)) return reply(response, 401, { error: 'no-secret' });
+  if (!isBearer(request, secret)) return reply(response, 401, { error: 'no-secret' });
   if (did === 'GET /asked') {
     const after = Number(new URL(request.url!, 'http://127.0.0.1').searchParams.get('after') ?? 0) || 0;
     return reply(response, 200, { asked: exchange.asked.slice(after), next: exchange.asked.length });
@@ -151,21 +144,4 @@ const reply = (response: ServerResponse, status: number, answered: object): void
 function send(response: ServerResponse, status: number, text: string): void {
   const body = Buffer.from(text);
   response.writeHead(status, { 'content-type': 'application/json', 'content-length': body.length }).end(body);
-}
-
-function isBearer(header: string | undefined, secret: string): boolean {
-  const given = Buffer.from(header ?? '');
-  const wanted = Buffer.from(`Bearer ${secret}`);
-  return given.length === wanted.length && timingSafeEqual(given, wanted);
-}
-
-/** Undefined where it is too large. */
-async function readBody(request: IncomingMessage): Promise<string | undefined> {
-  const pieces: Buffer[] = [];
-  let length = 0;
-  for await (const piece of request as AsyncIterable<Buffer>) {
-    length += piece.length;
-    if (length <= LARGEST_BODY_BYTES) pieces.push(piece);
-  }
-  return length > LARGEST_BODY_BYTES ? undefined : Buffer.concat(pieces).toString('utf8');
 }

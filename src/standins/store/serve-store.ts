@@ -2,11 +2,11 @@
  * The store on a port of this machine: HTTP and JSON, described in docs/purchases-and-ads.md. What was sold is handed out
  * signed, as the platform does it. The store itself is in store.ts.
  */
-import { randomBytes, timingSafeEqual } from 'node:crypto';
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { randomBytes } from 'node:crypto';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import { z } from 'zod';
 import type { LedgerLine } from '../../core/model/ledger.ts';
+import { isBearer, listen, readBody, stopListening } from '../http.ts';
 import type { StoreCatalogue } from './catalogue.ts';
 import { type JournaledStore, openJournal } from './journal.ts';
 import { makeSigningChain, type SigningChain, signTransaction } from './sign-transaction.ts';
@@ -88,29 +88,22 @@ export async function serveStore(options: StoreOptions): Promise<ServedStore> {
   const chain = await makeSigningChain();
   const secret = randomBytes(24).toString('hex');
   const desk = new Desk(journaled, clock, chain, catalogue, options.slowMs ?? SLOW_MS);
-  const server = createServer((request, response) => {
+  const { server, url } = await listen((request, response) => {
     const did = `${request.method} ${request.url?.split('?')[0]}`;
     response.on('finish', () => options.onRequest?.(did, response.statusCode));
     // who hangs up in the middle gets nothing, and disturbs nobody
     request.on('error', () => {});
     response.on('error', () => {});
     desk.serve(request, response, secret).catch(() => response.destroy());
-  });
-  await new Promise<void>((resolve, reject) => {
-    server.once('error', reject);
-    server.listen(port, '127.0.0.1', resolve);
-  });
-  const store = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  }, port);
   return {
-    address: { store, secret, app: catalogue.app, root: chain.x5c.at(-1)! },
+    address: { store: url, secret, app: catalogue.app, root: chain.x5c.at(-1)! },
     store: journaled.store,
     fail: (fault, times) => desk.fail(fault, times),
-    close: () =>
-      new Promise((resolve) => {
-        desk.close();
-        server.close(() => resolve());
-        server.closeAllConnections();
-      }),
+    close: () => {
+      desk.close();
+      return stopListening(server);
+    },
   };
 }
 
@@ -172,7 +165,7 @@ class Desk {
     let status = 200;
     let answer: object;
     try {
-      if (!isBearer(request.headers.authorization, secret))
+      if (!isBearer(request, secret))
         throw new Refused(401, 'no-secret', 'Send the secret of the store as a bearer token.');
       answer = await this.#answer(`${request.method} ${url.pathname}`, url, request);
     } catch (error) {
@@ -191,7 +184,7 @@ class Desk {
     const nowMs = this.#clock.nowMs(Date.now());
     switch (what) {
       case 'POST /orders': {
-        const order = parse(storeOrderSchema, await readBody(request));
+        const order = parse(storeOrderSchema, await bodyOf(request));
         return this.#signed(this.#journaled.take(order, nowMs));
       }
       case 'GET /events':
@@ -206,13 +199,13 @@ class Desk {
       case 'GET /clock':
         return this.#time(nowMs);
       case 'POST /clock': {
-        const wanted = parse(clockSchema, await readBody(request));
+        const wanted = parse(clockSchema, await bodyOf(request));
         if ('rate' in wanted) this.#clock.setRate(wanted.rate, Date.now());
         else this.#clock.step(wanted.stepS * 1000, Date.now());
         return this.#time(this.#clock.nowMs(Date.now()));
       }
       case 'POST /faults': {
-        const { fault, times } = parse(faultSchema, await readBody(request));
+        const { fault, times } = parse(faultSchema, await bodyOf(request));
         this.fail(fault, times);
         return {};
       }
@@ -261,12 +254,6 @@ class Desk {
 
 const iso = (ms: number): string => new Date(ms).toISOString();
 
-function isBearer(header: string | undefined, secret: string): boolean {
-  const given = Buffer.from(header ?? '');
-  const wanted = Buffer.from(`Bearer ${secret}`);
-  return given.length === wanted.length && timingSafeEqual(given, wanted);
-}
-
 function parse<T>(schema: z.ZodType<T>, text: string): T {
   let value: unknown;
   try {
@@ -280,14 +267,8 @@ function parse<T>(schema: z.ZodType<T>, text: string): T {
   throw new Refused(400, 'wrong-order', `${issue!.path.join('.') || 'the order'}: ${issue!.message}`);
 }
 
-async function readBody(request: IncomingMessage): Promise<string> {
-  const pieces: Buffer[] = [];
-  let length = 0;
-  for await (const piece of request as AsyncIterable<Buffer>) {
-    length += piece.length;
-    if (length > LARGEST_BODY_BYTES)
-      throw new Refused(413, 'too-large', `more than ${LARGEST_BODY_BYTES} bytes`);
-    pieces.push(piece);
-  }
-  return Buffer.concat(pieces).toString('utf8');
+async function bodyOf(request: IncomingMessage): Promise<string> {
+  const body = await readBody(request, LARGEST_BODY_BYTES);
+  if (body === undefined) throw new Refused(413, 'too-large', `more than ${LARGEST_BODY_BYTES} bytes`);
+  return body;
 }

@@ -1,5 +1,7 @@
 /** Who bought the removal of ads sees none. */
+
 import type { Assertion, Check } from '../check.ts';
+import { nameOfNetwork } from './wiring.ts';
 
 export const adAfterRemoval = {
   id: 'ad-after-removal',
@@ -20,7 +22,12 @@ export const adAfterRemoval = {
           basis: 'measured',
           severity: 2,
           digest: network,
-          occurrence: { evidence, cell, shown: placement, data: { placement, network, removedBy, at } },
+          occurrence: {
+            evidence,
+            cell,
+            shown: placement,
+            data: { placement, network: network && nameOfNetwork(intent, network), removedBy, at },
+          },
         },
       };
     }

@@ -3,7 +3,7 @@ import type { AdLoadFact } from '../../model/facts/ads.ts';
 import type { Intent } from '../../model/intent.ts';
 import type { Assertion, Check } from '../check.ts';
 import { tellingLoads } from './telling-loads.ts';
-import { networksOf } from './wiring.ts';
+import { nameOfNetwork, networksOf } from './wiring.ts';
 
 export const adLoad = {
   id: 'ad-load',
@@ -44,7 +44,7 @@ function draftOf({ cell, evidence, log, network, outcome, placement, reason }: A
       shown: placement,
       data: {
         placement,
-        network,
+        network: nameOfNetwork(intent, network),
         outcome,
         reason,
         log: own.slice(-LINES_TOLD).map(({ message, tag }) => `${tag}: ${message}`),

@@ -1,12 +1,13 @@
 /** A device of a developer asks for test ads only, and is registered before the first request: accounts are suspended for less. */
 import type { AdLoadFact } from '../../model/facts/ads.ts';
 import type { Assertion, Check } from '../check.ts';
+import { nameOfNetwork } from './wiring.ts';
 
 export const liveAdRequest = {
   id: 'live-ad-request',
   area: 'ads',
   needs: ['ad-load'],
-  *run(facts): Iterable<Assertion> {
+  *run(facts, intent): Iterable<Assertion> {
     const seen = new Set<string>();
     for (const load of facts.of('ad-load')) {
       const { cell, isDevelopment, isRegistered, isTest, network } = load;
@@ -20,16 +21,20 @@ export const liveAdRequest = {
       if (!fault) yield { outcome: 'passed', cell };
       else if (!seen.has(`${network} ${fault}`)) {
         seen.add(`${network} ${fault}`);
-        yield { outcome: fault === 'unsaid' ? 'cantTell' : 'failed', cell, draft: draftOf(load, fault) };
+        yield {
+          outcome: fault === 'unsaid' ? 'cantTell' : 'failed',
+          cell,
+          draft: draftOf(load, fault, nameOfNetwork(intent, network)),
+        };
       }
     }
   },
 } satisfies Check;
 
-const draftOf = ({ at, cell, evidence, network, placement }: AdLoadFact, fault: string) => ({
+const draftOf = ({ at, cell, evidence, network, placement }: AdLoadFact, fault: string, name: string) => ({
   identity: { subject: `network ${network}`, aspect: fault },
   basis: fault === 'unsaid' ? ('estimated' as const) : ('measured' as const),
   severity: fault === 'live' ? 3 : 2,
   digest: fault,
-  occurrence: { evidence, cell, shown: placement, data: { network, placement, fault, at } },
+  occurrence: { evidence, cell, shown: placement, data: { network: name, placement, fault, at } },
 });

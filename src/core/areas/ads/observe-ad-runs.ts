@@ -1,5 +1,6 @@
 /** Ads in a trace, as spans: each request until it loaded or failed, and each ad that was shown until its user was back. */
 import { type AdLine, type AdLineOf, isAdLine } from '../../model/ad-line.ts';
+import { appCell } from '../../model/cell.ts';
 import type { AdLoadFact, AdShowFact } from '../../model/facts/ads.ts';
 import { isLedgerLine } from '../../model/ledger.ts';
 import type { DrillLine, SeenLine, TraceLine } from '../../model/trace.ts';
@@ -34,21 +35,10 @@ interface Reading {
 const isBegin = (line: DrillLine): line is Extract<DrillLine, { kind: 'drill.began' }> =>
   line.kind === 'drill.began';
 
-const PLAIN_CELL = {
-  screen: 'app',
-  procedure: 'load-ads',
-  step: '',
-  device: '',
-  locale: 'en',
-  theme: 'light',
-  textScale: 1,
-  orientation: 'portrait',
-} as const;
-
 const common = ({ began, trace }: Reading, { at, device }: AdLine) => ({
   platform: trace.platform,
   evidence: trace.digest,
-  cell: began?.cell ?? PLAIN_CELL,
+  cell: began?.cell ?? appCell('load-ads'),
   at,
   deviceId: began?.deviceId ?? device,
 });

@@ -20,6 +20,10 @@ export interface Lack {
 export const networksOf = ({ ads }: Intent): AdNetwork[] =>
   ads.networks.filter((one) => typeof one !== 'string');
 
+/** As people call it; its id where it is not described. */
+export const nameOfNetwork = (intent: Intent, id: string): string =>
+  networksOf(intent).find((network) => network.id === id)?.name ?? id;
+
 /** Of a network that has no part on this platform, undefined. */
 export function lacksInPackage(network: AdNetwork, app: AdSurroundingsFact): Lack[] | undefined {
   if (app.platform === 'android' && network.android) {

@@ -1,4 +1,5 @@
 /** What a trace holds of purchases: offers and listings one by one, sales and what the app gives as one history. */
+import { appCell } from '../../model/cell.ts';
 import type { StoreListingFact } from '../../model/facts/purchases.ts';
 import { isLedgerLine, type LedgerLine } from '../../model/ledger.ts';
 import type { DrillLine, TraceLine } from '../../model/trace.ts';
@@ -29,23 +30,12 @@ export const observePurchases = {
       ...of,
       at: began?.at ?? told[0]!.at,
       deviceId: began?.deviceId ?? '',
-      cell: began?.cell ?? PLAIN_CELL,
+      cell: began?.cell ?? appCell('buy-flows'),
       // what asks for a list is a sign of code that runs, too
       lines: told.filter(({ kind }) => kind !== 'store.offered'),
     };
   },
 } satisfies TraceObserver;
-
-const PLAIN_CELL = {
-  screen: 'app',
-  procedure: 'buy-flows',
-  step: '',
-  device: '',
-  locale: 'en',
-  theme: 'light',
-  textScale: 1,
-  orientation: 'portrait',
-} as const;
 
 const isBegin = (line: TraceLine | DrillLine): line is Extract<DrillLine, { kind: 'drill.began' }> =>
   line.kind === 'drill.began';

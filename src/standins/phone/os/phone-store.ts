@@ -81,16 +81,18 @@ export class PhoneStore {
   async answer(app: RunnableApp, { order, product }: Sheet, buys: boolean): Promise<void> {
     this.#on.closeCover();
     const answered = await this.#order({ do: 'answer', order, buys });
-    if (!answered.ok) return this.#hand(app, { product, outcome: 'failed', why: answered.why });
-    const { outcome, reason, transaction } = answered.answer!;
-    if (outcome === 'bought')
+    const answer = answered.ok ? answered.answer : undefined;
+    const sale = answer?.transaction === undefined ? undefined : saleIn(answer.transaction);
+    if (answer?.outcome === 'bought' && sale)
+      this.#hand(app, { product, outcome: 'bought', sale: { ...sale, isHeld: true, isFinished: false } });
+    else if (answer?.outcome === 'cancelled' || answer?.outcome === 'deferred')
+      this.#hand(app, { product, outcome: answer.outcome });
+    else
       this.#hand(app, {
         product,
-        outcome,
-        sale: { ...saleOf(transaction!), isHeld: true, isFinished: false },
+        outcome: 'failed',
+        why: answer?.reason ?? (answered.ok ? 'offline' : answered.why),
       });
-    else if (outcome === 'failed') this.#hand(app, { product, outcome, why: reason ?? '' });
-    else this.#hand(app, { product, outcome: outcome as 'cancelled' | 'deferred' });
   }
 
   /** @param isAsked by the user, with a button for it */
@@ -103,11 +105,13 @@ export class PhoneStore {
       return;
     }
     const { held = [], transactions = [], unfinished = [] } = restored;
-    const sales = transactions.map(saleOf).map((sale) => ({
-      ...sale,
-      isHeld: held.includes(sale.transaction),
-      isFinished: !unfinished.includes(sale.transaction),
-    }));
+    const sales = transactions
+      .flatMap((jws) => saleIn(jws) ?? [])
+      .map((sale) => ({
+        ...sale,
+        isHeld: held.includes(sale.transaction),
+        isFinished: !unfinished.includes(sale.transaction),
+      }));
     const given = sales.filter(({ isFinished, isHeld }) => isHeld || !isFinished);
     this.#tell(app, (host) => app.model.store?.owned(host, given, isAsked));
   }
@@ -153,4 +157,11 @@ export class PhoneStore {
 
 type DistributiveOmit<T, K extends string> = T extends unknown ? Omit<T, K> : never;
 
-const saleOf = (jws: string) => saleSchema.parse(decodeJwt(jws));
+/** Undefined where it is no transaction; as on the platform, whoever wants to be sure verifies it by itself. */
+function saleIn(jws: string): z.infer<typeof saleSchema> | undefined {
+  try {
+    return saleSchema.parse(decodeJwt(jws));
+  } catch {
+    return undefined;
+  }
+}
