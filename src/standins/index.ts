@@ -1,4 +1,7 @@
-/** `fenlok/standins`: the simulated phone, and the push gateway. */
+/** `fenlok/standins`: the simulated phone, the push gateway, the test store and the ad networks. */
+export { type AdAnswer, type AdRequest, askNetwork } from './ads/ask-network.ts';
+export { AdExchange, type ExchangeSetup, exchangeSchema, type Mood } from './ads/exchange.ts';
+export { type AdsAddress, type AdsOptions, type ServedAds, serveAds } from './ads/serve-ads.ts';
 export type {
   AppContext,
   Element,
@@ -20,3 +23,15 @@ export {
   type ServedGateway,
   serveGateway,
 } from './push/serve-gateway.ts';
+export { type Offer, type StoreCatalogue, storeCatalogueSchema } from './store/catalogue.ts';
+export {
+  type ServedStore,
+  type StoreAddress,
+  type StoreFault,
+  type StoreOptions,
+  serveStore,
+} from './store/serve-store.ts';
+export { Store, type StoreReply, type StoreSettings, type Transaction } from './store/store.ts';
+export { StoreClock } from './store/store-clock.ts';
+export { StoreLink } from './store/store-link.ts';
+export { type StoreOrder, StoreRefusal, storeOrderSchema } from './store/store-order.ts';

@@ -1,5 +1,5 @@
 /** Which situations a history of purchases holds, by product, and how the app fared in each: recognised from what happened, not from a script. */
-import type { LedgerLine, LedgerLineOf, ProductKind } from '../../model/ledger.ts';
+import type { LedgerLine, LedgerLineOf, LedgerTransaction, ProductKind } from '../../model/ledger.ts';
 import type { Outcome } from '../../model/outcome.ts';
 import { type EntitledSpan, spansOf } from './entitlements.ts';
 import { type Ledger, readLedger } from './ledger.ts';
@@ -24,11 +24,18 @@ interface Claim {
   when?: string;
 }
 
+interface Timed {
+  line: LedgerLine;
+  atMs: number;
+}
+
+/** A history in the order of time, and its lines by what they are looked up by, since there may be very many. */
 interface Reading {
-  lines: readonly { line: LedgerLine; atMs: number }[];
+  byKind: ReadonlyMap<string, readonly Timed[]>;
+  byDevice: ReadonlyMap<string, readonly Timed[]>;
   ledger: Ledger;
-  /** All that the app said it gives, in the order of time. */
-  claims: readonly Claim[];
+  /** All that the app said it gives, by account. */
+  claims: ReadonlyMap<string, readonly Claim[]>;
   lagMs: number;
 }
 
@@ -47,7 +54,13 @@ export function recogniseScenarios(
   { lagMs = 5_000, products }: ScenarioOptions,
 ): SeenScenario[] {
   const lines = told.map((line) => ({ line, atMs: Date.parse(line.at) })).sort((a, b) => a.atMs - b.atMs);
-  const reading: Reading = { lines, ledger: readLedger(told), claims: claimsIn(lines), lagMs };
+  const reading: Reading = {
+    byKind: groupBy(lines, ({ line }) => line.kind),
+    byDevice: groupBy(lines, ({ line }) => line.device ?? ''),
+    ledger: readLedger(told),
+    claims: groupBy(claimsIn(lines), ({ account }) => account),
+    lagMs,
+  };
   return Object.entries(products).flatMap(([product, kind]) =>
     scenarioIds.map((scenario): SeenScenario => {
       if (!scenarios[scenario].kinds.includes(kind))
@@ -65,10 +78,20 @@ export function recogniseScenarios(
   );
 }
 
+function groupBy<T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const one of all) {
+    const group = groups.get(keyOf(one));
+    if (group) group.push(one);
+    else groups.set(keyOf(one), [one]);
+  }
+  return groups;
+}
+
 /** By so much the clocks of a device and of the store may differ. */
 const SKEW_MS = 1_000;
 
-function claimsIn(lines: Reading['lines']): Claim[] {
+function claimsIn(lines: readonly Timed[]): Claim[] {
   const accounts = new Map<string, string>();
   for (const { line } of lines)
     if (line.account !== undefined && line.device !== undefined) accounts.set(line.device, line.account);
@@ -87,10 +110,10 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
   bought: (reading, product) => sales(reading, product).map(({ atMs }) => ({ atMs, isRight: true })),
   'at-once': (reading, product) =>
     sales(reading, product).flatMap(({ atMs, line }) => {
-      const next = reading.lines.find((one) => one.atMs > atMs && endsTheRun(one.line, line.device));
-      const said = reading.lines.filter(
-        (one) =>
-          one.atMs >= atMs - SKEW_MS && (!next || one.atMs < next.atMs) && tellsOf(one.line, line.device),
+      const own = reading.byDevice.get(line.device ?? '') ?? [];
+      const next = own.find((one) => one.atMs > atMs && endsTheRun(one.line));
+      const said = own.filter(
+        (one) => one.atMs >= atMs - SKEW_MS && (!next || one.atMs < next.atMs) && tells(one.line),
       );
       if (said.length === 0 && !next) return [];
       return [{ atMs, isRight: said.some((one) => gives(one.line, product)) }];
@@ -103,8 +126,8 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
   relaunched: (reading, product) =>
     claimsWhile(reading, product, ({ device, when }, sale) => when === 'launched' && sale?.device === device),
   'second-device': (reading, product) =>
-    restoredClaims(reading, product, (device, sale) => sale?.elsewhere !== true && sale?.device !== device),
-  elsewhere: (reading, product) => restoredClaims(reading, product, (_, sale) => sale?.elsewhere === true),
+    restoredClaims(reading, product, (device, sale) => sale?.isElsewhere !== true && sale?.device !== device),
+  elsewhere: (reading, product) => restoredClaims(reading, product, (_, sale) => sale?.isElsewhere === true),
   owned: (reading, product) =>
     linesOf(reading, 'store.asked', product).flatMap(({ atMs, line }) => {
       const isOwned = spans(reading, line.account, product).some(
@@ -131,13 +154,14 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
       return [{ atMs, isRight: !claim.products.includes(product) }];
     }),
   'all-expired': (reading, product) =>
-    reading.lines.flatMap(({ atMs, line }) => {
-      const { account, device, kind } = line;
-      if (kind !== 'app.left' || account === undefined || !everPaid(reading, account, product, atMs))
-        return [];
+    ofKind(reading, 'app.left').flatMap(({ atMs, line }) => {
+      const { account, device } = line;
+      if (account === undefined || !everPaid(reading, account, product, atMs)) return [];
       if (paidAt(reading, account, atMs).some((one) => !isConsumed(reading, account, one))) return [];
-      const last = reading.claims.findLast((claim) => claim.device === device && claim.atMs < atMs);
-      return [{ atMs, isRight: !last?.products.includes(product) && isQuiet(reading, line.device, atMs) }];
+      const last = reading.claims
+        .get(account)
+        ?.findLast((claim) => claim.device === device && claim.atMs < atMs);
+      return [{ atMs, isRight: !last?.products.includes(product) && isQuiet(reading, device, atMs) }];
     }),
   refunded: (reading, product) =>
     takenBack(reading, product).flatMap(({ account, atMs }) => {
@@ -150,16 +174,15 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
       unpaidAfter(reading, product, line.account, atMs),
     ),
   offline: (reading, product) =>
-    reading.lines.flatMap(({ atMs, line }) => {
-      if (line.kind !== 'store.away') return [];
-      const back = reading.lines.find((one) => one.atMs > atMs && one.line.kind === 'store.back');
+    ofKind(reading, 'store.away').flatMap(({ atMs, line }) => {
+      const back = ofKind(reading, 'store.back').find((one) => one.atMs > atMs);
       const claim = firstClaim(reading, line.account, atMs, back?.atMs ?? Infinity);
       if (!claim || !isPaid(reading, line.account, product, claim.atMs)) return [];
       return [{ atMs, isRight: claim.products.includes(product) }];
     }),
   reset: (reading, product) =>
-    reading.lines.flatMap(({ atMs, line }) => {
-      if (line.kind !== 'store.reset' || !everPaid(reading, line.account, product, atMs)) return [];
+    ofKind(reading, 'store.reset').flatMap(({ atMs, line }) => {
+      if (!everPaid(reading, line.account, product, atMs)) return [];
       const claim = firstClaim(reading, line.account, atMs, Infinity);
       if (!claim || isPaid(reading, line.account, product, claim.atMs)) return [];
       return [{ atMs, isRight: !claim.products.includes(product) }];
@@ -168,10 +191,11 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
 
 type Of<K extends LedgerLine['kind']> = { line: LedgerLineOf<K>; atMs: number };
 
+const ofKind = <K extends LedgerLine['kind']>(reading: Reading, kind: K): readonly Of<K>[] =>
+  (reading.byKind.get(kind) ?? []) as readonly Of<K>[];
+
 function linesOf<K extends LedgerLine['kind']>(reading: Reading, kind: K, product: string): Of<K>[] {
-  return reading.lines.filter(
-    ({ line }) => line.kind === kind && (line as { product?: string }).product === product,
-  ) as Of<K>[];
+  return ofKind(reading, kind).filter(({ line }) => 'product' in line && line.product === product);
 }
 
 /** In this app, on one of the devices. */
@@ -198,35 +222,33 @@ const firstClaim = (
   account: string,
   afterMs: number,
   beforeMs: number,
-): Claim | undefined =>
-  claims.find((one) => one.account === account && one.atMs > afterMs + lagMs && one.atMs < beforeMs) ??
-  claims.find((one) => one.account === account && one.atMs > afterMs && one.atMs < beforeMs);
+): Claim | undefined => {
+  const own = claims.get(account) ?? [];
+  return (
+    own.find(({ atMs }) => atMs > afterMs + lagMs && atMs < beforeMs) ??
+    own.find(({ atMs }) => atMs > afterMs && atMs < beforeMs)
+  );
+};
 
 /** Nothing is given until it is paid for. */
 function unpaidAfter(reading: Reading, product: string, account: string, atMs: number): Trial {
-  const devices = new Set(
-    reading.claims.filter((one) => one.account === account).map(({ device }) => device),
-  );
-  const isRight = reading.lines.every(
-    ({ atMs: ms, line }) =>
-      ms <= atMs ||
-      line.device === undefined ||
-      !devices.has(line.device) ||
-      !gives(line, product) ||
-      everPaid(reading, account, product, ms + SKEW_MS),
+  const devices = new Set(reading.claims.get(account)?.map(({ device }) => device));
+  const isRight = [...devices].every((device) =>
+    (reading.byDevice.get(device) ?? []).every(
+      ({ atMs: ms, line }) =>
+        ms <= atMs || !gives(line, product) || everPaid(reading, account, product, ms + SKEW_MS),
+    ),
   );
   return { atMs, isRight };
 }
-
-type Sale = LedgerLineOf<'store.bought'> | LedgerLineOf<'store.renewed'>;
 
 /** Claims made while it is paid for, of those that are wanted. */
 function claimsWhile(
   reading: Reading,
   product: string,
-  isWanted: (claim: Claim, sale: Sale | undefined) => boolean,
+  isWanted: (claim: Claim, sale: LedgerTransaction | undefined) => boolean,
 ): Trial[] {
-  return reading.claims.flatMap((claim) => {
+  return [...reading.claims.values()].flat().flatMap((claim) => {
     const span = spans(reading, claim.account, product).find(
       ({ fromMs, toMs }) => fromMs + reading.lagMs < claim.atMs && claim.atMs < toMs,
     );
@@ -236,31 +258,23 @@ function claimsWhile(
 }
 
 /** The purchase that a renewal goes back to. */
-function firstSale(reading: Reading, transaction: string): Sale | undefined {
-  const original = reading.ledger.transactions.get(transaction)?.sale?.original;
-  const all = reading.lines.flatMap(({ line }) =>
-    line.kind === 'store.bought' || line.kind === 'store.renewed' ? [line] : [],
-  );
-  return (
-    all.find((one) => one.transaction === original) ?? all.find((one) => one.transaction === transaction)
-  );
+function firstSale({ ledger }: Reading, transaction: string): LedgerTransaction | undefined {
+  const sale = ledger.transactions.get(transaction)?.sale;
+  return (sale && ledger.transactions.get(sale.original)?.sale) ?? sale;
 }
 
 /** Claims on a device that had asked for what was bought before, since it was paid. */
 const restoredClaims = (
   reading: Reading,
   product: string,
-  isWanted: (device: string, sale: Sale | undefined) => boolean,
+  isWanted: (device: string, sale: LedgerTransaction | undefined) => boolean,
 ): Trial[] =>
   claimsWhile(reading, product, (claim, sale) => {
     if (!isWanted(claim.device, sale)) return false;
-    const boughtMs = sale ? Date.parse(sale.at) : Infinity;
-    return reading.lines.some(
+    const boughtMs = sale?.boughtMs ?? Infinity;
+    return ofKind(reading, 'purchase.restoring').some(
       ({ atMs, line }) =>
-        line.kind === 'purchase.restoring' &&
-        line.device === claim.device &&
-        atMs > boughtMs &&
-        atMs < claim.atMs - reading.lagMs,
+        line.device === claim.device && atMs > boughtMs && atMs < claim.atMs - reading.lagMs,
     );
   });
 
@@ -283,13 +297,10 @@ const expiries = (reading: Reading, product: string) =>
 const takenBack = (reading: Reading, product: string) =>
   endsWith(reading, product, ({ end }) => end === 'refunded' || end === 'revoked');
 
-const endsTheRun = (line: LedgerLine, device: string | undefined): boolean =>
-  (line.kind === 'access.now' &&
-    line.device === device &&
-    (line.when === 'launched' || line.when === 'fresh')) ||
-  (line.kind === 'app.opened' && line.device === device);
-const tellsOf = (line: LedgerLine, device: string | undefined): boolean =>
-  (line.kind === 'access.now' || line.kind === 'purchase.granted') && line.device === device;
+const endsTheRun = (line: LedgerLine): boolean =>
+  line.kind === 'app.opened' ||
+  (line.kind === 'access.now' && (line.when === 'launched' || line.when === 'fresh'));
+const tells = ({ kind }: LedgerLine): boolean => kind === 'access.now' || kind === 'purchase.granted';
 const gives = (line: LedgerLine, product: string): boolean =>
   line.kind === 'access.now'
     ? line.products.includes(product)
@@ -298,9 +309,9 @@ const gives = (line: LedgerLine, product: string): boolean =>
 const ASKS = new Set(['store.listed', 'store.asked', 'store.restored']);
 
 /** Once its user has left it, the app asks the store for nothing until it is opened again. */
-function isQuiet({ lagMs, lines }: Reading, device: string, leftMs: number): boolean {
-  for (const { atMs, line } of lines) {
-    if (atMs <= leftMs + lagMs || line.device !== device) continue;
+function isQuiet({ byDevice, lagMs }: Reading, device: string, leftMs: number): boolean {
+  for (const { atMs, line } of byDevice.get(device) ?? []) {
+    if (atMs <= leftMs + lagMs) continue;
     if (line.kind === 'app.opened') return true;
     if (ASKS.has(line.kind)) return false;
   }
