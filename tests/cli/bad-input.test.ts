@@ -1,9 +1,11 @@
 /** What a user can get wrong: each time one clear message, the right exit code, and nothing half-written. */
+
 import { copyFileSync, cpSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { fenlok } from '../support/command.ts';
 import { demoApk, demoFolder, scratchFolder } from '../support/paths.ts';
+import { copyIntent } from '../support/project.ts';
 import { writeZip } from '../support/zip-writer.ts';
 
 const scratch = scratchFolder();
@@ -198,7 +200,7 @@ describe('files that people write', () => {
   const project = (name: string, intent: (text: string) => string, rulings = (text: string) => text) => {
     const folder = join(scratch, name);
     cpSync(join(scratch, 'dossier'), join(folder, 'dossier'), { recursive: true });
-    writeFileSync(join(folder, 'fenlok.yaml'), intent(readFileSync(join(demoFolder, 'fenlok.yaml'), 'utf8')));
+    copyIntent(folder, intent);
     writeFileSync(
       join(folder, 'rulings.yaml'),
       rulings(readFileSync(join(demoFolder, 'rulings.yaml'), 'utf8')),

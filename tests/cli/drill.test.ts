@@ -1,4 +1,5 @@
 /** `fenlok drill`, `fenlok standin phone` and `fenlok add --watch` as processes, as people and scripts call them. */
+
 import { type ChildProcess, spawn } from 'node:child_process';
 import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -9,7 +10,8 @@ import { addPackage } from '../../src/node/dossier.ts';
 import type { ServedPhone } from '../../src/standins/phone/bridge/serve-phone.ts';
 import { shapes } from '../../src/standins/phone/shapes.ts';
 import { fenlok } from '../support/command.ts';
-import { demoApk, demoFolder, root, scratchFolder } from '../support/paths.ts';
+import { demoApk, root, scratchFolder } from '../support/paths.ts';
+import { copyIntent } from '../support/project.ts';
 import { bootPhone } from '../support/served-phone.ts';
 
 const scratch = scratchFolder();
@@ -19,8 +21,7 @@ let phone: ServedPhone;
 /** A folder as a team has it: intent file, dossier of the candidate. */
 async function project(name: string, change: (intent: string) => string = (text) => text): Promise<string> {
   const folder = join(scratch, name);
-  mkdirSync(folder, { recursive: true });
-  writeFileSync(join(folder, 'fenlok.yaml'), change(readFileSync(join(demoFolder, 'fenlok.yaml'), 'utf8')));
+  copyIntent(folder, change);
   await addPackage(join(folder, 'dossier'), demoApk);
   return folder;
 }

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { fenlok } from '../support/command.ts';
 import { demoFolder, root, scratchFolder } from '../support/paths.ts';
+import { copyIntent } from '../support/project.ts';
 import { bootPhone } from '../support/served-phone.ts';
 
 const scratch = scratchFolder();
@@ -225,12 +226,7 @@ describe('what stands in the intent file', () => {
 test('a drill without a store or networks says what it would need', async () => {
   const phone = await bootPhone();
   const work = join(scratch, 'plan');
-  mkdirSync(join(work, 'networks'), { recursive: true });
-  for (const name of [
-    'fenlok.yaml',
-    ...['brightbuoy', 'northmast', 'ropewalk'].map((id) => `networks/${id}.yaml`),
-  ])
-    writeFileSync(join(work, name), readFileSync(join(demoFolder, name)));
+  copyIntent(work);
   try {
     await fenlok(['add', join(demoFolder, 'kelpline.apk')], work);
     const { out } = await fenlok(

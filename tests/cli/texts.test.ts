@@ -1,9 +1,11 @@
 /** Catalogues and variants on the command line. */
+
 import { cpSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Judgement } from '../../src/core/model/judgement.ts';
 import { fenlok } from '../support/command.ts';
 import { demoApk, demoFolder, demoIpa, scratchFolder } from '../support/paths.ts';
+import { copyIntent } from '../support/project.ts';
 
 const scratch = scratchFolder();
 const variant = (...args: string[]) => fenlok(['try', 'variant', ...args], scratch);
@@ -115,7 +117,7 @@ test('catalogues are added from a folder; broken ones as far as they go, and the
     /^0 taken in, \d+ already there/,
   );
 
-  cpSync(join(demoFolder, 'fenlok.yaml'), join(scratch, 'fenlok.yaml'));
+  copyIntent(scratch);
   const { out } = await fenlok(['judge', '--dossier', 'd', '--json'], scratch);
   const { findings }: Judgement = JSON.parse(out);
   const of = (check: string, subject: string) =>
