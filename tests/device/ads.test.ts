@@ -122,6 +122,11 @@ test.each<[string, PhoneApp, string[]]>([
     ['ad-order northmast initialised'],
   ],
   [
+    'the app says that it asks for a test ad, and does not: the network knows',
+    printing((line) => (line.kind === 'ad.requested' ? { ...line, test: true } : line)),
+    [],
+  ],
+  [
     'closing an ad leads elsewhere',
     {
       ...kelpline,

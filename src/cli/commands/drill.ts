@@ -92,11 +92,16 @@ export const drillCommand: AddCommand = (program, io, finish) => {
       const drills = drillsOf(names);
       const way = wayOf(options);
       const devices = await openAll(options.device, bridge, way);
+      let second: Device | undefined;
       try {
         if (options.putBack) await putBack(devices, bridge.stateFolder, options, io);
-        else finish(await runAll(devices, drills, bridge.stateFolder, options, io));
+        else {
+          if (options.secondDevice) second = await openDevice(options.secondDevice, bridge, way);
+          finish(await runAll(devices, second, drills, bridge.stateFolder, options, io));
+        }
       } finally {
-        await Promise.all(devices.map((device) => device.close().catch(() => {})));
+        const open = second ? [...devices, second] : devices;
+        await Promise.all(open.map((device) => device.close().catch(() => {})));
       }
     });
 };
@@ -190,6 +195,7 @@ async function putBack(
 
 async function runAll(
   devices: readonly Device[],
+  second: Device | undefined,
   drills: readonly DrillId[],
   stateFolder: string,
   options: DrillOptions,
@@ -234,9 +240,6 @@ async function runAll(
     options.push && project.intentFile
       ? await pushKit(inCwd(io, options.push), project.intentFile, intent, dossier)
       : undefined;
-  const second = options.secondDevice
-    ? await openDevice(options.secondDevice, bridgeOf(options, io), wayOf(options))
-    : undefined;
   const store = options.store ? await buyingKit(inCwd(io, options.store), dossier, second) : undefined;
   const ads = options.ads && {
     client: adsClient(await readAdsFile(inCwd(io, options.ads))),
@@ -244,14 +247,18 @@ async function runAll(
   };
   if (options.install) await installAll(second ? [...devices, second] : devices, dossier, io);
   if (options.dryRun) {
-    for (const device of devices) printPlan(await planFor(device, session), device, options, io);
+    for (const [i, device] of devices.entries()) {
+      const own = { ...session, wanted: i === 0 ? wanted : withoutTester(wanted) };
+      printPlan(await planFor(device, own), device, options, io);
+    }
     return exitCode.done;
   }
   const tell = teller(devices, io);
   const reports = await Promise.all(
-    devices.map(async (device) => {
+    devices.map(async (device, i) => {
       const report = await drillDevice(device, {
         ...session,
+        wanted: i === 0 ? wanted : withoutTester(wanted),
         push,
         store,
         ...(ads && { ads }),
@@ -261,10 +268,7 @@ async function runAll(
       tell.end(device);
       return { device: device.serial, name: device.info.name, ...report };
     }),
-  ).finally(async () => {
-    push?.sender.close();
-    await second?.close().catch(() => {});
-  });
+  ).finally(() => push?.sender.close());
   if (options.json) io.out(`${JSON.stringify(reports.map(forMachines), null, 2)}\n`);
   const isTabled = reports.some(({ results }) =>
     results.some(({ ads: loaded, bought, links, push: sent }) => links ?? sent ?? bought ?? loaded),
@@ -283,6 +287,12 @@ async function runAll(
   const isProven = reports.every(({ results }) => results.every(({ trouble }) => !trouble));
   return isProven ? exitCode.done : exitCode.open;
 }
+
+/** One tester buys and loads on one device; on several at once they would spoil each other's account. */
+const withoutTester = (wanted: Wanted): Wanted => ({
+  ...wanted,
+  drills: wanted.drills.filter((id) => id !== 'buy-flows' && id !== 'load-ads'),
+});
 
 async function installAll(devices: readonly Device[], { candidate, folder }: Dossier, io: Io): Promise<void> {
   const file = join(folder, candidate.package.file);

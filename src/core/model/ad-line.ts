@@ -30,6 +30,14 @@ export const adLineSchema = z.discriminatedUnion('kind', [
     /** Whether a test ad was asked for; undefined where the app does not say. */
     test: z.boolean().optional(),
   }),
+  /** What a network of the test saw of a request, whatever the app says of it. */
+  z.looseObject({
+    ...of,
+    kind: z.literal('ad.asked'),
+    network: name,
+    test: z.boolean(),
+    isRegistered: z.boolean(),
+  }),
   z.looseObject({ ...of, kind: z.literal('ad.loaded'), placement: name, network: name }),
   z.looseObject({
     ...of,

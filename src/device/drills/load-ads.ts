@@ -50,6 +50,8 @@ class LoadAds {
   readonly #write: ReturnType<typeof beginTrace>['write'];
   #log!: LogReader;
   #steps = 0;
+  /** Requests that the networks had told of. */
+  #asked = 0;
 
   constructor(
     subject: DrillSubject,
@@ -69,6 +71,7 @@ class LoadAds {
     const { app, device } = this.#subject;
     this.#log = logReader(device, await deviceSeconds(device));
     await device.run(`pm clear ${app.appId}`);
+    this.#asked = (await this.#kit.client.asked(0)).next;
     await this.#register();
     const { placements, removedBy } = this.#intent.ads;
     for (const placement of placements)
@@ -103,6 +106,15 @@ class LoadAds {
     }, COMES_WITHIN_MS);
     if (isLoaded && placement.show.length > 0) await this.#show(placement);
     await this.#readLog();
+    await this.#readAsked();
+  }
+
+  /** What the networks themselves saw. */
+  async #readAsked(): Promise<void> {
+    const { asked, next } = await this.#kit.client.asked(this.#asked);
+    this.#asked = next;
+    for (const { isRegistered, network, test } of asked)
+      this.#say({ kind: 'ad.asked', network, test, isRegistered });
   }
 
   async #show({ id, show }: AdPlacement): Promise<void> {

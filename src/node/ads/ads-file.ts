@@ -27,26 +27,42 @@ export interface AdsClient {
   setMood(network: string, mood: 'fill' | 'no-fill'): Promise<void>;
   /** Makes a device one for tests. */
   register(network: string, advertisingId: string): Promise<void>;
+  /** What the networks saw from a place on, and the next place. */
+  asked(after: number): Promise<{ asked: z.infer<typeof askedSchema>['asked']; next: number }>;
 }
+
+const askedSchema = z.object({
+  asked: z.array(z.object({ network: z.string(), test: z.boolean(), isRegistered: z.boolean() })),
+  next: z.number().int(),
+});
 
 const ANSWERS_WITHIN_MS = 10_000;
 
 export function adsClient({ ads, networks, secret }: AdsFile): AdsClient {
-  const control = async (order: object) => {
-    const response = await fetch(`${ads}/control`, {
-      method: 'POST',
-      headers: { authorization: `Bearer ${secret}` },
-      body: JSON.stringify(order),
-      signal: AbortSignal.timeout(ANSWERS_WITHIN_MS),
-    }).catch((cause: Error) => {
-      throw new AdsOutOfReach(`the ad networks at ${ads} do not answer: ${cause.message}`, { cause });
-    });
-    if (!response.ok)
-      throw new AdsOutOfReach(`the ad networks at ${ads} refuse it: status ${response.status}`);
+  const call = async (path: string, body?: object): Promise<unknown> => {
+    try {
+      const response = await fetch(ads + path, {
+        method: body ? 'POST' : 'GET',
+        headers: { authorization: `Bearer ${secret}` },
+        body: body && JSON.stringify(body),
+        signal: AbortSignal.timeout(ANSWERS_WITHIN_MS),
+      });
+      if (!response.ok) throw new Error(`status ${response.status}`);
+      return await response.json();
+    } catch (cause) {
+      throw new AdsOutOfReach(
+        `the ad networks at ${ads} do not answer ${path}: ${(cause as Error).message}`,
+        {
+          cause,
+        },
+      );
+    }
   };
+  const control = async (order: object) => void (await call('/control', order));
   return {
     networks,
     setMood: (network, mood) => control({ do: 'mood', network, mood }),
     register: (network, advertisingId) => control({ do: 'register', network, advertisingId }),
+    asked: async (after) => askedSchema.parse(await call(`/asked?after=${after}`)),
   };
 }

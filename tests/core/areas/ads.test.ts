@@ -171,6 +171,7 @@ async function trace(...short: string[]): Promise<Fact[]> {
       ...fields,
       ...said('test'),
       ...said('isDevelopment'),
+      ...said('isRegistered'),
       ...('registered' in fields && { registered: String(fields.registered).split(',') }),
       ...('products' in fields && { products: String(fields.products).split(',').filter(Boolean) }),
     };
@@ -252,6 +253,18 @@ test.each<[string, Check, string[], string[]]>([
     liveAdRequest,
     [READY[0]!, '5 ad.requested placement=top network=brightbuoy'],
     ['cantTell network brightbuoy unsaid'],
+  ],
+  [
+    'a live ad, of which the app says otherwise',
+    liveAdRequest,
+    [...READY, ASKED, '6 ad.asked network=brightbuoy test=false isRegistered=true'],
+    ['failed network brightbuoy live'],
+  ],
+  [
+    'a network that does not know the device',
+    liveAdRequest,
+    [...READY, ASKED, '6 ad.asked network=brightbuoy test=true isRegistered=false'],
+    ['failed network brightbuoy unregistered'],
   ],
   [
     'a live ad on a device of a user',

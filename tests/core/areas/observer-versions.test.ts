@@ -36,7 +36,7 @@ const RECORDED: Record<string, string> = {
   'purchases 1': '8201df0dde5a791c',
   'ad-surroundings 1': '8985a6d512172af9',
   'app-ads 1': '9d8ff256d378a00c',
-  'ad-runs 1': '50365c74f9e191fb',
+  'ad-runs 1': '59da0e8b345b11ae',
   'site-file 1': 'ec01d64c512cfe33',
   'varied-resources 1': 'd38d49ce737bf37a',
   'catalogue 3': 'ececb6218526c279',

@@ -28,10 +28,38 @@ export const liveAdRequest = {
         };
       }
     }
+    // an app may say one thing, and its library ask for another
+    for (const session of facts.of('ad-session')) {
+      if (!session.isDevelopment) continue;
+      for (const { isRegistered, network, test } of session.asked) {
+        const fault = test ? (isRegistered ? undefined : 'unregistered') : 'live';
+        if (!fault || seen.has(`${network} ${fault}`)) continue;
+        seen.add(`${network} ${fault}`);
+        yield {
+          outcome: 'failed',
+          cell: session.cell,
+          draft: draftOf(
+            { ...session, network, placement: 'a request' },
+            fault,
+            nameOfNetwork(intent, network),
+          ),
+        };
+      }
+    }
   },
 } satisfies Check;
 
-const draftOf = ({ at, cell, evidence, network, placement }: AdLoadFact, fault: string, name: string) => ({
+const draftOf = (
+  {
+    at,
+    cell,
+    evidence,
+    network,
+    placement,
+  }: Pick<AdLoadFact, 'at' | 'cell' | 'evidence' | 'network' | 'placement'>,
+  fault: string,
+  name: string,
+) => ({
   identity: { subject: `network ${network}`, aspect: fault },
   basis: fault === 'unsaid' ? ('estimated' as const) : ('measured' as const),
   severity: fault === 'live' ? 3 : 2,

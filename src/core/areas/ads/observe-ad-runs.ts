@@ -1,7 +1,7 @@
 /** Ads in a trace, as spans: each request until it loaded or failed, and each ad that was shown until its user was back. */
 import { type AdLine, type AdLineOf, isAdLine } from '../../model/ad-line.ts';
 import { appCell } from '../../model/cell.ts';
-import type { AdLoadFact, AdShowFact } from '../../model/facts/ads.ts';
+import type { AdLoadFact, AdSessionFact, AdShowFact } from '../../model/facts/ads.ts';
 import { isLedgerLine } from '../../model/ledger.ts';
 import type { DrillLine, SeenLine, TraceLine } from '../../model/trace.ts';
 import { compareStates } from '../lifecycle/state/compare-states.ts';
@@ -16,7 +16,7 @@ export const observeAdRuns = {
     const lines = [...trace.lines].sort((a, b) => Date.parse(a.at) - Date.parse(b.at));
     if (!lines.some(isAdLine)) return;
     const reading: Reading = { trace, lines, began: (lines as DrillLine[]).find(isBegin) };
-    yield { kind: 'ad-session', ...common(reading, lines.find(isAdLine)!), held: heldIn(lines) };
+    yield sessionOf(reading);
     for (const [i, line] of lines.entries()) {
       if (!isAdLine(line)) continue;
       if (line.kind === 'ad.requested') yield loadOf(line, i, reading);
@@ -42,6 +42,24 @@ const common = ({ began, trace }: Reading, { at, device }: AdLine) => ({
   at,
   deviceId: began?.deviceId ?? device,
 });
+
+function sessionOf(reading: Reading): AdSessionFact {
+  const told = reading.lines.filter(isAdLine);
+  const device = told.find((line) => line.kind === 'ad.device');
+  const asked = new Map<string, AdSessionFact['asked'][number]>();
+  for (const line of told)
+    if (line.kind === 'ad.asked') {
+      const { isRegistered, network, test } = line;
+      asked.set(`${network} ${test} ${isRegistered}`, { network, test, isRegistered });
+    }
+  return {
+    kind: 'ad-session',
+    ...common(reading, told[0]!),
+    held: heldIn(reading.lines),
+    ...(device && { isDevelopment: device.isDevelopment }),
+    asked: [...asked.values()],
+  };
+}
 
 const heldIn = (lines: readonly TraceLine[]): string[] => [
   ...new Set(

@@ -1,4 +1,7 @@
 /** With everything expired, and its user elsewhere, the app asks the store for nothing. */
+import type { LedgerLine } from '../../model/ledger.ts';
+import { entitlementsAt } from '../../platform/purchases/entitlements.ts';
+import { readLedger } from '../../platform/purchases/ledger.ts';
 import type { Assertion, Check } from '../check.ts';
 import { judgedHistories } from './purchase-history.ts';
 
@@ -13,9 +16,12 @@ export const purchaseQuiet = {
   *run(facts, intent): Iterable<Assertion> {
     for (const { fact } of facts.once(judgedHistories, intent)) {
       const { cell, evidence, lines } = fact;
+      const isOver = endReader(lines);
       for (const left of lines) {
         if (left.kind !== 'app.left') continue;
         const leftMs = Date.parse(left.at);
+        // what is still had may be looked after
+        if (!isOver(leftMs)) continue;
         const own = lines.filter(({ at, device }) => device === left.device && Date.parse(at) > leftMs);
         const opened = own.findIndex(({ kind }) => kind === 'app.opened');
         const asked = own
@@ -43,3 +49,12 @@ export const purchaseQuiet = {
     }
   },
 } satisfies Check;
+
+/** Whether nothing is had any more but what is used up. */
+function endReader(lines: readonly LedgerLine[]): (atMs: number) => boolean {
+  const ledger = readLedger(lines);
+  return (atMs) =>
+    entitlementsAt(ledger, atMs).every(({ transactions }) =>
+      transactions.every((id) => ledger.transactions.get(id)?.sale?.productKind === 'consumable'),
+    );
+}

@@ -64,11 +64,15 @@ export interface AdShowFact extends OfCapture {
   lost: StateChange[];
 }
 
-/** A trace that tells of ads: what the app gave its user in the course of it. */
+/** A trace that tells of ads: what the app gave its user in the course of it, and what the networks saw. */
 export interface AdSessionFact extends OfCapture {
   kind: 'ad-session';
   at: string;
   deviceId: string;
   /** Products that it gave at one time or another. */
   held: string[];
+  /** Undefined where nobody says whose device it is. */
+  isDevelopment?: boolean;
+  /** Requests as the networks saw them, each sort once. */
+  asked: { network: string; test: boolean; isRegistered: boolean }[];
 }
