@@ -125,9 +125,6 @@ export class Store {
   get transactions(): Transaction[] {
     return [...this.#transactions.values()];
   }
-  get accounts(): string[] {
-    return [...this.#countries.keys()];
-  }
 
   /** Lets time go on; what falls due meanwhile happens at its own moment. @throws StoreRefusal where it would go back */
   advanceTo(ms: number): void {
