@@ -3,6 +3,11 @@ export default {
   testEnvironment: 'node',
   roots: ['<rootDir>/tests'],
   extensionsToTreatAsEsm: ['.ts'],
+  // as the examples know the library
+  moduleNameMapper: {
+    '^fenlok$': '<rootDir>/src/core/index.ts',
+    '^fenlok/standins/models$': '<rootDir>/src/standins/models.ts',
+  },
   transform: {
     '^.+\\.ts$': [
       '@swc/jest',

@@ -1,37 +1,39 @@
-// `npm run example bench [-- --dossier FOLDER …]`: builds an example app and serves it on loopback, over the captures of
-// dossiers; without one, over those of the demo, which is run where it has not been yet.
+// `npm run example NAME`: builds an example app and serves it on loopback.
+//   bench [-- --dossier FOLDER …]  over the captures of dossiers; without one, over those of the demo, which is run where it
+//                                  has not been yet
+//   rehearsal [-- --intent FILE --store FILE --ads FILE --package FILE]  with a team's own files; without them, the demo's
 import { randomBytes } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { build as compile, installNpmPackages, root } from './setup.mjs';
 
-const EXAMPLES = ['bench'];
+const EXAMPLES = { bench: serveBench, rehearsal: serveRehearsal };
+const KELPLINE = {
+  intent: join(root, 'demo/kelpline/fenlok.yaml'),
+  store: join(root, 'demo/kelpline/store.yaml'),
+  ads: join(root, 'demo/kelpline/ad-exchange.yaml'),
+  package: join(root, 'demo/kelpline/kelpline.apk'),
+};
 
 const { positionals, values } = parseArgs({
   allowPositionals: true,
-  options: { dossier: { type: 'string', multiple: true }, port: { type: 'string', default: '4180' } },
+  options: {
+    dossier: { type: 'string', multiple: true },
+    intent: { type: 'string' },
+    store: { type: 'string' },
+    ads: { type: 'string' },
+    package: { type: 'string' },
+    port: { type: 'string', default: '4180' },
+  },
 });
 const name = positionals[0];
-if (!EXAMPLES.includes(name)) {
-  console.error(`which example? One of: ${EXAMPLES.join(', ')}`);
-  process.exit(2);
-}
-const dossiers = values.dossier?.map((folder) => resolve(folder)) ?? [];
-for (const folder of dossiers)
-  if (!existsSync(join(folder, 'captures'))) {
-    console.error(`${folder}: no dossier with captures; make one with  fenlok add  or  fenlok demo`);
-    process.exit(3);
-  }
+const toServe = Object.hasOwn(EXAMPLES, name) ? EXAMPLES[name] : undefined;
+if (!toServe) end(2, `which example? One of: ${Object.keys(EXAMPLES).join(', ')}`);
 
-installNpmPackages();
-compile();
-if (dossiers.length === 0) dossiers.push(...(await demoDossiers()));
-
+const environment = await toServe();
 const token = randomBytes(16).toString('hex');
-process.env.NODE_ENV = 'production';
-process.env.FENLOK_DOSSIERS = dossiers.join('\n');
-process.env.FENLOK_TOKEN = token;
+Object.assign(process.env, environment, { NODE_ENV: 'production', FENLOK_TOKEN: token });
 const configFile = join(root, 'examples', name, 'vite.config.ts');
 const { build, preview } = await import('vite');
 await build({ configFile, logLevel: 'error' });
@@ -45,6 +47,17 @@ for (const signal of ['SIGINT', 'SIGTERM'])
     server.close().then(() => process.exit(0));
   });
 
+async function serveBench() {
+  const dossiers = values.dossier?.map((folder) => resolve(folder)) ?? [];
+  for (const folder of dossiers)
+    if (!existsSync(join(folder, 'captures')))
+      end(3, `${folder}: no dossier with captures; make one with  fenlok add  or  fenlok demo`);
+  installNpmPackages();
+  compile();
+  if (dossiers.length === 0) dossiers.push(...(await demoDossiers()));
+  return { FENLOK_DOSSIERS: dossiers.join('\n') };
+}
+
 /** Those of `npm run demo`. */
 async function demoDossiers() {
   const demo = join(root, 'fenlok-demo');
@@ -56,4 +69,42 @@ async function demoDossiers() {
   });
   if (run.status !== 0) process.exit(run.status ?? 1);
   return folders;
+}
+
+/** The files of a team, or the demo's, read and checked. */
+async function serveRehearsal() {
+  const isOwn = values.intent !== undefined || values.store !== undefined;
+  if (isOwn && !(values.intent && values.store))
+    end(2, 'a rehearsal of your own needs both --intent FILE and --store FILE');
+  const files = isOwn ? values : { ...KELPLINE, ...values };
+  installNpmPackages();
+  compile();
+  const load = (file) => import(join(root, 'dist', file));
+  const { readIntent } = await load('node/project.js');
+  const { readYaml } = await load('node/read-yaml.js');
+  const { exchangeSchema, storeCatalogueSchema } = await load('standins/models.js');
+  const { UnreadableError } = await load('core/model/problem.js');
+  try {
+    const project = {
+      intent: await readIntent(resolve(files.intent)),
+      catalogue: (await readYaml(resolve(files.store), storeCatalogueSchema)).value,
+      exchange: files.ads && (await readYaml(resolve(files.ads), exchangeSchema)).value,
+      packageFacts: files.package ? await packageFacts(resolve(files.package), load) : [],
+    };
+    return { FENLOK_PROJECT: JSON.stringify(project) };
+  } catch (error) {
+    if (error instanceof UnreadableError) end(3, error.message);
+    throw error;
+  }
+}
+
+/** What ad networks look for in a package. */
+async function packageFacts(file, load) {
+  const { factsOfPackage } = await load('node/observe.js');
+  return (await factsOfPackage(file)).filter(({ kind }) => kind === 'ad-surroundings');
+}
+
+function end(code, why) {
+  console.error(why);
+  process.exit(code);
 }

@@ -31,9 +31,16 @@ export {
   type PaletteSuggestion,
   suggestPalette,
 } from './areas/contrast/suggest-palette.ts';
-export type { CaptureEvidence, CatalogueEvidence, Observer, PackageEvidence } from './areas/observer.ts';
+export type {
+  CaptureEvidence,
+  CatalogueEvidence,
+  Observer,
+  PackageEvidence,
+  TraceEvidence,
+} from './areas/observer.ts';
 export { observers } from './areas/observers.ts';
 export { type AssembledChecklist, assembleChecklist } from './checklist/assemble-checklist.ts';
+export { type FoundInTrace, factsOfTrace, findInTrace } from './checklist/find-in-trace.ts';
 export { factsOfCapture, findOnScreens } from './checklist/find-on-screens.ts';
 export { type JudgeInput, judge, verdictOf } from './checklist/judge.ts';
 export type { OpenedAndroid } from './formats/android/apk.ts';
@@ -64,7 +71,7 @@ export type { Fact, FactKind, FactOf } from './model/fact.ts';
 export type { Finding } from './model/finding.ts';
 export type { Box } from './model/geometry.ts';
 export { emptyIntent, type Intent, intentSchema } from './model/intent.ts';
-export { type Judgement, judgementSchema } from './model/judgement.ts';
+export { type Judgement, judgementSchema, type OutcomeTable, type TableCell } from './model/judgement.ts';
 export { type LedgerLine, ledgerLineSchema, type ProductKind } from './model/ledger.ts';
 export { isRightToLeft } from './model/locale.ts';
 export type { Outcome } from './model/outcome.ts';
@@ -98,6 +105,7 @@ export { type Entitlement, entitlementsAt, spansOf } from './platform/purchases/
 export { judgeLedger, type LedgerJudge, ledgerJudge } from './platform/purchases/judge-ledger.ts';
 export { type Ledger, readLedger } from './platform/purchases/ledger.ts';
 export type { LedgerFault, LedgerOptions, LedgerReport } from './platform/purchases/ledger-report.ts';
+export { parsePeriod, sayPeriod } from './platform/purchases/period.ts';
 export { recogniseScenarios, type SeenScenario } from './platform/purchases/recognise-scenarios.ts';
 export { findTestClock, type TestClock, testClocks } from './platform/purchases/test-clocks.ts';
 export { renewalTimetable, type TimetableRow } from './platform/purchases/timetable.ts';

@@ -10,7 +10,7 @@ export {
   type Taken,
 } from './dossier.ts';
 export { type JudgeOptions, judgeDossier } from './judge-dossier.ts';
-export { observeDossier } from './observe.ts';
+export { factsOfPackage, observeDossier } from './observe.ts';
 export { addPayload } from './payloads.ts';
 export { nodePorts, withFile } from './ports.ts';
 export { type Project, readProject } from './project.ts';

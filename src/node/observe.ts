@@ -75,18 +75,20 @@ export async function observeDossier(
 
 function observePackage({ folder, candidate }: Dossier): Promise<Fact[]> {
   const { digest, file } = candidate.package;
-  return kept(folder, digest, keyOf(packageObservers), () =>
-    withPackage(join(folder, file), async ({ android, app, zip }) => {
-      if (android && app.android) {
-        app.android.unusedResources = await findUnusedResources(android);
-        app.android.colourPairs = await findColourPairs(android);
-        app.android.classNames = await findClasses(android);
-      }
-      app.variants = await (android ? findVariedResources(android) : findVariedPictures(app, zip));
-      return packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]);
-    }),
-  );
+  return kept(folder, digest, keyOf(packageObservers), () => factsOfPackage(join(folder, file)));
 }
+
+/** All that the observers measure on a package, with no dossier. @throws UnreadableError */
+export const factsOfPackage = (path: string): Promise<Fact[]> =>
+  withPackage(path, async ({ android, app, zip }) => {
+    if (android && app.android) {
+      app.android.unusedResources = await findUnusedResources(android);
+      app.android.colourPairs = await findColourPairs(android);
+      app.android.classNames = await findClasses(android);
+    }
+    app.variants = await (android ? findVariedResources(android) : findVariedPictures(app, zip));
+    return packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]);
+  });
 
 /** One capture, so that it is measured while the next one is taken. */
 export function observeCapture({ folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {

@@ -1,5 +1,6 @@
 /** `fenlok/standins`: the simulated phone, the push gateway, the test store and the ad networks. */
-export { type AdAnswer, type AdRequest, askNetwork } from './ads/ask-network.ts';
+export { askNetwork } from './ads/ask-network.ts';
+export type { AdAnswer, AdRequest } from './ads/bid-forms.ts';
 export { AdExchange, type ExchangeSetup, exchangeSchema, type Mood } from './ads/exchange.ts';
 export { type AdsAddress, type AdsOptions, type ServedAds, serveAds } from './ads/serve-ads.ts';
 export type {

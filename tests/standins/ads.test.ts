@@ -1,5 +1,6 @@
+import { askExchange } from '../../src/standins/ads/ask-exchange.ts';
 import { askNetwork } from '../../src/standins/ads/ask-network.ts';
-import { exchangeSchema, type Mood } from '../../src/standins/ads/exchange.ts';
+import { exchangeSchema, type Mood, moods } from '../../src/standins/ads/exchange.ts';
 import { type ServedAds, serveAds } from '../../src/standins/ads/serve-ads.ts';
 
 const setup = exchangeSchema.parse({
@@ -96,3 +97,24 @@ test.each<[string, string, object | string, number, string | undefined]>([
 ])('refuses %s', async (_, path, body, status, secret) => {
   expect((await post(path, body, secret === '' ? served.address.secret : secret)).status).toBe(status);
 });
+
+test.each(moods.filter((mood) => mood !== 'slow'))(
+  'without a wire the answer is the same: %s',
+  async (mood) => {
+    served.exchange.setMood('brightbuoy', mood);
+    served.exchange.setMood('northmast', mood);
+    for (const [network, unit, format] of [
+      ['brightbuoy', 'bb-1', 'banner'],
+      ['brightbuoy', 'bb-2', 'rewarded'],
+      ['northmast', 'nm-1', 'banner'],
+      ['nobody', 'x', 'banner'],
+    ] as const) {
+      const request = { network, unit, format, test: true };
+      const near = askExchange(served.exchange, request, kelpline);
+      const far = await askNetwork(served.address.ads, request, kelpline);
+      // bids are counted on
+      const plain = (answer: object) => JSON.stringify(answer).replace(/ad \d+/i, 'ad');
+      expect(plain(near)).toBe(plain(far));
+    }
+  },
+);

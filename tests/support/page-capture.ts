@@ -31,13 +31,15 @@ function writeTree(): unknown {
     if (tag === 'BUTTON') return 'button';
     if (tag === 'A') return 'link';
     if (tag === 'SELECT') return 'menu';
-    if (tag === 'INPUT') return (element as HTMLInputElement).type === 'radio' ? 'radio' : 'field';
+    const type = (element as HTMLInputElement).type;
+    if (tag === 'INPUT') return type === 'radio' ? 'radio' : type === 'checkbox' ? 'switch' : 'field';
     return /^H\d$/.test(tag) ? 'heading' : undefined;
   };
-  /** A radio button is pressed by its label as well, and what stands in the label stands on it. */
-  const labelOfRadio = (element: Element): HTMLElement | undefined =>
-    traitOf(element) === 'radio' ? (element as HTMLInputElement).labels?.[0] : undefined;
-  const labelled = new Set([...document.querySelectorAll('input')].map(labelOfRadio));
+  const isBox = (element: Element): boolean => ['radio', 'switch'].includes(traitOf(element) ?? '');
+  /** A radio button or a switch is pressed by its label as well, and what stands in the label stands on it. */
+  const labelOfBox = (element: Element): HTMLElement | undefined =>
+    isBox(element) ? (element as HTMLInputElement).labels?.[0] : undefined;
+  const labelled = new Set([...document.querySelectorAll('input')].map(labelOfBox));
   const nameOf = (element: Element): string =>
     element.getAttribute('aria-label') ??
     // biome-ignore lint/performance/useDomNodeTextContent: what stands beside one another is not one word
@@ -50,17 +52,17 @@ function writeTree(): unknown {
       .trim();
   const textOf = (element: Element): string => {
     if (element instanceof HTMLSelectElement) return element.selectedOptions[0]?.label ?? '';
-    if (element instanceof HTMLInputElement) return element.type === 'radio' ? '' : element.value;
+    if (element instanceof HTMLInputElement) return isBox(element) ? '' : element.value;
     return ownText(element);
   };
   const nodesOf = (element: Element): unknown[] => {
     if (labelled.has(element as HTMLElement))
       return [...element.children].filter((child) => child.tagName === 'INPUT').flatMap(nodesOf);
-    const label = labelOfRadio(element);
+    const label = labelOfBox(element);
     const { height, left, top, width } = (label ?? element).getBoundingClientRect();
     const trait = traitOf(element);
     const style = getComputedStyle(element);
-    const interactive = ['button', 'link', 'menu', 'radio', 'tab', 'field'].includes(trait ?? '');
+    const interactive = ['button', 'link', 'menu', 'radio', 'switch', 'tab', 'field'].includes(trait ?? '');
     const isDrawing = element.tagName.toLowerCase() === 'svg';
     const inside = element instanceof HTMLSelectElement || isDrawing ? [] : [...(label ?? element).children];
     const node = {
@@ -74,8 +76,9 @@ function writeTree(): unknown {
       enabled: !(element as HTMLButtonElement).disabled,
       scrollable: /auto|scroll/.test(style.overflowY),
       visible: style.visibility === 'visible' && style.display !== 'none',
-      checkable: trait === 'radio',
-      checked: (element as HTMLInputElement).checked === true,
+      checkable: isBox(element) || element.hasAttribute('aria-pressed'),
+      checked:
+        (element as HTMLInputElement).checked === true || element.getAttribute('aria-pressed') === 'true',
       selected: element.getAttribute('aria-selected') === 'true',
       hidden: element.getAttribute('aria-hidden') === 'true' || isDrawing,
       heading: trait === 'heading',

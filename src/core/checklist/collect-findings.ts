@@ -12,7 +12,6 @@ export interface CheckReport {
   inapplicable: number;
   /** What some evidence would have to carry, for the check to look at it. */
   lacking: string[];
-  /** Evidence of the sort that the check reads was there, whatever was found in it. */
   hadFacts: boolean;
 }
 
@@ -35,10 +34,13 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
       lacking: [
         ...new Set(assertions.flatMap((assertion) => ('lacking' in assertion ? [assertion.lacking] : []))),
       ],
-      hadFacts: facts.of(check.needs[0]!).length > 0,
+      hadFacts: hadFacts(check, facts),
     };
   });
 }
+
+/** Whether evidence of the sort that a check reads was there, whatever was found in it. */
+export const hadFacts = ({ needs }: Check, facts: FactIndex): boolean => facts.of(needs[0]!).length > 0;
 
 function groupDrafts(check: Check, drafts: readonly Draft[], sourceLocale: string): Finding[] {
   const groups = new Map<string, Draft[]>();

@@ -5,7 +5,7 @@ import { captureObservers } from '../areas/observers.ts';
 import type { Fact } from '../model/fact.ts';
 import type { Finding } from '../model/finding.ts';
 import { emptyIntent } from '../model/intent.ts';
-import { collectFindings } from './collect-findings.ts';
+import { collectFindings, hadFacts } from './collect-findings.ts';
 
 /** All that the observers measure on one capture; its pixels are not kept. */
 export const factsOfCapture = (capture: CaptureEvidence): Fact[] =>
@@ -18,7 +18,10 @@ export const factsOfCapture = (capture: CaptureEvidence): Fact[] =>
  * @param facts of the captures; twins (light and dark, 100 % and 200 %) are held against each other
  * @param intent whose limits hold; without one, those of the standards
  */
-export const findOnScreens = (facts: Iterable<Fact>, intent = emptyIntent('unnamed')): Finding[] =>
-  collectFindings(checks, indexFacts(facts), intent)
+export function findOnScreens(facts: Iterable<Fact>, intent = emptyIntent('unnamed')): Finding[] {
+  const index = indexFacts(facts);
+  const able = checks.filter((check) => hadFacts(check, index));
+  return collectFindings(able, index, intent)
     .flatMap(({ findings }) => findings)
     .sort((a, b) => Number(b.basis === 'measured') - Number(a.basis === 'measured'));
+}

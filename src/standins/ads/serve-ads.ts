@@ -4,6 +4,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import { z } from 'zod';
 import { isBearer, listen, readBody, stopListening } from '../http.ts';
 import { objectIn } from '../push/json-lines.ts';
+import { bodyIn } from './bid-forms.ts';
 import { AdExchange, bidRequestSchema, type ExchangeSetup, moods } from './exchange.ts';
 
 export interface AdsAddress {
@@ -30,7 +31,6 @@ const controlSchema = z.discriminatedUnion('do', [
 ]);
 
 const LARGEST_BODY_BYTES = 256 * 1024;
-const HUGE_BYTES = 10 * 1024 * 1024;
 
 export interface AdsOptions {
   setup: ExchangeSetup;
@@ -132,10 +132,7 @@ async function bid(
     response.writeHead(204).end();
     return;
   }
-  if (mood === 'malformed') return send(response, 200, JSON.stringify(answered).slice(0, -9));
-  if (mood === 'huge')
-    return send(response, 200, JSON.stringify({ ...answered, ext: { fill: 'x'.repeat(HUGE_BYTES) } }));
-  return reply(response, 200, answered);
+  send(response, 200, bodyIn(mood, answered));
 }
 
 const reply = (response: ServerResponse, status: number, answered: object): void =>

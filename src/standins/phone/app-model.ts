@@ -3,7 +3,7 @@
  * coloured by the names of its own colour resources, with the accessibility properties that its author gave it.
  */
 import type { Trait } from '../../core/model/ui-tree.ts';
-import type { AdAnswer, AdRequest } from '../ads/ask-network.ts';
+import type { AdAnswer, AdRequest } from '../ads/bid-forms.ts';
 import type { Offer } from '../store/catalogue.ts';
 import type { PostedNotification } from './os/notifications.ts';
 

@@ -125,6 +125,10 @@ export class Store {
   get transactions(): Transaction[] {
     return [...this.#transactions.values()];
   }
+  /** When something happens by itself next: a renewal, an end, a sale that is given back. */
+  get nextDueMs(): number | undefined {
+    return this.#nextDue()?.atMs;
+  }
 
   /** Lets time go on; what falls due meanwhile happens at its own moment. @throws StoreRefusal where it would go back */
   advanceTo(ms: number): void {
@@ -142,9 +146,13 @@ export class Store {
     this.#nowMs = ms;
   }
 
-  /** No two orders fall on one moment. @throws StoreRefusal */
+  /** No two orders fall on one moment, nor on that of what happens by itself. @throws StoreRefusal */
   take(order: StoreOrder, atMs = this.#nowMs): StoreReply {
-    this.advanceTo(Math.max(atMs, this.#nowMs + 1));
+    let told: number;
+    do {
+      told = this.events.length;
+      this.advanceTo(Math.max(atMs, this.#nowMs + 1));
+    } while (this.events.length > told);
     switch (order.do) {
       case 'list':
         return { offers: this.#list(order) };

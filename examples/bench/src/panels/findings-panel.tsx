@@ -1,7 +1,7 @@
 import { useState } from 'react';
+import { FindingList } from '../../../parts/finding-list.tsx';
 import type { PanelProps } from '../bench.tsx';
 import { type Mark, ScreenPicture } from '../screen-picture.tsx';
-import { FindingList } from './finding-list.tsx';
 
 /** What the checks find on this capture alone; the chosen one is outlined. */
 export function FindingsPanel({ shown }: PanelProps) {

@@ -9,9 +9,9 @@ import {
   scanStops,
 } from 'fenlok';
 import { useEffect, useState } from 'react';
+import { useKeys } from '../../../parts/keys.ts';
 import type { PanelProps } from '../bench.tsx';
 import { type Mark, ScreenPicture } from '../screen-picture.tsx';
-import { useKeys } from './keys.ts';
 import { sayStop } from './stop-line.tsx';
 
 const PACES_S = ['0.5', '1', '1.5', '2', '3', '5'];

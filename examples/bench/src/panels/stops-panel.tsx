@@ -1,9 +1,9 @@
 import { Kbd, SegmentedControl } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
+import { useKeys } from '../../../parts/keys.ts';
 import type { PanelProps } from '../bench.tsx';
 import { type Mark, ScreenPicture } from '../screen-picture.tsx';
 import type { BenchStop } from '../worker/bench-screen.ts';
-import { useKeys } from './keys.ts';
 import { StopLine, sayStop } from './stop-line.tsx';
 
 const BY = {

@@ -1,13 +1,13 @@
 import { NativeSelect, SegmentedControl } from '@mantine/core';
 import type { Finding } from 'fenlok';
 import { useEffect, useState } from 'react';
+import { FindingList } from '../../../parts/finding-list.tsx';
 import type { PanelProps } from '../bench.tsx';
 import { twinsOf } from '../library.ts';
 import { type Mark, type Point, ScreenPicture } from '../screen-picture.tsx';
 import { useScreen } from '../use-screen.ts';
 import type { BenchElement, BenchScreen } from '../worker/bench-screen.ts';
 import { measuring } from '../worker/client.ts';
-import { FindingList } from './finding-list.tsx';
 
 const KINDS = {
   theme: 'Light and dark',

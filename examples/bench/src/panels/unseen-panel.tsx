@@ -1,9 +1,9 @@
 import { Button, Group, Kbd } from '@mantine/core';
 import { useState } from 'react';
+import { useKeys } from '../../../parts/keys.ts';
 import type { PanelProps } from '../bench.tsx';
 import { type Mark, ScreenPicture } from '../screen-picture.tsx';
 import type { BenchStop } from '../worker/bench-screen.ts';
-import { useKeys } from './keys.ts';
 import { sayStop } from './stop-line.tsx';
 
 /** The picture is hidden: the way to a control is found by what is spoken alone, and shown at the end. */

@@ -12,7 +12,7 @@ import { scenarios as allScenarios, type ScenarioId } from '../../platform/purch
 import type { Assertion, FactIndex } from '../check.ts';
 import { type JudgedHistory, judgedHistories } from './purchase-history.ts';
 
-/** What a fault is about. */
+/** What a fault is about; what costs most stands first. */
 export type Matters = Partial<Record<LedgerFaultCode, string>>;
 
 /** @param shownBy situations in which it would have come to light */
@@ -26,7 +26,7 @@ export function* judgeMatters(
     const { cell } = history.fact;
     const groups = groupFaults(history, matters);
     for (const { matter, product, told } of groups)
-      yield { outcome: 'failed', cell, draft: draftOf(history.fact, dataOf(product, matter, told)) };
+      yield { outcome: 'failed', cell, draft: draftOf(history.fact, dataOf(product, matter, told), matters) };
     for (const seen of history.scenarios) {
       if (!shownBy.includes(seen.scenario)) continue;
       const { outcome, product, scenario } = seen;
@@ -35,7 +35,7 @@ export function* judgeMatters(
       else if (outcome === 'passed') yield { outcome, cell };
       // what is at fault in no moment of its own: given, but not at once
       else if (outcome === 'failed' && !groups.some((group) => group.product === product))
-        yield { outcome, cell, draft: draftOf(history.fact, dataOfScenario(seen, matters)) };
+        yield { outcome, cell, draft: draftOf(history.fact, dataOfScenario(seen, matters), matters) };
     }
   }
 }
@@ -68,13 +68,21 @@ interface MatterData extends FindingData {
   firstAt: string;
 }
 
-const draftOf = ({ cell, evidence }: JudgedHistory['fact'], data: MatterData) => ({
+const MOST_COUNTED = 1000;
+
+const draftOf = ({ cell, evidence }: JudgedHistory['fact'], data: MatterData, matters: Matters) => ({
   identity: { screen: 'app', subject: `product ${data.product}`, aspect: data.matter },
   basis: 'measured' as const,
-  severity: data.count,
+  severity: rankOf(data.matter, matters) * MOST_COUNTED + Math.min(data.count, MOST_COUNTED - 1),
   digest: [...data.codes].sort().join(' '),
   occurrence: { evidence, cell, shown: data.product, data },
 });
+
+/** Higher is worse. */
+const rankOf = (matter: string, matters: Matters): number => {
+  const all = [...new Set(Object.values(matters))];
+  return all.length - all.indexOf(matter);
+};
 
 function dataOf(product: string, matter: string, told: readonly LedgerFault[]): MatterData {
   const first = told[0]!;

@@ -17,6 +17,7 @@ import {
   type TransactionRecord,
 } from './ledger.ts';
 import { type LedgerFault, type LedgerOptions, type LedgerReport, ledgerRules } from './ledger-report.ts';
+import { Presence } from './presence.ts';
 
 const FAULTS_KEPT = 1000;
 
@@ -43,6 +44,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
   const shelves = new Map<string, Map<string, Shelf>>();
   const accountOfDevice = new Map<string, { account: string; heardMs: number }>();
   const restoredMs = new Map<string, number[]>();
+  const presence = new Presence();
   /** First time at which the app said that it handed a transaction over. */
   const grantedMs = new Map<string, number>();
   let claims: Claim[] = [];
@@ -70,7 +72,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
     const claim = claimOf(line, atMs);
     if (claim) claims.push(claim);
     else if (line.kind === 'store.restored') noteRestored(line.device, atMs);
-    else addStoreLine(line, atMs);
+    else if (!presence.take(line, atMs)) addStoreLine(line, atMs);
     if (atMs <= newestMs) return;
     newestMs = atMs;
     // now and then is enough, and what is to be sorted then is short
@@ -114,7 +116,10 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
     claims = claims.filter((claim) => claim.atMs > untilMs || !due.push(claim));
     for (const claim of due.sort((a, b) => a.atMs - b.atMs)) settleClaim(claim, paid);
     for (const record of ledger.transactions.values()) letGoIfOver(record, untilMs, paid);
-    if (Number.isFinite(rules.latenessMs)) forgetDevices(untilMs);
+    if (Number.isFinite(rules.latenessMs)) {
+      forgetDevices(untilMs);
+      presence.forgetBefore(untilMs - rules.acknowledgeWithinMs);
+    }
     for (const [device, times] of restoredMs)
       restoredMs.set(device, [
         ...times.filter((ms) => ms > untilMs),
@@ -204,10 +209,22 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
     if (!isDone && beganMs + rules.acknowledgeWithinMs > untilMs) return;
     const own = paid(sale.account, sale.product).filter(({ transaction }) => transaction === record.id);
     if (!isConsumable && own.some(({ toMs }) => toMs > untilMs)) return;
-    for (const fault of judgeFinish(record, sale, grantedMs.get(record.id), untilMs, rules)) tell(fault);
+    judgeFinished(record, sale, untilMs);
     rememberEnd(sale, own);
     grantedMs.delete(record.id);
     forgetTransaction(ledger, record);
+  }
+
+  function judgeFinished(record: TransactionRecord, sale: LedgerTransaction, nowMs: number): void {
+    const isAway = (toMs: number) => presence.wasAway(sale.device, sale.boughtMs, toMs);
+    for (const fault of judgeFinish(
+      record,
+      sale,
+      { grantedMs: grantedMs.get(record.id), isAway },
+      nowMs,
+      rules,
+    ))
+      tell(fault);
   }
 
   const isCut = ({ refundedMs, replacedMs, revokedMs, sale }: TransactionRecord, untilMs: number): boolean =>
@@ -237,6 +254,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
       if (heardMs <= untilMs && !ledger.accounts.has(account) && !shelves.has(account)) {
         accountOfDevice.delete(device);
         restoredMs.delete(device);
+        presence.forget(device);
       }
   }
 
@@ -249,9 +267,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
   function end(): LedgerReport {
     settle(newestMs);
     for (const record of ledger.transactions.values())
-      if (record.sale)
-        for (const fault of judgeFinish(record, record.sale, grantedMs.get(record.id), newestMs, rules))
-          tell(fault);
+      if (record.sale) judgeFinished(record, record.sale, newestMs);
     report.faults.sort((a, b) => a.atMs - b.atMs);
     return report;
   }

@@ -4,14 +4,21 @@ import type { EntitledSpan } from './entitlements.ts';
 import type { TransactionRecord } from './ledger.ts';
 import type { LedgerFault, LedgerFaultCode, LedgerRules } from './ledger-report.ts';
 
+/** What the app on its device is known to have done about a sale. */
+export interface Handling {
+  /** When it said that it handed the sale over. */
+  grantedMs?: number;
+  /** Whether it was away from before the sale until then, and so could not finish it. */
+  isAway(untilMs: number): boolean;
+}
+
 /**
- * @param grantedMs when the app said that it handed this sale over
  * @param nowMs the moment from which is looked back
  */
 export function judgeFinish(
   record: TransactionRecord,
   sale: LedgerTransaction,
-  grantedMs: number | undefined,
+  { grantedMs, isAway }: Handling,
   nowMs: number,
   { acknowledgeWithinMs, lagMs, skewMs }: LedgerRules,
 ): LedgerFault[] {
@@ -23,13 +30,16 @@ export function judgeFinish(
   const mustFinish = !sale.isRenewal && !sale.isElsewhere;
   if (firstMs === undefined) {
     const goneMs = Math.min(record.refundedMs, record.revokedMs);
-    if (mustFinish && Math.min(nowMs, goneMs) >= dueMs - lagMs) say('overdue', dueMs);
-    else if (mustFinish && goneMs > nowMs && nowMs - sale.boughtMs > lagMs) say('unfinished', nowMs);
+    const couldFinish = mustFinish && !isAway(Math.min(nowMs, goneMs, dueMs));
+    if (couldFinish && Math.min(nowMs, goneMs) >= dueMs - lagMs) say('overdue', dueMs);
+    else if (couldFinish && goneMs > nowMs && nowMs - sale.boughtMs > lagMs) say('unfinished', nowMs);
     return faults;
   }
   if (mustFinish && firstMs > dueMs) say('overdue', firstMs);
   if (secondMs !== undefined) say('finished-twice', secondMs);
-  if (grantedMs !== undefined && grantedMs > firstMs + skewMs) say('finished-early', firstMs);
+  // who has it already is handed nothing at a renewal; another device is, later
+  const isHandedOver = !sale.isRenewal && grantedMs !== undefined;
+  if (isHandedOver && grantedMs > firstMs + skewMs) say('finished-early', firstMs);
   return faults;
 }
 

@@ -3,6 +3,7 @@ import type { LedgerLine, LedgerLineOf, LedgerTransaction, ProductKind } from '.
 import type { Outcome } from '../../model/outcome.ts';
 import { type EntitledSpan, spansOf } from './entitlements.ts';
 import { type Ledger, readLedger } from './ledger.ts';
+import { Presence } from './presence.ts';
 import { type ScenarioId, scenarioIds, scenarios } from './scenarios.ts';
 
 /** One situation of one product. */
@@ -36,6 +37,7 @@ interface Reading {
   ledger: Ledger;
   /** All that the app said it gives, by account. */
   claims: ReadonlyMap<string, readonly Claim[]>;
+  presence: Presence;
   lagMs: number;
 }
 
@@ -59,6 +61,7 @@ export function recogniseScenarios(
     byDevice: groupBy(lines, ({ line }) => line.device ?? ''),
     ledger: readLedger(told),
     claims: groupBy(claimsIn(lines), ({ account }) => account),
+    presence: presenceIn(lines),
     lagMs,
   };
   return Object.entries(products).flatMap(([product, kind]) =>
@@ -88,6 +91,12 @@ function groupBy<T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T
   return groups;
 }
 
+function presenceIn(lines: readonly Timed[]): Presence {
+  const presence = new Presence();
+  for (const { atMs, line } of lines) presence.take(line, atMs);
+  return presence;
+}
+
 /** By so much the clocks of a device and of the store may differ. */
 const SKEW_MS = 1_000;
 
@@ -110,6 +119,8 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
   bought: (reading, product) => sales(reading, product).map(({ atMs }) => ({ atMs, isRight: true })),
   'at-once': (reading, product) =>
     sales(reading, product).flatMap(({ atMs, line }) => {
+      // somebody agreed to it later, and nobody looked
+      if (reading.presence.wasAway(line.device, atMs, atMs)) return [];
       const own = reading.byDevice.get(line.device ?? '') ?? [];
       const next = own.find((one) => one.atMs > atMs && endsTheRun(one.line));
       const said = own.filter(
@@ -119,10 +130,11 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
       return [{ atMs, isRight: said.some((one) => gives(one.line, product)) }];
     }),
   finished: (reading, product) =>
-    sales(reading, product).map(({ atMs, line }) => ({
-      atMs,
-      isRight: (reading.ledger.transactions.get(line.transaction)?.finishedMs.length ?? 0) === 1,
-    })),
+    sales(reading, product).flatMap(({ atMs, line }) => {
+      const times = reading.ledger.transactions.get(line.transaction)?.finishedMs.length ?? 0;
+      if (times === 0 && reading.presence.wasAway(line.device, atMs, Infinity)) return [];
+      return [{ atMs, isRight: times === 1 }];
+    }),
   relaunched: (reading, product) =>
     claimsWhile(reading, product, ({ device, when }, sale) => when === 'launched' && sale?.device === device),
   'second-device': (reading, product) =>
@@ -144,7 +156,9 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
     linesOf(reading, 'store.renewed', product).flatMap(({ atMs, line }) => {
       const untilMs = line.until === undefined ? Infinity : Date.parse(line.until);
       const claim = firstClaim(reading, line.account, atMs, untilMs);
-      return claim ? [{ atMs, isRight: claim.products.includes(product) }] : [];
+      // it may have been refunded, or deleted, meanwhile
+      if (!claim || !isPaid(reading, line.account, product, claim.atMs)) return [];
+      return [{ atMs, isRight: claim.products.includes(product) }];
     }),
   'one-expired': (reading, product) =>
     expiries(reading, product).flatMap(({ account, atMs }) => {

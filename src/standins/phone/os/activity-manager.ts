@@ -2,7 +2,7 @@
  * Tasks, activities and their lifecycle, as the platform runs them: what is paused, stopped, saved, destroyed and made
  * again, and which lines of the events log tell of it.
  */
-import type { AdRequest } from '../../ads/ask-network.ts';
+import type { AdRequest } from '../../ads/bid-forms.ts';
 import type { PhoneApp, ScreenHost, ScreenModel, ScreenState } from '../app-model.ts';
 import type { PhoneShape } from '../shapes.ts';
 import type { DeviceLog } from './device-log.ts';

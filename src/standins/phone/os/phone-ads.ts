@@ -1,6 +1,7 @@
 /** Ads on the phone: the networks' libraries in the installed apps, what they log, and the screen-filling ads that they lay over them. */
 import { randomUUID } from 'node:crypto';
-import { type AdRequest, askNetwork } from '../../ads/ask-network.ts';
+import { askNetwork } from '../../ads/ask-network.ts';
+import { type AdRequest, logTagOf, sayAnswer, sayRequest } from '../../ads/bid-forms.ts';
 import type { AdHost } from '../app-model.ts';
 import type { ActivityManager, RunnableApp } from './activity-manager.ts';
 import type { DeviceLog } from './device-log.ts';
@@ -42,19 +43,13 @@ export class PhoneAds {
   async load(appId: string, placement: string, request: AdRequest): Promise<void> {
     const app = this.#on.runnable(appId);
     if (!app || this.#ads === undefined) return;
-    const tag = request.network.charAt(0).toUpperCase() + request.network.slice(1);
     const log = (priority: 'D' | 'W', text: string) =>
-      this.#on.log.write('main', this.#on.activities.pidOf(appId), priority, tag, text);
-    log('D', `loading ${request.unit}${request.test ? ' (test)' : ''}`);
+      this.#on.log.write('main', this.#on.activities.pidOf(appId), priority, logTagOf(request), text);
+    log('D', sayRequest(request));
     const answer = this.#on.isOnline()
       ? await askNetwork(this.#ads, request, { advertisingId: this.advertisingId, bundle: appId })
       : ({ outcome: 'failed', reason: 'no connection' } as const);
-    if (answer.outcome === 'loaded') log('D', `loaded ${request.unit}${answer.isTest ? ' (test)' : ''}`);
-    else
-      log(
-        'W',
-        answer.outcome === 'failed' ? `${request.unit}: ${answer.reason}` : `${request.unit}: no fill`,
-      );
+    log(answer.outcome === 'loaded' ? 'D' : 'W', sayAnswer(request, answer));
     this.#tell(app, (host) => app.model.ads?.answered(host, placement, request, answer));
   }
 

@@ -271,6 +271,17 @@ const CASES: [name: string, lines: string[], faults: string[], options?: LedgerO
     ['overdue no-ads'],
     { acknowledgeWithinMs: 180_000 },
   ],
+  [
+    'never finished, since the app was left and not opened again',
+    ['-1 app.opened', '-0.5 app.left', BOUGHT, '3 app.left device=two', '60 app.left'],
+    [],
+  ],
+  [
+    'opened again, and still not finished',
+    ['-0.5 app.left', BOUGHT, '50 app.opened', '51 app.left', '60 app.opened'],
+    ['unfinished no-ads'],
+  ],
+  ['opened too late', ['-0.5 app.left', BOUGHT, '4400 app.opened', '4401 app.left'], []],
   ['refunded at once, and not finished', [BOUGHT, '1 store.refunded transaction=1'], []],
   ['finished too late', [BOUGHT, '5000 store.finished transaction=1'], ['overdue no-ads']],
   ['finished twice', [BOUGHT, DONE, DONE, '2 store.finished transaction=1'], ['finished-twice no-ads']],
@@ -278,6 +289,17 @@ const CASES: [name: string, lines: string[], faults: string[], options?: LedgerO
     'finished before it is given',
     [BOUGHT, DONE, '0.03 purchase.granted product=no-ads transaction=1'],
     ['finished-early no-ads'],
+  ],
+  [
+    'a renewal that is finished on one device, and given on another later',
+    [
+      MONTH,
+      DONE,
+      '10 store.renewed product=pass.month transaction=2 original=1 until=20',
+      '10.01 store.finished transaction=2',
+      '12 purchase.granted product=pass.month transaction=2 device=two',
+    ],
+    [],
   ],
   [
     'all deleted',

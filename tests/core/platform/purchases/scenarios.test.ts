@@ -129,6 +129,22 @@ test.each<[ScenarioId, keyof typeof PRODUCTS, passed: string[], failed: string[]
   expect(outcomeOf(history(...failed).reverse(), product, scenario)).toBe('failed');
 });
 
+test('a sale that comes while the app is left waits until it is opened again', () => {
+  const left = ['-1 app.left', BOUGHT];
+  const outcomes = (...lines: string[]) =>
+    (['at-once', 'finished'] as const).map((one) => outcomeOf(history(...lines), 'no-ads', one));
+  expect(outcomes(...left)).toEqual(['untested', 'untested']);
+  expect(outcomes(...left, '5 app.opened', claims(5, 'no-ads'))).toEqual(['untested', 'failed']);
+  expect(outcomes(...left, '5 app.opened', '5 store.finished transaction=1')).toEqual(['untested', 'passed']);
+  expect(outcomes('-1 app.left', '-0.5 app.opened', BOUGHT, '5 app.opened')).toEqual(['failed', 'failed']);
+});
+
+test('a renewal that is refunded before anybody looks says nothing of renewals', () => {
+  const renewed = '60 store.renewed product=pass transaction=3 original=2 until=120';
+  const lines = history(PASS, renewed, '61 store.refunded transaction=3', claims(70, ''));
+  expect(outcomeOf(lines, 'pass', 'renewed')).toBe('untested');
+});
+
 test('what is used up is neither kept, restored nor expired; and each situation says how it is brought about', () => {
   const seen = recogniseScenarios([], { products: PRODUCTS });
   expect(

@@ -1,5 +1,5 @@
 /** Kelpline's ads: two placements, each with networks that are asked one after another. */
-import type { AdRequest } from '../../../ads/ask-network.ts';
+import type { AdRequest } from '../../../ads/bid-forms.ts';
 import type { AdHost, AppAds, ScreenHost } from '../../app-model.ts';
 
 const WATERFALLS: Readonly<Record<string, readonly AdRequest[]>> = {
@@ -19,7 +19,7 @@ const NETWORKS = ['brightbuoy', 'northmast', 'ropewalk'];
 const CONNECTED = ['brightbuoy', 'northmast'];
 
 /** Once in a process: what the user has agreed to, then the networks. */
-export function startAds(host: ScreenHost): void {
+export function startAds(host: Pick<ScreenHost, 'ads' | 'log'>): void {
   if (!host.ads.isThere) return;
   say(host, { kind: 'consent.given' });
   for (const network of NETWORKS) say(host, { kind: 'ad.initialised', network });

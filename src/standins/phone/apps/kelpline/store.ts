@@ -6,7 +6,7 @@ const ASKED_FOR = ['pass.month', 'pass.year', 'no-ads', 'crossings.10', 'crossin
 const GIVEN = ['pass.month', 'pass.year', 'no-ads'];
 
 /** Once in a process. */
-export function askStore(host: ScreenHost): void {
+export function askStore(host: Pick<ScreenHost, 'storage' | 'store'>): void {
   host.storage.set('launch', host.storage.has('known') ? 'launched' : 'fresh');
   host.storage.set('known', 'yes');
   host.store.list(ASKED_FOR);
@@ -68,7 +68,7 @@ function give(host: StoreHost, { isFinished, product, transaction }: OwnedSale):
   if (!isFinished && product !== 'crossings.10') host.finish(transaction);
 }
 
-function sayAccess(host: StoreHost, when = host.storage.get('launch')): void {
+export function sayAccess(host: Pick<StoreHost, 'log' | 'storage'>, when = host.storage.get('launch')): void {
   const products = GIVEN.filter((product) => host.storage.has(`has ${product}`));
   say(host, { kind: 'access.now', products, when });
   if (when !== 'changed') host.storage.set('launch', 'resumed');

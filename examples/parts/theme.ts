@@ -27,7 +27,7 @@ const dark: MantineColorsTuple = [
   '#0b0f13',
 ];
 
-/** The sheet of paper on a workbench; the colours themselves stand in bench.css. */
+/** The sheet of paper on a workbench; the colours themselves stand in paper.css. */
 export const theme = createTheme({
   colors: { accent, dark },
   primaryColor: 'accent',

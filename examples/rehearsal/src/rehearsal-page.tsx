@@ -1,0 +1,125 @@
+import { Tabs } from '@mantine/core';
+import { factsOfTrace, findInTrace } from 'fenlok';
+import { useEffect, useMemo, useState } from 'react';
+import { FindingList } from '../../parts/finding-list.tsx';
+import { useKeys } from '../../parts/keys.ts';
+import { AdsPanel } from './ads-panel.tsx';
+import { AppChoice } from './app-choice.tsx';
+import { ClockBar } from './clock-bar.tsx';
+import type { Rehearsal } from './model/rehearsal.ts';
+import { PhoneView } from './phone-view.tsx';
+import { fetchProject, type ServedProject } from './project.ts';
+import { sayLine } from './say-line.ts';
+import { SituationsPanel } from './situations-panel.tsx';
+import { StoreEvents } from './store-events.tsx';
+import { TimelinePlot } from './timeline-plot.tsx';
+import { TracePanel } from './trace-panel.tsx';
+import { useRehearsal } from './use-rehearsal.ts';
+
+/** The page, once it knows what is rehearsed. */
+export function RehearsalPage() {
+  const [project, setProject] = useState<ServedProject>();
+  const [problem, setProblem] = useState('');
+  useEffect(() => {
+    fetchProject().then(setProject, (error: Error) => setProblem(error.message));
+  }, []);
+  return (
+    <div className="rehearsal">
+      {problem && (
+        <div role="alert" className="problems">
+          <p>
+            <b>▲ Nothing to rehearse.</b> {problem}
+          </p>
+        </div>
+      )}
+      {project && <Stage project={project} />}
+    </div>
+  );
+}
+
+function Stage({ project }: { project: ServedProject }) {
+  const playing = useRehearsal(project);
+  const { rehearsal } = playing;
+  const [tab, setTab] = useState('situations');
+  const [chosen, setChosen] = useState('');
+  const found = useFound(project, rehearsal);
+  const last = rehearsal.lines.at(-1);
+  useKeys({
+    p: () => (playing.isPlaying ? playing.pause() : playing.play()),
+    u: () => playing.canUndo && playing.undo(),
+  });
+
+  return (
+    <>
+      <ClockBar playing={playing} />
+      <main className="stage">
+        <div className="played">
+          <AppChoice playing={playing} />
+          <div className="phones">
+            {rehearsal.phones.map((phone, i) => (
+              <PhoneView key={phone.device} phone={phone} number={i as 0 | 1} playing={playing} />
+            ))}
+          </div>
+          <StoreEvents playing={playing} />
+        </div>
+        <div className="seen">
+          <p role="status" className="just-now">
+            {playing.refusal ? (
+              <>
+                <span className="failed">▲ Refused:</span> {playing.refusal}
+              </>
+            ) : last ? (
+              `Just now: ${sayLine(last)}`
+            ) : (
+              'Open the app on a phone, and buy something.'
+            )}
+          </p>
+          <TimelinePlot rehearsal={rehearsal} />
+          <Tabs value={tab} onChange={(value) => setTab(value ?? tab)} keepMounted={false}>
+            <Tabs.List aria-label="What is seen of it">
+              <Tabs.Tab value="situations">Situations</Tabs.Tab>
+              <Tabs.Tab value="found">Found ({found.played.length})</Tabs.Tab>
+              <Tabs.Tab value="ads">Ads</Tabs.Tab>
+              <Tabs.Tab value="trace">Trace ({rehearsal.lines.length})</Tabs.Tab>
+            </Tabs.List>
+            <Tabs.Panel value="situations">
+              <SituationsPanel table={found.situations} findings={found.findings} />
+            </Tabs.Panel>
+            <Tabs.Panel value="found">
+              {found.played.length === 0 ? (
+                <p className="note">Nothing so far. What was not played shows nothing: see the situations.</p>
+              ) : (
+                <FindingList findings={found.played} chosen={chosen} onChoose={setChosen} />
+              )}
+            </Tabs.Panel>
+            <Tabs.Panel value="ads">
+              <AdsPanel playing={playing} table={found.ads} findings={found.findings} />
+            </Tabs.Panel>
+            <Tabs.Panel value="trace">
+              <TracePanel lines={rehearsal.lines} appId={project.intent.app.id} />
+            </Tabs.Panel>
+          </Tabs>
+        </div>
+      </main>
+      <footer className="note">
+        Every touch takes ten seconds. Keys: P plays and pauses, N goes to what comes next, D a day on, U
+        takes back. What was played is kept in this browser.
+      </footer>
+    </>
+  );
+}
+
+/** Judged anew whenever a line is added: the same checks as those of `fenlok judge`. */
+function useFound({ intent, packageFacts }: ServedProject, rehearsal: Rehearsal) {
+  const { lines } = rehearsal;
+  // the lines grow in place
+  const { length } = lines;
+  return useMemo(() => {
+    const trace = { digest: 'rehearsal', platform: 'android' as const, lines: lines.slice(0, length) };
+    const found = findInTrace([...packageFacts, ...factsOfTrace(trace)], intent);
+    const played = found.findings.filter(({ occurrences }) =>
+      occurrences.some(({ evidence }) => evidence === trace.digest),
+    );
+    return { ...found, played };
+  }, [lines, length, intent, packageFacts]);
+}

@@ -1,0 +1,42 @@
+import { Button } from '@mantine/core';
+import type { TraceLine } from 'fenlok';
+import { sayLine } from './say-line.ts';
+
+const LINES_SHOWN = 300;
+
+/** All that was written down, the latest first; and the way to take it along. */
+export function TracePanel({ appId, lines }: { lines: readonly TraceLine[]; appId: string }) {
+  const latest = lines.slice(-LINES_SHOWN).reverse();
+  return (
+    <>
+      <div className="keys">
+        <Button disabled={lines.length === 0} onClick={() => save(lines)}>
+          Save the trace
+        </Button>
+        <p className="note">
+          Then <code>fenlok add rehearsal.jsonl</code> and <code>fenlok judge</code>, in a dossier of {appId}.
+        </p>
+      </div>
+      <ol className="log" reversed start={lines.length}>
+        {latest.map((line, i) => (
+          <li key={lines.length - i}>
+            <time>{line.at.slice(0, 19).replace('T', ' ')}</time> <code>{line.kind}</code> {sayLine(line)}
+          </li>
+        ))}
+      </ol>
+      {lines.length > LINES_SHOWN && (
+        <p className="note">{lines.length - LINES_SHOWN} earlier lines stand in the saved trace.</p>
+      )}
+    </>
+  );
+}
+
+function save(lines: readonly TraceLine[]): void {
+  const text = lines.map((line) => `${JSON.stringify(line)}\n`).join('');
+  const url = URL.createObjectURL(new Blob([text], { type: 'application/jsonl' }));
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = 'rehearsal.jsonl';
+  link.click();
+  URL.revokeObjectURL(url);
+}

@@ -1,0 +1,46 @@
+import { indexFacts } from '../areas/check.ts';
+import { checks } from '../areas/checks.ts';
+import type { TraceEvidence } from '../areas/observer.ts';
+import { traceObservers } from '../areas/observers.ts';
+import type { Fact } from '../model/fact.ts';
+import type { Finding } from '../model/finding.ts';
+import type { Intent } from '../model/intent.ts';
+import type { OutcomeTable } from '../model/judgement.ts';
+import { collectFindings, hadFacts } from './collect-findings.ts';
+import { coverAds } from './cover-ads.ts';
+import { coverPurchases } from './cover-purchases.ts';
+import { harmOf } from './harm.ts';
+
+export interface FoundInTrace {
+  /** What costs most comes first. */
+  findings: Finding[];
+  /** Situations of a purchase by products; of what was not seen, how to bring it about. */
+  situations: OutcomeTable;
+  /** Placements and their networks by what each needs, and whether it loaded. */
+  ads: OutcomeTable;
+}
+
+/** All that the observers measure in one trace. */
+export const factsOfTrace = (trace: TraceEvidence): Fact[] =>
+  traceObservers.flatMap((observer) => [...observer.observe(trace)]);
+
+/**
+ * What all checks find in traces, with no dossier: for a UI test, or a page.
+ *
+ * @param facts of the traces, and, for what ad networks need of it, those of the package
+ * @param intent which products and placements are looked for
+ */
+export function findInTrace(facts: Iterable<Fact>, intent: Intent): FoundInTrace {
+  const index = indexFacts(facts);
+  const able = checks.filter((check) => hadFacts(check, index));
+  const findings = collectFindings(able, index, intent)
+    .flatMap((report) => report.findings)
+    .sort((a, b) => Number(b.basis === 'measured') - Number(a.basis === 'measured') || harm(a) - harm(b));
+  return {
+    findings,
+    situations: coverPurchases(index, findings, intent, false),
+    ads: coverAds(index, findings, intent, false),
+  };
+}
+
+const harm = ({ check }: Finding): number => harmOf(check);

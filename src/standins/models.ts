@@ -1,0 +1,18 @@
+/** `fenlok/standins/models`: the test store and the ad networks without their servers; they run in a page, too. */
+export { askExchange } from './ads/ask-exchange.ts';
+export {
+  type AdAnswer,
+  type AdDevice,
+  type AdRequest,
+  logTagOf,
+  sayAnswer,
+  sayRequest,
+} from './ads/bid-forms.ts';
+export { AdExchange, type ExchangeSetup, exchangeSchema, type Mood, moods } from './ads/exchange.ts';
+export type { AdHost, AppAds, AppStore, OwnedSale, ScreenHost, StoreHost } from './phone/app-model.ts';
+export * as kelplineAds from './phone/apps/kelpline/ads.ts';
+export * as kelplineStore from './phone/apps/kelpline/store.ts';
+export { type Offer, type StoreCatalogue, storeCatalogueSchema } from './store/catalogue.ts';
+export { Store, type StoreReply, type StoreSettings, type Transaction } from './store/store.ts';
+export { StoreClock } from './store/store-clock.ts';
+export { type StoreOrder, StoreRefusal, storeOrderSchema } from './store/store-order.ts';

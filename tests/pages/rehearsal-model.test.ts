@@ -1,0 +1,286 @@
+/** What the rehearsal plays, without its page: mistakes are found and nothing else, and what was played can be played again. */
+import { join } from 'node:path';
+import fc from 'fast-check';
+import type { Act } from '../../examples/rehearsal/src/model/acts.ts';
+import { drawBands, STORE } from '../../examples/rehearsal/src/model/bands.ts';
+import { type Mistake, mistakes } from '../../examples/rehearsal/src/model/careful-app.ts';
+import { type Project, play, type Rehearsal } from '../../examples/rehearsal/src/model/rehearsal.ts';
+import { Session } from '../../examples/rehearsal/src/model/session.ts';
+import { testerOrders } from '../../examples/rehearsal/src/model/tester-orders.ts';
+import {
+  entitlementsAt,
+  factsOfTrace,
+  findInTrace,
+  type LedgerLine,
+  readLedger,
+} from '../../src/core/index.ts';
+import { isLedgerLine } from '../../src/core/model/ledger.ts';
+import { readIntent } from '../../src/node/project.ts';
+import { readYaml } from '../../src/node/read-yaml.ts';
+import { exchangeSchema, StoreRefusal, storeCatalogueSchema } from '../../src/standins/models.ts';
+import { root } from '../support/paths.ts';
+
+const START_MS = Date.UTC(2026, 10, 27, 12);
+const DAY_MS = 24 * 3600_000;
+let project: Project;
+
+beforeAll(async () => {
+  const of = (file: string) => join(root, 'demo/kelpline', file);
+  project = {
+    intent: await readIntent(of('fenlok.yaml')),
+    catalogue: (await readYaml(of('store.yaml'), storeCatalogueSchema)).value,
+    exchange: (await readYaml(of('ad-exchange.yaml'), exchangeSchema)).value,
+  };
+  // the candidate's own slip is none of the apps here
+  project.intent.ads.placements[0]!.waterfall[1]!.parameters.unit = 'nm-unit-0001';
+});
+
+const found = ({ lines }: Rehearsal) =>
+  findInTrace(factsOfTrace({ digest: 'rehearsal', platform: 'android', lines }), project.intent);
+const findingsOf = (rehearsal: Rehearsal): string[] => [
+  ...new Set(found(rehearsal).findings.map(({ check, identity }) => `${check} ${identity.aspect}`)),
+];
+const bandsOf = ({ account, lines, nowMs, phones }: Rehearsal) =>
+  drawBands(lines, {
+    account,
+    nowMs,
+    devices: phones.map(({ device }) => device),
+    products: project.intent.purchases.products,
+  });
+
+const wait = (days: number): Act => ({ do: 'wait', ms: days * DAY_MS });
+const answer = (phone: 0 | 1, isYes = true): Act => ({ do: 'answer', phone, isYes });
+const buy = (phone: 0 | 1, product: string, isYes = true): Act[] => [
+  { do: 'buy', phone, product },
+  answer(phone, isYes),
+];
+const install = (phone: 0 | 1): Act[] => [{ do: 'open', phone }, answer(phone)];
+const reopen = (phone: 0 | 1): Act[] => [
+  { do: 'end', phone },
+  { do: 'open', phone },
+];
+/** By a tester, to the latest sale of a product, where there is one. */
+const order =
+  (label: string, product: string) =>
+  (rehearsal: Rehearsal): Act | undefined => {
+    const found = testerOrders(rehearsal, product).find((one) => one.label === label);
+    return found?.order && { do: 'order', order: found.order };
+  };
+
+/** All that a tester would go through. */
+const WALK: readonly (Act | ((rehearsal: Rehearsal) => Act | undefined))[] = [
+  { do: 'register' },
+  { do: 'open', phone: 0 },
+  { do: 'load-all' },
+  answer(0),
+  { do: 'load-all' },
+  { do: 'show', phone: 0, placement: 'ticket-interstitial' },
+  answer(0),
+  ...buy(0, 'pass.month', false),
+  ...buy(0, 'pass.month'),
+  ...buy(0, 'no-ads'),
+  ...buy(0, 'crossings.10'),
+  { do: 'buy', phone: 0, product: 'no-ads' },
+  ...reopen(0),
+  { do: 'load-all' },
+  { do: 'show', phone: 0, placement: 'ticket-interstitial' },
+  answer(0),
+  ...install(1),
+  { do: 'restore', phone: 1 },
+  { do: 'network', phone: 0, isOn: false },
+  ...reopen(0),
+  { do: 'network', phone: 0, isOn: true },
+  wait(4),
+  order('Bought elsewhere', 'pass.year'),
+  { do: 'restore', phone: 1 },
+  wait(1),
+  order('Refund', 'pass.year'),
+  wait(40),
+  order('Renew no more', 'pass.month'),
+  wait(40),
+  ...reopen(0),
+  { do: 'leave', phone: 1 },
+  order('Refund', 'no-ads'),
+  wait(1),
+  ...reopen(0),
+  { do: 'leave', phone: 0 },
+  wait(2),
+  ...reopen(0),
+];
+
+function walk(mistakesMade: readonly Mistake[], isKelpline = false): Rehearsal {
+  const rehearsal = play(project, { startMs: START_MS }, [
+    { do: 'app', isKelpline, mistakes: [...mistakesMade] },
+  ]);
+  for (const step of WALK) {
+    const act = typeof step === 'function' ? step(rehearsal) : step;
+    if (act) rehearsal.act(act);
+  }
+  return rehearsal;
+}
+
+test('an app that does it right has no finding, and gives what is paid for and nothing else', () => {
+  const rehearsal = walk([]);
+  expect(findingsOf(rehearsal)).toEqual([]);
+  expect(bandsOf(rehearsal).differences).toEqual([]);
+  const { rows, columns } = found(rehearsal).situations;
+  const seen = rows.map(({ cells, name }) =>
+    [name, ...columns.filter((_, i) => cells[i]!.outcome === 'passed')].join(' '),
+  );
+  expect(seen).toEqual([
+    'cancelled pass.month',
+    'bought pass.month no-ads crossings.10',
+    'given at once pass.month no-ads',
+    'finished pass.month no-ads crossings.10',
+    'after a relaunch pass.month no-ads',
+    'second device pass.month no-ads',
+    'bought elsewhere pass.year',
+    'owned already no-ads',
+    'renewed pass.month',
+    'one of two expired pass.month',
+    'all expired, quiet pass.month pass.year',
+    'refunded pass.year no-ads',
+    'deferred',
+    'store away pass.month no-ads',
+    'reset',
+  ]);
+});
+
+const LEADS_TO: Record<Mistake, string[]> = {
+  // what was never finished is handed over once more, on the second phone
+  'never-finishes': ['unfinished-purchase unfinished', 'unfinished-purchase granted-twice'],
+  'gives-unpaid': ['unpaid-purchase granted-unpaid'],
+  'asks-only-on-request': ['missing-purchase missing'],
+  'keeps-ended': ['ended-purchase kept'],
+  'knows-own-only': ['unrestored-purchase not-restored'],
+  'needs-the-store': ['missing-purchase missing'],
+  'asks-in-background': ['purchase-quiet undefined'],
+  'asks-no-consent': ['ad-order consent'],
+  'asks-live': ['live-ad-request live'],
+  'shows-after-removal': ['ad-after-removal no-ads'],
+};
+
+test.each(Object.keys(mistakes) as Mistake[])('a mistake leads to its finding alone: %s', (mistake) => {
+  const rehearsal = walk([mistake]);
+  expect(findingsOf(rehearsal)).toEqual(LEADS_TO[mistake]);
+});
+
+test('the demo’s own code is found out as on its phone', () => {
+  expect(findingsOf(walk([], true)).sort()).toEqual([
+    'ad-after-removal no-ads',
+    'ad-load northmast',
+    'ad-load ropewalk',
+    'ended-purchase kept',
+    'live-ad-request live',
+    'product-ids misspelt',
+    'unfinished-purchase granted-twice',
+    'unfinished-purchase unfinished',
+    'unrestored-purchase not-restored',
+  ]);
+});
+
+/** Whatever a tester may do to whichever product; what the store refuses is not done. */
+const anyAct = fc.oneof(
+  fc.record({
+    do: fc.constantFrom('open', 'leave', 'end', 'remove', 'restore'),
+    phone: fc.constantFrom(0, 1),
+  }),
+  fc.record({
+    do: fc.constant('buy'),
+    phone: fc.constantFrom(0, 1),
+    product: fc.constantFrom('pass.month', 'pass.year', 'no-ads', 'crossings.10', 'nothing'),
+  }),
+  fc.record({ do: fc.constant('answer'), phone: fc.constantFrom(0, 1), isYes: fc.boolean() }),
+  fc.record({ do: fc.constant('wait'), ms: fc.integer({ min: 0, max: 50 * DAY_MS }) }),
+  fc.record({
+    do: fc.constant('order'),
+    label: fc.constantFrom(
+      'Bought elsewhere',
+      'Refund',
+      'Take back',
+      'Somebody agrees',
+      'Renew now',
+      'End now',
+      'Renew no more',
+      'Payments fail',
+      'Payments work',
+    ),
+    product: fc.constantFrom('pass.month', 'pass.year', 'no-ads', 'crossings.10'),
+  }),
+  fc.constantFrom(
+    { do: 'load-all' },
+    { do: 'order', order: { do: 'next', account: 'ada', outcome: 'defer', times: 1 } },
+    { do: 'order', order: { do: 'reset', account: 'ada' } },
+  ),
+) as fc.Arbitrary<Act | { do: 'order'; label: string; product: string }>;
+
+/** @returns the acts that were done */
+function perform(
+  session: Session,
+  acts: readonly (Act | { do: 'order'; label: string; product: string })[],
+): Act[] {
+  const done: Act[] = [];
+  for (const one of acts) {
+    const act = 'label' in one ? order(one.label, one.product)(session.rehearsal) : one;
+    if (!act) continue;
+    try {
+      session.act(act);
+      done.push(act);
+    } catch (error) {
+      if (!(error instanceof StoreRefusal)) throw error;
+    }
+  }
+  return done;
+}
+
+const fresh = (acts: readonly Act[] = [], testClock?: string) =>
+  new Session(project, { startMs: START_MS, acts, testClock });
+
+test('whatever a tester does, the plain app keeps in step with the store', () => {
+  fc.assert(
+    fc.property(
+      fc.array(anyAct, { minLength: 5, maxLength: 60 }),
+      fc.constantFrom(undefined, 'apple-sandbox', 'play-test'),
+      (acts, testClock) => {
+        const session = fresh([], testClock);
+        perform(session, [{ do: 'register' }, ...install(0), ...acts, wait(1)]);
+        const { rehearsal } = session;
+        expect(findingsOf(rehearsal)).toEqual([]);
+        expect(bandsOf(rehearsal).differences).toEqual([]);
+        // three that add up sales on their own: the store, the ledger, and the picture
+        const ledger = entitlementsAt(readLedger(rehearsal.lines.filter(isLedger)), rehearsal.nowMs);
+        const kept = (products: string[]) => products.filter((one) => !one.startsWith('crossings')).sort();
+        const byStore = kept(rehearsal.store.entitled('ada').map(({ product }) => product));
+        expect(kept(ledger.map(({ product }) => product))).toEqual(byStore);
+        const drawn = bandsOf(rehearsal).bands.filter(
+          ({ fromMs, toMs, who }) => who === STORE && fromMs <= rehearsal.nowMs && rehearsal.nowMs < toMs,
+        );
+        expect([...new Set(drawn.map(({ product }) => product))].sort()).toEqual(byStore);
+      },
+    ),
+    { numRuns: 300 },
+  );
+});
+
+test('what was played comes out the same again, in pieces of time or at once, and can be taken back', () => {
+  fc.assert(
+    fc.property(fc.array(anyAct, { maxLength: 25 }), fc.nat(4), (acts, undone) => {
+      const session = fresh();
+      const done = perform(session, acts);
+      const startMs = session.rehearsal.nowMs;
+      for (let ms = startMs; ms <= startMs + 40 * DAY_MS; ms += 7.5 * DAY_MS) session.playTo(ms);
+      const played = session.played();
+      const again = new Session(project, JSON.parse(JSON.stringify(played)));
+      expect(again.rehearsal.lines).toEqual(session.rehearsal.lines);
+      expect(again.rehearsal.nowMs).toBe(session.rehearsal.nowMs);
+
+      const left = done.slice(0, Math.max(0, done.length - undone));
+      for (let i = left.length; i <= done.length; i++) session.undo();
+      expect(session.rehearsal.lines).toEqual(fresh(left).rehearsal.lines);
+      expect(session.canUndo).toBe(left.length > 0);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+const isLedger = (line: { kind: string }): line is LedgerLine => isLedgerLine(line);
