@@ -1,4 +1,5 @@
-// Makes the pictures of docs/screenshots anew, from the demo. Needs chromium; the terminal ones also Xvfb, xterm and ImageMagick.
+// Makes the pictures of docs/screenshots anew, from the demo: all, or those that are named: report, bench, rehearsal, phone,
+// terminals. Needs chromium; the terminal ones also Xvfb, xterm and ImageMagick.
 import { execFileSync, spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -13,7 +14,6 @@ import { root } from './setup.mjs';
 const out = join(root, 'docs/screenshots');
 const bin = join(root, 'dist/cli/bin.js');
 const work = mkdtempSync(join(tmpdir(), 'fenlok-screenshots-'));
-execFileSync(process.execPath, [bin, 'demo'], { cwd: work, stdio: 'ignore' });
 const demo = join(work, 'fenlok-demo');
 
 const PAGES = [
@@ -38,7 +38,7 @@ const CHROMIUM_ARGS = [
   '--disable-sync',
 ];
 
-async function pages() {
+async function report() {
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_ARGS });
   for (const { name, width, height, scheme, at } of PAGES) {
     const context = await browser.newContext({
@@ -61,11 +61,7 @@ async function pages() {
 
 /** The bench over the demo's captures, in two of its ways to look. */
 async function bench() {
-  const args = ['scripts/example.mjs', 'bench', '--dossier', join(demo, 'dossier'), '--port', '18743'];
-  const server = spawn(process.execPath, args, { cwd: root, stdio: ['ignore', 'pipe', 'ignore'] });
-  const url = await new Promise((resolve) => {
-    createInterface({ input: server.stdout }).once('line', resolve);
-  });
+  const { server, url } = await serveExample('bench', '--dossier', join(demo, 'dossier'));
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_ARGS });
   const open = async (screen, tab, colorScheme = 'light') => {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme });
@@ -86,6 +82,47 @@ async function bench() {
   await colours.screenshot({ path: join(out, 'bench-colours.png') });
   await browser.close();
   server.kill();
+}
+
+/** The demo's candidate on two phones, after a refund, on a second device and with all ads loaded. */
+async function rehearsal() {
+  const { server, url } = await serveExample('rehearsal');
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_ARGS });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 920 } });
+  await page.clock.setFixedTime(new Date('2026-11-27T12:00:00Z'));
+  await page.goto(url);
+  const press = (name, within = page) => within.getByRole('button', { name, exact: true }).click();
+  const [one, two] = ['phone 1', 'phone 2'].map((name) => page.getByRole('region', { name }));
+  const buy = async (phone, product) => {
+    await press(`Buy ${product}`, phone);
+    await press('Pay', phone);
+  };
+  await page.getByLabel('App on both phones').selectOption('kelpline');
+  await press('Install and open', one);
+  for (const product of ['pass.month', 'pass.year', 'no-ads', 'crossings.10']) await buy(one, product);
+  await press('Install and open', two);
+  await press('Restore', two);
+  for (let i = 0; i < 3; i++) await press('+ 31 days');
+  await page.getByLabel('At the store, with').selectOption('pass.year');
+  await press('Refund');
+  await press('+ 31 days');
+  await press('End', one);
+  await press('Open', one);
+  await page.getByRole('button', { name: /^failed: no-ads, second device/ }).click();
+  await page.getByRole('heading', { level: 1 }).click();
+  await press('Buy no-ads', two);
+  await page.screenshot({ path: join(out, 'rehearsal.png') });
+  await browser.close();
+  server.kill();
+}
+
+async function serveExample(...words) {
+  const args = ['scripts/example.mjs', ...words, '--port', '18743'];
+  const server = spawn(process.execPath, args, { cwd: root, stdio: ['ignore', 'pipe', 'ignore'] });
+  const url = await new Promise((resolve) => {
+    createInterface({ input: server.stdout }).once('line', resolve);
+  });
+  return { server, url };
 }
 
 /** Four screens of the made-up app side by side. */
@@ -181,22 +218,27 @@ async function drill() {
   phone.kill('SIGINT');
 }
 
-await pages();
-await bench();
-await phone();
-if (existsSync('/usr/bin/xterm') && existsSync('/usr/bin/Xvfb')) {
+async function terminals() {
+  if (!existsSync('/usr/bin/xterm') || !existsSync('/usr/bin/Xvfb')) {
+    console.error('terminal pictures left out: Xvfb, xterm or ImageMagick is missing');
+    return;
+  }
   await terminal('terminal-judge', `node ${bin} judge`, demo, 12_000);
   await terminal('terminal-read', `node ${bin} read demo/kelpline/kelpline.apk`, root);
   const link = `node ${bin} try link https://www.kelpline.example/pass`;
   await terminal('terminal-link', `${link}; echo; node ${bin} try payload push/offer.json`, demo);
   // only what is printed at the end, with the bar above it
   await drill();
-  const sign = `node ${bin} try variant sign_board --locale de --density xxhdpi --package demo/kelpline/kelpline.apk`;
-  const deck = `node ${bin} try variant deck_plan --density xhdpi --package demo/kelpline/kelpline.apk`;
-  await terminal('terminal-variant', `${sign}; ${deck}`, root);
   const stops = `node ${bin} try stops timetable; node ${bin} try stops alerts --dossier dossier-ios`;
   await terminal('terminal-stops', `${stops}; node ${bin} try presses booking --pattern rows`, demo);
   const start = `node ${bin} start ${join(root, 'demo/kelpline/kelpline.apk')} --out begun.yaml && cat begun.yaml`;
   await terminal('terminal-start', start, work);
-} else console.error('terminal pictures left out: Xvfb, xterm or ImageMagick is missing');
+}
+
+const GROUPS = { report, bench, rehearsal, phone, terminals };
+const named = process.argv.slice(2);
+const wanted = named.length > 0 ? named : Object.keys(GROUPS);
+if (wanted.some((name) => name !== 'rehearsal'))
+  execFileSync(process.execPath, [bin, 'demo'], { cwd: work, stdio: 'ignore' });
+for (const name of wanted) await GROUPS[name]();
 rmSync(work, { recursive: true, force: true });

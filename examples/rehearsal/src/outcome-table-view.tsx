@@ -39,9 +39,10 @@ export function OutcomeTableView(props: Props) {
       </p>
       {findings
         .filter(({ id }) => cell.findings.includes(id))
-        .map(({ id, words }) => (
+        .map(({ basis, id, words }) => (
           <p key={id}>
-            {words.what}. {words.measured}. <b>Do:</b> {words.remedy}
+            {words.what}. <b>{basis === 'measured' ? 'Measured:' : 'Estimated:'}</b> {words.measured}.{' '}
+            <b>Do:</b> {words.remedy}
           </p>
         ))}
       {children}

@@ -155,7 +155,7 @@ export class Phone {
     this.#sayDevice();
   }
 
-  /** The store has changed what its user owns; an app in front is told, as by StoreKit's `Transaction.updates`. */
+  /** The store has changed what its user owns; an app in front is told of it at once. */
   toldOfChange(): void {
     if (this.state === 'front' && this.isOnline) this.#run((host) => host.store.refresh());
   }
