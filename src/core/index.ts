@@ -117,6 +117,7 @@ export { htmlReport } from './reports/html/page.ts';
 export type { Proof } from './reports/html/proof.ts';
 export { draftIntent, type IntentDraft } from './reports/intent-draft.ts';
 export { junitReport } from './reports/junit.ts';
+export { rowsWith } from './reports/outcome-table.ts';
 export { packageSummary } from './reports/package-summary.ts';
 export { nameOrigin } from './reports/stop-table.ts';
 export { plainStyle, textReport } from './reports/text.ts';

@@ -3,6 +3,7 @@ import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
+import { pathToFileURL } from 'node:url';
 import type { Browser, Locator, Page } from 'playwright-core';
 import { factsOfCapture, findOnScreens } from '../../src/core/index.ts';
 import { launchChromium } from '../support/browser.ts';
@@ -224,6 +225,10 @@ describeWith('chromium')('the rehearsal', () => {
       .getByText(/answer is no bid response/)
       .first()
       .waitFor();
+    await page.getByLabel('Rows with').fill('northmast interstitial');
+    expect(await page.locator('.outcomes tbody tr').allTextContents()).toEqual([
+      expect.stringMatching(/^ticket-interstitial · northmast/),
+    ]);
     await press('Show ticket-interstitial', phone(1));
     await press('Close the ad', phone(1));
     await says('phone 1 gives nothing');
@@ -278,6 +283,24 @@ describeWith('chromium')('the rehearsal', () => {
       .map(({ words }) => words.what);
     expect(byCommand.length).toBeGreaterThan(3);
     expect([...onPage].sort()).toEqual(byCommand.sort());
+
+    // of a long table only some rows, in the terminal and on the report's page
+    const rows = (...words: string[]) => fenlok(['judge', '--intent', intent, '--rows', ...words], scratch);
+    const northmast = (await rows('NORTHMAST', 'banner')).out;
+    expect(northmast).toMatch(/timetable-banner · northmast( +[■▲□]){5}/);
+    expect(northmast).toMatch(/▲ timetable-banner: Northmast is given a wrong unit.*Copy unit from/s);
+    expect(northmast).not.toMatch(/brightbuoy|interstitial|Do next/);
+    expect((await rows('nobody')).out).toBe(
+      'No row of links, push messages, purchases or ads holds “nobody”.\n',
+    );
+    await page.goto(pathToFileURL(join(scratch, 'dossier/report/index.html')).href);
+    const shown = page.locator('#ads tbody tr:visible');
+    expect(await shown.count()).toBe(4);
+    await page.locator('#ads').getByLabel('Rows with').fill('northmast  Banner');
+    expect(await shown.allTextContents()).toEqual([expect.stringContaining('timetable-banner · northmast')]);
+    await page.locator('#ads').getByLabel('Rows with').fill('');
+    expect(await shown.count()).toBe(4);
+    problems.splice(0, problems.length, ...problems.filter((problem) => !problem.startsWith('file:')));
   });
 
   test.each([

@@ -1,5 +1,5 @@
-import { Button, NativeSelect } from '@mantine/core';
-import type { Finding, OutcomeTable, TraceLine } from 'fenlok';
+import { Button, NativeSelect, TextInput } from '@mantine/core';
+import { type Finding, type OutcomeTable, rowsWith, type TraceLine } from 'fenlok';
 import { type Mood, moods } from 'fenlok/standins/models';
 import { useState } from 'react';
 import { OutcomeTableView } from './outcome-table-view.tsx';
@@ -22,12 +22,14 @@ interface Props {
 }
 
 /** Placements by networks, how each network behaves, and what the libraries logged. */
-export function AdsPanel({ findings, playing: { act, rehearsal }, table }: Props) {
+export function AdsPanel({ findings, playing: { act, rehearsal }, table: whole }: Props) {
   const { exchange, lines, phones } = rehearsal;
+  const [words, setWords] = useState('');
+  const table = rowsWith(whole, words.trim().split(/\s+/));
   const [at, setAt] = useState<[row: number, column: number]>([0, table.columns.length - 1]);
   const isOpen = phones.some(({ state }) => state === 'front');
   const [placement, network] = table.rows[at[0]]?.name.split(' · ') ?? [];
-  if (table.rows.length === 0) return <p className="note">The intent file names no placements of ads.</p>;
+  if (whole.rows.length === 0) return <p className="note">The intent file names no placements of ads.</p>;
   return (
     <>
       <div className="keys">
@@ -37,6 +39,11 @@ export function AdsPanel({ findings, playing: { act, rehearsal }, table }: Props
         <Button variant="default" onClick={() => act({ do: 'register' })}>
           Register both phones for tests
         </Button>
+        <TextInput
+          label="Rows with"
+          value={words}
+          onChange={({ currentTarget }) => setWords(currentTarget.value)}
+        />
       </div>
       <div className="keys">
         {exchange.networks.map((one) => (

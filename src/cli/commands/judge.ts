@@ -1,5 +1,5 @@
 import type { Judgement } from '../../core/model/judgement.ts';
-import { textReport } from '../../core/reports/text.ts';
+import { tableReport, textReport } from '../../core/reports/text.ts';
 import { openDossier } from '../../node/dossier.ts';
 import { judgeDossier } from '../../node/judge-dossier.ts';
 import { readProject } from '../../node/project.ts';
@@ -12,6 +12,7 @@ interface JudgeOptions extends DossierOptions {
   strict?: boolean;
   json?: boolean;
   all?: boolean;
+  rows?: string[];
   report?: string;
 }
 
@@ -21,23 +22,34 @@ export const judgeCommand: AddCommand = (program, io, finish) => {
     .description('judge the candidate in the dossier against the checklist, and write the reports')
     .option('--strict', 'estimated findings fail their items too')
     .option('--all', 'print every item and finding')
+    .option(
+      '--rows <words...>',
+      'print only rows of the tables with these words, and what departs in them: a placement, a network, a format, a route',
+    )
     .option('--report <folder>', 'where to write the reports (default: report/ in the dossier)')
     .option('--json', 'print the judgement as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok judge --dossier dossier --intent fenlok.yaml\nExit codes: 0 clear, 1 blocked, 4 open',
+      '\nExample:\n  fenlok judge --dossier dossier --intent fenlok.yaml\n  fenlok judge --rows northmast interstitial\nExit codes: 0 clear, 1 blocked, 4 open',
     )
     .action(async (options: JudgeOptions) => {
       const { judgement, reports } = await judgeAndReport(io, options);
       if (options.json) io.out(`${JSON.stringify(judgement, null, 2)}\n`);
-      else
-        io.out(
-          textReport(judgement, { style: styleFor(io), widthColumns: io.columns, all: options.all ?? false }),
-        );
+      else sayJudgement(io, judgement, options);
       sayReports(io, reports);
       finish(verdictCode(judgement));
     });
 };
+
+function sayJudgement(io: Io, judgement: Judgement, { all = false, rows }: JudgeOptions): void {
+  const options = { style: styleFor(io), widthColumns: io.columns, all };
+  if (!rows) io.out(textReport(judgement, options));
+  else
+    io.out(
+      tableReport(judgement, { ...options, rows }) ||
+        `No row of links, push messages, purchases or ads holds ${rows.map((word) => `“${word}”`).join(' and ')}.\n`,
+    );
+}
 
 export async function judgeAndReport(
   io: Io,

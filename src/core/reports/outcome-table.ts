@@ -1,5 +1,7 @@
 /** A table of outcomes for a terminal: a mark in each cell, and below what the marks say. */
+import type { Finding } from '../model/finding.ts';
 import type { OutcomeTable, TableCell } from '../model/judgement.ts';
+import type { Outcome } from '../model/outcome.ts';
 import { outcomeMark, outcomeWord } from './outline.ts';
 import type { TextStyle } from './text.ts';
 import { wrap } from './wrap.ts';
@@ -45,6 +47,46 @@ export function outcomeTable(
       ),
     ),
   ];
+}
+
+/** Only rows whose name or note holds every word, in capitals or not: a placement, a network, a format, a route. */
+export function rowsWith(table: OutcomeTable, words: readonly string[]): OutcomeTable {
+  const wanted = words.map((word) => word.toLowerCase());
+  const holds = ({ name, note }: OutcomeTable['rows'][number]) => {
+    const text = `${name} ${note}`.toLowerCase();
+    return wanted.every((word) => text.includes(word));
+  };
+  return { ...table, rows: table.rows.filter(holds) };
+}
+
+/** What departs in the cells, and what to do about it; a finding that stands in several is told once. */
+export function cellReasons(
+  { columns, rows }: OutcomeTable,
+  findings: ReadonlyMap<string, Finding>,
+  { style, widthColumns }: { style: TextStyle; widthColumns: number },
+): string[] {
+  const told = new Map<string, { places: string[]; outcome: Outcome }>();
+  for (const { cells, name } of rows)
+    for (const [i, { findings: ids, outcome }] of cells.entries())
+      for (const id of ids) {
+        const before = told.get(id) ?? { places: [], outcome };
+        told.set(id, { ...before, places: [...before.places, `${name} ${columns[i]}`] });
+      }
+  return [...told].flatMap(
+    ([
+      id,
+      {
+        outcome,
+        places: [place, ...more],
+      },
+    ]) => {
+      const words = findings.get(id)?.words;
+      if (!words) return [];
+      const where = `${place}${more.length > 0 ? ` and ${more.length} more` : ''}`;
+      const says = `${style.outcome(outcome, outcomeMark[outcome])} ${words.what}: ${words.measured}. ${words.remedy} [${where}]`;
+      return wrap(says, widthColumns, 0, 4);
+    },
+  );
 }
 
 /** So many columns beside one another as there is room for; each stands in one block. */

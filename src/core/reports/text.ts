@@ -6,7 +6,7 @@ import type { ItemOutcome, Judgement, OutcomeTable } from '../model/judgement.ts
 import type { Outcome } from '../model/outcome.ts';
 import { drillMatrix, matrixCell } from './drill-matrix.ts';
 import { printable } from './escape.ts';
-import { outcomeTable } from './outcome-table.ts';
+import { cellReasons, outcomeTable, rowsWith } from './outcome-table.ts';
 import {
   type AreaOutline,
   areaTitle,
@@ -64,14 +64,26 @@ export function textReport(given: Judgement, options: TextOptions): string {
     '',
   ];
   for (const area of outlineAreas(judgement)) lines.push(...areaLines(area, judgement, options));
-  lines.push(
-    ...drillLines(judgement, options),
-    ...tableLines('Links', judgement.routes, options),
-    ...tableLines('Push messages', judgement.messages, options),
-    ...tableLines('Purchases', judgement.purchases, options),
-    ...tableLines('Ads', judgement.ads, options),
-  );
+  lines.push(...drillLines(judgement, options), ...tables(judgement, options));
   return `${[...lines, ...noteLines(judgement, options)].join('\n').trimEnd()}\n`;
+}
+
+type TableOptions = TextOptions & { rows?: readonly string[] };
+
+const tables = (judgement: Judgement, options: TableOptions): string[] =>
+  (
+    [
+      ['Links', judgement.routes],
+      ['Push messages', judgement.messages],
+      ['Purchases', judgement.purchases],
+      ['Ads', judgement.ads],
+    ] as const
+  ).flatMap(([title, table]) => tableLines(title, table, judgement, options));
+
+/** Of the tables only rows with these words, each with what departs in it; and nothing else. */
+export function tableReport(given: Judgement, options: TextOptions & { rows: readonly string[] }): string {
+  const lines = tables(printable(given), options);
+  return lines.length > 0 ? `${lines.slice(1).join('\n')}\n` : '';
 }
 
 /** Where nothing was run, the items say so. */
@@ -85,12 +97,22 @@ function drillLines({ drills }: Judgement, options: TextOptions): string[] {
 }
 
 /** Nothing where nothing of it was promised. */
-function tableLines(title: string, table: OutcomeTable, options: TextOptions): string[] {
+function tableLines(
+  title: string,
+  given: OutcomeTable,
+  judgement: Judgement,
+  options: TableOptions,
+): string[] {
+  const { rows } = options;
+  const table = rows ? rowsWith(given, rows) : given;
   if (table.rows.length === 0) return [];
+  const findings = new Map(judgement.findings.map((finding) => [finding.id, finding]));
   return [
     '',
     options.style.strong(title),
-    ...outcomeTable(table, options).map((line) => `  ${line}`.trimEnd()),
+    ...[...outcomeTable(table, options), ...(rows ? cellReasons(table, findings, options) : [])].map((line) =>
+      `  ${line}`.trimEnd(),
+    ),
   ];
 }
 

@@ -124,11 +124,17 @@ function outcomeSection(title: string, intro: string, { columns, rows }: Outcome
   const line = ({ cells, name, note }: OutcomeTable['rows'][number]) =>
     `<tr><th scope="row"><code>${esc(name)}</code> <span class="note">${esc(note)}</span></th>${cells.map(tableCell).join('')}</tr>`;
   return [
-    `<section class="sheet" id="${title.toLowerCase().replaceAll(' ', '-')}"><h2>${title}</h2><p>${intro}</p><div class="scroll"><table>`,
+    `<section class="sheet" id="${title.toLowerCase().replaceAll(' ', '-')}"><h2>${title}</h2><p>${intro}</p>${rowFilter(rows.length)}<div class="scroll"><table>`,
     `<thead><tr><th scope="col"></th>${columns.map((column) => `<th scope="col">${esc(column)}</th>`).join('')}</tr></thead>`,
     `<tbody>${rows.map(line).join('')}</tbody></table></div>${reasonList({ columns, rows })}</section>`,
   ].join('');
 }
+
+const FEW_ROWS = 3;
+
+/** Shown by the page's script. */
+const rowFilter = (rows: number): string =>
+  rows > FEW_ROWS ? '<p class="row-filter" hidden><label>Rows with <input type="search"></label></p>' : '';
 
 /** Why nothing can be said of a cell; what several have in common is said once. */
 function reasonList({ columns, rows }: OutcomeTable): string {

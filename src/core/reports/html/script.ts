@@ -1,4 +1,4 @@
-/** The page's only script: filters by outcome and area. Without it everything is shown. */
+/** The page's only script: filters by outcome and area, and of tables by the words of their rows. Without it everything is shown. */
 export const script = `
 const pressed = new Set();
 const area = document.querySelector('#area');
@@ -33,6 +33,18 @@ addEventListener('hashchange', () => {
     apply(); target.scrollIntoView();
   }
 });
+for (const filter of document.querySelectorAll('.row-filter')) {
+  const input = filter.querySelector('input');
+  const rows = filter.parentElement.querySelectorAll('tbody tr');
+  input.addEventListener('input', () => {
+    const words = input.value.toLowerCase().split(/\\s+/);
+    for (const row of rows) {
+      const text = row.querySelector('th').textContent.toLowerCase();
+      row.hidden = !words.every((word) => text.includes(word));
+    }
+  });
+  filter.hidden = false;
+}
 document.querySelector('.filters').hidden = false;
 apply();
 `;

@@ -40,7 +40,7 @@ code, .value { font-family: "Atkinson Hyperlegible Mono", "Noto Kufi Arabic", ui
 .filters button { font: inherit; color: var(--ink); background: var(--sheet); border: 1px solid var(--soft); border-radius: 999px; min-height: 2.75rem; padding: 0 1rem; cursor: pointer; }
 .filters button[aria-pressed="true"] { background: var(--accent); border-color: var(--accent); color: var(--paper); }
 .filters button[aria-pressed="true"] span { color: inherit; }
-.filters select { font: inherit; color: var(--ink); background: var(--sheet); border: 1px solid var(--soft); border-radius: 8px; min-height: 2.75rem; padding: 0 0.6rem; max-width: 100%; }
+.filters select, .row-filter input { font: inherit; color: var(--ink); background: var(--sheet); border: 1px solid var(--soft); border-radius: 8px; min-height: 2.75rem; padding: 0 0.6rem; max-width: 100%; }
 :focus-visible { outline: 3px solid var(--accent); outline-offset: 2px; }
 .area > header { display: flex; flex-wrap: wrap; align-items: baseline; gap: 0.2rem 1.2rem; margin: 1.8rem 0 0.7rem; }
 .area > header ul { display: flex; flex-wrap: wrap; gap: 0 1.1rem; margin: 0; padding: 0; list-style: none; font-size: 0.95rem; }
