@@ -77,7 +77,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
     newestMs = atMs;
     // now and then is enough, and what is to be sorted then is short
     const dueMs = newestMs - rules.latenessMs;
-    if (dueMs > settledMs + rules.latenessMs / 4) settle(dueMs);
+    if (dueMs > settledMs + rules.latenessMs / 2) settle(dueMs);
   }
 
   function hear(device: string, account: string, atMs: number): void {
