@@ -72,7 +72,7 @@ export type { Finding } from './model/finding.ts';
 export type { Box } from './model/geometry.ts';
 export { emptyIntent, type Intent, intentSchema } from './model/intent.ts';
 export { type Judgement, judgementSchema, type OutcomeTable, type TableCell } from './model/judgement.ts';
-export { type LedgerLine, ledgerLineSchema, type ProductKind } from './model/ledger.ts';
+export { isLedgerLine, type LedgerLine, ledgerLineSchema, type ProductKind } from './model/ledger.ts';
 export { isRightToLeft } from './model/locale.ts';
 export type { Outcome } from './model/outcome.ts';
 export { type ByteSource, bytesSource, type Pixels, type Ports } from './model/ports.ts';

@@ -118,6 +118,12 @@ describe('start', () => {
     });
     const asked: string[] = JSON.parse(first.out).questions;
     expect([...text.matchAll(/^ *# \? (.*)$/gm)].map((match) => match[1])).toEqual(asked);
+    // only screens of the app itself are proposed
+    expect(value.screens.map(({ id }) => id)).not.toContain('full-screen');
+    if (path === demoApk) {
+      expect(value.screens).toHaveLength(9);
+      expect(text).toMatch(/Left out.*com\.brightbuoy\.ads\.FullScreenActivity/);
+    }
     const again = await fenlok(['start', path], folder);
     expect([again.code, again.err]).toEqual([
       2,

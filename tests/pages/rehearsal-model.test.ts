@@ -2,7 +2,7 @@
 import { join } from 'node:path';
 import fc from 'fast-check';
 import type { Act } from '../../examples/rehearsal/src/model/acts.ts';
-import { drawBands, STORE } from '../../examples/rehearsal/src/model/bands.ts';
+import { type Band, drawBands, STORE } from '../../examples/rehearsal/src/model/bands.ts';
 import { type Mistake, mistakes } from '../../examples/rehearsal/src/model/careful-app.ts';
 import { type Project, play, type Rehearsal } from '../../examples/rehearsal/src/model/rehearsal.ts';
 import { Session } from '../../examples/rehearsal/src/model/session.ts';
@@ -11,10 +11,10 @@ import {
   entitlementsAt,
   factsOfTrace,
   findInTrace,
-  type LedgerLine,
+  isLedgerLine,
   readLedger,
+  type TraceLine,
 } from '../../src/core/index.ts';
-import { isLedgerLine } from '../../src/core/model/ledger.ts';
 import { readIntent } from '../../src/node/project.ts';
 import { readYaml } from '../../src/node/read-yaml.ts';
 import { exchangeSchema, StoreRefusal, storeCatalogueSchema } from '../../src/standins/models.ts';
@@ -248,7 +248,7 @@ test('whatever a tester does, the plain app keeps in step with the store', () =>
         expect(findingsOf(rehearsal)).toEqual([]);
         expect(bandsOf(rehearsal).differences).toEqual([]);
         // three that add up sales on their own: the store, the ledger, and the picture
-        const ledger = entitlementsAt(readLedger(rehearsal.lines.filter(isLedger)), rehearsal.nowMs);
+        const ledger = entitlementsAt(readLedger(rehearsal.lines.filter(isLedgerLine)), rehearsal.nowMs);
         const kept = (products: string[]) => products.filter((one) => !one.startsWith('crossings')).sort();
         const byStore = kept(rehearsal.store.entitled('ada').map(({ product }) => product));
         expect(kept(ledger.map(({ product }) => product))).toEqual(byStore);
@@ -283,4 +283,125 @@ test('what was played comes out the same again, in pieces of time or at once, an
   );
 });
 
-const isLedger = (line: { kind: string }): line is LedgerLine => isLedgerLine(line);
+/** Minutes after the start; a line of the store, or of a phone. */
+const at = (minute: number) => new Date(START_MS + minute * 60_000).toISOString();
+const bought = (minute: number, until?: number) => ({
+  at: at(minute),
+  kind: 'store.bought',
+  account: 'ada',
+  product: 'p',
+  transaction: '1',
+  original: '1',
+  ...(until !== undefined && { until: at(until) }),
+});
+const gives = (minute: number, ...products: string[]) => ({
+  at: at(minute),
+  kind: 'access.now',
+  device: 'a',
+  products,
+});
+const front = (minute: number, kind: 'app.opened' | 'app.left' = 'app.opened') => ({
+  at: at(minute),
+  kind,
+  device: 'a',
+});
+
+test.each<[name: string, lines: TraceLine[], bands: string[], differences: string[]]>([
+  ['nothing', [], [], []],
+  [
+    'given as long as it is paid for',
+    [front(0), bought(1, 5), gives(1, 'p'), gives(5)],
+    ['store paid 1–5', 'a given 1–5'],
+    [],
+  ],
+  ['never given', [front(0), bought(1, 5), gives(2)], ['store paid 1–5'], ['a missing 1–5']],
+  [
+    'kept',
+    [front(0), bought(1, 5), gives(1, 'p'), gives(8, 'p')],
+    ['store paid 1–5', 'a given 1–9'],
+    ['a unpaid 5–9'],
+  ],
+  [
+    'late by less than is allowed for',
+    [front(0), bought(1, 5), gives(1.05, 'p'), gives(5.08)],
+    ['store paid 1–5', 'a given 1.05–5.08'],
+    [],
+  ],
+  [
+    'while nobody looks, nothing differs',
+    [front(0), bought(1, 5), gives(1, 'p'), front(3, 'app.left'), front(7), gives(7.01)],
+    ['store paid 1–5', 'a given 1–7.01'],
+    [],
+  ],
+  [
+    'for good, given, taken away and handed over again',
+    [
+      front(0),
+      bought(1),
+      gives(1, 'p'),
+      { at: at(3), kind: 'purchase.withdrawn', device: 'a', product: 'p' },
+      { at: at(6), kind: 'purchase.granted', device: 'a', product: 'p' },
+    ],
+    ['store paid 1–∞', 'a given 1–3', 'a given 6–9'],
+    ['a missing 3–6'],
+  ],
+  [
+    'a grace after an unpaid renewal',
+    [
+      front(0),
+      bought(1, 4),
+      gives(1, 'p'),
+      { at: at(4), kind: 'store.unpaid', account: 'ada', original: '1', until: at(6) },
+      gives(6),
+    ],
+    ['store paid 1–4', 'store grace 4–6', 'a given 1–6'],
+    [],
+  ],
+])('what is drawn: %s', (_, lines, bands, differences) => {
+  const minutes = (ms: number) => (Number.isFinite(ms) ? Number(((ms - START_MS) / 60_000).toFixed(2)) : '∞');
+  const say = ({ fromMs, is, toMs, who }: Band) => `${who} ${is} ${minutes(fromMs)}–${minutes(toMs)}`;
+  const products = [
+    { id: 'p', kind: 'subscription' },
+    { id: 'used-up', kind: 'consumable' },
+  ];
+  const drawn = drawBands(lines, { account: 'ada', devices: ['a'], nowMs: START_MS + 9 * 60_000, products });
+  expect(drawn.bands.map(say)).toEqual(bands);
+  expect(drawn.differences.map(say)).toEqual(differences);
+});
+
+test('a tester is offered what can be done, and what is done has its effect', () => {
+  const { rehearsal } = fresh([...install(0)]);
+  const offered = (product: string) =>
+    testerOrders(rehearsal, product)
+      .filter((one) => one.order)
+      .map(({ label }) => label);
+  expect(offered('pass.month')).toEqual(['Bought elsewhere']);
+  for (const act of buy(0, 'pass.month')) rehearsal.act(act);
+  expect(offered('pass.month')).toEqual([
+    'Bought elsewhere',
+    'Refund',
+    'Take back',
+    'Renew now',
+    'End now',
+    'Renew no more',
+    'Renew again',
+    'Payments fail',
+    'Payments work',
+  ]);
+  rehearsal.act({ do: 'order', order: { do: 'next', account: 'ada', outcome: 'defer', times: 1 } });
+  for (const act of buy(0, 'no-ads')) rehearsal.act(act);
+  expect(offered('no-ads')).toEqual(['Bought elsewhere', 'Somebody agrees', 'Somebody declines']);
+  rehearsal.act(order('Somebody agrees', 'no-ads')(rehearsal)!);
+  expect(offered('no-ads')).toEqual(['Bought elsewhere', 'Refund', 'Take back']);
+  expect(rehearsal.phones[0].gives).toEqual(['pass.month', 'no-ads']);
+  rehearsal.act(order('Payments fail', 'pass.month')(rehearsal)!);
+  rehearsal.act(wait(40));
+  // the store keeps it for a while, and then the phone hears of it with no event at all
+  expect(rehearsal.phones[0].gives).toEqual(['pass.month', 'no-ads']);
+  rehearsal.act(wait(16));
+  expect(rehearsal.phones[0].gives).toEqual(['no-ads']);
+  rehearsal.act(order('Payments work', 'pass.month')(rehearsal)!);
+  expect(rehearsal.phones[0].gives).toEqual(['pass.month', 'no-ads']);
+  rehearsal.act(order('Take back', 'no-ads')(rehearsal)!);
+  expect(rehearsal.phones[0].gives).toEqual(['pass.month']);
+});

@@ -192,6 +192,25 @@ describeWith('chromium')('the rehearsal', () => {
     expect(await storeTime()).toBe(before);
   });
 
+  test.each([
+    ['nothing that can be read', '{"fenlok":"rehearsal/1"'],
+    ['acts that nobody can do', '{"fenlok":"rehearsal/1","startMs":0,"acts":[{"do":"fly","phone":7}]}'],
+    [
+      'a product that is not sold any more',
+      '{"fenlok":"rehearsal/1","startMs":0,"acts":[{"do":"order","order":{"do":"elsewhere","account":"ada","product":"gone"}}]}',
+    ],
+    ['another table of time', '{"fenlok":"rehearsal/1","startMs":0,"testClock":"sundial","acts":[]}'],
+  ])('what was kept is left where it is %s', async (_, kept) => {
+    await page.evaluate((text) => localStorage.setItem('fenlok rehearsal of example.kelpline', text), kept);
+    // what the page keeps when it is left must not write over it
+    await page.evaluate(() =>
+      window.addEventListener('pagehide', (event) => event.stopImmediatePropagation(), true),
+    );
+    await page.reload();
+    await page.getByText('Open the app on a phone').waitFor();
+    expect(await storeTime()).toMatch(/^2026-11-27T12:00/);
+  });
+
   test('what the store does not do is told, and changes nothing', async () => {
     await atStore('pass.year', 'Bought elsewhere');
     const before = await storeTime();

@@ -133,6 +133,30 @@ test('what the store says an account may use is what its own events add up to, w
   );
 });
 
+test('nothing happens by itself before it is due, and no two things in one moment where an order is given', () => {
+  fc.assert(
+    fc.property(fc.array(stepOf, { maxLength: 30 }), (steps) => {
+      const store = new Store(catalogue, { testClock: 'play-test' }, START_MS);
+      for (const step of steps)
+        try {
+          play(store, step);
+        } catch (error) {
+          if (!(error instanceof StoreRefusal)) throw error;
+        }
+      for (let due = store.nextDueMs; due !== undefined; due = store.nextDueMs) {
+        const told = store.events.length;
+        store.advanceTo(Math.max(store.nowMs, due - 1));
+        expect(store.events).toHaveLength(told);
+        // an order in that very moment waits for the next
+        store.take({ do: 'tester', account: 'cy', country: 'NO' }, due);
+        expect(store.events.length).toBeGreaterThan(told);
+        expect(store.nowMs).toBeGreaterThan(due);
+      }
+    }),
+    { numRuns: 200 },
+  );
+});
+
 test('a shortened month renews on its table, and ends by itself', () => {
   const store = new Store(catalogue, { testClock: 'play-test' }, START_MS);
   play(store, { buy: 'month', by: 'ada' });

@@ -12,10 +12,10 @@ interface Props {
 }
 
 const STATES: Record<Phone['state'], string> = {
-  absent: 'not installed',
-  closed: 'not running',
+  absent: 'no app',
+  closed: 'ended',
   front: 'in front',
-  background: 'in the background',
+  background: 'left',
 };
 
 /** One phone: what its user sees of the app, and what they can do to it. */

@@ -1,6 +1,6 @@
 import { Tabs } from '@mantine/core';
 import { factsOfTrace, findInTrace } from 'fenlok';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { FindingList } from '../../parts/finding-list.tsx';
 import { useKeys } from '../../parts/keys.ts';
 import { AdsPanel } from './ads-panel.tsx';
@@ -42,7 +42,7 @@ function Stage({ project }: { project: ServedProject }) {
   const { rehearsal } = playing;
   const [tab, setTab] = useState('situations');
   const [chosen, setChosen] = useState('');
-  const found = useFound(project, rehearsal);
+  const found = useFound(project, rehearsal, playing.isPlaying);
   const last = rehearsal.lines.at(-1);
   useKeys({
     p: () => (playing.isPlaying ? playing.pause() : playing.play()),
@@ -109,11 +109,17 @@ function Stage({ project }: { project: ServedProject }) {
   );
 }
 
-/** Judged anew whenever a line is added: the same checks as those of `fenlok judge`. */
-function useFound({ intent, packageFacts }: ServedProject, rehearsal: Rehearsal) {
-  const { lines } = rehearsal;
+const JUDGES_EVERY_MS = 1000;
+
+/** Judged anew when lines were added, by the same checks as those of `fenlok judge`; while time runs, now and then. */
+function useFound({ intent, packageFacts }: ServedProject, { lines }: Rehearsal, isPlaying: boolean) {
   // the lines grow in place
-  const { length } = lines;
+  const judged = useRef({ lines, length: lines.length, atMs: 0 });
+  const isDue =
+    !isPlaying || lines !== judged.current.lines || Date.now() - judged.current.atMs > JUDGES_EVERY_MS;
+  if (isDue && (lines !== judged.current.lines || lines.length !== judged.current.length))
+    judged.current = { lines, length: lines.length, atMs: Date.now() };
+  const { length } = judged.current;
   return useMemo(() => {
     const trace = { digest: 'rehearsal', platform: 'android' as const, lines: lines.slice(0, length) };
     const found = findInTrace([...packageFacts, ...factsOfTrace(trace)], intent);

@@ -49,11 +49,13 @@ export function draftIntent(app: AppPackage): IntentDraft {
   blank();
 
   ask('Which screens are there, and what do you call them? Behind each stands what the package starts.');
-  const screens = screensOf(app);
+  const { libraries, screens } = screensOf(app);
   lines.push(
     screens.length > 0 ? 'screens:' : 'screens: []',
     ...screens.map(({ id, from }) => `  - { id: ${id} }  # ${from}`),
   );
+  if (libraries.length > 0)
+    note(`Left out, since libraries most likely brought them: ${libraries.join(', ')}.`);
   ask(
     'Which combinations must be covered? This asks for every screen in the source language and both themes.',
   );
@@ -139,13 +141,29 @@ function textsInNoOtherLanguage(app: AppPackage): string[] {
 }
 
 /** On Android each activity; `SailingActivity` becomes `sailing`. */
-function screensOf(app: AppPackage): { id: string; from: string }[] {
+function screensOf(app: AppPackage): { screens: { id: string; from: string }[]; libraries: string[] } {
+  const activities = (app.android?.manifest.components ?? []).filter(
+    ({ enabled, type }) => type === 'activity' && enabled,
+  );
+  const own = new Set(
+    [app.build.appId, ...activities.filter(isLauncher).map(({ name }) => name)].map(vendorOf),
+  );
+  const isOwn = ({ name }: Component) => own.has(vendorOf(name));
   const seen = new Set<string>();
-  return (app.android?.manifest.components ?? [])
-    .filter(({ enabled, type }) => type === 'activity' && enabled)
-    .map((component) => ({ id: screenId(component), from: plainLine(component.name) }))
-    .filter(({ id }) => id !== '' && !seen.has(id) && seen.add(id));
+  return {
+    screens: activities
+      .filter(isOwn)
+      .map((component) => ({ id: screenId(component), from: plainLine(component.name) }))
+      .filter(({ id }) => id !== '' && !seen.has(id) && seen.add(id)),
+    libraries: activities.filter((one) => !isOwn(one)).map(({ name }) => plainLine(name)),
+  };
 }
+
+const isLauncher = ({ filters }: Component): boolean =>
+  filters.some(({ categories }) => categories.includes('android.intent.category.LAUNCHER'));
+
+/** `com.example` of `com.example.ferry.MainActivity`. */
+const vendorOf = (name: string): string => name.split('.').slice(0, 2).join('.');
 
 const screenId = ({ name }: Component): string =>
   name

@@ -156,7 +156,12 @@ const renewed = { isToken: true, isRenewed: true, oldStatus: 410 };
 test.each<[string, Partial<PushTokenFact>, string[]]>([
   ['all well', {}, []],
   ['none', { token: undefined, answers: [] }, ['none']],
-  ['described in place of hex', { token: { bytes: 30, isHex: false, digest: 'd' } }, ['form']],
+  [
+    'described in place of hex',
+    { token: { bytes: 30, isHex: false, digest: 'd' }, answers: [refused] },
+    ['form', 'refused'],
+  ],
+  ['no hex, and taken all the same', { token: { bytes: 142, isHex: false, digest: 'd' } }, []],
   [
     'of the development gateway',
     { answers: [refused, { environment: 'development', status: 200 }] },

@@ -1,5 +1,5 @@
 /** What the store says that is paid for, and what the app says that it gives, as bands of time; and where the two differ. */
-import { type LedgerLine, ledgerLineSchema, readLedger, spansOf, type TraceLine } from 'fenlok';
+import { isLedgerLine, type LedgerLine, readLedger, spansOf, type TraceLine } from 'fenlok';
 
 /** From `fromMs` on and before `toMs`. */
 export interface Span {
@@ -44,10 +44,7 @@ export function drawBands(
   lines: readonly TraceLine[],
   { account, devices, nowMs, products }: Options,
 ): Picture {
-  const told = lines.flatMap((line) => {
-    const { data } = ledgerLineSchema.safeParse(line);
-    return data ? [{ line: data, atMs: Date.parse(data.at) }] : [];
-  });
+  const told = lines.filter(isLedgerLine).map((line) => ({ line, atMs: Date.parse(line.at) }));
   const ledger = readLedger(told.map(({ line }) => line));
   const bands: Band[] = [];
   const differences: Band[] = [];

@@ -16,7 +16,6 @@ export const mistakes = {
   'shows-after-removal': 'shows ads after their removal was bought',
 } as const;
 export type Mistake = keyof typeof mistakes;
-export const isMistake = (name: string): name is Mistake => Object.hasOwn(mistakes, name);
 
 const BACKGROUND_MS = 12 * 3600_000;
 
