@@ -61,6 +61,7 @@ export {
   type SignatureFault,
   type SignedTransaction,
 } from './formats/store/signed-transaction.ts';
+export { decodeTrace } from './formats/trace.ts';
 export { openZip, type Zip } from './formats/zip.ts';
 export type { AppPackage, ColourPair, LinkFilter } from './model/app-package.ts';
 export { type Capture, captureSchema } from './model/capture.ts';

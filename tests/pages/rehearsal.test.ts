@@ -303,6 +303,26 @@ describeWith('chromium')('the rehearsal', () => {
     expect(byCommand.length).toBeGreaterThan(3);
     expect([...onPage].sort()).toEqual(byCommand.sort());
 
+    // the same file is looked at in the place of what is played
+    await press('Begin anew');
+    await page.getByText('Trace (0)').waitFor();
+    const give = (...files: { name: string; mimeType: string; buffer: Buffer }[]) =>
+      page.locator('input[type=file]').setInputFiles(files);
+    const lines = (text: string) => [{ name: 'other.jsonl', mimeType: '', buffer: Buffer.from(text) }];
+    await give(...lines('{"at":"2026-11-27T12:00:00Z","kind":"store.bought"}'));
+    await page
+      .getByRole('alert')
+      .getByText(/other\.jsonl, line 1, account/)
+      .waitFor();
+    await give(...lines('{"at":"2026-11-27T12:00:00Z","kind":"screen.shown"}'));
+    await page.getByRole('alert').getByText('no line tells of purchases').waitFor();
+    await page.locator('input[type=file]').setInputFiles(file);
+    await says('Looking at rehearsal.jsonl');
+    await page.getByText('differ: no-ads').waitFor();
+    expect(await found()).toEqual(onPage);
+    await press('Back to the rehearsal');
+    await page.getByText('Found (0)').waitFor();
+
     // of a long table only some rows, in the terminal and on the report's page
     const rows = (...words: string[]) => fenlok(['judge', '--intent', intent, '--rows', ...words], scratch);
     const northmast = (await rows('NORTHMAST', 'banner')).out;

@@ -17,13 +17,14 @@ const MOODS: Partial<Record<Mood, string>> = {
 
 interface Props {
   playing: Playing;
+  lines: readonly TraceLine[];
   table: OutcomeTable;
   findings: readonly Finding[];
 }
 
 /** Placements by networks, how each network behaves, and what the libraries logged. */
-export function AdsPanel({ findings, playing: { act, rehearsal }, table: whole }: Props) {
-  const { exchange, lines, phones } = rehearsal;
+export function AdsPanel({ findings, lines, playing: { act, rehearsal }, table: whole }: Props) {
+  const { exchange, phones } = rehearsal;
   const [words, setWords] = useState('');
   const table = rowsWith(whole, words.trim().split(/\s+/));
   const [at, setAt] = useState<[row: number, column: number]>([0, table.columns.length - 1]);

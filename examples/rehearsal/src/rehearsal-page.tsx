@@ -1,4 +1,4 @@
-import { Tabs } from '@mantine/core';
+import { Button, Tabs } from '@mantine/core';
 import { factsOfTrace, findInTrace } from 'fenlok';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { FindingList } from '../../parts/finding-list.tsx';
@@ -6,7 +6,7 @@ import { useKeys } from '../../parts/keys.ts';
 import { AdsPanel } from './ads-panel.tsx';
 import { AppChoice } from './app-choice.tsx';
 import { ClockBar } from './clock-bar.tsx';
-import type { Rehearsal } from './model/rehearsal.ts';
+import { type LookedAt, openTrace, played } from './looked-at.ts';
 import { PhoneView } from './phone-view.tsx';
 import { fetchProject, type ServedProject } from './project.ts';
 import { sayLine } from './say-line.ts';
@@ -42,8 +42,14 @@ function Stage({ project }: { project: ServedProject }) {
   const { rehearsal } = playing;
   const [tab, setTab] = useState('situations');
   const [chosen, setChosen] = useState('');
-  const found = useFound(project, rehearsal, playing.isPlaying);
-  const last = rehearsal.lines.at(-1);
+  const [opened, setOpened] = useState<LookedAt>();
+  const [problem, setProblem] = useState('');
+  const lookedAt = opened ?? played(rehearsal);
+  const found = useFound(project, lookedAt, playing.isPlaying);
+  const open = (file: File) => {
+    setProblem('');
+    openTrace(file).then(setOpened, (error: Error) => setProblem(error.message));
+  };
   useKeys({
     p: () => (playing.isPlaying ? playing.pause() : playing.play()),
     u: () => playing.canUndo && playing.undo(),
@@ -63,24 +69,21 @@ function Stage({ project }: { project: ServedProject }) {
           <StoreEvents playing={playing} />
         </div>
         <div className="seen">
-          <p role="status" className="just-now">
-            {playing.refusal ? (
-              <>
-                <span className="failed">▲ Refused:</span> {playing.refusal}
-              </>
-            ) : last ? (
-              `Just now: ${sayLine(last)}`
-            ) : (
-              'Open the app on a phone, and buy something.'
+          <JustNow lookedAt={lookedAt} refusal={playing.refusal} onBack={() => setOpened(undefined)} />
+          <div role="alert" className="problems">
+            {problem && (
+              <p>
+                <b>▲ Not opened.</b> {problem}
+              </p>
             )}
-          </p>
-          <TimelinePlot rehearsal={rehearsal} />
+          </div>
+          <TimelinePlot lookedAt={lookedAt} products={project.intent.purchases.products} />
           <Tabs value={tab} onChange={(value) => setTab(value ?? tab)} keepMounted={false}>
             <Tabs.List aria-label="What is seen of it">
               <Tabs.Tab value="situations">Situations</Tabs.Tab>
               <Tabs.Tab value="found">Found ({found.played.length})</Tabs.Tab>
               <Tabs.Tab value="ads">Ads</Tabs.Tab>
-              <Tabs.Tab value="trace">Trace ({rehearsal.lines.length})</Tabs.Tab>
+              <Tabs.Tab value="trace">Trace ({lookedAt.lines.length})</Tabs.Tab>
             </Tabs.List>
             <Tabs.Panel value="situations">
               <SituationsPanel table={found.situations} findings={found.findings} />
@@ -93,10 +96,15 @@ function Stage({ project }: { project: ServedProject }) {
               )}
             </Tabs.Panel>
             <Tabs.Panel value="ads">
-              <AdsPanel playing={playing} table={found.ads} findings={found.findings} />
+              <AdsPanel
+                playing={playing}
+                lines={lookedAt.lines}
+                table={found.ads}
+                findings={found.findings}
+              />
             </Tabs.Panel>
             <Tabs.Panel value="trace">
-              <TracePanel lines={rehearsal.lines} appId={project.intent.app.id} />
+              <TracePanel lines={lookedAt.lines} appId={project.intent.app.id} onOpen={open} />
             </Tabs.Panel>
           </Tabs>
         </div>
@@ -109,10 +117,40 @@ function Stage({ project }: { project: ServedProject }) {
   );
 }
 
+/** What happened last; or which trace is looked at in the place of the rehearsal. */
+function JustNow(props: { lookedAt: LookedAt; refusal: string; onBack(): void }) {
+  const { lookedAt, onBack, refusal } = props;
+  const last = lookedAt.lines.at(-1);
+  if (lookedAt.name !== undefined)
+    return (
+      <div className="keys">
+        <p role="status" className="just-now">
+          Looking at {lookedAt.name}
+        </p>
+        <Button variant="outline" onClick={onBack}>
+          Back to the rehearsal
+        </Button>
+      </div>
+    );
+  return (
+    <p role="status" className="just-now">
+      {refusal ? (
+        <>
+          <span className="failed">▲ Refused:</span> {refusal}
+        </>
+      ) : last ? (
+        `Just now: ${sayLine(last)}`
+      ) : (
+        'Open the app on a phone, and buy something.'
+      )}
+    </p>
+  );
+}
+
 const JUDGES_EVERY_MS = 1000;
 
 /** Judged anew when lines were added, by the same checks as those of `fenlok judge`; while time runs, now and then. */
-function useFound({ intent, packageFacts }: ServedProject, { lines }: Rehearsal, isPlaying: boolean) {
+function useFound({ intent, packageFacts }: ServedProject, { lines }: LookedAt, isPlaying: boolean) {
   // the lines grow in place
   const judged = useRef({ lines, length: lines.length, atMs: 0 });
   const isDue =

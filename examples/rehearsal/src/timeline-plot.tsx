@@ -1,9 +1,9 @@
 import { NativeSelect } from '@mantine/core';
 import * as Plot from '@observablehq/plot';
-import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
+import { type RefObject, useEffect, useRef, useState } from 'react';
 import { sayInstant } from './clock-bar.tsx';
+import type { LookedAt } from './looked-at.ts';
 import { type Band, drawBands, type Mark, STORE } from './model/bands.ts';
-import type { Rehearsal } from './model/rehearsal.ts';
 
 const HOUR_MS = 3600_000;
 const WINDOWS: readonly [number, string][] = [
@@ -23,18 +23,18 @@ const SAYS: Record<Band['is'], string> = {
   unpaid: 'given and not paid for',
 };
 
+interface Props {
+  lookedAt: LookedAt;
+  products: readonly { id: string; kind: string }[];
+}
+
 /** Entitlements over time: what the store says, what the app says on each phone, and where they differ. */
-export function TimelinePlot({ rehearsal }: { rehearsal: Rehearsal }) {
-  const { account, lines, nowMs, phones, project } = rehearsal;
+export function TimelinePlot({ lookedAt, products }: Props) {
+  const { account, devices, lines, nowMs } = lookedAt;
   const [windowMs, setWindowMs] = useState(Number.POSITIVE_INFINITY);
   const place = useRef<HTMLDivElement>(null);
   const width = useWidth(place);
-  const devices = useMemo(() => phones.map(({ device }) => device), [phones]);
-  const { products } = project.intent.purchases;
-  const picture = useMemo(
-    () => drawBands(lines.slice(), { account, devices, nowMs, products }),
-    [lines, account, devices, nowMs, products],
-  );
+  const picture = drawBands(lines, { account, devices, nowMs, products });
   const startMs = Math.max(Date.parse(lines[0]?.at ?? new Date(nowMs).toISOString()), nowMs - windowMs);
   const spanMs = Math.max(nowMs - startMs, 60_000);
   const x: [Date, Date] = [new Date(startMs), new Date(nowMs + spanMs * 0.12)];
@@ -58,12 +58,19 @@ export function TimelinePlot({ rehearsal }: { rehearsal: Rehearsal }) {
       }`;
     const svg = Plot.plot({
       width,
-      height: 36 + products.length * 3 * ROW_PX,
+      height: 36 + products.length * (devices.length + 1) * ROW_PX,
       marginLeft: 54,
       marginRight: 92,
       marginTop: 4,
       x: { type: 'utc', domain: x, label: null, ticks: 5, tickFormat: (at: Date) => sayTick(at, spanMs) },
-      y: { domain: [STORE, ...devices], label: null, padding: 0.15, tickSize: 0 },
+      y: {
+        domain: [STORE, ...devices],
+        label: null,
+        padding: 0.15,
+        tickSize: 0,
+        // the ids of real devices are long
+        tickFormat: (who: string) => (who.length > 8 ? `…${who.slice(-5)}` : who),
+      },
       fy: { domain: products.map(({ id }) => id), label: null, padding: 0.16 },
       style: { background: 'none', color: 'inherit', fontFamily: 'inherit', fontSize: '11.5px' },
       ariaLabel: 'Entitlements over time',

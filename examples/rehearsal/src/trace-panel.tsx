@@ -1,11 +1,17 @@
-import { Button } from '@mantine/core';
+import { Button, FileButton } from '@mantine/core';
 import type { TraceLine } from 'fenlok';
 import { sayLine } from './say-line.ts';
 
 const LINES_SHOWN = 300;
 
-/** All that was written down, the latest first; and the way to take it along. */
-export function TracePanel({ appId, lines }: { lines: readonly TraceLine[]; appId: string }) {
+interface Props {
+  lines: readonly TraceLine[];
+  appId: string;
+  onOpen(file: File): void;
+}
+
+/** All that was written down, the latest first; the way to take it along, and to look at another. */
+export function TracePanel({ appId, lines, onOpen }: Props) {
   const latest = lines.slice(-LINES_SHOWN).reverse();
   return (
     <>
@@ -13,8 +19,16 @@ export function TracePanel({ appId, lines }: { lines: readonly TraceLine[]; appI
         <Button disabled={lines.length === 0} onClick={() => save(lines)}>
           Save the trace
         </Button>
+        <FileButton onChange={(file) => file && onOpen(file)} accept=".jsonl">
+          {(props) => (
+            <Button variant="outline" {...props}>
+              Open a trace…
+            </Button>
+          )}
+        </FileButton>
         <p className="note">
-          Then <code>fenlok add rehearsal.jsonl</code> and <code>fenlok judge</code>, in a dossier of {appId}.
+          A saved one: <code>fenlok add rehearsal.jsonl</code> and <code>fenlok judge</code>, in a dossier of{' '}
+          {appId}.
         </p>
       </div>
       <ol className="log" reversed start={lines.length}>
