@@ -1,5 +1,6 @@
 /** Signs what was sold as Apple's store does (App Store Server API, *JWSTransactionDecodedPayload*), with a chain that is made for it. */
 import { CompactSign, exportJWK, generateKeyPair, importJWK, type JWK } from 'jose';
+import { STORE_MARKS } from '../../core/formats/store/signed-transaction.ts';
 import type { StoreCatalogue, StoreProduct } from './catalogue.ts';
 import type { Transaction } from './store.ts';
 
@@ -9,6 +10,7 @@ export interface SigningChain {
   key: JWK;
 }
 
+const ASN1_NULL = Uint8Array.of(5, 0);
 const DAY_MS = 24 * 3600_000;
 // the store's clock may be set years ahead
 const VALID_DAYS = 30 * 365;
@@ -17,10 +19,17 @@ const VALID_DAYS = 30 * 365;
 export async function makeSigningChain(): Promise<SigningChain> {
   // the library wants its polyfill first, which changes a global; so both wait until they are needed
   await import('reflect-metadata');
-  const { BasicConstraintsExtension, X509CertificateGenerator } = await import('@peculiar/x509');
+  const { BasicConstraintsExtension, Extension, X509CertificateGenerator } = await import('@peculiar/x509');
   const newKeys = () => generateKeyPair('ES256', { extractable: true });
   const [root, between, signer] = await Promise.all([newKeys(), newKeys(), newKeys()]);
-  const issue = async (name: string, keys: typeof root, issuer: string, by: typeof root, isCa: boolean) => {
+  const issue = async (
+    name: string,
+    keys: typeof root,
+    issuer: string,
+    by: typeof root,
+    isCa: boolean,
+    mark?: string,
+  ) => {
     const certificate = await X509CertificateGenerator.create({
       subject: `CN=${name}`,
       issuer: `CN=${issuer}`,
@@ -29,15 +38,18 @@ export async function makeSigningChain(): Promise<SigningChain> {
       notBefore: new Date(Date.now() - DAY_MS),
       notAfter: new Date(Date.now() + VALID_DAYS * DAY_MS),
       signingAlgorithm: { name: 'ECDSA', hash: 'SHA-256' },
-      extensions: [new BasicConstraintsExtension(isCa, undefined, true)],
+      extensions: [
+        new BasicConstraintsExtension(isCa, undefined, true),
+        ...(mark === undefined ? [] : [new Extension(mark, false, ASN1_NULL)]),
+      ],
     });
     return Buffer.from(certificate.rawData).toString('base64');
   };
   const [rootName, betweenName] = ['Test store root', 'Test store authority'];
   return {
     x5c: await Promise.all([
-      issue('Test store signer', signer, betweenName, between, false),
-      issue(betweenName, between, rootName, root, true),
+      issue('Test store signer', signer, betweenName, between, false, STORE_MARKS[0]),
+      issue(betweenName, between, rootName, root, true, STORE_MARKS[1]),
       issue(rootName, root, rootName, root, true),
     ]),
     key: await exportJWK(signer.privateKey),

@@ -22,11 +22,15 @@ const openssl = (...args: string[]): string =>
   execFileSync('openssl', args, { cwd: folder, encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] });
 
 /** `name.key` and `name.pem`, signed by `by` or by itself. */
-function issue(name: string, by: string, { days = '30', isCa = false } = {}): void {
+function issue(name: string, by: string, { days = '30', isCa = false, mark = '' } = {}): void {
   openssl('ecparam', '-name', 'prime256v1', '-genkey', '-noout', '-out', `${name}.sec1`);
   openssl('pkcs8', '-topk8', '-nocrypt', '-in', `${name}.sec1`, '-out', `${name}.key`);
   openssl('req', '-new', '-key', `${name}.key`, '-subj', `/CN=${name}`, '-out', `${name}.csr`);
-  writeFileSync(join(folder, `${name}.ext`), `basicConstraints=critical,CA:${isCa ? 'TRUE' : 'FALSE'}\n`);
+  const marks = mark ? `${mark}=ASN1:NULL\n` : '';
+  writeFileSync(
+    join(folder, `${name}.ext`),
+    `basicConstraints=critical,CA:${isCa ? 'TRUE' : 'FALSE'}\n${marks}`,
+  );
   const how =
     by === name
       ? ['-signkey', `${name}.key`]
@@ -45,6 +49,9 @@ function issue(name: string, by: string, { days = '30', isCa = false } = {}): vo
     `${name}.pem`,
   );
 }
+
+// Apple's, as its practice statement lists them
+const MARKS = { signer: '1.2.840.113635.100.6.11.1', authority: '1.2.840.113635.100.6.2.1' };
 
 const derOf = (name: string): Buffer =>
   Buffer.from(new X509Certificate(readFileSync(join(folder, `${name}.pem`))).raw);
@@ -93,11 +100,14 @@ const withPayload = (jws: string, payload: object): string => {
 (existsSync('/usr/bin/openssl') ? describe : describe.skip)('Apple’s form, with a chain of openssl', () => {
   beforeAll(() => {
     issue('root', 'root', { isCa: true });
-    issue('between', 'root', { isCa: true });
-    issue('signer', 'between');
+    issue('between', 'root', { isCa: true, mark: MARKS.authority });
+    issue('signer', 'between', { mark: MARKS.signer });
+    issue('developer', 'between');
+    issue('otherwise', 'root', { isCa: true });
+    issue('astray', 'otherwise', { mark: MARKS.signer });
     issue('stranger', 'stranger', { isCa: true });
     issue('forger', 'signer');
-    issue('short', 'between', { days: '1' });
+    issue('short', 'between', { days: '1', mark: MARKS.signer });
   });
 
   test('a renewal is read, and becomes a line of the ledger', async () => {
@@ -131,6 +141,19 @@ const withPayload = (jws: string, payload: object): string => {
       'by a key that is not the certificate’s',
       () => sign(SALE, { key: 'stranger' }),
       { code: 'wrong-signature' },
+    ],
+    [
+      'by a developer under the same root',
+      () => sign(SALE, { chain: ['developer', 'between', 'root'], key: 'developer' }),
+      { code: 'chain', chain: { code: 'no-mark', position: 0, subject: 'CN=developer', oid: MARKS.signer } },
+    ],
+    [
+      'by somebody for whom another authority vouches',
+      () => sign(SALE, { chain: ['astray', 'otherwise', 'root'], key: 'astray' }),
+      {
+        code: 'chain',
+        chain: { code: 'no-mark', position: 1, subject: 'CN=otherwise', oid: MARKS.authority },
+      },
     ],
     [
       'by somebody with a root of his own',

@@ -11,6 +11,8 @@ export type ChainFault =
   | { code: 'not-signed'; position: number; subject: string }
   | { code: 'no-authority'; position: number; subject: string }
   | { code: 'out-of-date'; position: number; subject: string; validFrom: string; validUntil: string }
+  /** It may vouch, or sign, but not for this purpose. */
+  | { code: 'no-mark'; position: number; subject: string; oid: string }
   | { code: 'untrusted'; subject: string };
 
 const LONGEST = 6;
@@ -19,6 +21,7 @@ const LONGEST = 6;
  * @param chain DER, the signer's first and each vouched for by the next
  * @param roots DER of those that are trusted as they stand
  * @param atMs the moment at which all of them must be valid
+ * @param marks object identifiers of extensions that the signer's certificate, the next one and so on must bear
  * @returns the signer's certificate, where nothing is wrong
  */
 export async function verifyChain(
@@ -26,6 +29,7 @@ export async function verifyChain(
   roots: readonly Uint8Array[],
   atMs: number,
   ports: Ports,
+  marks: readonly string[] = [],
 ): Promise<{ ok: true; leaf: ParsedCertificate } | { ok: false; fault: ChainFault }> {
   const no = (fault: ChainFault) => ({ ok: false, fault }) as const;
   if (chain.length < 2) return no({ code: 'too-few', count: chain.length });
@@ -53,6 +57,11 @@ export async function verifyChain(
   const last = certificates.at(-1)!;
   if (!roots.some((root) => sameBytes(root, last.der)))
     return no({ code: 'untrusted', subject: last.view.subject });
+  for (const [position, oid] of marks.entries()) {
+    const one = certificates[position];
+    if (one && !extensionsOf(one).has(oid))
+      return no({ code: 'no-mark', position, subject: one.view.subject, oid });
+  }
   return { ok: true, leaf: certificates[0]! };
 }
 
@@ -89,14 +98,18 @@ const BASIC_CONSTRAINTS = '2.5.29.19';
 const BOOLEAN = 1;
 
 /** Basic constraints (RFC 5280, section 4.2.1.9): whether it may vouch for others. */
-function isAuthority({ der }: ParsedCertificate): boolean {
-  const [toBeSigned] = membersOf(parseAsn1(der, 'a certificate'));
-  const extensions = membersOf(membersOf(tagged(membersOf(toBeSigned), 3))[0]);
-  const members = extensions.map((extension) => membersOf(extension));
-  const constraints = members.find(([oid]) => oidOf(oid) === BASIC_CONSTRAINTS)?.at(-1);
+function isAuthority(certificate: ParsedCertificate): boolean {
+  const constraints = extensionsOf(certificate).get(BASIC_CONSTRAINTS);
   if (!constraints) return false;
   const [isCa] = membersOf(parseAsn1(contentOf(constraints), 'basic constraints'));
   return isTrue(isCa);
+}
+
+/** By their object identifiers, what each holds. */
+function extensionsOf({ der }: ParsedCertificate): Map<string, Asn1> {
+  const [toBeSigned] = membersOf(parseAsn1(der, 'a certificate'));
+  const extensions = membersOf(membersOf(tagged(membersOf(toBeSigned), 3))[0]).map((one) => membersOf(one));
+  return new Map(extensions.map((members) => [oidOf(members[0]), members.at(-1)!]));
 }
 
 const isTrue = (value: Asn1 | undefined): boolean =>

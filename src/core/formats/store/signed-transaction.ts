@@ -44,6 +44,12 @@ const LARGEST_BYTES = 64 * 1024;
 const SKEW_MS = 5 * 60_000;
 
 /**
+ * Extensions by which Apple tells who may sign for its store, and who may vouch for those (Apple, Worldwide Developer Relations
+ * Certification Practice Statement, certificate profiles). Without them any developer's certificate under the same root would do.
+ */
+export const STORE_MARKS = ['1.2.840.113635.100.6.11.1', '1.2.840.113635.100.6.2.1'] as const;
+
+/**
  * @param appId whose transaction it must be
  * @param roots DER of the certificates that are trusted
  * @param nowMs nothing may be signed after it
@@ -64,7 +70,7 @@ export async function readSignedTransaction(
   const { chain, payload } = read.value;
   // what is signed tells when, and so at which moment its certificates had to be valid
   const signedMs = Math.min(payload.signedDate, nowMs + SKEW_MS);
-  const verified = await verifyChain(chain, roots, signedMs, ports);
+  const verified = await verifyChain(chain, roots, signedMs, ports, STORE_MARKS);
   if (!verified.ok) return no({ code: 'chain', chain: verified.fault });
   try {
     const key = await importX509(pemOf(chain[0]!), 'ES256');
