@@ -25,6 +25,7 @@ export {
   serveGateway,
 } from './push/serve-gateway.ts';
 export { type Offer, type StoreCatalogue, storeCatalogueSchema } from './store/catalogue.ts';
+export type { StoreSettings } from './store/sales.ts';
 export {
   type ServedStore,
   type StoreAddress,
@@ -32,7 +33,8 @@ export {
   type StoreOptions,
   serveStore,
 } from './store/serve-store.ts';
-export { Store, type StoreReply, type StoreSettings, type Transaction } from './store/store.ts';
+export { Store, type StoreReply } from './store/store.ts';
 export { StoreClock } from './store/store-clock.ts';
 export { StoreLink } from './store/store-link.ts';
 export { type StoreOrder, StoreRefusal, storeOrderSchema } from './store/store-order.ts';
+export type { Transaction } from './store/transaction.ts';

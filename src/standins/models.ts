@@ -13,6 +13,8 @@ export type { AdHost, AppAds, AppStore, OwnedSale, ScreenHost, StoreHost } from 
 export * as kelplineAds from './phone/apps/kelpline/ads.ts';
 export * as kelplineStore from './phone/apps/kelpline/store.ts';
 export { type Offer, type StoreCatalogue, storeCatalogueSchema } from './store/catalogue.ts';
-export { Store, type StoreReply, type StoreSettings, type Transaction } from './store/store.ts';
+export type { StoreSettings } from './store/sales.ts';
+export { Store, type StoreReply } from './store/store.ts';
 export { StoreClock } from './store/store-clock.ts';
 export { type StoreOrder, StoreRefusal, storeOrderSchema } from './store/store-order.ts';
+export type { Transaction } from './store/transaction.ts';

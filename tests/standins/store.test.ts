@@ -38,6 +38,16 @@ const catalogue = storeCatalogueSchema.parse({
   testers: [{ account: 'ada', country: 'DE' }],
 });
 const sold = ['month', 'year', 'no-ads', 'ten'];
+/** The year above the month, and a few days of the month for nothing. */
+const levelled = storeCatalogueSchema.parse({
+  ...catalogue,
+  products: catalogue.products.map((one) => ({
+    ...one,
+    ...(one.id === 'year' && { level: 1 }),
+    ...(one.id === 'month' && { level: 2, trial: 'P3D' }),
+  })),
+});
+const DAY_MS = 24 * 3600_000;
 
 const stepOf = fc.oneof(
   { weight: 4, arbitrary: fc.record({ buy: fc.constantFrom(...sold), by: fc.constantFrom('ada', 'bo') }) },
@@ -107,8 +117,9 @@ test('what the store says an account may use is what its own events add up to, w
     fc.property(
       fc.array(stepOf, { maxLength: 40 }),
       fc.constantFrom(undefined, 'apple-sandbox', 'play-test'),
-      (steps, testClock) => {
-        const store = new Store(catalogue, { testClock }, START_MS);
+      fc.constantFrom(catalogue, levelled),
+      (steps, testClock, of) => {
+        const store = new Store(of, { testClock }, START_MS);
         for (const step of steps) {
           try {
             play(store, step);
@@ -157,6 +168,53 @@ test('nothing happens by itself before it is due, and no two things in one momen
   );
 });
 
+test('a higher plan is had at once, a lower one when the period is over', () => {
+  const store = new Store(levelled, { acknowledgeMs: 0 }, START_MS);
+  const had = () => store.entitled('ada').map(({ product }) => product);
+  const answerTo = (product: string) => {
+    const of = { account: 'ada', device: 'a' };
+    const { order = '' } = store.take({ do: 'ask', ...of, product });
+    return store.take({ do: 'answer', ...of, order, buys: true }).answer;
+  };
+  expect(answerTo('month')).toMatchObject({ outcome: 'bought', transaction: { isTrial: true } });
+  expect(answerTo('year')).toMatchObject({ outcome: 'bought', transaction: { isTrial: false } });
+  expect(had()).toEqual(['year']);
+  expect(answerTo('month')).toEqual({ outcome: 'planned' });
+  expect(had()).toEqual(['year']);
+  store.advanceTo(START_MS + 364 * DAY_MS);
+  expect(had()).toEqual(['year']);
+  store.advanceTo(START_MS + 366 * DAY_MS);
+  expect(had()).toEqual(['month']);
+  const { original, ...renewed } = store.events.at(-1) as Record<string, unknown>;
+  expect(renewed).toMatchObject({ kind: 'store.renewed', product: 'month' });
+  expect(original).toBe(store.events.find((one) => one.kind === 'store.planned')!.original);
+  // and from now on month by month
+  store.advanceTo(START_MS + 397 * DAY_MS);
+  expect(store.events.at(-1)).toMatchObject({ kind: 'store.renewed', product: 'month', original });
+});
+
+test.each<[clock: string | undefined, trialMs: number, monthMs: number]>([
+  [undefined, 3 * DAY_MS, 30 * DAY_MS],
+  ['play-test', 180_000, 300_000],
+])('a trial comes first, once, and as short as the table says: %s', (testClock, trialMs, monthMs) => {
+  const store = new Store(levelled, { testClock, acknowledgeMs: 0 }, START_MS);
+  play(store, { buy: 'month', by: 'ada' });
+  const { boughtMs, untilMs } = store.transactions[0]!;
+  expect(untilMs! - boughtMs).toBe(trialMs);
+  expect(store.events.at(-1)).toMatchObject({ trial: true });
+  store.advanceTo(untilMs! + 1);
+  const paid = store.transactions[1]!;
+  expect(paid).toMatchObject({ isRenewal: true, isTrial: false });
+  expect(paid.untilMs! - paid.boughtMs).toBe(monthMs);
+  play(store, { do: 'expire', nth: 0, flag: true, by: 'ada' });
+  play(store, { buy: 'month', by: 'ada' });
+  play(store, { buy: 'month', by: 'bo' });
+  expect(store.transactions.slice(2).map(({ account, isTrial }) => `${account} ${isTrial}`)).toEqual([
+    'ada false',
+    'bo true',
+  ]);
+});
+
 test('a shortened month renews on its table, and ends by itself', () => {
   const store = new Store(catalogue, { testClock: 'play-test' }, START_MS);
   play(store, { buy: 'month', by: 'ada' });
@@ -201,6 +259,8 @@ test.each([
   ['a currency', { prices: { '*': { amount: 1, currency: 'EURO' } } }, /currency/],
   ['a price below nothing', { prices: { '*': { amount: -1, currency: 'EUR' } } }, /amount/],
   ['a plan without a period', { kind: 'subscription' }, /needs a period/],
+  ['a level without a group', { level: 2 }, /level is one of a group/],
+  ['a trial of something used up', { trial: 'P1W' }, /has no trial/],
   ['a period of something used up', { period: 'P1M' }, /has no period/],
   ['a key with a typo', { nmaes: {} }, /nmaes/],
 ])('a catalogue with a wrong product is refused: %s', (_, change, why) => {

@@ -164,13 +164,18 @@ function sayTerm(period: string | undefined): string {
   return parsed ? ` for ${sayPeriod(parsed)}` : '';
 }
 
+function sayTrial(trial: string | undefined): string {
+  const parsed = trial === undefined ? undefined : parsePeriod(trial);
+  return parsed ? `free for ${sayPeriod(parsed)}, then ` : '';
+}
+
 function wordsOf(cover: Cover): [title: string, says: string, yes: string, no?: string] {
   switch (cover.is) {
     case 'sheet': {
       const { offer, product } = cover;
       return [
         'The store asks',
-        offer ? `${offer.name}, ${offer.price}${sayTerm(offer.period)}` : product,
+        offer ? `${offer.name}, ${sayTrial(offer.trial)}${offer.price}${sayTerm(offer.period)}` : product,
         'Pay',
         'Cancel',
       ];

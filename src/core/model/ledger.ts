@@ -38,6 +38,8 @@ export const ledgerLineSchema = z.discriminatedUnion('kind', [
   z.looseObject({ ...ofStore, kind: z.literal('store.failed'), product: id, reason: z.string() }),
   /** Somebody else has to agree first. */
   z.looseObject({ ...ofStore, kind: z.literal('store.deferred'), product: id, transaction: id }),
+  /** A smaller plan takes the place of the one that runs, at the end of its period. */
+  z.looseObject({ ...ofStore, kind: z.literal('store.planned'), product: id, original: id }),
   z.looseObject({ ...sale, kind: z.literal('store.bought') }),
   z.looseObject({ ...sale, kind: z.literal('store.renewed') }),
   /** Acknowledged: the goods were handed over. */
@@ -85,6 +87,7 @@ export const ledgerLineSchema = z.discriminatedUnion('kind', [
   z.looseObject({ ...ofApp, kind: z.literal('purchase.cancelled'), product: id }),
   z.looseObject({ ...ofApp, kind: z.literal('purchase.failed'), product: id, reason: z.string().optional() }),
   z.looseObject({ ...ofApp, kind: z.literal('purchase.deferred'), product: id }),
+  z.looseObject({ ...ofApp, kind: z.literal('purchase.planned'), product: id }),
   z.looseObject({ ...ofApp, kind: z.literal('purchase.granted'), product: id, transaction: id.optional() }),
   z.looseObject({ ...ofApp, kind: z.literal('purchase.withdrawn'), product: id }),
   z.looseObject({ ...ofApp, kind: z.literal('purchase.restoring') }),

@@ -294,7 +294,7 @@ export interface OwnedSale {
 
 export type PurchaseAnswer = { product: string } & (
   | { outcome: 'bought'; sale: OwnedSale }
-  | { outcome: 'cancelled' | 'deferred' }
+  | { outcome: 'cancelled' | 'deferred' | 'planned' }
   | { outcome: 'failed'; why: string }
 );
 

@@ -20,6 +20,13 @@ const productSchema = z
       .optional(),
     /** Only one plan of a group is had at a time. */
     group: productId.optional(),
+    /** Within its group, 1 is the highest: a change to a lower one waits for the end of the period. */
+    level: z.number().int().min(1).max(100).optional(),
+    /** What the first period of an account costs nothing for, ISO 8601. */
+    trial: z
+      .string()
+      .refine((one) => parsePeriod(one) !== undefined, 'a period such as P3D or P1W')
+      .optional(),
     names: z.record(
       z.string().refine(isLocaleTag, 'a BCP 47 language tag'),
       z.strictObject({ name: text.min(1), description: text.default('') }),
@@ -35,7 +42,7 @@ const productSchema = z
     /** Not for sale: a draft, or not approved yet. */
     isListed: z.boolean().default(true),
   })
-  .superRefine(({ kind, period }, context) => {
+  .superRefine(({ group, kind, level, period, trial }, context) => {
     const isTimed = kind === 'subscription' || kind === 'fixed-term';
     if (isTimed !== (period !== undefined))
       context.addIssue({
@@ -43,6 +50,10 @@ const productSchema = z
         path: ['period'],
         message: isTimed ? `a ${kind} needs a period, such as P1M` : `a ${kind} has no period`,
       });
+    if (trial !== undefined && kind !== 'subscription')
+      context.addIssue({ code: 'custom', path: ['trial'], message: `a ${kind} has no trial` });
+    if (level !== undefined && group === undefined)
+      context.addIssue({ code: 'custom', path: ['level'], message: 'a level is one of a group' });
   });
 export type StoreProduct = z.infer<typeof productSchema>;
 
@@ -78,6 +89,8 @@ export interface Offer {
   amount: number;
   currency: string;
   period?: string;
+  /** Costs nothing for so long at first. */
+  trial?: string;
 }
 
 export function offerOf(product: StoreProduct, country: string, locale: string): Offer | undefined {
@@ -93,6 +106,7 @@ export function offerOf(product: StoreProduct, country: string, locale: string):
     amount,
     currency,
     ...(product.period !== undefined && { period: product.period }),
+    ...(product.trial !== undefined && { trial: product.trial }),
   };
 }
 

@@ -3,7 +3,8 @@ import { appendFileSync, existsSync, readFileSync, truncateSync } from 'node:fs'
 import { z } from 'zod';
 import { UnreadableError } from '../../core/model/problem.ts';
 import type { StoreCatalogue } from './catalogue.ts';
-import { Store, type StoreReply, type StoreSettings } from './store.ts';
+import type { StoreSettings } from './sales.ts';
+import { Store, type StoreReply } from './store.ts';
 import { type StoreOrder, StoreRefusal, storeOrderSchema } from './store-order.ts';
 
 const headSchema = z.strictObject({

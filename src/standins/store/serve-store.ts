@@ -9,10 +9,12 @@ import type { LedgerLine } from '../../core/model/ledger.ts';
 import { isBearer, listen, readBody, stopListening } from '../http.ts';
 import type { StoreCatalogue } from './catalogue.ts';
 import { type JournaledStore, openJournal } from './journal.ts';
+import type { StoreSettings } from './sales.ts';
 import { makeSigningChain, type SigningChain, signTransaction } from './sign-transaction.ts';
-import type { Store, StoreReply, StoreSettings, Transaction } from './store.ts';
+import type { Answer, Store, StoreReply } from './store.ts';
 import { StoreClock } from './store-clock.ts';
 import { StoreRefusal, storeOrderSchema } from './store-order.ts';
+import type { Transaction } from './transaction.ts';
 
 export const storeFaults = ['slow', 'offline', 'half', 'twice', 'disorder'] as const;
 export type StoreFault = (typeof storeFaults)[number];
@@ -29,7 +31,7 @@ export interface StoreAddress {
 
 /** A transaction in an answer, and the same signed. */
 export interface StoreAnswer extends Omit<StoreReply, 'transactions' | 'answer'> {
-  answer?: { outcome: string; reason?: string; transaction?: string };
+  answer?: { outcome: Answer['outcome']; reason?: string; transaction?: string };
   /** Signed, each a JWS. */
   transactions?: string[];
 }

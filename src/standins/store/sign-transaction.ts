@@ -2,7 +2,7 @@
 import { CompactSign, exportJWK, generateKeyPair, importJWK, type JWK } from 'jose';
 import { STORE_MARKS } from '../../core/formats/store/signed-transaction.ts';
 import type { StoreCatalogue, StoreProduct } from './catalogue.ts';
-import type { Transaction } from './store.ts';
+import type { Transaction } from './transaction.ts';
 
 export interface SigningChain {
   /** Base64 of DER: the signer's, the one between, and the root. */
@@ -64,6 +64,7 @@ const TYPES = {
 } as const satisfies Record<StoreProduct['kind'], string>;
 
 const REFUNDED_FOR_ANOTHER_REASON = 0;
+const INTRODUCTORY_OFFER = 1;
 
 export async function signTransaction(
   one: Transaction,
@@ -88,6 +89,7 @@ export async function signTransaction(
     ...(takenBackMs !== undefined && { revocationDate: takenBackMs }),
     ...(one.refundedMs !== undefined && { revocationReason: REFUNDED_FOR_ANOTHER_REASON }),
     ...(one.replacedMs !== undefined && { isUpgraded: true }),
+    ...(one.isTrial && { offerType: INTRODUCTORY_OFFER, offerDiscountType: 'FREE_TRIAL' }),
     signedDate: signedMs,
   };
   return new CompactSign(new TextEncoder().encode(JSON.stringify(payload)))

@@ -146,6 +146,7 @@ const MARKED: Partial<Record<LedgerLine['kind'], string>> = {
   'store.cancelled': 'cancelled',
   'store.failed': 'refused',
   'store.deferred': 'somebody has to agree',
+  'store.planned': 'planned for the end of the period',
   'purchase.granted': 'given',
 };
 

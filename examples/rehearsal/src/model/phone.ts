@@ -107,6 +107,7 @@ export class Phone {
     if (this.isOnline === isOnline) return;
     this.isOnline = isOnline;
     this.#write({ kind: isOnline ? 'store.back' : 'store.away', account: this.#on.account });
+    this.toldOfChange();
   }
 
   buy(product: string): void {

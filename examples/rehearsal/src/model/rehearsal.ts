@@ -182,7 +182,7 @@ export class Rehearsal {
       for (const place of waterfall.keys()) phone.load(id, place);
   }
 
-  /** @param by the phone that did it, and knows */
+  /** @param by the phone that did it, and knows of its own purchase, but not of what that ended */
   #tellPhones(by?: number): void {
     this.#readEvents();
     const owned = this.store
@@ -190,9 +190,10 @@ export class Rehearsal {
       .map(({ product }) => product)
       .sort()
       .join();
-    const isChanged = this.store.events.slice(this.#changesTold).some(({ kind }) => CHANGES.has(kind));
-    if (isChanged || owned !== this.#ownedTold)
-      for (const [i, phone] of this.phones.entries()) if (i !== by) phone.toldOfChange();
+    const changes = this.store.events.slice(this.#changesTold).filter(({ kind }) => CHANGES.has(kind));
+    const isKnown = changes.every(({ kind }) => kind === 'store.bought');
+    if (changes.length > 0 || owned !== this.#ownedTold)
+      for (const [i, phone] of this.phones.entries()) if (i !== by || !isKnown) phone.toldOfChange();
     // what an app did in answer is no news to it
     this.#readEvents();
     this.#changesTold = this.store.events.length;

@@ -21,6 +21,8 @@ export interface Held {
   sinceMs: number;
   /** Whether what was said last was at fault. */
   isTold?: boolean;
+  /** When the app was installed last, as far as it said so: what was before then it has to learn anew. */
+  freshMs?: number;
 }
 
 /** What is known of one product of one account, at the moment of the claim. */
@@ -31,6 +33,8 @@ export interface Paid {
   saleOf(transaction: string): LedgerTransaction | undefined;
   /** When this device asked the store for what was bought before. */
   restoredMs: readonly number[];
+  /** Whether from then until now its app was left, or the store out of reach, so that it could not learn what happened. */
+  isCutOff(fromMs: number): boolean;
 }
 
 /** Changes `held` to what is claimed. @returns a fault where that is news */
@@ -44,7 +48,9 @@ export function judgeClaim(
   rules: LedgerRules,
 ): LedgerFault | undefined {
   const wasHeld = held.isHeld && !claim.isFresh;
-  const found = isClaimed ? unpaid(claim, held, paid, rules) : missing(claim, wasHeld, paid, rules);
+  if (claim.isFresh) held.freshMs = claim.atMs;
+  const seen = isClaimed ? unpaid(claim, held, paid, rules) : missing(claim, wasHeld, paid, rules);
+  const found = isExcused(seen, held, paid) ? undefined : seen;
   if (isClaimed !== wasHeld) held.sinceMs = claim.atMs;
   held.isHeld = isClaimed;
   // as long as it goes on, it is said once
@@ -52,6 +58,10 @@ export function judgeClaim(
   held.isTold = found !== undefined;
   return isNews ? { ...found, product, account, device: claim.device, atMs: claim.atMs } : undefined;
 }
+
+/** It was cut off since, or since it was installed, and could not learn of it. */
+const isExcused = (found: Found | undefined, { freshMs = 0 }: Held, { isCutOff }: Paid): boolean =>
+  found?.sinceMs !== undefined && isCutOff(Math.max(found.sinceMs, freshMs));
 
 type Found = Pick<LedgerFault, 'code' | 'sinceMs' | 'transaction'>;
 

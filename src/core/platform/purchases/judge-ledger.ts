@@ -5,6 +5,7 @@
  */
 
 import type { LedgerLine, LedgerTransaction, ProductKind } from '../../model/ledger.ts';
+import { Absence, isCutOff } from './absence.ts';
 import { type EndReason, type EntitledSpan, spansOf } from './entitlements.ts';
 import { instantMs } from './instant.ts';
 import { type Claim, type Held, judgeClaim } from './judge-claim.ts';
@@ -17,7 +18,6 @@ import {
   type TransactionRecord,
 } from './ledger.ts';
 import { type LedgerFault, type LedgerOptions, type LedgerReport, ledgerRules } from './ledger-report.ts';
-import { Presence } from './presence.ts';
 
 const FAULTS_KEPT = 1000;
 
@@ -44,7 +44,8 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
   const shelves = new Map<string, Map<string, Shelf>>();
   const accountOfDevice = new Map<string, { account: string; heardMs: number }>();
   const restoredMs = new Map<string, number[]>();
-  const presence = new Presence();
+  const left = new Absence('app');
+  const outOfReach = new Absence('store');
   /** First time at which the app said that it handed a transaction over. */
   const grantedMs = new Map<string, number>();
   let claims: Claim[] = [];
@@ -72,7 +73,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
     const claim = claimOf(line, atMs);
     if (claim) claims.push(claim);
     else if (line.kind === 'store.restored') noteRestored(line.device, atMs);
-    else if (!presence.take(line, atMs)) addStoreLine(line, atMs);
+    else if (!left.take(line, atMs) && !outOfReach.take(line, atMs)) addStoreLine(line, atMs);
     if (atMs <= newestMs) return;
     newestMs = atMs;
     // now and then is enough, and what is to be sorted then is short
@@ -118,7 +119,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
     for (const record of ledger.transactions.values()) letGoIfOver(record, untilMs, paid);
     if (Number.isFinite(rules.latenessMs)) {
       forgetDevices(untilMs);
-      presence.forgetBefore(untilMs - rules.acknowledgeWithinMs);
+      for (const absence of [left, outOfReach]) absence.forgetBefore(untilMs - rules.acknowledgeWithinMs);
     }
     for (const [device, times] of restoredMs)
       restoredMs.set(device, [
@@ -159,6 +160,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
         ended: one.ended,
         saleOf: (id: string) => ledger.transactions.get(id)?.sale,
         restoredMs: restoredMs.get(claim.device) ?? [],
+        isCutOff: (fromMs: number) => isCutOff([left, outOfReach], claim.device, fromMs, claim.atMs),
       };
       tell(judgeClaim(claim, product, account, isClaimed, held, seen, rules));
       if (!isClaimed && !ofAccount?.has(product)) forgetShelf(account, product);
@@ -216,15 +218,11 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
   }
 
   function judgeFinished(record: TransactionRecord, sale: LedgerTransaction, nowMs: number): void {
-    const isAway = (toMs: number) => presence.wasAway(sale.device, sale.boughtMs, toMs);
-    for (const fault of judgeFinish(
-      record,
-      sale,
-      { grantedMs: grantedMs.get(record.id), isAway },
-      nowMs,
-      rules,
-    ))
-      tell(fault);
+    const handling = {
+      grantedMs: grantedMs.get(record.id),
+      isCutOff: (untilMs: number) => isCutOff([left, outOfReach], sale.device, sale.boughtMs, untilMs),
+    };
+    for (const fault of judgeFinish(record, sale, handling, nowMs, rules)) tell(fault);
   }
 
   const isCut = ({ refundedMs, replacedMs, revokedMs, sale }: TransactionRecord, untilMs: number): boolean =>
@@ -254,7 +252,8 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
       if (heardMs <= untilMs && !ledger.accounts.has(account) && !shelves.has(account)) {
         accountOfDevice.delete(device);
         restoredMs.delete(device);
-        presence.forget(device);
+        left.forget(device);
+        outOfReach.forget(device);
       }
   }
 

@@ -8,8 +8,8 @@ import type { LedgerFault, LedgerFaultCode, LedgerRules } from './ledger-report.
 export interface Handling {
   /** When it said that it handed the sale over. */
   grantedMs?: number;
-  /** Whether it was away from before the sale until then, and so could not finish it. */
-  isAway(untilMs: number): boolean;
+  /** Whether it was cut off from the sale until then, and so could not finish it. */
+  isCutOff(untilMs: number): boolean;
 }
 
 /**
@@ -18,7 +18,7 @@ export interface Handling {
 export function judgeFinish(
   record: TransactionRecord,
   sale: LedgerTransaction,
-  { grantedMs, isAway }: Handling,
+  { grantedMs, isCutOff }: Handling,
   nowMs: number,
   { acknowledgeWithinMs, lagMs, skewMs }: LedgerRules,
 ): LedgerFault[] {
@@ -30,7 +30,7 @@ export function judgeFinish(
   const mustFinish = !sale.isRenewal && !sale.isElsewhere;
   if (firstMs === undefined) {
     const goneMs = Math.min(record.refundedMs, record.revokedMs);
-    const couldFinish = mustFinish && !isAway(Math.min(nowMs, goneMs, dueMs));
+    const couldFinish = mustFinish && !isCutOff(Math.min(nowMs, goneMs, dueMs));
     if (couldFinish && Math.min(nowMs, goneMs) >= dueMs - lagMs) say('overdue', dueMs);
     else if (couldFinish && goneMs > nowMs && nowMs - sale.boughtMs > lagMs) say('unfinished', nowMs);
     return faults;

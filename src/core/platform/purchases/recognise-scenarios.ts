@@ -1,9 +1,9 @@
 /** Which situations a history of purchases holds, by product, and how the app fared in each: recognised from what happened, not from a script. */
 import type { LedgerLine, LedgerLineOf, LedgerTransaction, ProductKind } from '../../model/ledger.ts';
 import type { Outcome } from '../../model/outcome.ts';
+import { Absence, isCutOff } from './absence.ts';
 import { type EntitledSpan, spansOf } from './entitlements.ts';
 import { type Ledger, readLedger } from './ledger.ts';
-import { Presence } from './presence.ts';
 import { type ScenarioId, scenarioIds, scenarios } from './scenarios.ts';
 
 /** One situation of one product. */
@@ -35,9 +35,12 @@ interface Reading {
   byKind: ReadonlyMap<string, readonly Timed[]>;
   byDevice: ReadonlyMap<string, readonly Timed[]>;
   ledger: Ledger;
-  /** All that the app said it gives, by account. */
+  /** What the app said it gives, by account. */
   claims: ReadonlyMap<string, readonly Claim[]>;
-  presence: Presence;
+  /** Those that were made while the store was out of reach. */
+  cutOffClaims: ReadonlyMap<string, readonly Claim[]>;
+  /** When apps were left, and the store out of reach. */
+  absences: readonly Absence[];
   lagMs: number;
 }
 
@@ -56,12 +59,19 @@ export function recogniseScenarios(
   { lagMs = 5_000, products }: ScenarioOptions,
 ): SeenScenario[] {
   const lines = told.map((line) => ({ line, atMs: Date.parse(line.at) })).sort((a, b) => a.atMs - b.atMs);
+  const outOfReach = absenceIn(lines, 'store');
+  const isOutOfReach = ({ atMs, device }: Claim) => outOfReach.holds(device, atMs, atMs);
+  const claims = claimsIn(lines);
   const reading: Reading = {
     byKind: groupBy(lines, ({ line }) => line.kind),
     byDevice: groupBy(lines, ({ line }) => line.device ?? ''),
     ledger: readLedger(told),
-    claims: groupBy(claimsIn(lines), ({ account }) => account),
-    presence: presenceIn(lines),
+    claims: groupBy(
+      claims.filter((claim) => !isOutOfReach(claim)),
+      ({ account }) => account,
+    ),
+    cutOffClaims: groupBy(claims.filter(isOutOfReach), ({ account }) => account),
+    absences: [absenceIn(lines, 'app'), outOfReach],
     lagMs,
   };
   return Object.entries(products).flatMap(([product, kind]) =>
@@ -91,10 +101,10 @@ function groupBy<T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T
   return groups;
 }
 
-function presenceIn(lines: readonly Timed[]): Presence {
-  const presence = new Presence();
-  for (const { atMs, line } of lines) presence.take(line, atMs);
-  return presence;
+function absenceIn(lines: readonly Timed[], of: 'app' | 'store'): Absence {
+  const absence = new Absence(of);
+  for (const { atMs, line } of lines) absence.take(line, atMs);
+  return absence;
 }
 
 /** By so much the clocks of a device and of the store may differ. */
@@ -120,7 +130,7 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
   'at-once': (reading, product) =>
     sales(reading, product).flatMap(({ atMs, line }) => {
       // somebody agreed to it later, and nobody looked
-      if (reading.presence.wasAway(line.device, atMs, atMs)) return [];
+      if (isCutOff(reading.absences, line.device, atMs, atMs)) return [];
       const own = reading.byDevice.get(line.device ?? '') ?? [];
       const next = own.find((one) => one.atMs > atMs && endsTheRun(one.line));
       const said = own.filter(
@@ -132,7 +142,7 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
   finished: (reading, product) =>
     sales(reading, product).flatMap(({ atMs, line }) => {
       const times = reading.ledger.transactions.get(line.transaction)?.finishedMs.length ?? 0;
-      if (times === 0 && reading.presence.wasAway(line.device, atMs, Infinity)) return [];
+      if (times === 0 && isCutOff(reading.absences, line.device, atMs, Infinity)) return [];
       return [{ atMs, isRight: times === 1 }];
     }),
   relaunched: (reading, product) =>
@@ -163,8 +173,9 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
   'one-expired': (reading, product) =>
     expiries(reading, product).flatMap(({ account, atMs }) => {
       const claim = firstClaim(reading, account, atMs, Infinity);
-      const others = claim ? paidAt(reading, account, claim.atMs).filter((one) => one !== product) : [];
-      if (!claim || others.length === 0) return [];
+      const paid = claim ? paidAt(reading, account, claim.atMs) : [];
+      // another one is had, and this one was not bought again meanwhile
+      if (!claim || paid.length === 0 || paid.includes(product)) return [];
       return [{ atMs, isRight: !claim.products.includes(product) }];
     }),
   'all-expired': (reading, product) =>
@@ -189,9 +200,16 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
     ),
   offline: (reading, product) =>
     ofKind(reading, 'store.away').flatMap(({ atMs, line }) => {
-      const back = ofKind(reading, 'store.back').find((one) => one.atMs > atMs);
-      const claim = firstClaim(reading, line.account, atMs, back?.atMs ?? Infinity);
-      if (!claim || !isPaid(reading, line.account, product, claim.atMs)) return [];
+      const { account, device } = line;
+      const isSame = (one: Claim) => device === undefined || one.device === device;
+      const back = ofKind(reading, 'store.back').find((one) => one.atMs > atMs && one.line.device === device);
+      const cutOff = (reading.cutOffClaims.get(account) ?? []).filter(isSame);
+      const claim = firstOf(cutOff, reading.lagMs, atMs, back?.atMs ?? Infinity);
+      // what it had not learnt of before, or has forgotten with its installation, it cannot know
+      const before = reading.claims.get(account)?.findLast((one) => isSame(one) && one.atMs <= atMs);
+      if (!claim || !before?.products.includes(product)) return [];
+      if (cutOff.some((one) => one.when === 'fresh' && atMs < one.atMs && one.atMs <= claim.atMs)) return [];
+      if (![atMs, claim.atMs].every((ms) => isPaid(reading, account, product, ms))) return [];
       return [{ atMs, isRight: claim.products.includes(product) }];
     }),
   reset: (reading, product) =>
@@ -236,13 +254,16 @@ const firstClaim = (
   account: string,
   afterMs: number,
   beforeMs: number,
-): Claim | undefined => {
-  const own = claims.get(account) ?? [];
-  return (
-    own.find(({ atMs }) => atMs > afterMs + lagMs && atMs < beforeMs) ??
-    own.find(({ atMs }) => atMs > afterMs && atMs < beforeMs)
-  );
-};
+): Claim | undefined => firstOf(claims.get(account) ?? [], lagMs, afterMs, beforeMs);
+
+const firstOf = (
+  own: readonly Claim[],
+  lagMs: number,
+  afterMs: number,
+  beforeMs: number,
+): Claim | undefined =>
+  own.find(({ atMs }) => atMs > afterMs + lagMs && atMs < beforeMs) ??
+  own.find(({ atMs }) => atMs > afterMs && atMs < beforeMs);
 
 /** Nothing is given until it is paid for. */
 function unpaidAfter(reading: Reading, product: string, account: string, atMs: number): Trial {

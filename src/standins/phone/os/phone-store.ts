@@ -82,11 +82,12 @@ export class PhoneStore {
     this.#on.closeCover();
     const answered = await this.#order({ do: 'answer', order, buys });
     const answer = answered.ok ? answered.answer : undefined;
+    const outcome = answer?.outcome;
     const sale = answer?.transaction === undefined ? undefined : saleIn(answer.transaction);
-    if (answer?.outcome === 'bought' && sale)
+    if (outcome === 'bought' && sale)
       this.#hand(app, { product, outcome: 'bought', sale: { ...sale, isHeld: true, isFinished: false } });
-    else if (answer?.outcome === 'cancelled' || answer?.outcome === 'deferred')
-      this.#hand(app, { product, outcome: answer.outcome });
+    else if (outcome === 'cancelled' || outcome === 'deferred' || outcome === 'planned')
+      this.#hand(app, { product, outcome });
     else
       this.#hand(app, {
         product,

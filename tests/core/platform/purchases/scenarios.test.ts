@@ -110,8 +110,8 @@ test.each<[ScenarioId, keyof typeof PRODUCTS, passed: string[], failed: string[]
   [
     'offline',
     'no-ads',
-    [BOUGHT, '5 store.away', claims(6, 'no-ads'), '7 store.back'],
-    [BOUGHT, '5 store.away', claims(6, ''), '7 store.back'],
+    [BOUGHT, claims(1, 'no-ads'), '5 store.away', claims(6, 'no-ads'), '7 store.back'],
+    [BOUGHT, claims(1, 'no-ads'), '5 store.away', claims(6, ''), '7 store.back'],
   ],
   [
     'reset',
@@ -137,6 +137,23 @@ test('a sale that comes while the app is left waits until it is opened again', (
   expect(outcomes(...left, '5 app.opened', claims(5, 'no-ads'))).toEqual(['untested', 'failed']);
   expect(outcomes(...left, '5 app.opened', '5 store.finished transaction=1')).toEqual(['untested', 'passed']);
   expect(outcomes('-1 app.left', '-0.5 app.opened', BOUGHT, '5 app.opened')).toEqual(['failed', 'failed']);
+});
+
+test('what is bought again before anybody looks says nothing of its end', () => {
+  const again = '61 store.bought product=pass transaction=5 productKind=subscription until=120';
+  expect(outcomeOf(history(BOUGHT, PASS, again, claims(70, 'no-ads,pass')), 'pass', 'one-expired')).toBe(
+    'untested',
+  );
+});
+
+test.each([
+  ['nobody had looked since', ['5 store.away', claims(6, '')]],
+  ['it was bought meanwhile', [claims(-1, ''), '-0.5 store.away', claims(6, '')]],
+  ['it was installed anew', [claims(1, 'no-ads'), '5 store.away', claims(6, '', 'fresh'), claims(7, '')]],
+  ['it is another phone that is away', [claims(1, 'no-ads'), '5 store.away device=two', claims(6, '')]],
+  ['it is back before anybody looks', [claims(1, 'no-ads'), '5 store.away', '6 store.back', claims(7, '')]],
+])('an app that cannot reach the store need not know what it never learnt: %s', (_, lines) => {
+  expect(outcomeOf(history(BOUGHT, ...lines), 'no-ads', 'offline')).toBe('untested');
 });
 
 test('a renewal that is refunded before anybody looks says nothing of renewals', () => {
