@@ -1,5 +1,6 @@
 import type { Assertion, Check, Draft, FactIndex } from '../areas/check.ts';
 import { messages } from '../areas/messages.ts';
+import { sayCell } from '../model/cell.ts';
 import type { Finding, Occurrence } from '../model/finding.ts';
 import type { Intent } from '../model/intent.ts';
 import { findingDigest, findingId } from './finding-id.ts';
@@ -58,7 +59,10 @@ function groupDrafts(check: Check, drafts: readonly Draft[], sourceLocale: strin
 function findingOf(id: string, check: Check, drafts: readonly Draft[], sourceLocale: string): Finding {
   const sorted = [...drafts].sort(
     (a, b) =>
-      rank(b) - rank(a) || b.severity - a.severity || oddness(a, sourceLocale) - oddness(b, sourceLocale),
+      rank(b) - rank(a) ||
+      b.severity - a.severity ||
+      oddness(a, sourceLocale) - oddness(b, sourceLocale) ||
+      compare(placeOf(a), placeOf(b)),
   );
   const worst = sorted[0]!;
   const occurrences: Occurrence[] = sorted.map((draft) => draft.occurrence);
@@ -80,7 +84,18 @@ function findingOf(id: string, check: Check, drafts: readonly Draft[], sourceLoc
 
 /** Of occurrences that are equally bad, the one that most of its readers understand comes first. */
 const oddness = ({ occurrence: { cell } }: Draft, sourceLocale: string): number =>
-  cell ? Number(cell.locale !== sourceLocale) * 2 + Number(cell.textScale !== 1) : 0;
+  cell
+    ? Number(cell.locale !== sourceLocale) * 16 +
+      Number(cell.textScale !== 1) * 8 +
+      Number(cell.orientation !== 'portrait') * 4 +
+      Number(cell.procedure !== 'as-is') * 2 +
+      Number(cell.theme !== 'light')
+    : 0;
+
+/** In whatever order evidence comes, the same place is named first. */
+const placeOf = ({ occurrence: { boundsPx, cell } }: Draft): string =>
+  JSON.stringify([cell && sayCell(cell), cell?.device, boundsPx]);
+const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
 /** What is measured stands before what is estimated. */
 const rank = (draft: Draft): number => (draft.basis === 'measured' ? 1 : 0);
