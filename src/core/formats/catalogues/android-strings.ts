@@ -14,7 +14,7 @@ import {
 } from '../../model/catalogue.ts';
 import type { Problem } from '../../model/problem.ts';
 import { findTags } from '../../platform/text/markup.ts';
-import { escapeXml, readXml } from './xml-events.ts';
+import { escapeXml, escapeXmlAttribute, readXml } from './xml-events.ts';
 
 const KINDS: Record<string, CatalogueEntry['kind']> = {
   string: 'text',
@@ -81,7 +81,9 @@ const isProtection = (tag: string): boolean => /(^|:)g$/.test(tag);
 
 function openTag(collected: Collected, { attributes, name }: SaxesTagPlain): void {
   if (isProtection(name)) return;
-  const written = Object.entries(attributes).map(([key, value]) => ` ${key}="${escapeXml(String(value))}"`);
+  const written = Object.entries(attributes).map(
+    ([key, value]) => ` ${key}="${escapeXmlAttribute(String(value))}"`,
+  );
   collected.addTag(`<${name}${written.join('')}>`);
 }
 

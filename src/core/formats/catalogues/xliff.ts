@@ -10,7 +10,7 @@ import type { SaxesTagPlain } from 'saxes';
 import type { Catalogue, CatalogueEntry, EntryForm, TextSyntax } from '../../model/catalogue.ts';
 import { pluralCategories } from '../../model/catalogue.ts';
 import { parseText } from '../../platform/text/parse-text.ts';
-import { escapeXml, readXml } from './xml-events.ts';
+import { escapeXml, escapeXmlAttribute, readXml } from './xml-events.ts';
 
 interface Unit {
   key: string;
@@ -255,19 +255,19 @@ function writeEntry(
     ),
   );
   const named = write === unit12 ? 'resname' : 'name';
-  return `<group id="${id}" ${named}="${escapeXml(entry.key)}">\n${units.join('')}</group>\n`;
+  return `<group id="${id}" ${named}="${escapeXmlAttribute(entry.key)}">\n${units.join('')}</group>\n`;
 }
 
 const unit12: WriteUnit = ({ id, name, source, target, translatable }, syntax) => {
   const inline = (text: string) =>
     inlineOf(text, syntax, (code, n) => `<ph id="${n}">${escapeXml(code)}</ph>`);
-  return `<trans-unit id="${id}" resname="${escapeXml(name)}"${translatable ? '' : ' translate="no"'} xml:space="preserve">\n<source>${inline(source)}</source>\n${target === undefined ? '' : `<target>${inline(target)}</target>\n`}</trans-unit>\n`;
+  return `<trans-unit id="${id}" resname="${escapeXmlAttribute(name)}"${translatable ? '' : ' translate="no"'} xml:space="preserve">\n<source>${inline(source)}</source>\n${target === undefined ? '' : `<target>${inline(target)}</target>\n`}</trans-unit>\n`;
 };
 
 const unit2: WriteUnit = ({ id, name, source, target, translatable }, syntax) => {
   const inline = (text: string) =>
-    inlineOf(text, syntax, (code, n) => `<ph id="${n}" equiv="${escapeXml(code)}"/>`);
-  return `<unit id="${id}" name="${escapeXml(name)}"${translatable ? '' : ' translate="no"'} xml:space="preserve">\n<segment>\n<source>${inline(source)}</source>\n${target === undefined ? '' : `<target>${inline(target)}</target>\n`}</segment>\n</unit>\n`;
+    inlineOf(text, syntax, (code, n) => `<ph id="${n}" equiv="${escapeXmlAttribute(code)}"/>`);
+  return `<unit id="${id}" name="${escapeXmlAttribute(name)}"${translatable ? '' : ' translate="no"'} xml:space="preserve">\n<segment>\n<source>${inline(source)}</source>\n${target === undefined ? '' : `<target>${inline(target)}</target>\n`}</segment>\n</unit>\n`;
 };
 
 function inlineOf(text: string, syntax: TextSyntax, code: (written: string, n: number) => string): string {

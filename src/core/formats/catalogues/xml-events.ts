@@ -48,3 +48,5 @@ const ESCAPES: Record<string, string> = {
 };
 
 export const escapeXml = (text: string): string => text.replace(/[&<>"\t\r]/g, (char) => ESCAPES[char]!);
+/** Within an attribute a line end would be read as a blank (XML 1.0, section 3.3.3). */
+export const escapeXmlAttribute = (text: string): string => escapeXml(text).replaceAll('\n', '&#10;');

@@ -97,7 +97,8 @@ const placeholder: Record<TextSyntax, fc.Arbitrary<string>> = {
   icu: fc.constantFrom('{name}', '{count, number}', "''"),
 };
 const literalFor = (syntax: TextSyntax) =>
-  words.map((text) => (syntax === 'icu' ? text.replace(/[{}']/g, '') : text.replace(/%/g, '')));
+  // an argument within a tag belongs to the tag, so that no tag is begun here
+  words.map((text) => (syntax === 'icu' ? text.replace(/[{}'<]/g, '') : text.replace(/%/g, '')));
 const textFor = (syntax: TextSyntax) =>
   fc
     .array(fc.oneof(literalFor(syntax), placeholder[syntax]), { minLength: 1, maxLength: 4 })
