@@ -8,9 +8,11 @@ const LINES = {
   store: ['store.away', 'store.back'],
 } as const satisfies Record<string, readonly [begins: LedgerLine['kind'], ends: LedgerLine['kind']]>;
 
+/** In order when they are asked for. */
 interface Times {
   beganMs: number[];
   endedMs: number[];
+  isSorted: boolean;
 }
 
 export class Absence {
@@ -26,31 +28,38 @@ export class Absence {
   take(line: LedgerLine, atMs: number): boolean {
     if (line.kind !== this.#begins && line.kind !== this.#ends) return false;
     const device = line.device ?? '';
-    const times = this.#devices.get(device) ?? { beganMs: [], endedMs: [] };
+    const times = this.#devices.get(device) ?? { beganMs: [], endedMs: [], isSorted: true };
     this.#devices.set(device, times);
-    (line.kind === this.#begins ? times.beganMs : times.endedMs).push(atMs);
+    const own = line.kind === this.#begins ? times.beganMs : times.endedMs;
+    if (atMs < (own.at(-1) ?? atMs)) times.isSorted = false;
+    own.push(atMs);
     return true;
   }
 
-  /** From before `fromMs` until `toMs`, without a break. */
-  holds(device: string | undefined, fromMs: number, toMs: number): boolean {
-    if (this.#devices.size === 0) return false;
-    return (
-      holdsIn(this.#devices.get(device ?? ''), fromMs, toMs) || holdsIn(this.#devices.get(''), fromMs, toMs)
-    );
+  /** Of the absence that holds at a moment, infinite where it goes on; undefined where none holds. */
+  endOf(device: string | undefined, atMs: number): number | undefined {
+    if (this.#devices.size === 0) return undefined;
+    const own = device === undefined ? undefined : this.#endIn(device, atMs);
+    const all = this.#endIn('', atMs);
+    return own === undefined || all === undefined ? (own ?? all) : Math.max(own, all);
   }
 
-  /** Moments after `fromMs` and up to `toMs` at which it ended. */
-  ends(device: string | undefined, fromMs: number, toMs: number): number[] {
-    const own = [device ?? '', ''].flatMap((one) => this.#devices.get(one)?.endedMs ?? []);
-    return own.filter((ms) => fromMs < ms && ms <= toMs);
+  #endIn(device: string, atMs: number): number | undefined {
+    const times = this.#devices.get(device);
+    if (!times) return undefined;
+    sort(times);
+    const began = times.beganMs[countUntil(times.beganMs, atMs) - 1];
+    const ended = countUntil(times.endedMs, atMs);
+    if (began === undefined || began <= (times.endedMs[ended - 1] ?? Number.NEGATIVE_INFINITY))
+      return undefined;
+    return times.endedMs[ended] ?? Number.POSITIVE_INFINITY;
   }
 
   /** Of what was before, only how it stood then is kept. */
   forgetBefore(ms: number): void {
     for (const times of this.#devices.values()) {
-      times.beganMs = since(times.beganMs, ms);
-      times.endedMs = since(times.endedMs, ms);
+      sort(times);
+      for (const own of [times.beganMs, times.endedMs]) own.splice(0, Math.max(0, countUntil(own, ms) - 1));
     }
   }
 
@@ -66,20 +75,29 @@ export function isCutOff(
   fromMs: number,
   toMs: number,
 ): boolean {
-  const moments = [fromMs, ...absences.flatMap((absence) => absence.ends(device, fromMs, toMs))];
-  return moments.every((ms) => absences.some((absence) => absence.holds(device, ms, ms)));
+  let atMs = fromMs;
+  while (atMs <= toMs && atMs !== Number.POSITIVE_INFINITY) {
+    const endsMs = absences.map((absence) => absence.endOf(device, atMs)).filter((ms) => ms !== undefined);
+    if (endsMs.length === 0) return false;
+    atMs = Math.max(...endsMs);
+  }
+  return true;
 }
 
-function holdsIn(times: Times | undefined, fromMs: number, toMs: number): boolean {
-  if (!times) return false;
-  const isBegun = latest(times.beganMs, fromMs) > latest(times.endedMs, fromMs);
-  return isBegun && !times.endedMs.some((ms) => ms > fromMs && ms <= toMs);
+function sort(times: Times): void {
+  if (times.isSorted) return;
+  times.beganMs.sort((a, b) => a - b);
+  times.endedMs.sort((a, b) => a - b);
+  times.isSorted = true;
 }
 
-const latest = (times: readonly number[], untilMs: number): number =>
-  Math.max(Number.NEGATIVE_INFINITY, ...times.filter((ms) => ms <= untilMs));
-
-function since(times: readonly number[], ms: number): number[] {
-  const before = latest(times, ms);
-  return times.filter((one) => one > ms || one === before);
+/** Of times in order, so many up to a moment. */
+function countUntil(times: readonly number[], ms: number): number {
+  let [from, to] = [0, times.length];
+  while (from < to) {
+    const middle = (from + to) >> 1;
+    if (times[middle]! <= ms) from = middle + 1;
+    else to = middle;
+  }
+  return from;
 }

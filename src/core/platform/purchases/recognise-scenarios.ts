@@ -60,7 +60,7 @@ export function recogniseScenarios(
 ): SeenScenario[] {
   const lines = told.map((line) => ({ line, atMs: Date.parse(line.at) })).sort((a, b) => a.atMs - b.atMs);
   const outOfReach = absenceIn(lines, 'store');
-  const isOutOfReach = ({ atMs, device }: Claim) => outOfReach.holds(device, atMs, atMs);
+  const isOutOfReach = ({ atMs, device }: Claim) => outOfReach.endOf(device, atMs) !== undefined;
   const claims = claimsIn(lines);
   const reading: Reading = {
     byKind: groupBy(lines, ({ line }) => line.kind),
