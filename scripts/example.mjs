@@ -8,7 +8,10 @@ import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { build as compile, installNpmPackages, root } from './setup.mjs';
 
-const EXAMPLES = { bench: serveBench, rehearsal: serveRehearsal };
+const EXAMPLES = {
+  bench: { serve: serveBench, options: ['dossier'] },
+  rehearsal: { serve: serveRehearsal, options: ['intent', 'store', 'ads', 'package'] },
+};
 const KELPLINE = {
   intent: join(root, 'demo/kelpline/fenlok.yaml'),
   store: join(root, 'demo/kelpline/store.yaml'),
@@ -28,10 +31,12 @@ const { positionals, values } = parseArgs({
   },
 });
 const name = positionals[0];
-const toServe = Object.hasOwn(EXAMPLES, name) ? EXAMPLES[name] : undefined;
-if (!toServe) end(2, `which example? One of: ${Object.keys(EXAMPLES).join(', ')}`);
+const example = Object.hasOwn(EXAMPLES, name ?? '') ? EXAMPLES[name] : undefined;
+if (!example) end(2, `which example? One of: ${Object.keys(EXAMPLES).join(', ')}`);
+const strange = Object.keys(values).find((option) => ![...example.options, 'port'].includes(option));
+if (strange) end(2, `${name} has no --${strange}; it has --${example.options.join(', --')} and --port`);
 
-const environment = await toServe();
+const environment = await example.serve();
 const token = randomBytes(16).toString('hex');
 Object.assign(process.env, environment, { NODE_ENV: 'production', FENLOK_TOKEN: token });
 const configFile = join(root, 'examples', name, 'vite.config.ts');

@@ -329,6 +329,7 @@ describeWith('chromium')('the rehearsal', () => {
     expect(northmast).toMatch(/timetable-banner · northmast( +[■▲□]){5}/);
     expect(northmast).toMatch(/▲ timetable-banner: Northmast is given a wrong unit.*Copy unit from/s);
     expect(northmast).not.toMatch(/brightbuoy|interstitial|Do next/);
+    expect((await rows('nobody', '--json')).code).toBe(2);
     expect((await rows('nobody')).out).toBe(
       'No row of links, push messages, purchases or ads holds “nobody”.\n',
     );
@@ -387,6 +388,10 @@ describeWith('chromium')('the rehearsal', () => {
     expect(serve('rehearsal', '--store', store)).toMatchObject({
       status: 2,
       stderr: expect.stringContaining('--intent'),
+    });
+    expect(serve('bench', '--store', store)).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining('bench has no --store; it has --dossier and --port'),
     });
     expect(serve('rehersal')).toMatchObject({
       status: 2,

@@ -196,6 +196,8 @@ test('a higher plan is had at once, a lower one when the period is over', () => 
 test.each<[clock: string | undefined, trialMs: number, monthMs: number]>([
   [undefined, 3 * DAY_MS, 30 * DAY_MS],
   ['play-test', 180_000, 300_000],
+  // as long as a plan of three days
+  ['apple-sandbox', 120_000, 300_000],
 ])('a trial comes first, once, and as short as the table says: %s', (testClock, trialMs, monthMs) => {
   const store = new Store(levelled, { testClock, acknowledgeMs: 0 }, START_MS);
   play(store, { buy: 'month', by: 'ada' });
@@ -213,6 +215,9 @@ test.each<[clock: string | undefined, trialMs: number, monthMs: number]>([
     'ada false',
     'bo true',
   ]);
+  const asked = (account: string) => store.take({ do: 'ask', account, product: 'month' }).isTrial;
+  play(store, { do: 'expire', nth: 0, flag: true, by: 'ada' });
+  expect([asked('ada'), asked('cy')]).toEqual([false, true]);
 });
 
 test('a shortened month renews on its table, and ends by itself', () => {

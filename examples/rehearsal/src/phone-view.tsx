@@ -172,10 +172,12 @@ function sayTrial(trial: string | undefined): string {
 function wordsOf(cover: Cover): [title: string, says: string, yes: string, no?: string] {
   switch (cover.is) {
     case 'sheet': {
-      const { offer, product } = cover;
+      const { isTrial, offer, product } = cover;
       return [
         'The store asks',
-        offer ? `${offer.name}, ${sayTrial(offer.trial)}${offer.price}${sayTerm(offer.period)}` : product,
+        offer
+          ? `${offer.name}, ${isTrial ? sayTrial(offer.trial) : ''}${offer.price}${sayTerm(offer.period)}`
+          : product,
         'Pay',
         'Cancel',
       ];

@@ -1,3 +1,4 @@
+import { Option } from 'commander';
 import type { Judgement } from '../../core/model/judgement.ts';
 import { tableReport, textReport } from '../../core/reports/text.ts';
 import { openDossier } from '../../node/dossier.ts';
@@ -22,9 +23,11 @@ export const judgeCommand: AddCommand = (program, io, finish) => {
     .description('judge the candidate in the dossier against the checklist, and write the reports')
     .option('--strict', 'estimated findings fail their items too')
     .option('--all', 'print every item and finding')
-    .option(
-      '--rows <words...>',
-      'print only rows of the tables with these words, and what departs in them: a placement, a network, a format, a route',
+    .addOption(
+      new Option(
+        '--rows <words...>',
+        'print only rows of the tables with these words, and what departs in them: a placement, a network, a format, a route',
+      ).conflicts(['json', 'all']),
     )
     .option('--report <folder>', 'where to write the reports (default: report/ in the dossier)')
     .option('--json', 'print the judgement as JSON')

@@ -165,7 +165,7 @@ export class Sales {
     const replaced = this.inGroup(account, product.group);
     const before = this.#endedOf(account, product);
     const number = id ?? this.newNumber();
-    const isTrial = product.trial !== undefined && !this.#hadAny(account, product);
+    const isTrial = this.hasTrial(account, product);
     const transaction = this.#add({
       id: number,
       // who comes back goes on with the same subscription
@@ -205,9 +205,10 @@ export class Sales {
         !one.current.isDeleted,
     );
 
-  /** Of the product, or of another plan of its group: a trial is had once. */
-  #hadAny = (account: string, { group, id }: StoreProduct): boolean =>
-    [...this.#subscriptions.values()].some(
+  /** Once for each account, whichever plan of the group it had. */
+  hasTrial = (account: string, { group, id, trial }: StoreProduct): boolean =>
+    trial !== undefined &&
+    ![...this.#subscriptions.values()].some(
       (one) =>
         one.account === account &&
         !one.current.isDeleted &&
@@ -232,7 +233,7 @@ export class Sales {
   #periodEnd({ period: whole, trial }: StoreProduct, isTrial: boolean): number | undefined {
     const period = isTrial ? trial : whole;
     if (period === undefined) return undefined;
-    const seconds = isTrial ? this.#clock?.trialS : this.#clock?.periodsS[period];
+    const seconds = (isTrial ? this.#clock?.trialS : undefined) ?? this.#clock?.periodsS[period];
     return seconds === undefined
       ? addPeriod(this.#nowMs, parsePeriod(period)!)
       : this.#nowMs + seconds * 1000;

@@ -25,6 +25,8 @@ export type Answer =
 export interface StoreReply {
   offers?: Offer[];
   order?: string;
+  /** Of an order: the first period will cost nothing. */
+  isTrial?: boolean;
   answer?: Answer;
   transactions?: Transaction[];
   /** Of them, those whose goods are had now, and those that were not finished. */
@@ -87,7 +89,7 @@ export class Store {
       case 'list':
         return { offers: this.#list(order) };
       case 'ask':
-        return { order: this.#ask(order) };
+        return this.#ask(order);
       case 'answer':
         return { answer: this.#answer(order) };
       case 'finish':
@@ -150,13 +152,13 @@ export class Store {
     return offers;
   }
 
-  #ask({ account, device, product: id }: OrderOf<'ask'>): string {
+  #ask({ account, device, product: id }: OrderOf<'ask'>): StoreReply {
     const product = this.#product(id);
     this.#sales.tell('store.asked', account, device, { product: id });
     this.#refuseOwner(account, product);
     const number = `order-${this.#sales.newNumber()}`;
     this.#orders.set(number, { account, device, product });
-    return number;
+    return { order: number, isTrial: this.#sales.hasTrial(account, product) };
   }
 
   #answer({ account, buys, order: id }: OrderOf<'answer'>): Answer {

@@ -29,7 +29,7 @@ export interface Surroundings {
 
 /** What lies over the app until its user answers it. */
 export type Cover =
-  | { is: 'sheet'; order: string; product: string; offer?: Offer }
+  | { is: 'sheet'; order: string; product: string; isTrial: boolean; offer?: Offer }
   | { is: 'consent' }
   | { is: 'ad'; placement: string; network: string; words: string };
 
@@ -224,6 +224,7 @@ export class Phone {
         is: 'sheet',
         order: asked.order!,
         product,
+        isTrial: asked.isTrial ?? false,
         offer: this.offers.find(({ id }) => id === product),
       });
   }

@@ -8,6 +8,9 @@ const LINES = {
   store: ['store.away', 'store.back'],
 } as const satisfies Record<string, readonly [begins: LedgerLine['kind'], ends: LedgerLine['kind']]>;
 
+/** What an app says only with its user before it. */
+const IN_FRONT: ReadonlySet<string | undefined> = new Set(['fresh', 'launched', 'resumed']);
+
 /** In order when they are asked for. */
 interface Times {
   beganMs: number[];
@@ -24,17 +27,21 @@ export class Absence {
     [this.#begins, this.#ends] = LINES[of];
   }
 
-  /** @returns whether the line tells of it */
-  take(line: LedgerLine, atMs: number): boolean {
-    if (line.kind !== this.#begins && line.kind !== this.#ends) return false;
+  take(line: LedgerLine, atMs: number): void {
+    const isBegin = line.kind === this.#begins;
+    if (!isBegin && !this.#isEnd(line)) return;
     const device = line.device ?? '';
     const times = this.#devices.get(device) ?? { beganMs: [], endedMs: [], isSorted: true };
     this.#devices.set(device, times);
-    const own = line.kind === this.#begins ? times.beganMs : times.endedMs;
+    const own = isBegin ? times.beganMs : times.endedMs;
     if (atMs < (own.at(-1) ?? atMs)) times.isSorted = false;
     own.push(atMs);
-    return true;
   }
+
+  /** Whoever tells of an app that is left may not tell that it is opened again; the app itself does. */
+  #isEnd = (line: LedgerLine): boolean =>
+    line.kind === this.#ends ||
+    (this.#ends === 'app.opened' && line.kind === 'access.now' && IN_FRONT.has(line.when));
 
   /** Of the absence that holds at a moment, infinite where it goes on; undefined where none holds. */
   endOf(device: string | undefined, atMs: number): number | undefined {

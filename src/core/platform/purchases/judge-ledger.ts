@@ -44,8 +44,8 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
   const shelves = new Map<string, Map<string, Shelf>>();
   const accountOfDevice = new Map<string, { account: string; heardMs: number }>();
   const restoredMs = new Map<string, number[]>();
-  const left = new Absence('app');
-  const outOfReach = new Absence('store');
+  /** While the app is left, or the store out of reach, a device can learn nothing. */
+  const absences = [new Absence('app'), new Absence('store')];
   /** First time at which the app said that it handed a transaction over. */
   const grantedMs = new Map<string, number>();
   let claims: Claim[] = [];
@@ -70,10 +70,11 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
       return;
     }
     if (line.account !== undefined && line.device !== undefined) hear(line.device, line.account, atMs);
+    for (const absence of absences) absence.take(line, atMs);
     const claim = claimOf(line, atMs);
     if (claim) claims.push(claim);
     else if (line.kind === 'store.restored') noteRestored(line.device, atMs);
-    else if (!left.take(line, atMs) && !outOfReach.take(line, atMs)) addStoreLine(line, atMs);
+    else addStoreLine(line, atMs);
     if (atMs <= newestMs) return;
     newestMs = atMs;
     // now and then is enough, and what is to be sorted then is short
@@ -119,7 +120,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
     for (const record of ledger.transactions.values()) letGoIfOver(record, untilMs, paid);
     if (Number.isFinite(rules.latenessMs)) {
       forgetDevices(untilMs);
-      for (const absence of [left, outOfReach]) absence.forgetBefore(untilMs - rules.acknowledgeWithinMs);
+      for (const absence of absences) absence.forgetBefore(untilMs - rules.acknowledgeWithinMs);
     }
     for (const [device, times] of restoredMs)
       restoredMs.set(device, [
@@ -160,7 +161,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
         ended: one.ended,
         saleOf: (id: string) => ledger.transactions.get(id)?.sale,
         restoredMs: restoredMs.get(claim.device) ?? [],
-        isCutOff: (fromMs: number) => isCutOff([left, outOfReach], claim.device, fromMs, claim.atMs),
+        isCutOff: (fromMs: number) => isCutOff(absences, claim.device, fromMs, claim.atMs),
       };
       tell(judgeClaim(claim, product, account, isClaimed, held, seen, rules));
       if (!isClaimed && !ofAccount?.has(product)) forgetShelf(account, product);
@@ -220,7 +221,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
   function judgeFinished(record: TransactionRecord, sale: LedgerTransaction, nowMs: number): void {
     const handling = {
       grantedMs: grantedMs.get(record.id),
-      isCutOff: (untilMs: number) => isCutOff([left, outOfReach], sale.device, sale.boughtMs, untilMs),
+      isCutOff: (untilMs: number) => isCutOff(absences, sale.device, sale.boughtMs, untilMs),
     };
     for (const fault of judgeFinish(record, sale, handling, nowMs, rules)) tell(fault);
   }
@@ -252,8 +253,7 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
       if (heardMs <= untilMs && !ledger.accounts.has(account) && !shelves.has(account)) {
         accountOfDevice.delete(device);
         restoredMs.delete(device);
-        left.forget(device);
-        outOfReach.forget(device);
+        for (const absence of absences) absence.forget(device);
       }
   }
 

@@ -313,6 +313,19 @@ const CASES: [name: string, lines: string[], faults: string[], options?: LedgerO
     ['kept-after-refund no-ads'],
   ],
   [
+    'refunded while the app is left, and kept by one that says itself that it is back',
+    [
+      BOUGHT,
+      DONE,
+      '1 access.now products=no-ads',
+      '2 app.left',
+      '3 store.refunded transaction=1',
+      '4 access.now products=no-ads when=resumed',
+      '5 access.now products=no-ads when=changed',
+    ],
+    ['kept-after-refund no-ads'],
+  ],
+  [
     'out of reach on another device only',
     [
       BOUGHT,
