@@ -285,6 +285,31 @@ test('what goes wrong on demand, and how the sender tells of it', async () => {
   await expect(pushSender({ ...gateway, key: 'not a key' })).rejects.toThrow(/cannot be read/);
 });
 
+test('several senders never renew the provider token too often, at whatever minute they begin', async () => {
+  // ten seconds before a half hour, with a gateway that nobody has asked yet
+  let at = Math.ceil(now / 1_800_000) * 1_800_000 - 10_000;
+  const fresh = await serveGateway({ nowMs: () => at });
+  const senders = await Promise.all([0, 1, 2].map(() => pushSender(fresh.address, { nowMs: () => at })));
+  const answerTo = (i: number) =>
+    senders[i]!.send({
+      environment: 'production',
+      token: 'ab'.repeat(32),
+      headers: { 'apns-topic': APP, 'apns-push-type': 'alert' },
+      body: new TextEncoder().encode('{"aps":{"alert":"Boat"}}'),
+    });
+  const reasons = new Set<string | undefined>();
+  // over the half hour, and on through hours in steps that fall on every side of the next ones
+  const STEPS_S = [0, 20, 1, 600, 900, 299, 2, 1700, 90, 1201, 3500, 10, 1799, 3, 4000, 5];
+  for (const [step, waitS] of STEPS_S.entries()) {
+    at += waitS * 1000;
+    for (const i of [step % 3, (step + 1) % 3]) reasons.add((await answerTo(i)).reason);
+  }
+  for (const sender of senders) sender.close();
+  await fresh.close();
+  // nobody has this device token, which is looked at after who sends
+  expect([...reasons]).toEqual(['BadDeviceToken']);
+});
+
 test('10,000 messages on one connection, none lost and none twice', async () => {
   const ids = new Set<string>();
   const WINDOW = 100;

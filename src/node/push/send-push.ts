@@ -32,8 +32,14 @@ export class GatewayOutOfReach extends Error {
 }
 
 const ANSWERS_WITHIN_MS = 10_000;
-/** Provider tokens may be renewed every 20 minutes, and live for an hour: one for each half hour, for every process. */
+/**
+ * Provider tokens may be renewed every 20 minutes, and live for an hour: one for each half hour, for every process. Where another
+ * process, or this one, used that of the half hour before a moment ago, the gateway still wants that one.
+ */
 const TOKEN_STEP_S = 1800;
+const TOKEN_LIFE_S = 3600;
+/** So much before its end it is given up. */
+const TOKEN_SPARE_S = 60;
 const LONGEST_ANSWER = 4096;
 
 /** @throws UnreadableError where the key cannot be read */
@@ -46,6 +52,14 @@ export async function pushSender(
 ): Promise<PushSender> {
   const sessions = new Map<PushEnvironment, ClientHttp2Session>();
   const sign = await providerSigner(gateway);
+  /** Of the token that the gateway took last. */
+  let takenS: number | undefined;
+  const tokenTimes = (): Set<number> => {
+    const nowS = Math.floor(nowMs() / 1000);
+    const stepS = Math.floor(nowS / TOKEN_STEP_S) * TOKEN_STEP_S;
+    const times = [takenS ?? stepS, stepS, stepS - TOKEN_STEP_S];
+    return new Set(times.filter((issuedS) => nowS - issuedS < TOKEN_LIFE_S - TOKEN_SPARE_S));
+  };
   const sessionFor = (environment: PushEnvironment): ClientHttp2Session => {
     const open = sessions.get(environment);
     if (open && !open.closed && !open.destroyed) return open;
@@ -57,14 +71,16 @@ export async function pushSender(
   };
   return {
     send: async (push) => {
-      const authorization = `bearer ${await sign(Math.floor(nowMs() / 1000 / TOKEN_STEP_S) * TOKEN_STEP_S)}`;
-      return request(
-        sessionFor(push.environment),
-        push,
-        authorization,
-        gateway[push.environment],
-        answersWithinMs,
-      );
+      let answered: PushAnswered | undefined;
+      for (const issuedS of tokenTimes()) {
+        const authorization = `bearer ${await sign(issuedS)}`;
+        const session = sessionFor(push.environment);
+        answered = await request(session, push, authorization, gateway[push.environment], answersWithinMs);
+        if (answered.reason === 'TooManyProviderTokenUpdates') continue;
+        takenS = issuedS;
+        break;
+      }
+      return answered!;
     },
     close: () => {
       for (const session of sessions.values()) session.destroy();
@@ -85,13 +101,17 @@ async function providerSigner({
       expected: 'PKCS #8 in PEM, of an EC key on P-256',
     });
   });
-  let last: { issuedAtS: number; token: string } | undefined;
-  return async (issuedAtS) => {
-    if (last?.issuedAtS !== issuedAtS) {
-      const signing = new SignJWT().setProtectedHeader({ alg: 'ES256', kid: keyId }).setIssuer(team);
-      last = { issuedAtS, token: await signing.setIssuedAt(issuedAtS).sign(imported) };
-    }
-    return last.token;
+  const signed = new Map<number, Promise<string>>();
+  return (issuedAtS) => {
+    const before = signed.get(issuedAtS);
+    if (before) return before;
+    const token = new SignJWT()
+      .setProtectedHeader({ alg: 'ES256', kid: keyId })
+      .setIssuer(team)
+      .setIssuedAt(issuedAtS)
+      .sign(imported);
+    signed.set(issuedAtS, token);
+    return token;
   };
 }
 
