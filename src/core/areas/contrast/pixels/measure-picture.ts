@@ -1,12 +1,23 @@
 /**
- * The contrast of an icon with what surrounds it. A shape is made out by its strongest part, so the part that contrasts most
- * counts, as long as it is no mere detail. A photo, which has no such part, is told apart.
+ * The contrast of an icon with what carries it: the shape that lies around it (a button, a pill, a badge), or the screen.
+ *
+ *      ┌──────────────┐      the plain at the edge of the box is the screen; a plain
+ *      │  ╭────────╮  │      inside it that goes all around something else is a shape,
+ *      │  │   ▟▙   │  │      filled or outlined, and what it goes around lies on it;
+ *      │  │   ▜▛   │  │      the innermost such plain carries the glyph
+ *      │  ╰────────╯  │
+ *      └──────────────┘
+ *
+ * A drawing of several colours is given with an interval from its faintest to its strongest part. A photo, which has no
+ * plains, is told apart.
  */
 import type { Box } from '../../../model/geometry.ts';
 import type { Pixels } from '../../../model/ports.ts';
 import { contrastRatio, type Rgb } from '../colour.ts';
+import { backgroundUnder, faintestStretch } from './faintest-stretch.ts';
 import { findEnd, leastCoverage } from './find-end.ts';
-import { findInk, type Ink, markInk } from './find-ink.ts';
+import { type Ink, type MarkedInk, markHeight, markInk, markWidth } from './find-ink.ts';
+import { enclosedBy, findPlains, type Plains } from './find-plains.ts';
 import { findSpans } from './find-spans.ts';
 import { type Area, countColours, distance, sampleArea, toRgb } from './sample-area.ts';
 
@@ -21,13 +32,13 @@ export type PictureUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-backgroun
 
 // Room around the box, in which what surrounds it is seen.
 const RING_PX = 3;
-const LEAST_RING_SHARE = 0.6;
+const LEAST_RING_SHARE = 0.55;
+const LEAST_BOX_PX = 6;
+const LEAST_INK = 12;
 // Of the ink; less is a detail.
 const LEAST_PART = 0.15;
-// Colours that together make up a drawing; a photo needs many more.
-const DRAWN_COLOURS = 6;
-const LEAST_DRAWN_SHARE = 0.4;
 const TOLERANCE = 6;
+const MAX_SHAPES = 4;
 
 /** @param box the element's visible bounds, within the picture */
 export function measurePicture(
@@ -35,79 +46,229 @@ export function measurePicture(
   box: Box,
   covers: readonly Box[],
 ): PictureSeen | PictureUnseen {
-  const grown = {
-    x: box.x - RING_PX,
-    y: box.y - RING_PX,
-    width: box.width + 2 * RING_PX,
-    height: box.height + 2 * RING_PX,
-  };
-  const area = sampleArea(pixels, grown, covers);
-  if (box.width < 6 || box.height < 6) return 'too-small';
+  if (box.width < LEAST_BOX_PX || box.height < LEAST_BOX_PX) return 'too-small';
+  const area = sampleArea(pixels, grow(box, RING_PX), covers);
   if (area.uncoveredCount < area.colours.length * 0.5) return 'covered';
-  const background = ringColour(area);
-  if (!background) return 'busy-background';
-  const found = findInk(area, { colour: background, tolerance: TOLERANCE });
-  const inkCount = found.ink.reduce((sum, value) => sum + value, 0);
-  if (inkCount < 12) return 'no-ink';
-  const flat = mainColours(area, found, inkCount);
-  if (flat.reduce((sum, { share }) => sum + share, 0) < LEAST_DRAWN_SHARE) {
-    if (inkCount > area.colours.length * 0.6) return 'photo';
-  } else {
-    const best = flat
-      .filter(({ share }) => share >= LEAST_PART)
-      .map(({ colour }) => ({ colour, ratio: contrastRatio(colour, background) }))
-      .sort((a, b) => b.ratio - a.ratio)[0];
-    if (best)
-      return {
-        foreground: best.colour,
-        background,
-        ratio: best.ratio,
-        interval: [Math.max(1, best.ratio * 0.992 - 0.01), Math.min(21, best.ratio * 1.008 + 0.01)],
-      };
-  }
-  return measureStrokes(area, found, background) ?? 'no-ink';
+  const found = findPlains(area);
+  const outer = commonestAtEdge(area, found);
+  if (!outer) return measureOnUneven(area) ?? (isPhoto(area, found) ? 'photo' : 'busy-background');
+  const { carrier, within } = innermostCarrier(area, found, outer);
+  const background = commonColourOf(area, found.labels, carrier);
+  const marked = markInk(inkWithin(area, within, background));
+  const count = marked.marks.reduce((sum, mark) => sum + mark.count, 0);
+  if (count < LEAST_INK) return 'no-ink';
+  if (isPhoto(area, found) && count > area.colours.length * 0.6) return 'photo';
+  return measureInk(area, marked, background) ?? 'no-ink';
 }
 
-/** What surrounds the box, where it is of one colour. */
-function ringColour(area: Area): Rgb | undefined {
+const grow = ({ height, width, x, y }: Box, by: number): Box => ({
+  x: x - by,
+  y: y - by,
+  width: width + 2 * by,
+  height: height + 2 * by,
+});
+
+/** The plain of most of what surrounds the box. */
+function commonestAtEdge({ colours, heightPx, widthPx }: Area, { labels }: Plains): number | undefined {
+  const counts = new Map<number, number>();
+  let total = 0;
+  for (let i = 0; i < labels.length; i++) {
+    const y = (i / widthPx) | 0;
+    const x = i - y * widthPx;
+    const isEdge = x < RING_PX || y < RING_PX || x >= widthPx - RING_PX || y >= heightPx - RING_PX;
+    if (!isEdge || colours[i]! < 0) continue;
+    total += 1;
+    counts.set(labels[i]!, (counts.get(labels[i]!) ?? 0) + 1);
+  }
+  const [label, count] = [...counts].filter(([of]) => of > 0).sort((a, b) => b[1] - a[1])[0] ?? [0, 0];
+  return count >= total * LEAST_RING_SHARE ? label : undefined;
+}
+
+interface Carrier {
+  carrier: number;
+  /** 1 for each pixel where the glyph may lie. */
+  within: Uint8Array;
+}
+
+function innermostCarrier(area: Area, found: Plains, outer: number): Carrier {
+  let inner: Carrier = { carrier: outer, within: new Uint8Array(area.colours.length).fill(1) };
+  for (let depth = 0; depth < MAX_SHAPES; depth++) {
+    const shape = shapeWithin(area, found, inner);
+    if (!shape) break;
+    inner = shape;
+  }
+  return inner;
+}
+
+// Of a shape's own extent: what it goes around is a glyph, and no speck.
+const LEAST_GLYPH_SHARE = 0.2;
+const LEAST_SHAPE_PX = 10;
+
+/** The largest plain inside that goes all around something. */
+function shapeWithin(area: Area, { labels, plains }: Plains, { carrier, within }: Carrier): Carrier | undefined {
+  const { heightPx, widthPx } = area;
+  const inside = plains
+    .filter(({ label }) => label !== carrier)
+    .filter((plain) => Math.min(markWidth(plain), markHeight(plain)) >= LEAST_SHAPE_PX)
+    .sort((a, b) => markWidth(b) * markHeight(b) - markWidth(a) * markHeight(a));
+  for (const plain of inside) {
+    if (!isWithin(plain.label, labels, within)) continue;
+    const enclosed = enclosedBy(plain.label, labels, widthPx, heightPx);
+    const extent = extentOf(enclosed, widthPx);
+    if (!extent || extent.count < LEAST_INK) continue;
+    const share = Math.max(markWidth(extent) / markWidth(plain), markHeight(extent) / markHeight(plain));
+    if (share < LEAST_GLYPH_SHARE) continue;
+    if (isOneDrawing(area, labels, { carrier, plain: plain.label, enclosed })) continue;
+    return { carrier: plain.label, within: enclosed };
+  }
+  return undefined;
+}
+
+const isWithin = (label: number, labels: Int32Array, within: Uint8Array): boolean =>
+  within[labels.indexOf(label)] === 1;
+
+/** Lines of one colour on the screen's own colour, inside and around: a clock's rim and hands are one glyph. */
+function isOneDrawing(
+  area: Area,
+  labels: Int32Array,
+  { carrier, enclosed, plain }: { carrier: number; plain: number; enclosed: Uint8Array },
+): boolean {
+  const ground = commonColourOf(area, labels, plain);
+  if (distance(ground, commonColourOf(area, labels, carrier)) > TOLERANCE) return false;
+  const inner = strongest(area, ground, (i) => enclosed[i] === 1);
+  // what lies just outside of it, on its way to the screen
+  const rim = strongest(area, ground, (i) => labels[i] !== plain && !enclosed[i] && touches(i, plain, labels, area));
+  return !!inner && !!rim && distance(inner, rim) <= SAME_INK;
+}
+const SAME_INK = 40;
+const RIM_PX = 3;
+
+function touches(i: number, plain: number, labels: Int32Array, { widthPx }: Area): boolean {
+  for (let reach = 1; reach <= RIM_PX; reach++)
+    for (const at of [i - reach, i + reach, i - reach * widthPx, i + reach * widthPx])
+      if (labels[at] === plain) return true;
+  return false;
+}
+
+/** The colour that departs most from the ground, of those that more than a few pixels have. */
+function strongest({ colours }: Area, ground: Rgb, isOf: (i: number) => boolean): Rgb | undefined {
+  const off: [number, number][] = [];
+  for (let i = 0; i < colours.length; i++)
+    if (colours[i]! >= 0 && isOf(i)) off.push([distance(toRgb(colours[i]!), ground), colours[i]!]);
+  if (off.length === 0) return undefined;
+  off.sort((a, b) => b[0] - a[0]);
+  return toRgb(off[Math.floor(off.length * 0.1)]![1]);
+}
+
+function extentOf(mask: Uint8Array, widthPx: number) {
+  const extent = { left: widthPx, right: -1, top: -1, bottom: -1, count: 0 };
+  for (let i = 0; i < mask.length; i++) {
+    if (!mask[i]) continue;
+    const y = (i / widthPx) | 0;
+    const x = i - y * widthPx;
+    extent.left = Math.min(extent.left, x);
+    extent.right = Math.max(extent.right, x);
+    if (extent.top < 0) extent.top = y;
+    extent.bottom = y;
+    extent.count += 1;
+  }
+  return extent.count > 0 ? extent : undefined;
+}
+
+function commonColourOf({ colours }: Area, labels: Int32Array, label: number): Rgb {
+  const mask = new Uint8Array(labels.length);
+  for (let i = 0; i < labels.length; i++) if (labels[i] === label) mask[i] = 1;
+  let [best, most] = [0, 0];
+  for (const [colour, count] of countColours(colours, mask)) if (count > most) [best, most] = [colour, count];
+  return toRgb(best);
+}
+
+function inkWithin({ colours, heightPx, widthPx }: Area, within: Uint8Array, [red, green, blue]: Rgb): Ink {
+  const ink = new Uint8Array(colours.length);
+  for (let i = 0; i < colours.length; i++) {
+    const colour = colours[i]!;
+    if (!within[i] || colour < 0) continue;
+    const [dr, dg, db] = [(colour >> 16) - red, ((colour >> 8) & 255) - green, (colour & 255) - blue];
+    if (dr * dr + dg * dg + db * db > TOLERANCE * TOLERANCE) ink[i] = 1;
+  }
+  return { widthPx, heightPx, ink };
+}
+
+// Of the area: less lies in plains of a photo.
+const LEAST_IN_PLAINS = 0.4;
+
+const isPhoto = ({ colours }: Area, { plains }: Plains): boolean =>
+  plains.slice(0, 8).reduce((sum, { count }) => sum + count, 0) < colours.length * LEAST_IN_PLAINS;
+
+/** Of each colour of the drawing that is more than a detail; they are apart where strokes or plains have it. */
+function measureInk(area: Area, marked: MarkedInk, background: Rgb): PictureSeen | undefined {
+  const surface = { flat: background };
+  const words = marked.marks.map((mark) => ({ ...mark, marks: [mark] }));
+  const spans = findSpans(area, marked, words, surface);
+  const total = spans.reduce((sum, { pixels }) => sum + pixels.length, 0);
+  const seen = spans.flatMap((span) => {
+    const end = findEnd(area, span, surface);
+    if (!end || span.pixels.length < total * LEAST_PART) return [];
+    const ratio = contrastRatio(end.colour, background);
+    const most = 1 + (ratio - 1) / leastCoverage(end) ** 2;
+    const rounding = Math.max(ratio * 0.008, 0.015);
+    const interval: [number, number] = [Math.max(1, ratio - rounding), Math.min(21, Math.max(ratio, most) + rounding)];
+    return [{ foreground: end.colour, background, ratio, interval, count: span.pixels.length }];
+  });
+  const [main] = seen.sort((a, b) => b.count - a.count);
+  if (!main) return undefined;
+  const { background: behind, foreground, ratio } = main;
+  return {
+    foreground,
+    background: behind,
+    ratio,
+    interval: [Math.min(...seen.map(({ interval }) => interval[0])), Math.max(...seen.map(({ interval }) => interval[1]))],
+  };
+}
+
+// What no colour around the box comes near to is the drawing's own.
+const NOVEL_LEVELS = 30;
+const LEAST_OF_NOVEL = 0.3;
+const UNSURE = 1.04;
+
+/** On a pattern or a photo: the colour of the drawing is one that nothing around the box has. */
+function measureOnUneven(area: Area): PictureSeen | undefined {
   const { colours, heightPx, widthPx } = area;
-  const ring = colours.filter((_, i) => {
+  const isEdge = (i: number) => {
     const y = (i / widthPx) | 0;
     const x = i - y * widthPx;
     return x < RING_PX || y < RING_PX || x >= widthPx - RING_PX || y >= heightPx - RING_PX;
-  });
-  const counts = countColours(ring);
-  const seen = [...counts.values()].reduce((sum, count) => sum + count, 0);
-  const [winner] = [...counts].sort((a, b) => b[1] - a[1])[0] ?? [];
-  if (winner === undefined) return undefined;
-  const colour = toRgb(winner);
-  let near = 0;
-  for (const [other, count] of counts) if (distance(toRgb(other), colour) <= TOLERANCE) near += count;
-  return near >= seen * LEAST_RING_SHARE ? colour : undefined;
-}
-
-function mainColours({ colours }: Area, { ink }: Ink, inkCount: number): { colour: Rgb; share: number }[] {
-  const main: { colour: Rgb; share: number }[] = [];
-  for (const [colour, count] of [...countColours(colours, ink)].sort((a, b) => b[1] - a[1])) {
+  };
+  const around = coarse(colours.filter((colour, i) => colour >= 0 && isEdge(i)));
+  const novel = new Map<number, number>();
+  let total = 0;
+  for (let i = 0; i < colours.length; i++) {
+    const colour = colours[i]!;
+    if (colour < 0 || isEdge(i)) continue;
     const rgb = toRgb(colour);
-    const near = main.find((other) => distance(other.colour, rgb) <= 4);
-    if (near) near.share += count / inkCount;
-    else if (main.length < DRAWN_COLOURS && count >= inkCount * 0.04)
-      main.push({ colour: rgb, share: count / inkCount });
+    if (around.some((other) => distance(other, rgb) < NOVEL_LEVELS)) continue;
+    novel.set(colour, (novel.get(colour) ?? 0) + 1);
+    total += 1;
   }
-  return main;
+  const [own, count] = [...novel].sort((a, b) => b[1] - a[1])[0] ?? [0, 0];
+  if (count < Math.max(LEAST_INK, total * LEAST_OF_NOVEL)) return undefined;
+  const foreground = toRgb(own);
+  const ink = Uint8Array.from(colours, (colour) => (colour >= 0 && distance(toRgb(colour), foreground) <= 4 ? 1 : 0));
+  const extent = extentOf(ink, widthPx)!;
+  const under = backgroundUnder(area, ink, markHeight(extent));
+  const stretch = faintestStretch(under, foreground, markWidth(extent) / 2);
+  if (!stretch) return undefined;
+  return {
+    foreground,
+    background: stretch.background,
+    ratio: stretch.ratio,
+    interval: [Math.max(1, Math.min(stretch.ratio / UNSURE, stretch.lowest)), Math.min(21, stretch.ratio * UNSURE)],
+  };
 }
 
-/** Lines so thin that hardly a pixel has their colour. */
-function measureStrokes(area: Area, ink: Ink, background: Rgb): PictureSeen | undefined {
-  const surface = { flat: background };
-  const marked = markInk(ink);
-  const parts = marked.marks.map((mark) => ({ ...mark, marks: [mark] }));
-  const ends = findSpans(area, marked, parts, surface).flatMap((span) => findEnd(area, span, surface) ?? []);
-  const seen = ends.map((end) => {
-    const ratio = contrastRatio(end.colour, background);
-    const most = 1 + (ratio - 1) / leastCoverage(end) ** 2;
-    return { foreground: end.colour, background, ratio, interval: [ratio * 0.99, Math.min(21, most)] };
-  });
-  return seen.sort((a, b) => b.ratio - a.ratio)[0] as PictureSeen | undefined;
+/** Colours that are there, each once, as coarse as their difference matters. */
+function coarse(colours: Int32Array): Rgb[] {
+  const seen = new Set<number>();
+  for (const colour of colours) seen.add(colour & 0xf0f0f0);
+  return [...seen].map((colour) => toRgb(colour + 0x080808));
 }

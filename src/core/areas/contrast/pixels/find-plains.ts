@@ -1,0 +1,131 @@
+/**
+ * Plains of a picture: pixels that hang together with no more than a small step from one to the next. A plain is of one
+ * colour, or changes slowly; edges, thin strokes and grain belong to none.
+ */
+import type { Area } from './sample-area.ts';
+
+export interface Plain {
+  /** What its pixels bear in `Plains.labels`. */
+  label: number;
+  count: number;
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+export interface Plains {
+  /** The plain of each pixel; 0 where there is none. */
+  labels: Int32Array;
+  /** The largest first. */
+  plains: Plain[];
+}
+
+// Levels of 255 from one pixel to the next: more is an edge. Lossy packing wants more room.
+const STEP = 2;
+const NOISY_STEP = 6;
+const LEAST_EQUAL = 0.4;
+const LEAST_PIXELS = 12;
+
+export function findPlains(area: Area, step = stepOf(area)): Plains {
+  const { colours, heightPx, widthPx } = area;
+  const parents = new Int32Array(colours.length);
+  for (let i = 0; i < parents.length; i++) parents[i] = i;
+  const find = (of: number): number => {
+    let root = of;
+    while (parents[root] !== root) root = parents[root]!;
+    for (let at = of; parents[at] !== root; ) {
+      const next = parents[at]!;
+      parents[at] = root;
+      at = next;
+    }
+    return root;
+  };
+  const join = (a: number, b: number) => {
+    const [x, y] = [find(a), find(b)];
+    if (x < y) parents[y] = x;
+    else if (y < x) parents[x] = y;
+  };
+  for (let y = 0; y < heightPx; y++)
+    for (let x = 0, i = y * widthPx; x < widthPx; x++, i++) {
+      if (colours[i]! < 0) continue;
+      if (x > 0 && isNear(colours[i]!, colours[i - 1]!, step)) join(i, i - 1);
+      if (y > 0 && isNear(colours[i]!, colours[i - widthPx]!, step)) join(i, i - widthPx);
+    }
+  return collect(area, parents, find);
+}
+
+function collect({ colours, widthPx }: Area, parents: Int32Array, find: (of: number) => number): Plains {
+  const counts = new Int32Array(parents.length);
+  for (let i = 0; i < parents.length; i++) if (colours[i]! >= 0) counts[find(i)]! += 1;
+  const found = new Map<number, Plain>();
+  const labels = new Int32Array(parents.length);
+  for (let i = 0; i < parents.length; i++) {
+    const root = parents[i]!;
+    if (colours[i]! < 0 || counts[root]! < LEAST_PIXELS) continue;
+    const y = Math.floor(i / widthPx);
+    const x = i - y * widthPx;
+    let plain = found.get(root);
+    if (!plain) {
+      plain = { label: found.size + 1, count: 0, left: x, right: x, top: y, bottom: y };
+      found.set(root, plain);
+    }
+    plain.count += 1;
+    plain.left = Math.min(plain.left, x);
+    plain.right = Math.max(plain.right, x);
+    plain.bottom = y;
+    labels[i] = plain.label;
+  }
+  return { labels, plains: [...found.values()].sort((a, b) => b.count - a.count) };
+}
+
+function isNear(a: number, b: number, step: number): boolean {
+  if (a === b) return true;
+  if (b < 0) return false;
+  return (
+    Math.abs((a >> 16) - (b >> 16)) <= step &&
+    Math.abs(((a >> 8) & 255) - ((b >> 8) & 255)) <= step &&
+    Math.abs((a & 255) - (b & 255)) <= step
+  );
+}
+
+/** Where few neighbours are equal to the level, the picture was packed with losses. */
+function stepOf({ colours, widthPx }: Area): number {
+  let equal = 0;
+  let near = 0;
+  for (let i = 1; i < colours.length; i++) {
+    if (i % widthPx === 0) continue;
+    if (colours[i] === colours[i - 1]) equal += 1;
+    else if (isNear(colours[i]!, colours[i - 1]!, NOISY_STEP)) near += 1;
+  }
+  return equal >= (equal + near) * LEAST_EQUAL ? STEP : NOISY_STEP;
+}
+
+/** What of an area a plain goes all around: 1 for each pixel that is not of it and cannot be left without crossing it. */
+export function enclosedBy(label: number, labels: Int32Array, widthPx: number, heightPx: number): Uint8Array {
+  const enclosed = new Uint8Array(labels.length);
+  for (let i = 0; i < labels.length; i++) enclosed[i] = labels[i] === label ? 0 : 1;
+  const stack: number[] = [];
+  const leave = (i: number) => {
+    if (!enclosed[i]) return;
+    enclosed[i] = 0;
+    stack.push(i);
+  };
+  for (let x = 0; x < widthPx; x++) {
+    leave(x);
+    leave((heightPx - 1) * widthPx + x);
+  }
+  for (let y = 0; y < heightPx; y++) {
+    leave(y * widthPx);
+    leave(y * widthPx + widthPx - 1);
+  }
+  while (stack.length > 0) {
+    const i = stack.pop()!;
+    const x = i % widthPx;
+    if (x > 0) leave(i - 1);
+    if (x < widthPx - 1) leave(i + 1);
+    if (i >= widthPx) leave(i - widthPx);
+    if (i < labels.length - widthPx) leave(i + widthPx);
+  }
+  return enclosed;
+}
