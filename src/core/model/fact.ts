@@ -53,6 +53,8 @@ interface TextContrastBase extends OfCapture {
   enabled: boolean;
   /** What hides a part of it. */
   cutBy?: 'screen' | 'scroll';
+  /** The node's text, or its description, which turned out to be drawn. */
+  from: 'text' | 'description';
 }
 
 /** Contrast of one text element against what lies behind it, measured from the picture. */
@@ -82,6 +84,8 @@ export interface SeenTextFact extends TextContrastBase {
   runDp: number;
   /** A good part of its letters end at an edge of its box. */
   clipped?: true;
+  /** What was measured is not as wide or as high as its letters would be: it may be something else. */
+  doubtful?: true;
 }
 
 /** A text that the tree holds and the picture does not show in a way that can be measured. */
@@ -100,7 +104,7 @@ interface IconContrastBase extends OfCapture {
   cutBy?: 'screen' | 'scroll';
 }
 
-/** Contrast of an icon's strongest part with what surrounds the icon. */
+/** Contrast of an icon with the shape that carries it, or with the screen. */
 export interface SeenIconFact extends IconContrastBase {
   unseen?: undefined;
   ratio: number;

@@ -1,48 +1,70 @@
 import type { IconContrastFact } from '../../model/fact.ts';
-import { pxToDp } from '../../model/geometry.ts';
-import { coversOf, cutBy, isActionable, isField, isPicture, visibleNodes } from '../../model/ui-tree.ts';
+import { type Box, pxToDp } from '../../model/geometry.ts';
+import { coversOf, cutBy, isActionable, isField, isPicture, type VisibleNode } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 import { toHex } from './colour.ts';
-import { measurePicture } from './pixels/measure-picture.ts';
+import { measurePicture, type PictureSeen, type PictureUnseen } from './pixels/measure-picture.ts';
+import { seenTexts } from './seen-texts.ts';
 
 // A larger picture tells by many parts, as a photo does.
 const MOST_ICON_DP = 96;
 
-/** Contrast of every icon with what surrounds it: pictures, and controls that show no text. */
+/** Contrast of every icon with what carries it: pictures, controls that show no text, and what is drawn beside a text. */
 export const observeIconContrast = {
   id: 'icon-contrast',
-  version: 2,
+  version: 3,
   reads: 'capture',
-  *observe({ capture, digest, tree, pixels }) {
-    const nodes = visibleNodes(tree, pixels);
-    for (const item of nodes) {
-      const { ancestors, key, node, visiblePx: boundsPx } = item;
-      const isBare = isActionable(node) && !isField(node) && node.children.length === 0;
-      if (node.text.trim() || !(isPicture(node) || isBare)) continue;
-      // the picture inside it is measured, not the box around
-      if (node.children.some(isPicture)) continue;
+  *observe(evidence) {
+    const { capture, digest, pixels } = evidence;
+    const { drawings, nodes, texts } = seenTexts(evidence);
+    const written = new Set(texts.map(({ item }) => item));
+    const factOf = (
+      item: VisibleNode,
+      key: string,
+      boundsPx: Box,
+      seen: PictureSeen | PictureUnseen,
+    ): IconContrastFact => {
+      const { ancestors, node } = item;
       const common = {
         kind: 'icon-contrast' as const,
         cell: capture.cell,
         evidence: digest,
         platform: capture.platform,
-        element: { key, className: node.className, shown: node.label, boundsPx },
+        element: { key, className: node.className, shown: node.label || node.text, boundsPx },
         meant: isActionable(node) || node.label.trim() !== '',
         enabled: node.enabled && ancestors.every((ancestor) => ancestor.enabled),
         cutBy: cutBy(item, pixels),
       };
+      return typeof seen === 'string'
+        ? { ...common, unseen: seen }
+        : {
+            ...common,
+            ratio: seen.ratio,
+            interval: seen.interval,
+            foreground: toHex(seen.foreground),
+            background: toHex(seen.background),
+          };
+    };
+    for (const item of nodes) {
+      const { key, node, visiblePx } = item;
+      const isBare = isActionable(node) && !isField(node) && node.children.length === 0;
+      if (written.has(item) || node.text.trim() || !(isPicture(node) || isBare)) continue;
+      // the picture inside it is measured, not the box around
+      if (node.children.some(isPicture)) continue;
+      const isIllustration =
+        pxToDp(Math.min(visiblePx.width, visiblePx.height), capture.densityDpi) > MOST_ICON_DP;
+      const seen = isIllustration ? 'photo' : measurePicture(pixels, visiblePx, coversOf(item, nodes));
+      yield factOf(item, key, visiblePx, seen);
+    }
+    const counts = new Map<VisibleNode, number>();
+    for (const { boundsPx, item } of drawings) {
+      const count = (counts.get(item) ?? 0) + 1;
+      counts.set(item, count);
       const isIllustration =
         pxToDp(Math.min(boundsPx.width, boundsPx.height), capture.densityDpi) > MOST_ICON_DP;
-      const seen = isIllustration ? 'photo' : measurePicture(pixels, boundsPx, coversOf(item, nodes));
-      if (typeof seen === 'string') yield { ...common, unseen: seen } satisfies IconContrastFact;
-      else
-        yield {
-          ...common,
-          ratio: seen.ratio,
-          interval: seen.interval,
-          foreground: toHex(seen.foreground),
-          background: toHex(seen.background),
-        } satisfies IconContrastFact;
+      if (isIllustration) continue;
+      const seen = measurePicture(pixels, boundsPx, coversOf(item, nodes));
+      yield factOf(item, `${item.key} drawing ${count}`, boundsPx, seen);
     }
   },
 } satisfies CaptureObserver;

@@ -1,10 +1,10 @@
 import type { TextContrastFact } from '../../model/fact.ts';
 import { pxToDp } from '../../model/geometry.ts';
-import { coversOf, cutBy, isShownByChild, shownText, visibleNodes } from '../../model/ui-tree.ts';
+import { cutBy } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 import { toHex } from './colour.ts';
-import { measureText } from './pixels/measure-text.ts';
 import { estimateBold, estimateTextSize } from './pixels/text-size.ts';
+import { seenTexts } from './seen-texts.ts';
 
 // Of a text that is cut, glyphs may show a third of their height.
 const HIDDEN_GLYPHS = 3;
@@ -12,24 +12,27 @@ const HIDDEN_GLYPHS = 3;
 /** Contrast of every text that a capture shows, from its pixels. */
 export const observeTextContrast = {
   id: 'text-contrast',
-  version: 5,
+  version: 6,
   reads: 'capture',
-  *observe({ capture, digest, tree, pixels }) {
-    const nodes = visibleNodes(tree, pixels);
-    for (const item of nodes) {
-      const { key, node, visiblePx: bounds } = item;
-      const text = shownText(node);
-      if (!text || isShownByChild(node, text)) continue;
+  *observe(evidence) {
+    const { capture, digest, pixels } = evidence;
+    for (const { boundsPx, from, item, line, seen, text } of seenTexts(evidence).texts) {
+      const { key, node } = item;
       const common = {
         kind: 'text-contrast' as const,
         cell: capture.cell,
         evidence: digest,
         platform: capture.platform,
-        element: { key, className: node.className, shown: text, boundsPx: bounds },
+        element: {
+          key: line > 0 ? `${key} line ${line + 1}` : key,
+          className: node.className,
+          shown: text,
+          boundsPx,
+        },
         enabled: node.enabled && item.ancestors.every((ancestor) => ancestor.enabled),
+        from,
         cutBy: cutBy(item, pixels),
       };
-      const seen = measureText(pixels, bounds, coversOf(item, nodes), text);
       if (typeof seen === 'string') {
         yield { ...common, unseen: seen } satisfies TextContrastFact;
         continue;
@@ -54,6 +57,7 @@ export const observeTextContrast = {
         stemDp: pxToDp(seen.stemPx, capture.densityDpi),
         runDp: pxToDp(seen.runPx, capture.densityDpi),
         ...(seen.clipped && { clipped: true }),
+        ...(seen.doubtful && { doubtful: true }),
         bold: node.bold ?? estimateBold(text, seen.stemPx, estimated),
       } satisfies TextContrastFact;
     }

@@ -48,8 +48,8 @@ function judgeText(fact: SeenTextFact, limits: Intent['limits']): Assertion {
       : large
         ? [limits.largeTextContrast, limits.largeTextContrast]
         : [limits.textContrast, limits.textContrast];
-  if (interval[0] >= most) return { outcome: 'passed', cell };
-  const measured = interval[1] < least;
+  if (interval[0] >= most && !fact.doubtful) return { outcome: 'passed', cell };
+  const measured = interval[1] < least && !fact.doubtful;
   const draft = elementDraft(fact, {
     basis: measured ? 'measured' : 'estimated',
     severity: most - fact.ratio,
@@ -91,6 +91,7 @@ function dataOf(fact: SeenTextFact, required: number, large: boolean | 'unknown'
     smallestDp: fact.textSizeDp[0],
     largestDp: fact.textSizeDp[1],
     theme: fact.cell.theme,
+    ...(fact.doubtful && { doubtful: true }),
     ...(suggested.text && { suggestedText: suggested.text.colour, suggestedTextRatio: suggested.text.ratio }),
     ...(suggested.background && {
       suggestedBackground: suggested.background.colour,

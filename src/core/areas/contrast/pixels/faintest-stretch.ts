@@ -1,9 +1,12 @@
 /** What the strokes of a text lie on where nothing is of one colour, and where along its lines that contrasts least. */
 import { contrastRatio, type Rgb, relativeLuminance } from '../colour.ts';
+import type { Ink } from './find-ink.ts';
 import type { Area } from './sample-area.ts';
 
 /** What each pixel of ink lies on. */
 export interface Background {
+  /** Index of each in the area. */
+  at: Int32Array;
   /** Line of writing of each, and its column in pixels. */
   lines: Int32Array;
   columns: Int32Array;
@@ -47,6 +50,7 @@ export function backgroundUnder(
   }
   const reaches = REACHES.map((share) => Math.max(3, Math.round(tallestPx * share)));
   const lineOf = linesOf(ink, widthPx);
+  const at: number[] = [];
   const lines: number[] = [];
   const columns: number[] = [];
   const rgb: number[] = [];
@@ -65,13 +69,32 @@ export function backgroundUnder(
         sums[(top + left) * 4 + part]!;
       const count = within(0);
       if (count < LEAST_SEEN) continue;
+      at.push(i);
       lines.push(lineOf[y]!);
       columns.push(x);
       rgb.push(within(1) / count, within(2) / count, within(3) / count);
       break;
     }
   }
-  return { lines: Int32Array.from(lines), columns: Int32Array.from(columns), rgb: Float64Array.from(rgb) };
+  return {
+    at: Int32Array.from(at),
+    lines: Int32Array.from(lines),
+    columns: Int32Array.from(columns),
+    rgb: Float64Array.from(rgb),
+  };
+}
+
+/** The same, where what lies behind is known for each pixel. */
+export function underInk({ ink, widthPx }: Ink, planes: Float32Array): Background {
+  const lineOf = linesOf(ink, widthPx);
+  const at: number[] = [];
+  for (let i = 0; i < ink.length; i++) if (ink[i]) at.push(i);
+  return {
+    at: Int32Array.from(at),
+    lines: Int32Array.from(at, (i) => lineOf[Math.floor(i / widthPx)]!),
+    columns: Int32Array.from(at, (i) => i % widthPx),
+    rgb: Float64Array.from(at.flatMap((i) => [planes[i * 3]!, planes[i * 3 + 1]!, planes[i * 3 + 2]!])),
+  };
 }
 
 /** Of each row which line it belongs to: rows with ink, between rows without any, are one. */

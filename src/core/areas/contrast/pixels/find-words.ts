@@ -39,7 +39,7 @@ export function findWords({ marks }: MarkedInk, text: string): { words: Word[]; 
 }
 
 /** That of the taller marks, among those that are no specks. */
-function typicalHeight(marks: readonly Mark[]): number {
+export function typicalHeight(marks: readonly Mark[]): number {
   const heights = marks
     .filter((mark) => markWidth(mark) < markHeight(mark) * 4)
     .map(markHeight)
@@ -47,19 +47,19 @@ function typicalHeight(marks: readonly Mark[]): number {
   return heights[Math.floor(heights.length * 0.7)] ?? 1;
 }
 
-const isRule = (mark: Mark, height: number): boolean =>
+export const isRule = (mark: Mark, height: number): boolean =>
   markHeight(mark) <= Math.max(3, height * 0.3) &&
   markWidth(mark) >= Math.max(height * 1.6, markHeight(mark) * 5);
 
 /** Rows of marks that overlap one another in height by half. */
-function findLines(marks: readonly Mark[]): Mark[][] {
+export function findLines(marks: readonly Mark[]): Mark[][] {
   const lines: { top: number; bottom: number; marks: Mark[] }[] = [];
   for (const mark of [...marks].sort((a, b) => markHeight(b) - markHeight(a))) {
     const line = lines.find(
       ({ bottom, top }) =>
         Math.min(bottom, mark.bottom) - Math.max(top, mark.top) + 1 >= markHeight(mark) * 0.5 ||
         // dots and accents
-        (markHeight(mark) < (bottom - top) * 0.4 &&
+        (markHeight(mark) < (bottom - top) * 0.5 &&
           mark.bottom >= top - (bottom - top) * 0.3 &&
           mark.top <= bottom + (bottom - top) * 0.3),
     );
@@ -69,7 +69,7 @@ function findLines(marks: readonly Mark[]): Mark[][] {
   return lines.sort((a, b) => a.top - b.top).map((line) => line.marks);
 }
 
-function splitLine(marks: readonly Mark[], gapPx: number): Word[] {
+export function splitLine(marks: readonly Mark[], gapPx: number): Word[] {
   const words: Word[] = [];
   for (const mark of [...marks].sort((a, b) => a.left - b.left)) {
     const word = words.at(-1);
@@ -90,9 +90,10 @@ const JOINED =
 // In these a line along their heads joins all letters of a word.
 const HEADLINED = /[\p{Script=Devanagari}\p{Script=Bengali}\p{Script=Gurmukhi}]/u;
 
-const wordGap = (text: string): number =>
+export const wordGap = (text: string): number =>
   HEADLINED.test(text) ? HEADLINED_WORD_GAP : JOINED.test(text) ? JOINED_WORD_GAP : WORD_GAP;
 
+export const isRightToLeft = (text: string): boolean => RIGHT_TO_LEFT.test(text);
 const RIGHT_TO_LEFT = /[\p{Script=Arabic}\p{Script=Hebrew}\p{Script=Syriac}\p{Script=Thaana}]/u;
 
 /** The fewest marks that such a text is made of: a letter each, or a word each where letters hang together. */
@@ -105,7 +106,6 @@ export function leastMarks(text: string): number {
 function withoutIcons(line: Word[], text: string, height: number, groupCount: number): Word[] {
   const written = text.trim().split(/\s+/);
   const isJoined = JOINED.test(text);
-  const isRightToLeft = RIGHT_TO_LEFT.test(text);
   const isIcon = (word: Word, beside: Word | undefined, isLeft: boolean): boolean => {
     if (!beside) return false;
     const [wide, high] = [markWidth(word), markHeight(word)];
@@ -118,7 +118,7 @@ function withoutIcons(line: Word[], text: string, height: number, groupCount: nu
       const isAlone = word.marks.length === 1 && groupCount > written.length;
       return isAlone && wide <= high * 1.2 && wide >= high * 0.7;
     }
-    const letters = [...((isLeft === isRightToLeft ? written.at(-1) : written[0]) ?? '')].length;
+    const letters = [...((isLeft === isRightToLeft(text) ? written.at(-1) : written[0]) ?? '')].length;
     // one more group than there are words
     const isOneMore = groupCount > written.length && word.marks.length <= 2;
     return word.marks.length < letters * 0.6 && (isTall || letters >= 4 || isOneMore);

@@ -5,7 +5,7 @@ import type { Word } from './find-words.ts';
 import type { Area } from './sample-area.ts';
 import type { GlyphSize } from './text-size.ts';
 
-export function measureGlyphs(words: readonly Word[]): GlyphSize {
+export function heightsOf(words: readonly Word[]): GlyphSize {
   const heights = words
     .flatMap(({ marks }) => marks)
     // a wider mark is letters that touch, which may stand higher and lower than any one of them

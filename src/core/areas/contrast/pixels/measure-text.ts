@@ -4,20 +4,25 @@
  * Antialiasing mixes the text's own colour with what lies behind it, so inked pixels lie on a line in RGB that starts at
  * the background; the text's colour is where that line ends. Strokes of two pixels and more reach the end; thinner ones may
  * not, and then the true ratio lies between what was seen and what so thin a stroke may hide.
+ *
+ * What is taken for the text has to be as wide and as high as its letters make it (`match-text.ts`): a drawing beside it, a
+ * pattern behind it or the darker half of a button is none of it.
  */
 import type { Box } from '../../../model/geometry.ts';
 import type { Pixels } from '../../../model/ports.ts';
 import { contrastRatio, type Rgb } from '../colour.ts';
 import { CLEAN_TOLERANCE } from './find-background.ts';
+import { drawingsOf } from './find-drawings.ts';
 import { findEnd, type InkEnd, leastCoverage } from './find-end.ts';
-import { findInkOn, inkOf, type MarkedInk, markInk, withoutFrames } from './find-ink.ts';
-import { measureOnPhoto } from './find-on-photo.ts';
+import { type FlatInk, inkOf, type MarkedInk } from './find-ink.ts';
 import { findSpans } from './find-spans.ts';
-import { findSurface, type Surface } from './find-surface.ts';
-import { findWords } from './find-words.ts';
-import { isClipped, measureGlyphs } from './measure-glyphs.ts';
-import { type Area, distance, regionOf, sampleArea } from './sample-area.ts';
+import { findWords, type Word } from './find-words.ts';
+import { GOOD_MATCH, isApart, matchText } from './match-text.ts';
+import { heightsOf, isClipped } from './measure-glyphs.ts';
+import { measureOnUneven } from './measure-on-uneven.ts';
+import { distance, regionOf, sampleArea } from './sample-area.ts';
 import type { GlyphSize } from './text-size.ts';
+import { widthInEm } from './text-widths.ts';
 
 /** How the background was seen: one colour; a gradient; or a picture, of which only the neighbourhood of glyphs counts. */
 export type Behind = 'flat' | 'gradient' | 'picture';
@@ -42,6 +47,10 @@ export interface TextSeen extends GlyphSize {
   runPx: number;
   /** A good part of its letters end at the upper or lower edge of the box. */
   clipped: boolean;
+  /** What is drawn beside the text in the same box, in pixels of the picture. */
+  drawings: Box[];
+  /** The marks that were measured are not as wide or as high as the text's letters would be. */
+  doubtful?: true;
 }
 
 export type TextUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-background';
@@ -49,7 +58,7 @@ export type TextUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-background';
 /**
  * @param box the element's visible bounds, within the picture
  * @param covers boxes drawn over the element, left out
- * @param text as the tree holds it, which tells icons from letters; may be empty
+ * @param text as the tree holds it, by which its letters are told from all else; may be empty
  */
 export function measureText(
   pixels: Pixels,
@@ -58,90 +67,83 @@ export function measureText(
   text = '',
 ): TextSeen | TextUnseen {
   const found = inkOf(pixels, box, covers);
-  if (found.kind === 'flat') {
-    const { area, background, marked } = found;
-    const isNoisy = background.tolerance > CLEAN_TOLERANCE;
-    const spread = isNoisy ? SPREAD.noisy : SPREAD.clean;
-    const how = { behind: 'flat', spread, text, box: regionOf(pixels, box) } as const;
-    const seen = measureInk(area, marked, { flat: background.colour }, how);
-    const isNoise =
-      isNoisy && typeof seen !== 'string' && distance(seen.foreground, background.colour) < NOISE;
-    return isNoise ? measureOnUneven(pixels, box, sampleArea(pixels, box, covers), text) : seen;
-  }
-  return found.kind === 'uneven' ? measureOnUneven(pixels, box, found.area, text) : found.kind;
+  if (found.kind === 'too-small' || found.kind === 'covered') return found.kind;
+  const flat = found.kind === 'flat' ? measureOnFlat(found, text, regionOf(pixels, box)) : undefined;
+  if (flat && !flat.doubtful) return flat;
+  const area = found.kind === 'uneven' ? found.area : sampleArea(pixels, box, covers);
+  return measureOnUneven(area, text) ?? flat ?? (found.kind === 'uneven' ? 'busy-background' : 'no-ink');
 }
 
 // Levels of 255: writing that stands out no more may be the grain of a picture.
 const NOISE = 15;
-
-function measureOnUneven(pixels: Pixels, box: Box, area: Area, text: string): TextSeen | TextUnseen {
-  const surface = findSurface(area);
-  if (surface) {
-    const marked = withoutFrames(markInk(findInkOn(area, surface.planes, SURFACE_TOLERANCE)));
-    const how = { behind: 'gradient', spread: SPREAD.gradient, text, box: regionOf(pixels, box) } as const;
-    return measureInk(area, marked, surface, how);
-  }
-  return measureOnPhoto(area, text) ?? 'busy-background';
-}
-
-// Levels of 255: what dithering, rounding and the fit of a gradient may stray by.
-const SURFACE_TOLERANCE = 9;
 const LEAST_INK = 6;
-// Share of the ratio that rounding to 8 bits, the fit of a gradient, or lossy packing may hide.
-const SPREAD = { clean: 0.008, gradient: 0.025, noisy: 0.1 };
+// Share of the ratio that rounding to 8 bits or lossy packing may hide.
+const SPREAD = { clean: 0.008, noisy: 0.1 };
 
-function measureInk(
-  area: Area,
-  marked: MarkedInk,
-  surface: Surface,
-  { behind, box, spread, text }: { behind: Behind; spread: number; text: string; box: Box },
-): TextSeen | TextUnseen {
-  const { runPx, words } = findWords(marked, text);
-  const spans = findSpans(area, marked, words, surface);
-  const seen = spans.flatMap((span) => {
+function measureOnFlat({ area, background, marked }: FlatInk, text: string, box: Box): TextSeen | undefined {
+  const isNoisy = background.tolerance > CLEAN_TOLERANCE;
+  const writing = findWriting(marked, text);
+  const surface = { flat: background.colour };
+  const seen = findSpans(area, marked, writing.words, surface).flatMap((span) => {
     const end = findEnd(area, span, surface);
-    return end && end.count >= LEAST_INK ? [{ end, ...ratiosOf(end, spread), stemPx: end.stemPx }] : [];
+    const spread = isNoisy ? SPREAD.noisy : SPREAD.clean;
+    return end && end.count >= LEAST_INK ? [{ end, ...ratioOf(end, background.colour, spread) }] : [];
   });
-  if (seen.length === 0) return 'no-ink';
+  if (seen.length === 0) return undefined;
   const worst = seen.reduce((a, b) => (b.interval[0] < a.interval[0] ? b : a));
   const { end } = worst;
+  if (isNoisy && distance(end.colour, background.colour) < NOISE) return undefined;
   return {
     foreground: end.colour,
-    background: worst.background,
+    background: background.colour,
     ratio: worst.ratio,
     interval: worst.interval,
-    behind,
-    meanRatio: worst.meanRatio,
+    behind: 'flat',
+    meanRatio: worst.ratio,
     reached: end.reached,
     stemPx: end.stemPx,
     spanCount: seen.length,
-    runPx,
-    clipped: isClipped(words, area, box),
-    ...measureGlyphs(words),
+    runPx: writing.runPx,
+    clipped: isClipped(writing.words, area, box),
+    drawings: writing.isSure ? drawingsOf(writing.rest, area) : [],
+    ...heightsOf(writing.words),
+    ...(!writing.isSure && { doubtful: true as const }),
   };
 }
 
-/** The ratio where the background is worst, and what so thin a stroke may hide of it. */
-function ratiosOf(end: InkEnd, spread: number) {
+interface Writing {
+  words: Word[];
+  runPx: number;
+  rest: MarkedInk['marks'];
+  isSure: boolean;
+}
+
+function findWriting(marked: MarkedInk, text: string): Writing {
+  const match = text === '' ? undefined : matchText(marked, text);
+  if (match && match.cost <= GOOD_MATCH && isApart(match)) {
+    const runPx = match.words.reduce((sum, { left, right }) => sum + right - left + 1, 0);
+    return { ...match, runPx, isSure: true };
+  }
+  return { ...findWords(marked, text), rest: [], isSure: text === '' || widthInEm(text) === undefined };
+}
+
+/** Against one colour, and what so thin a stroke may hide of it. */
+function ratioOf(end: InkEnd, background: Rgb, spread: number): { ratio: number; interval: [number, number] } {
   const coverage = leastCoverage(end);
-  const farthest = extrapolate(end.meanBackground, end.colour, 1 / coverage);
-  const ratios = end.backgrounds
-    .map((background) => ({ background, ratio: contrastRatio(end.colour, background) }))
-    .sort((a, b) => a.ratio - b.ratio);
-  const worst = ratios[Math.floor(ratios.length * 0.02)]!;
-  const meanRatio = ratios.reduce((sum, { ratio }) => sum + ratio, 0) / ratios.length;
-  const atEnd = contrastRatio(farthest, worst.background);
-  const rounding = Math.max(worst.ratio * spread, 0.015);
-  const ratio = coverage >= 1 ? worst.ratio : Math.sqrt(worst.ratio * atEnd);
-  const interval: [number, number] = [
-    Math.max(1, Math.min(worst.ratio, atEnd) - rounding),
-    Math.min(21, Math.max(worst.ratio, atEnd) + rounding),
-  ];
-  return { background: worst.background, ratio, interval, meanRatio };
+  const seen = contrastRatio(end.colour, background);
+  const farthest = contrastRatio(extrapolate(background, end.colour, 1 / coverage), background);
+  const rounding = Math.max(seen * spread, 0.015);
+  return {
+    ratio: coverage >= 1 ? seen : Math.sqrt(seen * farthest),
+    interval: [
+      Math.max(1, Math.min(seen, farthest) - rounding),
+      Math.min(21, Math.max(seen, farthest) + rounding),
+    ],
+  };
 }
 
 /** Along the line from the background on, as far as 8 bits go. */
-function extrapolate(from: Rgb, through: Rgb, factor: number): Rgb {
+export function extrapolate(from: Rgb, through: Rgb, factor: number): Rgb {
   let reach = factor;
   for (let c = 0; c < 3; c++) {
     const step = through[c]! - from[c]!;

@@ -1,0 +1,177 @@
+/**
+ * Which of the marks in a box are a given text: runs of words, in lines, as wide as the text's letters make them at the size
+ * that their height tells. What else is there is a drawing beside the text, or a pattern behind it.
+ */
+import { type Mark, type MarkedInk, markHeight, markWidth } from './find-ink.ts';
+import { findLines, isRightToLeft, isRule, splitLine, typicalHeight, type Word, wordGap } from './find-words.ts';
+import { heightsOf } from './measure-glyphs.ts';
+import { estimateTextSize } from './text-size.ts';
+import { widthInEm } from './text-widths.ts';
+
+export interface TextMatch {
+  /** Of the text, line by line. */
+  words: Word[];
+  /** Marks that are no part of it. */
+  rest: Mark[];
+  /** How well widths and heights agree: 0 is perfect, beyond `GOOD_MATCH` it is chance. */
+  cost: number;
+}
+
+export const GOOD_MATCH = 0.42;
+
+// How far widths may stray before it counts, as a factor's logarithm.
+const FREE_STRAY = 0.16;
+const MAX_LINES = 40;
+const MAX_DROPPED = 2;
+
+/** @param text not empty */
+export function matchText({ marks }: MarkedInk, text: string): TextMatch | undefined {
+  const width = widthInEm(text);
+  if (width === undefined || width === 0) return undefined;
+  const height = typicalHeight(marks);
+  const glyphs = marks.filter((mark) => !isRule(mark, height));
+  const lines = findLines(glyphs).map((line) => splitLine(line, height * wordGap(text)));
+  if (lines.length === 0 || lines.length > MAX_LINES) return undefined;
+  const found = candidates(lines, text)
+    .map((words) => ({ words, cost: costOf(words, lines, text) }))
+    .reduce<{ words: Word[]; cost: number } | undefined>(
+      (best, one) => (!best || one.cost < best.cost ? one : best),
+      undefined,
+    );
+  if (!found) return undefined;
+  const own = new Set(found.words.flatMap(({ marks: of }) => of));
+  return { ...found, rest: marks.filter((mark) => !own.has(mark)) };
+}
+
+/** Every run of words in one line; neighbouring lines together, whole or without what stands off at either end. */
+function* candidatesOf(lines: readonly Word[][], text: string): Generator<Word[]> {
+  for (const line of lines)
+    for (let from = 0; from <= Math.min(MAX_DROPPED, line.length - 1); from++)
+      for (let to = line.length; to >= Math.max(from + 1, line.length - MAX_DROPPED); to--)
+        yield line.slice(from, to);
+  const words = text.trim().split(/\s+/).length;
+  if (lines.length === 1 || words === 1) return;
+  for (let first = 0; first < lines.length; first++)
+    for (let last = first + 1; last < Math.min(lines.length, first + words); last++) {
+      const block = lines.slice(first, last + 1);
+      yield block.flat();
+      yield block.flatMap((line) => (line.length > 1 ? line.slice(1) : line));
+      yield block.flatMap((line) => (line.length > 1 ? line.slice(0, -1) : line));
+      const without = withoutTall(block);
+      if (without.length > 0) yield without;
+    }
+}
+const candidates = (lines: readonly Word[][], text: string): Word[][] => [...candidatesOf(lines, text)];
+
+/** A drawing beside several lines is higher than any of them. */
+function withoutTall(block: readonly Word[][]): Word[] {
+  const heights = block.flat().map(markHeight).sort((a, b) => a - b);
+  const usual = heights[heights.length >> 1]!;
+  return block.flat().filter((word) => markHeight(word) <= usual * 1.6);
+}
+
+function costOf(words: readonly Word[], lines: readonly Word[][], text: string): number {
+  const size = sizeByHeight(words, text);
+  if (size <= 0) return Number.POSITIVE_INFINITY;
+  const written = text.trim().split(/\s+/);
+  const widths = written.map((word) => widthInEm(word)!);
+  const lineCount = new Set(words.map((word) => lines.findIndex((line) => line.includes(word)))).size;
+  const spaces = written.length - lineCount;
+  const expected = widths.reduce((sum, of) => sum + of, 0) + Math.max(0, spaces) * SPACE;
+  const covered = linesOf(words, lines).reduce((sum, line) => sum + line.at(-1)!.right - line[0]!.left + 1, 0);
+  const stray = Math.abs(Math.log(covered / (expected * size)));
+  return (
+    Math.max(0, stray - FREE_STRAY) +
+    stray * 0.3 +
+    proportions(words, widths, text) +
+    countCost(words.length, written.length, text) +
+    unevenness(words) +
+    crowding(words, lines) +
+    LEFT_OVER * (1 - inkOf(words) / inkOf(lines.flat()))
+  );
+}
+const SPACE = 0.26;
+
+/** Words may touch; that one falls apart is rare, but for scripts whose letters stand far from one another. */
+function countCost(seen: number, written: number, text: string): number {
+  const each = seen > written && SPACED.test(text) ? 0.12 : 0.05;
+  return each * Math.min(4, Math.abs(seen - written));
+}
+const SPACED = /^[^\p{Script=Thai}\p{Script=Arabic}\p{Script=Devanagari}\p{Script=Bengali}\p{Script=Han}]*$/u;
+
+const linesOf = (words: readonly Word[], lines: readonly Word[][]): Word[][] =>
+  lines.map((line) => line.filter((word) => words.includes(word))).filter((line) => line.length > 0);
+
+function sizeByHeight(words: readonly Word[], text: string): number {
+  const [least, most] = estimateTextSize(text, heightsOf(words));
+  return (least + most) / 2;
+}
+
+/** How far the widths of single words stray from one another, where there are as many as there should be. */
+function proportions(words: readonly Word[], widths: readonly number[], text: string): number {
+  if (words.length !== widths.length || words.length < 2) return 0;
+  const shown = isRightToLeft(text) ? byLine(words) : words;
+  const strays = shown.map((word, i) => Math.log((markWidth(word) + 1) / widths[i]!));
+  const mean = strays.reduce((sum, of) => sum + of, 0) / strays.length;
+  const spread = Math.sqrt(strays.reduce((sum, of) => sum + (of - mean) ** 2, 0) / strays.length);
+  return Math.max(0, spread - 0.12);
+}
+
+/** Right to left within each line. */
+function byLine(words: readonly Word[]): Word[] {
+  const lines: Word[][] = [];
+  for (const word of words) {
+    const line = lines.at(-1);
+    if (line && word.left > line.at(-1)!.left) line.push(word);
+    else lines.push([word]);
+  }
+  return lines.flatMap((line) => line.reverse());
+}
+
+/** A word much higher than the others is none. */
+function unevenness(words: readonly Word[]): number {
+  const heights = words.map(markHeight).sort((a, b) => a - b);
+  const usual = heights[Math.floor(heights.length / 2)]!;
+  return heights.at(-1)! > usual * 1.9 ? 0.2 : 0;
+}
+
+// What is left over is more likely to be a drawing than writing where it is little.
+const LEFT_OVER = 0.12;
+const inkOf = (words: readonly Word[]): number =>
+  words.reduce((sum, word) => sum + word.marks.reduce((own, mark) => own + mark.count, 0), 0);
+
+// Of the text's height: a drawing stands off by more than words do.
+const STANDS_OFF = 0.3;
+// A drawing falls into few marks; more are letters.
+const LETTERS_LEFT = 0.04;
+
+/** What is left out of a line stands off from what is taken. */
+function crowding(words: readonly Word[], lines: readonly Word[][]): number {
+  let cost = 0;
+  for (const line of lines) {
+    const taken = line.filter((word) => words.includes(word));
+    if (taken.length === 0 || taken.length === line.length) continue;
+    const height = Math.max(...taken.map(markHeight));
+    for (const other of line) {
+      if (words.includes(other)) continue;
+      const gap = Math.max(taken[0]!.left - other.right, other.left - taken.at(-1)!.right) - 1;
+      cost += (gap < height * STANDS_OFF ? 0.15 : 0.03) + LETTERS_LEFT * Math.max(0, other.marks.length - 3);
+    }
+  }
+  return cost;
+}
+
+/** Nothing else lies among its words, but for lines under or through them: what does is a pattern, and its ground not flat. */
+export function isApart({ rest, words }: Pick<TextMatch, 'rest' | 'words'>): boolean {
+  const height = Math.max(...words.map(markHeight));
+  const among = rest.filter(
+    (mark) => !isRule(mark, height) && !isSpeck(mark) && words.some((word) => overlaps(mark, word, height * 0.1)),
+  );
+  return among.length === 0 && rest.filter((mark) => !isSpeck(mark)).length <= MAX_REST;
+}
+// Drawings fall into few marks; more are a pattern.
+const MAX_REST = 24;
+const isSpeck = (mark: Mark): boolean => mark.count <= 4;
+
+const overlaps = (a: Pick<Mark, 'left' | 'right' | 'top' | 'bottom'>, b: typeof a, by: number): boolean =>
+  a.left < b.right - by && b.left < a.right - by && a.top < b.bottom - by && b.top < a.bottom - by;

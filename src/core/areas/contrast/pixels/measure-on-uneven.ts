@@ -1,0 +1,127 @@
+/**
+ * A text on what is not of one colour: a gradient, a pattern, the two halves of a button, a photo. Its marks are looked for
+ * in two ways, as what departs from a gradient, and as all that has one colour; those count that are as wide and as high as
+ * the text's letters would be. What lies behind is judged a stretch of an em at a time, wherever it contrasts least.
+ */
+import { contrastRatio } from '../colour.ts';
+import { type Background, backgroundUnder, faintestStretch, underInk } from './faintest-stretch.ts';
+import { findEnd, leastCoverage } from './find-end.ts';
+import { findInkOn, keepMarks, type MarkedInk, markHeight, markInk, withoutFrames } from './find-ink.ts';
+import { findSpans } from './find-spans.ts';
+import { findSurface } from './find-surface.ts';
+import { findWords, leastMarks, type Word } from './find-words.ts';
+import { GOOD_MATCH, matchText } from './match-text.ts';
+import { heightsOf } from './measure-glyphs.ts';
+import { extrapolate, type TextSeen } from './measure-text.ts';
+import { type Area, countColours, distance, toRgb } from './sample-area.ts';
+import { widthInEm } from './text-widths.ts';
+
+// Levels of 255: what dithering, rounding and the fit of a gradient may stray by.
+const SURFACE_TOLERANCE = 9;
+// Of the tallest letter: an em is about 1.37 of it.
+const STRETCHES = [1.2, 1.37, 1.55];
+const UNSURE = { gradient: 1.025, picture: 1.04 };
+
+interface Found {
+  behind: 'gradient' | 'picture';
+  marked: MarkedInk;
+  words: Word[];
+  planes?: Float32Array;
+  cost: number;
+}
+
+/** @param text as the tree holds it; may be empty */
+export function measureOnUneven(area: Area, text: string): TextSeen | undefined {
+  const found = [onSurface(area, text), ...ofOneColour(area, text)]
+    .flatMap((one) => one ?? [])
+    .sort((a, b) => a.cost - b.cost)[0];
+  return found && measure(area, found);
+}
+
+function onSurface(area: Area, text: string): Found | undefined {
+  const surface = findSurface(area);
+  if (!surface) return undefined;
+  const marked = withoutFrames(markInk(findInkOn(area, surface.planes, SURFACE_TOLERANCE)));
+  const writing = writingIn(marked, text);
+  return writing && { behind: 'gradient', marked, planes: surface.planes, ...writing };
+}
+
+/** As the text's letters make it; of a text that is not known, all words. */
+function writingIn(marked: MarkedInk, text: string): { words: Word[]; cost: number } | undefined {
+  if (marked.marks.length === 0) return undefined;
+  if (text === '' || widthInEm(text) === undefined)
+    return marked.marks.length >= leastMarks(text) ? { words: findWords(marked, text).words, cost: GOOD_MATCH } : undefined;
+  const match = matchText(marked, text);
+  return match && match.cost <= GOOD_MATCH ? match : undefined;
+}
+
+const LEAST_SHARE = 0.012;
+const MAX_COLOURS = 6;
+const LEAST_IN_LETTERS = 0.6;
+const MAX_FILL = 0.6;
+
+function ofOneColour(area: Area, text: string): Found[] {
+  const { colours, heightPx, uncoveredCount, widthPx } = area;
+  const common = [...countColours(colours)]
+    .filter(([, count]) => count >= uncoveredCount * LEAST_SHARE)
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, MAX_COLOURS)
+    .map(([colour]) => toRgb(colour));
+  return common.flatMap((colour) => {
+    const nearest = Math.min(...common.filter((other) => other !== colour).map((other) => distance(other, colour)), 60);
+    const reach = Math.max(1, nearest * 0.45);
+    const ink = Uint8Array.from(colours, (of) => (of >= 0 && distance(toRgb(of), colour) <= reach ? 1 : 0));
+    const marked = markInk({ widthPx, heightPx, ink });
+    const count = marked.marks.reduce((sum, mark) => sum + mark.count, 0);
+    if (count > uncoveredCount * MAX_FILL) return [];
+    const writing = writingIn(marked, text);
+    if (!writing) return [];
+    const inWords = writing.words.flatMap(({ marks }) => marks).reduce((sum, mark) => sum + mark.count, 0);
+    if (inWords < count * LEAST_IN_LETTERS) return [];
+    return [{ behind: 'picture' as const, marked, ...writing }];
+  });
+}
+
+function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen | undefined {
+  const own = keepMarks(marked, words.flatMap(({ marks }) => marks));
+  const tallest = Math.max(...own.marks.map(markHeight));
+  const under = planes ? underInk(own, planes) : backgroundUnder(area, own.ink, tallest);
+  const surface = { planes: planes ?? planesOf(under, area) };
+  const ends = findSpans(area, own, words, surface).flatMap((span) => findEnd(area, span, surface) ?? []);
+  const seen = ends.flatMap((end) => {
+    const stretches = STRETCHES.flatMap((share) => faintestStretch(under, end.colour, tallest * share) ?? []);
+    if (stretches.length === 0) return [];
+    stretches.sort((a, b) => a.ratio - b.ratio);
+    const faintest = stretches[0]!;
+    const far = extrapolate(faintest.background, end.colour, 1 / leastCoverage(end));
+    const lowest = Math.min(faintest.ratio, ...stretches.map(({ lowest: of }) => of));
+    const highest = Math.max(stretches.at(-1)!.ratio, contrastRatio(far, faintest.background));
+    const unsure = UNSURE[behind];
+    const interval: [number, number] = [Math.max(1, lowest / unsure), Math.min(21, highest * unsure)];
+    return [{ end, ...faintest, interval }];
+  });
+  const [worst] = seen.sort((a, b) => a.interval[0] - b.interval[0]);
+  if (!worst) return undefined;
+  return {
+    foreground: worst.end.colour,
+    background: worst.background,
+    ratio: worst.ratio,
+    interval: worst.interval,
+    behind,
+    meanRatio: worst.meanRatio,
+    reached: worst.end.reached,
+    stemPx: worst.end.stemPx,
+    spanCount: seen.length,
+    runPx: words.reduce((sum, { left, right }) => sum + right - left + 1, 0),
+    clipped: false,
+    drawings: [],
+    ...heightsOf(words),
+  };
+}
+
+/** What lies behind each pixel of ink, where all others are left at 0. */
+function planesOf({ at, rgb }: Background, { colours }: Area): Float32Array {
+  const planes = new Float32Array(colours.length * 3);
+  for (let n = 0; n < at.length; n++) for (let c = 0; c < 3; c++) planes[at[n]! * 3 + c] = rgb[n * 3 + c]!;
+  return planes;
+}

@@ -1,0 +1,118 @@
+/**
+ * The texts that a capture shows, each measured once: those that the tree gives as text, and descriptions that turn out to be
+ * drawn. Some toolkits give what is drawn as the description of a plain view, several lines gathered into one node; whether a
+ * description is drawn is a matter of pixels, line by line.
+ */
+import type { Box } from '../../model/geometry.ts';
+import {
+  coversOf,
+  isField,
+  isPicture,
+  isShownByChild,
+  shownText,
+  type VisibleNode,
+  visibleNodes,
+} from '../../model/ui-tree.ts';
+import type { CaptureEvidence } from '../observer.ts';
+import { drawingsOf } from './pixels/find-drawings.ts';
+import { inkOf, keepMarks, type MarkedInk } from './pixels/find-ink.ts';
+import { leastMarks } from './pixels/find-words.ts';
+import { GOOD_MATCH, isApart, matchText } from './pixels/match-text.ts';
+import { measureText, type TextSeen, type TextUnseen } from './pixels/measure-text.ts';
+import type { Area } from './pixels/sample-area.ts';
+
+export interface SeenText {
+  item: VisibleNode;
+  text: string;
+  /** The node's, or where in it a line of its description is drawn. */
+  boundsPx: Box;
+  from: 'text' | 'description';
+  /** Which of the node's texts it is, from 0. */
+  line: number;
+  seen: TextSeen | TextUnseen;
+}
+
+export interface SeenTexts {
+  texts: SeenText[];
+  /** Drawn in a node beside its text. */
+  drawings: { item: VisibleNode; boundsPx: Box }[];
+  nodes: VisibleNode[];
+}
+
+// Several observers ask for the texts of the same capture, one after another.
+const known = new WeakMap<CaptureEvidence, SeenTexts>();
+
+export function seenTexts(evidence: CaptureEvidence): SeenTexts {
+  const found = known.get(evidence) ?? findTexts(evidence);
+  known.set(evidence, found);
+  return found;
+}
+
+function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
+  const nodes = visibleNodes(tree, pixels);
+  const found: SeenTexts = { texts: [], drawings: [], nodes };
+  for (const item of nodes) {
+    const text = shownText(item.node);
+    const covers = () => coversOf(item, nodes);
+    if (text && !isShownByChild(item.node, text)) {
+      const seen = measureText(pixels, item.visiblePx, covers(), text);
+      found.texts.push({ item, text, boundsPx: item.visiblePx, from: 'text', line: 0, seen });
+      if (typeof seen !== 'string') for (const boundsPx of seen.drawings) found.drawings.push({ item, boundsPx });
+    } else if (!text && isDescribed(item)) addDescription(found, item, pixels, covers());
+  }
+  return found;
+}
+
+const isDescribed = ({ node }: VisibleNode): boolean =>
+  node.label.trim() !== '' && !isPicture(node) && !isField(node) && !isShownByChild(node, node.label);
+
+function addDescription(
+  found: SeenTexts,
+  item: VisibleNode,
+  pixels: CaptureEvidence['pixels'],
+  covers: readonly Box[],
+): void {
+  const lines = item.node.label.split('\n').map((line) => line.trim()).filter(Boolean);
+  const box = inkOf(pixels, item.visiblePx, covers);
+  if (box.kind === 'uneven' && lines.length === 1) {
+    const seen = measureText(pixels, item.visiblePx, covers, lines[0]!);
+    if (typeof seen !== 'string' && !seen.doubtful)
+      found.texts.push({ item, text: lines[0]!, boundsPx: item.visiblePx, from: 'description', line: 0, seen });
+  }
+  if (box.kind !== 'flat') return;
+  let left = box.marked;
+  const before = found.texts.length;
+  for (const [line, text] of lines.entries()) {
+    const drawn = findLine(left, text);
+    if (!drawn) continue;
+    left = drawn.left;
+    const boundsPx = inPicture(drawn.words, box.area);
+    const seen = measureText(pixels, boundsPx, covers, text);
+    found.texts.push({ item, text, boundsPx, from: 'description', line, seen });
+  }
+  if (found.texts.length > before)
+    for (const boundsPx of drawingsOf(left.marks, box.area)) found.drawings.push({ item, boundsPx });
+}
+
+/** A line of a description among the marks of a box, and the marks without it. */
+function findLine(marked: MarkedInk, text: string) {
+  const match = matchText(marked, text);
+  if (!match || match.cost > GOOD_MATCH || !isApart(match)) return undefined;
+  const own = new Set(match.words.flatMap(({ marks }) => marks));
+  if (own.size < leastMarks(text)) return undefined;
+  return { words: match.words, left: keepMarks(marked, marked.marks.filter((mark) => !own.has(mark))) };
+}
+
+// Room for antialiasing, and for the ground to be seen.
+const MARGIN_PX = 3;
+
+function inPicture(words: readonly { left: number; right: number; top: number; bottom: number }[], area: Area): Box {
+  const x = Math.min(...words.map(({ left }) => left)) - MARGIN_PX;
+  const y = Math.min(...words.map(({ top }) => top)) - MARGIN_PX;
+  return {
+    x: area.left + x,
+    y: area.top + y,
+    width: Math.max(...words.map(({ right }) => right)) + 1 + MARGIN_PX - x,
+    height: Math.max(...words.map(({ bottom }) => bottom)) + 1 + MARGIN_PX - y,
+  };
+}
