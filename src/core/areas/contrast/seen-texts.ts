@@ -15,7 +15,7 @@ import {
 } from '../../model/ui-tree.ts';
 import type { CaptureEvidence } from '../observer.ts';
 import { drawingsOf } from './pixels/find-drawings.ts';
-import { inkOf, keepMarks, type MarkedInk } from './pixels/find-ink.ts';
+import { type FlatInk, inkLayersOf, keepMarks, type MarkedInk } from './pixels/find-ink.ts';
 import { leastMarks } from './pixels/find-words.ts';
 import { GOOD_MATCH, isApart, matchText } from './pixels/match-text.ts';
 import { measureText, type TextSeen, type TextUnseen } from './pixels/measure-text.ts';
@@ -73,16 +73,40 @@ function addDescription(
   covers: readonly Box[],
 ): void {
   const lines = item.node.label.split('\n').map((line) => line.trim()).filter(Boolean);
-  const box = inkOf(pixels, item.visiblePx, covers);
-  if (box.kind === 'uneven' && lines.length === 1) {
-    const seen = measureText(pixels, item.visiblePx, covers, lines[0]!);
-    if (typeof seen !== 'string' && !seen.doubtful)
-      found.texts.push({ item, text: lines[0]!, boundsPx: item.visiblePx, from: 'description', line: 0, seen });
-  }
-  if (box.kind !== 'flat') return;
-  let left = box.marked;
   const before = found.texts.length;
+  for (const box of inkLayersOf(pixels, item.visiblePx, covers)) {
+    const drawn = found.texts.slice(before).map(({ line }) => line);
+    addLines(found, item, { pixels, covers, box, lines, drawn });
+  }
+  if (found.texts.length > before || lines.length > 1) return;
+  const [text] = lines as [string];
+  const seen = measureText(pixels, item.visiblePx, covers, text);
+  if (typeof seen === 'string' || seen.doubtful || seen.markCount < leastMarks(text)) return;
+  found.texts.push({ item, text, boundsPx: item.visiblePx, from: 'description', line: 0, seen });
+}
+
+function addLines(
+  found: SeenTexts,
+  item: VisibleNode,
+  {
+    box,
+    covers,
+    drawn: before,
+    lines,
+    pixels,
+  }: {
+    pixels: CaptureEvidence['pixels'];
+    covers: readonly Box[];
+    box: FlatInk;
+    lines: readonly string[];
+    /** Lines that were found already. */
+    drawn: readonly number[];
+  },
+): void {
+  let left = box.marked;
+  const count = found.texts.length;
   for (const [line, text] of lines.entries()) {
+    if (before.includes(line)) continue;
     const drawn = findLine(left, text);
     if (!drawn) continue;
     left = drawn.left;
@@ -90,7 +114,7 @@ function addDescription(
     const seen = measureText(pixels, boundsPx, covers, text);
     found.texts.push({ item, text, boundsPx, from: 'description', line, seen });
   }
-  if (found.texts.length > before)
+  if (found.texts.length > count)
     for (const boundsPx of drawingsOf(left.marks, box.area)) found.drawings.push({ item, boundsPx });
 }
 

@@ -97,6 +97,13 @@ export function underInk({ ink, widthPx }: Ink, planes: Float32Array): Backgroun
   };
 }
 
+/** What lies behind each pixel of ink, where all others are left at 0. */
+export function planesOf({ at, rgb }: Background, { colours }: Area): Float32Array {
+  const planes = new Float32Array(colours.length * 3);
+  for (let n = 0; n < at.length; n++) for (let c = 0; c < 3; c++) planes[at[n]! * 3 + c] = rgb[n * 3 + c]!;
+  return planes;
+}
+
 /** Of each row which line it belongs to: rows with ink, between rows without any, are one. */
 function linesOf(ink: Uint8Array, widthPx: number): Int32Array {
   const lines = new Int32Array(ink.length / widthPx);

@@ -10,7 +10,7 @@ import {
   sampleRows,
   sampleRowsOf,
 } from './find-background.ts';
-import { type Area, regionOf, sampleArea } from './sample-area.ts';
+import { type Area, distance, regionOf, sampleArea } from './sample-area.ts';
 
 /** Where a box holds ink, row by row. */
 export interface Ink {
@@ -63,6 +63,16 @@ export function inkOf(pixels: Pixels, box: Box, covers: readonly Box[]): BoxInk 
   const found = ofPicture.get(key) ?? findBoxInk(pixels, box, covers);
   ofPicture.set(key, found);
   return found;
+}
+
+/** The ink of a box on its own background, and that on the innermost panel inside it, where there is one. */
+export function inkLayersOf(pixels: Pixels, box: Box, covers: readonly Box[]): FlatInk[] {
+  const inner = inkOf(pixels, box, covers);
+  if (inner.kind !== 'flat') return [];
+  const area = sampleArea(pixels, box, covers);
+  const outer = findFlatBackground(pixels, regionOf(pixels, box), sampleRows(area));
+  if (!outer || distance(outer.colour, inner.background.colour) < 1) return [inner];
+  return [flatInk(area, outer), inner];
 }
 
 function findBoxInk(pixels: Pixels, box: Box, covers: readonly Box[]): BoxInk {

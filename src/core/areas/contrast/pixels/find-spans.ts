@@ -11,6 +11,8 @@ export interface Span {
   direction: [number, number, number];
   /** Of the tallest word. */
   heightPx: number;
+  /** Some of its words have other colours among their letters, or behind them. */
+  isMixed: boolean;
 }
 
 interface Coloured {
@@ -54,6 +56,7 @@ export function findSpans(
       ? word.marks.map((mark): Word => ({ ...mark, marks: [mark] }))
       : [word],
   );
+  const isMixed = parted.length > words.length;
   const coloured = parted.length === words.length ? found : colourWords(area, labels, parted, surface);
   const writing = coloured.filter(({ mixed }) => mixed < 0.35);
   const groups: Coloured[] = [];
@@ -73,6 +76,7 @@ export function findSpans(
       pixels: concatenate(pixels),
       direction: unit(sum),
       heightPx,
+      isMixed,
     }));
 }
 

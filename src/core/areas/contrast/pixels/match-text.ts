@@ -22,6 +22,8 @@ export const GOOD_MATCH = 0.42;
 // How far widths may stray before it counts, as a factor's logarithm.
 const FREE_STRAY = 0.16;
 const MAX_LINES = 40;
+// Letters may stand apart, and where thin strokes are lost they do.
+const WORD_GAPS = [1, 1.7];
 const MAX_DROPPED = 2;
 
 /** @param text not empty */
@@ -30,11 +32,12 @@ export function matchText({ marks }: MarkedInk, text: string): TextMatch | undef
   if (width === undefined || width === 0) return undefined;
   const height = typicalHeight(marks);
   const glyphs = marks.filter((mark) => !isRule(mark, height));
-  const lines = findLines(glyphs).map((line) => splitLine(line, height * wordGap(text)));
-  if (lines.length === 0 || lines.length > MAX_LINES) return undefined;
-  const found = candidates(lines, text)
-    .map((words) => ({ words, cost: costOf(words, lines, text) }))
-    .reduce<{ words: Word[]; cost: number } | undefined>(
+  const rows = findLines(glyphs);
+  if (rows.length === 0 || rows.length > MAX_LINES) return undefined;
+  const found = WORD_GAPS.flatMap((wider) => {
+    const lines = rows.map((row) => splitLine(row, height * wordGap(text) * wider));
+    return candidates(lines, text).map((words) => ({ words, cost: costOf(words, lines, text) }));
+  }).reduce<{ words: Word[]; cost: number } | undefined>(
       (best, one) => (!best || one.cost < best.cost ? one : best),
       undefined,
     );
@@ -167,10 +170,13 @@ export function isApart({ rest, words }: Pick<TextMatch, 'rest' | 'words'>): boo
   const among = rest.filter(
     (mark) => !isRule(mark, height) && !isSpeck(mark) && words.some((word) => overlaps(mark, word, height * 0.1)),
   );
-  return among.length === 0 && rest.filter((mark) => !isSpeck(mark)).length <= MAX_REST;
+  return among.length === 0;
 }
-// Drawings fall into few marks; more are a pattern.
-const MAX_REST = 24;
+
+/** Drawings beside a text fall into few marks; more are a pattern. */
+export const isPattern = ({ rest }: Pick<TextMatch, 'rest'>): boolean =>
+  rest.filter((mark) => !isSpeck(mark)).length > MAX_REST;
+const MAX_REST = 8;
 const isSpeck = (mark: Mark): boolean => mark.count <= 4;
 
 const overlaps = (a: Pick<Mark, 'left' | 'right' | 'top' | 'bottom'>, b: typeof a, by: number): boolean =>

@@ -3,10 +3,11 @@
  * in two ways, as what departs from a gradient, and as all that has one colour; those count that are as wide and as high as
  * the text's letters would be. What lies behind is judged a stretch of an em at a time, wherever it contrasts least.
  */
-import { contrastRatio } from '../colour.ts';
-import { type Background, backgroundUnder, faintestStretch, underInk } from './faintest-stretch.ts';
+import { contrastRatio, type Rgb } from '../colour.ts';
+import { backgroundUnder, faintestStretch, planesOf, underInk } from './faintest-stretch.ts';
 import { findEnd, leastCoverage } from './find-end.ts';
 import { findInkOn, keepMarks, type MarkedInk, markHeight, markInk, withoutFrames } from './find-ink.ts';
+import { findPlains } from './find-plains.ts';
 import { findSpans } from './find-spans.ts';
 import { findSurface } from './find-surface.ts';
 import { findWords, leastMarks, type Word } from './find-words.ts';
@@ -20,7 +21,7 @@ import { widthInEm } from './text-widths.ts';
 const SURFACE_TOLERANCE = 9;
 // Of the tallest letter: an em is about 1.37 of it.
 const STRETCHES = [1.2, 1.37, 1.55];
-const UNSURE = { gradient: 1.025, picture: 1.04 };
+const UNSURE = { gradient: 1.04, picture: 1.06 };
 
 interface Found {
   behind: 'gradient' | 'picture';
@@ -32,7 +33,7 @@ interface Found {
 
 /** @param text as the tree holds it; may be empty */
 export function measureOnUneven(area: Area, text: string): TextSeen | undefined {
-  const found = [onSurface(area, text), ...ofOneColour(area, text)]
+  const found = [onSurface(area, text), offPlains(area, text), ...ofOneColour(area, text)]
     .flatMap((one) => one ?? [])
     .sort((a, b) => a.cost - b.cost)[0];
   return found && measure(area, found);
@@ -46,17 +47,43 @@ function onSurface(area: Area, text: string): Found | undefined {
   return writing && { behind: 'gradient', marked, planes: surface.planes, ...writing };
 }
 
+// Of the box: a smaller plain is the inside of a stroke.
+const LEAST_PLAIN = 0.05;
+
+/** What lies on no plain: a button whose colour changes, with its rounded corners and what is around them. */
+function offPlains(area: Area, text: string): Found | undefined {
+  const { colours, heightPx, widthPx } = area;
+  const { labels, plains } = findPlains(area);
+  const grounds = plains.filter(({ count }) => count >= colours.length * LEAST_PLAIN);
+  if (grounds.length === 0) return undefined;
+  const isGround = new Uint8Array(plains.length + 1);
+  for (const { label } of grounds) isGround[label] = 1;
+  const ink = Uint8Array.from(colours, (colour, i) => (colour >= 0 && !isGround[labels[i]!] ? 1 : 0));
+  const marked = withoutFrames(markInk({ widthPx, heightPx, ink }));
+  const writing = writingIn(marked, text);
+  return writing && { behind: 'gradient', marked, ...writing };
+}
+
 /** As the text's letters make it; of a text that is not known, all words. */
 function writingIn(marked: MarkedInk, text: string): { words: Word[]; cost: number } | undefined {
   if (marked.marks.length === 0) return undefined;
   if (text === '' || widthInEm(text) === undefined)
     return marked.marks.length >= leastMarks(text) ? { words: findWords(marked, text).words, cost: GOOD_MATCH } : undefined;
   const match = matchText(marked, text);
-  return match && match.cost <= GOOD_MATCH ? match : undefined;
+  return match && match.cost <= GOOD_MATCH && !reachesAcross(match.words, marked) ? match : undefined;
 }
+
+/** From edge to edge of the box: what lies behind does, a text does not. */
+const reachesAcross = (words: readonly Word[], { heightPx, widthPx }: MarkedInk): boolean =>
+  (words.some(({ left }) => left <= 0) && words.some(({ right }) => right >= widthPx - 1)) ||
+  (words.some(({ top }) => top <= 0) && words.some(({ bottom }) => bottom >= heightPx - 1));
 
 const LEAST_SHARE = 0.012;
 const MAX_COLOURS = 6;
+// Of the box: colours that lie behind, as long as they are clear of the text's.
+const LEAST_GROUND = 0.06;
+const CLEAR = 12;
+const PHOTO_REACH = 27;
 const LEAST_IN_LETTERS = 0.6;
 const MAX_FILL = 0.6;
 
@@ -66,12 +93,13 @@ function ofOneColour(area: Area, text: string): Found[] {
     .filter(([, count]) => count >= uncoveredCount * LEAST_SHARE)
     .sort((a, b) => b[1] - a[1])
     .slice(0, MAX_COLOURS)
-    .map(([colour]) => toRgb(colour));
-  return common.flatMap((colour) => {
-    const nearest = Math.min(...common.filter((other) => other !== colour).map((other) => distance(other, colour)), 60);
-    const reach = Math.max(1, nearest * 0.45);
-    const ink = Uint8Array.from(colours, (of) => (of >= 0 && distance(toRgb(of), colour) <= reach ? 1 : 0));
-    const marked = markInk({ widthPx, heightPx, ink });
+    .map(([colour, count]) => ({ colour: toRgb(colour), isGround: count >= uncoveredCount * LEAST_GROUND }));
+  return common.flatMap(({ colour }) => {
+    const grounds = common.filter((other) => other.isGround && distance(other.colour, colour) > CLEAR);
+    // on a photo, where no colour comes often, only what is near to it is its own
+    const reach = grounds.length > 0 ? Number.POSITIVE_INFINITY : PHOTO_REACH;
+    const ink = nearest(colours, colour, grounds.map((ground) => ground.colour), reach);
+    const marked = withoutFrames(markInk({ widthPx, heightPx, ink }));
     const count = marked.marks.reduce((sum, mark) => sum + mark.count, 0);
     if (count > uncoveredCount * MAX_FILL) return [];
     const writing = writingIn(marked, text);
@@ -80,6 +108,22 @@ function ofOneColour(area: Area, text: string): Found[] {
     if (inWords < count * LEAST_IN_LETTERS) return [];
     return [{ behind: 'picture' as const, marked, ...writing }];
   });
+}
+
+/** Pixels that have more of the colour than of any ground. */
+function nearest(colours: Int32Array, own: Rgb, grounds: readonly Rgb[], reach: number): Uint8Array {
+  const ink = new Uint8Array(colours.length);
+  let [last, lastIsInk] = [-1, 0];
+  for (let i = 0; i < colours.length; i++) {
+    const colour = colours[i]!;
+    if (colour !== last) {
+      last = colour;
+      const off = distance(toRgb(colour), own);
+      lastIsInk = colour >= 0 && off <= reach && grounds.every((ground) => distance(toRgb(colour), ground) > off) ? 1 : 0;
+    }
+    ink[i] = lastIsInk;
+  }
+  return ink;
 }
 
 function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen | undefined {
@@ -115,13 +159,7 @@ function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen
     runPx: words.reduce((sum, { left, right }) => sum + right - left + 1, 0),
     clipped: false,
     drawings: [],
+    markCount: own.marks.length,
     ...heightsOf(words),
   };
-}
-
-/** What lies behind each pixel of ink, where all others are left at 0. */
-function planesOf({ at, rgb }: Background, { colours }: Area): Float32Array {
-  const planes = new Float32Array(colours.length * 3);
-  for (let n = 0; n < at.length; n++) for (let c = 0; c < 3; c++) planes[at[n]! * 3 + c] = rgb[n * 3 + c]!;
-  return planes;
 }

@@ -14,9 +14,9 @@
 import type { Box } from '../../../model/geometry.ts';
 import type { Pixels } from '../../../model/ports.ts';
 import { contrastRatio, type Rgb } from '../colour.ts';
-import { backgroundUnder, faintestStretch } from './faintest-stretch.ts';
+import { backgroundUnder, faintestStretch, planesOf } from './faintest-stretch.ts';
 import { findEnd, leastCoverage } from './find-end.ts';
-import { type Ink, type MarkedInk, markHeight, markInk, markWidth } from './find-ink.ts';
+import { type Ink, type Mark, type MarkedInk, markHeight, markInk, markWidth } from './find-ink.ts';
 import { enclosedBy, findPlains, type Plains } from './find-plains.ts';
 import { findSpans } from './find-spans.ts';
 import { type Area, countColours, distance, sampleArea, toRgb } from './sample-area.ts';
@@ -57,6 +57,10 @@ export function measurePicture(
   const marked = markInk(inkWithin(area, within, background));
   const count = marked.marks.reduce((sum, mark) => sum + mark.count, 0);
   if (count < LEAST_INK) return 'no-ink';
+  // what lies across the edge of the box is a pattern behind it, or a neighbour
+  const isCrossed = carrier === outer && marked.marks.some((mark) => crossesEdge(mark, area));
+  const onPattern = isCrossed ? measureOnUneven(area) : undefined;
+  if (onPattern) return onPattern;
   if (isPhoto(area, found) && count > area.colours.length * 0.6) return 'photo';
   return measureInk(area, marked, background) ?? 'no-ink';
 }
@@ -69,20 +73,20 @@ const grow = ({ height, width, x, y }: Box, by: number): Box => ({
 });
 
 /** The plain of most of what surrounds the box. */
-function commonestAtEdge({ colours, heightPx, widthPx }: Area, { labels }: Plains): number | undefined {
+function commonestAtEdge(area: Area, { labels }: Plains): number | undefined {
   const counts = new Map<number, number>();
   let total = 0;
   for (let i = 0; i < labels.length; i++) {
-    const y = (i / widthPx) | 0;
-    const x = i - y * widthPx;
-    const isEdge = x < RING_PX || y < RING_PX || x >= widthPx - RING_PX || y >= heightPx - RING_PX;
-    if (!isEdge || colours[i]! < 0) continue;
+    if (!isAtEdge(i, area) || area.colours[i]! < 0) continue;
     total += 1;
     counts.set(labels[i]!, (counts.get(labels[i]!) ?? 0) + 1);
   }
   const [label, count] = [...counts].filter(([of]) => of > 0).sort((a, b) => b[1] - a[1])[0] ?? [0, 0];
   return count >= total * LEAST_RING_SHARE ? label : undefined;
 }
+
+const crossesEdge = ({ bottom, left, right, top }: Mark, { heightPx, widthPx }: Area): boolean =>
+  left === 0 || top === 0 || right === widthPx - 1 || bottom === heightPx - 1;
 
 interface Carrier {
   carrier: number;
@@ -228,42 +232,58 @@ function measureInk(area: Area, marked: MarkedInk, background: Rgb): PictureSeen
 
 // What no colour around the box comes near to is the drawing's own.
 const NOVEL_LEVELS = 30;
-const LEAST_OF_NOVEL = 0.3;
-const UNSURE = 1.04;
+const LEAST_OF_NOVEL = 0.12;
+const UNSURE = 1.06;
+// Half a drawing is a stretch that can be told by itself.
+const STRETCHES = [0.4, 0.5, 0.6];
 
 /** On a pattern or a photo: the colour of the drawing is one that nothing around the box has. */
 function measureOnUneven(area: Area): PictureSeen | undefined {
   const { colours, heightPx, widthPx } = area;
-  const isEdge = (i: number) => {
-    const y = (i / widthPx) | 0;
-    const x = i - y * widthPx;
-    return x < RING_PX || y < RING_PX || x >= widthPx - RING_PX || y >= heightPx - RING_PX;
-  };
-  const around = coarse(colours.filter((colour, i) => colour >= 0 && isEdge(i)));
-  const novel = new Map<number, number>();
-  let total = 0;
-  for (let i = 0; i < colours.length; i++) {
-    const colour = colours[i]!;
-    if (colour < 0 || isEdge(i)) continue;
-    const rgb = toRgb(colour);
-    if (around.some((other) => distance(other, rgb) < NOVEL_LEVELS)) continue;
-    novel.set(colour, (novel.get(colour) ?? 0) + 1);
-    total += 1;
-  }
-  const [own, count] = [...novel].sort((a, b) => b[1] - a[1])[0] ?? [0, 0];
-  if (count < Math.max(LEAST_INK, total * LEAST_OF_NOVEL)) return undefined;
-  const foreground = toRgb(own);
-  const ink = Uint8Array.from(colours, (colour) => (colour >= 0 && distance(toRgb(colour), foreground) <= 4 ? 1 : 0));
-  const extent = extentOf(ink, widthPx)!;
-  const under = backgroundUnder(area, ink, markHeight(extent));
-  const stretch = faintestStretch(under, foreground, markWidth(extent) / 2);
-  if (!stretch) return undefined;
+  const around = coarse(colours.filter((colour, i) => colour >= 0 && isAtEdge(i, area)));
+  const own = commonestNovel(area, around);
+  if (!own) return undefined;
+  const ink = Uint8Array.from(colours, (colour, i) => (colour >= 0 && !isAtEdge(i, area) && isNearer(toRgb(colour), own, around) ? 1 : 0));
+  const marked = markInk({ widthPx, heightPx, ink });
+  const extent = extentOf(marked.ink, widthPx);
+  if (!extent || extent.count < LEAST_INK) return undefined;
+  const under = backgroundUnder(area, marked.ink, markHeight(extent));
+  const surface = { planes: planesOf(under, area) };
+  const words = [{ ...extent, marks: marked.marks }];
+  const [span] = findSpans(area, marked, words, surface);
+  const end = span && findEnd(area, span, surface);
+  if (!end) return undefined;
+  const stretches = STRETCHES.flatMap((share) => faintestStretch(under, end.colour, markWidth(extent) * share) ?? []).sort((a, b) => a.ratio - b.ratio);
+  const [faintest] = stretches;
+  if (!faintest) return undefined;
+  const most = 1 + (stretches.at(-1)!.ratio - 1) / leastCoverage(end) ** 2;
   return {
-    foreground,
-    background: stretch.background,
-    ratio: stretch.ratio,
-    interval: [Math.max(1, Math.min(stretch.ratio / UNSURE, stretch.lowest)), Math.min(21, stretch.ratio * UNSURE)],
+    foreground: end.colour,
+    background: faintest.background,
+    ratio: faintest.ratio,
+    interval: [Math.max(1, Math.min(...stretches.map(({ lowest }) => lowest)) / UNSURE), Math.min(21, most * UNSURE)],
   };
+}
+
+function isAtEdge(i: number, { heightPx, widthPx }: Area): boolean {
+  const y = (i / widthPx) | 0;
+  const x = i - y * widthPx;
+  return x < RING_PX || y < RING_PX || x >= widthPx - RING_PX || y >= heightPx - RING_PX;
+}
+
+const isNearer = (rgb: Rgb, own: Rgb, others: readonly Rgb[]): boolean => {
+  const off = distance(rgb, own);
+  return others.every((other) => distance(other, rgb) > off);
+};
+
+function commonestNovel(area: Area, around: readonly Rgb[]): Rgb | undefined {
+  const inside = area.colours.filter((colour, i) => colour >= 0 && !isAtEdge(i, area));
+  const novel = [...countColours(inside)].filter(([colour]) =>
+    around.every((other) => distance(other, toRgb(colour)) >= NOVEL_LEVELS),
+  );
+  const total = novel.reduce((sum, [, count]) => sum + count, 0);
+  const [own, count] = novel.sort((a, b) => b[1] - a[1])[0] ?? [0, 0];
+  return total >= LEAST_INK && count >= total * LEAST_OF_NOVEL ? toRgb(own) : undefined;
 }
 
 /** Colours that are there, each once, as coarse as their difference matters. */

@@ -17,7 +17,7 @@ import { findEnd, type InkEnd, leastCoverage } from './find-end.ts';
 import { type FlatInk, inkOf, type MarkedInk } from './find-ink.ts';
 import { findSpans } from './find-spans.ts';
 import { findWords, type Word } from './find-words.ts';
-import { GOOD_MATCH, isApart, matchText } from './match-text.ts';
+import { GOOD_MATCH, isApart, isPattern, matchText } from './match-text.ts';
 import { heightsOf, isClipped } from './measure-glyphs.ts';
 import { measureOnUneven } from './measure-on-uneven.ts';
 import { distance, regionOf, sampleArea } from './sample-area.ts';
@@ -45,6 +45,8 @@ export interface TextSeen extends GlyphSize {
   spanCount: number;
   /** Widths of all its words together; 0 where they were not told apart. */
   runPx: number;
+  /** Of what was taken for its letters. */
+  markCount: number;
   /** A good part of its letters end at the upper or lower edge of the box. */
   clipped: boolean;
   /** What is drawn beside the text in the same box, in pixels of the picture. */
@@ -84,7 +86,10 @@ function measureOnFlat({ area, background, marked }: FlatInk, text: string, box:
   const isNoisy = background.tolerance > CLEAN_TOLERANCE;
   const writing = findWriting(marked, text);
   const surface = { flat: background.colour };
-  const seen = findSpans(area, marked, writing.words, surface).flatMap((span) => {
+  const spans = findSpans(area, marked, writing.words, surface);
+  // a pattern behind letters looks like letters of another colour
+  const isSure = writing.isSure && !(text !== '' && spans.length > 1 && spans[0]!.isMixed);
+  const seen = spans.flatMap((span) => {
     const end = findEnd(area, span, surface);
     const spread = isNoisy ? SPREAD.noisy : SPREAD.clean;
     return end && end.count >= LEAST_INK ? [{ end, ...ratioOf(end, background.colour, spread) }] : [];
@@ -105,9 +110,10 @@ function measureOnFlat({ area, background, marked }: FlatInk, text: string, box:
     spanCount: seen.length,
     runPx: writing.runPx,
     clipped: isClipped(writing.words, area, box),
-    drawings: writing.isSure ? drawingsOf(writing.rest, area) : [],
+    drawings: isSure ? drawingsOf(writing.rest, area) : [],
+    markCount: writing.words.reduce((sum, { marks }) => sum + marks.length, 0),
     ...heightsOf(writing.words),
-    ...(!writing.isSure && { doubtful: true as const }),
+    ...(!isSure && { doubtful: true as const }),
   };
 }
 
@@ -120,7 +126,7 @@ interface Writing {
 
 function findWriting(marked: MarkedInk, text: string): Writing {
   const match = text === '' ? undefined : matchText(marked, text);
-  if (match && match.cost <= GOOD_MATCH && isApart(match)) {
+  if (match && match.cost <= GOOD_MATCH && isApart(match) && !isPattern(match)) {
     const runPx = match.words.reduce((sum, { left, right }) => sum + right - left + 1, 0);
     return { ...match, runPx, isSure: true };
   }
