@@ -81,7 +81,7 @@ function addDescription(
   if (found.texts.length > before || lines.length > 1) return;
   const [text] = lines as [string];
   const seen = measureText(pixels, item.visiblePx, covers, text);
-  if (typeof seen === 'string' || seen.doubtful || seen.markCount < leastMarks(text)) return;
+  if (typeof seen === 'string' || seen.doubtful || !isWriting(seen, text)) return;
   found.texts.push({ item, text, boundsPx: item.visiblePx, from: 'description', line: 0, seen });
 }
 
@@ -112,18 +112,26 @@ function addLines(
     left = drawn.left;
     const boundsPx = inPicture(drawn.words, box.area);
     const seen = measureText(pixels, boundsPx, covers, text);
+    if (typeof seen !== 'string' && !isWriting(seen, text)) continue;
     found.texts.push({ item, text, boundsPx, from: 'description', line, seen });
   }
   if (found.texts.length > count)
     for (const boundsPx of drawingsOf(left.marks, box.area)) found.drawings.push({ item, boundsPx });
 }
 
+// Of the height of a line: the strokes of the lightest letters are thicker.
+const LEAST_STEM = 0.03;
+
+/** A drawing may happen to be as wide as a short word; it falls into fewer marks, and its edges are no strokes. */
+const isWriting = ({ linePx, markCount, stemPx }: TextSeen, text: string): boolean =>
+  markCount >= leastMarks(text, 0.6) && stemPx >= linePx * LEAST_STEM;
+
 /** A line of a description among the marks of a box, and the marks without it. */
 function findLine(marked: MarkedInk, text: string) {
   const match = matchText(marked, text);
   if (!match || match.cost > GOOD_MATCH || !isApart(match)) return undefined;
   const own = new Set(match.words.flatMap(({ marks }) => marks));
-  if (own.size < leastMarks(text)) return undefined;
+  if (own.size < leastMarks(text, 0.6)) return undefined;
   return { words: match.words, left: keepMarks(marked, marked.marks.filter((mark) => !own.has(mark))) };
 }
 

@@ -28,7 +28,7 @@ const ICON_GAP = 0.4;
 export function findWords({ marks }: MarkedInk, text: string): { words: Word[]; runPx: number } {
   const height = typicalHeight(marks);
   const glyphs = marks.filter((mark) => !isRule(mark, height));
-  const lines = findLines(glyphs.length > 0 ? glyphs : marks).map((line) =>
+  const lines = findLines(glyphs.length > 0 ? glyphs : marks, text).map((line) =>
     splitLine(line, height * wordGap(text)),
   );
   const groupCount = lines.reduce((sum, line) => sum + line.length, 0);
@@ -51,8 +51,13 @@ export const isRule = (mark: Mark, height: number): boolean =>
   markHeight(mark) <= Math.max(3, height * 0.3) &&
   markWidth(mark) >= Math.max(height * 1.6, markHeight(mark) * 5);
 
+// Of a line's height: how far above or below it accents lie; tone marks stand above vowels that stand above letters.
+const ACCENT_REACH = 0.3;
+const TONE_REACH = 0.65;
+
 /** Rows of marks that overlap one another in height by half. */
-export function findLines(marks: readonly Mark[]): Mark[][] {
+export function findLines(marks: readonly Mark[], text: string): Mark[][] {
+  const reach = /\p{Script=Thai}/u.test(text) ? TONE_REACH : ACCENT_REACH;
   const lines: { top: number; bottom: number; marks: Mark[] }[] = [];
   for (const mark of [...marks].sort((a, b) => markHeight(b) - markHeight(a))) {
     const line = lines.find(
@@ -60,8 +65,8 @@ export function findLines(marks: readonly Mark[]): Mark[][] {
         Math.min(bottom, mark.bottom) - Math.max(top, mark.top) + 1 >= markHeight(mark) * 0.5 ||
         // dots and accents
         (markHeight(mark) < (bottom - top) * 0.5 &&
-          mark.bottom >= top - (bottom - top) * 0.3 &&
-          mark.top <= bottom + (bottom - top) * 0.3),
+          mark.bottom >= top - (bottom - top) * reach &&
+          mark.top <= bottom + (bottom - top) * reach),
     );
     if (line) line.marks.push(mark);
     else lines.push({ top: mark.top, bottom: mark.bottom, marks: [mark] });
@@ -96,11 +101,15 @@ export const wordGap = (text: string): number =>
 export const isRightToLeft = (text: string): boolean => RIGHT_TO_LEFT.test(text);
 const RIGHT_TO_LEFT = /[\p{Script=Arabic}\p{Script=Hebrew}\p{Script=Syriac}\p{Script=Thaana}]/u;
 
-/** The fewest marks that such a text is made of: a letter each, or a word each where letters hang together. */
-export function leastMarks(text: string): number {
+/**
+ * The fewest marks that such a text is made of: a letter each, or a word each where letters hang together.
+ *
+ * @param share of the letters; the others touch
+ */
+export function leastMarks(text: string, share = 0.4): number {
   const words = text.trim().split(/\s+/).filter(Boolean);
   const letters = [...text].filter((char) => /[\p{L}\p{N}]/u.test(char)).length;
-  return JOINED.test(text) ? words.length : Math.ceil(letters * 0.4);
+  return JOINED.test(text) ? words.length : Math.ceil(letters * share);
 }
 
 function withoutIcons(line: Word[], text: string, height: number, groupCount: number): Word[] {

@@ -32,7 +32,7 @@ export function matchText({ marks }: MarkedInk, text: string): TextMatch | undef
   if (width === undefined || width === 0) return undefined;
   const height = typicalHeight(marks);
   const glyphs = marks.filter((mark) => !isRule(mark, height));
-  const rows = findLines(glyphs);
+  const rows = findLines(glyphs, text);
   if (rows.length === 0 || rows.length > MAX_LINES) return undefined;
   const found = WORD_GAPS.flatMap((wider) => {
     const lines = rows.map((row) => splitLine(row, height * wordGap(text) * wider));

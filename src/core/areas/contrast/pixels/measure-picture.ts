@@ -16,7 +16,7 @@ import type { Pixels } from '../../../model/ports.ts';
 import { contrastRatio, type Rgb } from '../colour.ts';
 import { backgroundUnder, faintestStretch, planesOf } from './faintest-stretch.ts';
 import { findEnd, leastCoverage } from './find-end.ts';
-import { type Ink, type Mark, type MarkedInk, markHeight, markInk, markWidth } from './find-ink.ts';
+import { type Ink, type Mark, keepMarks, type MarkedInk, markHeight, markInk, markWidth } from './find-ink.ts';
 import { enclosedBy, findPlains, type Plains } from './find-plains.ts';
 import { findSpans } from './find-spans.ts';
 import { type Area, countColours, distance, sampleArea, toRgb } from './sample-area.ts';
@@ -26,6 +26,10 @@ export interface PictureSeen {
   background: Rgb;
   ratio: number;
   interval: [number, number];
+}
+
+interface DrawingSeen extends PictureSeen {
+  isOneColour: boolean;
 }
 
 export type PictureUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-background' | 'photo';
@@ -55,14 +59,37 @@ export function measurePicture(
   const { carrier, within } = innermostCarrier(area, found, outer);
   const background = commonColourOf(area, found.labels, carrier);
   const marked = markInk(inkWithin(area, within, background));
-  const count = marked.marks.reduce((sum, mark) => sum + mark.count, 0);
+  const own = carrier === outer ? withoutNeighbours(marked, area) : marked;
+  const count = own.marks.reduce((sum, mark) => sum + mark.count, 0);
   if (count < LEAST_INK) return 'no-ink';
-  // what lies across the edge of the box is a pattern behind it, or a neighbour
-  const isCrossed = carrier === outer && marked.marks.some((mark) => crossesEdge(mark, area));
-  const onPattern = isCrossed ? measureOnUneven(area) : undefined;
-  if (onPattern) return onPattern;
   if (isPhoto(area, found) && count > area.colours.length * 0.6) return 'photo';
-  return measureInk(area, marked, background) ?? 'no-ink';
+  const isStrewn = carrier === outer && (contactsOf(marked, area) >= PATTERN_CONTACTS || own.marks.length > MAX_MARKS);
+  const onPattern = isStrewn ? measureOnUneven(area) : undefined;
+  if (onPattern) return onPattern;
+  const seen = measureInk(area, own, background);
+  if (!seen) return 'no-ink';
+  // several colours are those of the drawing, or of what is strewn behind it
+  const isSure = carrier !== outer || (seen.isOneColour && !isStrewn);
+  return isSure ? seen : joined(seen, measureOnUneven(area));
+}
+
+// Marks that reach the edge of the box: a neighbour touches it once or twice, a pattern on all sides.
+const PATTERN_CONTACTS = 3;
+// A drawing falls into fewer.
+const MAX_MARKS = 8;
+
+const contactsOf = ({ marks }: MarkedInk, { heightPx, widthPx }: Area): number =>
+  marks.reduce(
+    (sum, { bottom, left, right, top }) =>
+      sum + [left === 0, top === 0, right === widthPx - 1, bottom === heightPx - 1].filter(Boolean).length,
+    0,
+  );
+
+/** Without what reaches in from beside the box, where there is anything else. */
+function withoutNeighbours(marked: MarkedInk, area: Area): MarkedInk {
+  const inside = marked.marks.filter((mark) => !crossesEdge(mark, area));
+  const count = inside.reduce((sum, mark) => sum + mark.count, 0);
+  return count >= LEAST_INK && inside.length < marked.marks.length ? keepMarks(marked, inside) : marked;
 }
 
 const grow = ({ height, width, x, y }: Box, by: number): Box => ({
@@ -205,7 +232,7 @@ const isPhoto = ({ colours }: Area, { plains }: Plains): boolean =>
   plains.slice(0, 8).reduce((sum, { count }) => sum + count, 0) < colours.length * LEAST_IN_PLAINS;
 
 /** Of each colour of the drawing that is more than a detail; they are apart where strokes or plains have it. */
-function measureInk(area: Area, marked: MarkedInk, background: Rgb): PictureSeen | undefined {
+function measureInk(area: Area, marked: MarkedInk, background: Rgb): DrawingSeen | undefined {
   const surface = { flat: background };
   const words = marked.marks.map((mark) => ({ ...mark, marks: [mark] }));
   const spans = findSpans(area, marked, words, surface);
@@ -227,13 +254,43 @@ function measureInk(area: Area, marked: MarkedInk, background: Rgb): PictureSeen
     background: behind,
     ratio,
     interval: [Math.min(...seen.map(({ interval }) => interval[0])), Math.max(...seen.map(({ interval }) => interval[1]))],
+    isOneColour: spans.length === 1 && !hasOthers(area, marked, background, main.foreground),
   };
 }
+
+// Levels of 255, and share of the ink: what is drawn beside the main colour.
+const OFF_LINE = 24;
+const LEAST_OTHERS = 0.02;
+
+/** Some of the ink is no mixture of the ground and the drawing's colour. */
+function hasOthers({ colours }: Area, { ink }: MarkedInk, from: Rgb, to: Rgb): boolean {
+  const line = [to[0] - from[0], to[1] - from[1], to[2] - from[2]] as const;
+  const length = line[0] ** 2 + line[1] ** 2 + line[2] ** 2 || 1;
+  let [off, total] = [0, 0];
+  for (const [colour, count] of countColours(colours, ink)) {
+    const rgb = toRgb(colour);
+    const along = rgb.reduce((sum, level, c) => sum + (level - from[c]!) * line[c]!, 0) / length;
+    const mixed = from.map((level, c) => level + line[c]! * Math.max(0, Math.min(1, along))) as unknown as Rgb;
+    total += count;
+    if (distance(rgb, mixed) > OFF_LINE) off += count;
+  }
+  return off > total * LEAST_OTHERS;
+}
+
+/** What both ways of looking at it may be. */
+const joined = ({ interval, ...seen }: PictureSeen, other: PictureSeen | undefined): PictureSeen => ({
+  ...seen,
+  interval: [
+    Math.min(interval[0] / STREWN, other?.interval[0] ?? interval[0]),
+    Math.max(interval[1] * STREWN, other?.interval[1] ?? interval[1]),
+  ],
+});
+const STREWN = 1.05;
 
 // What no colour around the box comes near to is the drawing's own.
 const NOVEL_LEVELS = 30;
 const LEAST_OF_NOVEL = 0.12;
-const UNSURE = 1.06;
+const UNSURE = 1.1;
 // Half a drawing is a stretch that can be told by itself.
 const STRETCHES = [0.4, 0.5, 0.6];
 

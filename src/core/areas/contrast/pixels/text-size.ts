@@ -164,8 +164,9 @@ const sizeOf = (heightPx: number, [least, most]: EmRange): [number, number] => [
 // Stem as a share of the em. Regular designs have 0.06 to 0.1, semi-bold 0.11 to 0.137, bold 0.125 to 0.19.
 const BOLD_FROM = 0.155;
 const NOT_BOLD_TO = 0.11;
-// Of scripts whose size is known less well, between the two.
-const BOLD_BORDER = 0.122;
+// Of scripts whose size is known less well.
+const OTHER_BOLD_FROM = 0.145;
+const OTHER_NOT_BOLD_TO = 0.1;
 
 /**
  * Whether the text is bold as "large scale" of WCAG 2.2 means it: weight 700 or more.
@@ -181,7 +182,8 @@ export function estimateBold(
   if (!LATIN_LIKE.test(text)) {
     const isKnown = OTHER_SCRIPTS.some(({ script }) => script.test(text)) && !IDEOGRAPHS.test(text);
     if (!isKnown) return 'unknown';
-    return stemPx / highest > BOLD_BORDER ? true : stemPx / lowest < BOLD_BORDER ? false : 'unknown';
+    if (stemPx / highest > OTHER_BOLD_FROM) return true;
+    return stemPx / lowest < OTHER_NOT_BOLD_TO ? false : 'unknown';
   }
   const share = stemPx / ((lowest + highest) / 2);
   // a pixel of rounding matters most on small text
