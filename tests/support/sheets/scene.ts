@@ -105,7 +105,7 @@ const solidSvg = (scene: Scene, page: string, k: number): string =>
     const part = parts[k];
     const under = layers.filter((layer) => typeof layer === 'string').join('');
     return part
-      ? `${under}<rect x="-6" y="-6" width="${width + 12}" height="${height + 12}" fill="${part.paint}" opacity="${part.opacity}"/>`
+      ? `${under}<g opacity="${part.opacity}"><rect x="-6" y="-6" width="${width + 12}" height="${height + 12}" fill="${part.paint}"/></g>`
       : under;
   });
 

@@ -78,8 +78,8 @@ function addDescription(
     const drawn = found.texts.slice(before).map(({ line }) => line);
     addLines(found, item, { pixels, covers, box, lines, drawn });
   }
-  if (found.texts.length > before || lines.length > 1) return;
   const [text] = lines as [string];
+  if (found.texts.length > before || lines.length > 1 || text.length < LEAST_ON_UNEVEN) return;
   const seen = measureText(pixels, item.visiblePx, covers, text);
   if (typeof seen === 'string' || seen.doubtful || !isWriting(seen, text)) return;
   found.texts.push({ item, text, boundsPx: item.visiblePx, from: 'description', line: 0, seen });
@@ -119,6 +119,8 @@ function addLines(
     for (const boundsPx of drawingsOf(left.marks, box.area)) found.drawings.push({ item, boundsPx });
 }
 
+// Letters: what is as wide as a shorter word may be a drawing.
+const LEAST_ON_UNEVEN = 5;
 // Of the height of a line: the strokes of the lightest letters are thicker.
 const LEAST_STEM = 0.03;
 

@@ -20,6 +20,8 @@ export interface FlatBackground {
 const LEAST_SHARE = 0.3;
 // A lossy picture strays about its colours; a lossless one does not.
 const NOISY_TOLERANCE = 6;
+// Colours so near to the background: fewer are a neighbour that is almost alike.
+const NOISY_LEVELS = 8;
 export const CLEAN_TOLERANCE = 1.8;
 
 /** @param rows colours of the box, or of some of its rows */
@@ -38,11 +40,16 @@ export function findFlatBackground(
   for (const [winner, exact] of common.sort((a, b) => weight(b) - weight(a))) {
     const colour = toRgb(winner);
     let near = 0;
-    for (const [other, count] of counts) if (distance(toRgb(other), colour) <= NOISY_TOLERANCE) near += count;
+    let levels = 0;
+    for (const [other, count] of counts)
+      if (distance(toRgb(other), colour) <= NOISY_TOLERANCE) {
+        near += count;
+        levels += 1;
+      }
     if (near >= total * LEAST_SHARE)
       return {
         colour,
-        tolerance: exact >= near * 0.97 ? CLEAN_TOLERANCE : NOISY_TOLERANCE,
+        tolerance: exact >= near * 0.97 || levels < NOISY_LEVELS ? CLEAN_TOLERANCE : NOISY_TOLERANCE,
         others: common.filter(([other]) => other !== winner).map(([other]) => other),
       };
   }

@@ -57,21 +57,30 @@ const TONE_REACH = 0.65;
 
 /** Rows of marks that overlap one another in height by half. */
 export function findLines(marks: readonly Mark[], text: string): Mark[][] {
-  const reach = /\p{Script=Thai}/u.test(text) ? TONE_REACH : ACCENT_REACH;
+  const above = /\p{Script=Thai}/u.test(text) ? TONE_REACH : ACCENT_REACH;
   const lines: { top: number; bottom: number; marks: Mark[] }[] = [];
   for (const mark of [...marks].sort((a, b) => markHeight(b) - markHeight(a))) {
-    const line = lines.find(
+    const own = lines.find(
       ({ bottom, top }) =>
-        Math.min(bottom, mark.bottom) - Math.max(top, mark.top) + 1 >= markHeight(mark) * 0.5 ||
-        // dots and accents
-        (markHeight(mark) < (bottom - top) * 0.5 &&
-          mark.bottom >= top - (bottom - top) * reach &&
-          mark.top <= bottom + (bottom - top) * reach),
+        Math.min(bottom, mark.bottom) - Math.max(top, mark.top) + 1 >= markHeight(mark) * 0.5,
     );
+    const line = own ?? nearestLine(mark, lines, above);
     if (line) line.marks.push(mark);
     else lines.push({ top: mark.top, bottom: mark.bottom, marks: [mark] });
   }
   return lines.sort((a, b) => a.top - b.top).map((line) => line.marks);
+}
+
+/** Of those that a dot or an accent may belong to. */
+function nearestLine<L extends { top: number; bottom: number }>(mark: Mark, lines: readonly L[], above: number): L | undefined {
+  return lines
+    .flatMap((line) => {
+      const height = line.bottom - line.top;
+      const [over, under] = [line.top - mark.bottom, mark.top - line.bottom];
+      const isNear = over <= height * above && under <= height * ACCENT_REACH;
+      return markHeight(mark) < height * 0.5 && isNear ? [{ line, away: Math.max(over, under) / height }] : [];
+    })
+    .sort((a, b) => a.away - b.away)[0]?.line;
 }
 
 export function splitLine(marks: readonly Mark[], gapPx: number): Word[] {

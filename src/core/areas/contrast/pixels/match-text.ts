@@ -89,6 +89,8 @@ function costOf(words: readonly Word[], lines: readonly Word[][], text: string):
     proportions(words, widths, text) +
     countCost(words.length, written.length, text) +
     unevenness(words) +
+    gaps(linesOf(words, lines), spaces) +
+    raggedness(linesOf(words, lines)) +
     crowding(words, lines) +
     LEFT_OVER * (1 - inkOf(words) / inkOf(lines.flat()))
   );
@@ -97,10 +99,11 @@ const SPACE = 0.26;
 
 /** Words may touch; that one falls apart is rare, but for scripts whose letters stand far from one another. */
 function countCost(seen: number, written: number, text: string): number {
-  const each = seen > written && SPACED.test(text) ? 0.12 : 0.05;
+  if (seen > written && !SPACED.test(text)) return 0;
+  const each = seen > written ? 0.12 : 0.05;
   return each * Math.min(4, Math.abs(seen - written));
 }
-const SPACED = /^[^\p{Script=Thai}\p{Script=Arabic}\p{Script=Devanagari}\p{Script=Bengali}\p{Script=Han}]*$/u;
+const SPACED = /^[^\p{Script=Thai}\p{Script=Arabic}\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}]*$/u;
 
 const linesOf = (words: readonly Word[], lines: readonly Word[][]): Word[][] =>
   lines.map((line) => line.filter((word) => words.includes(word))).filter((line) => line.length > 0);
@@ -118,6 +121,33 @@ function proportions(words: readonly Word[], widths: readonly number[], text: st
   const mean = strays.reduce((sum, of) => sum + of, 0) / strays.length;
   const spread = Math.sqrt(strays.reduce((sum, of) => sum + (of - mean) ** 2, 0) / strays.length);
   return Math.max(0, spread - 0.12);
+}
+
+// Of the height of a line: words are mostly parted by a third.
+const WIDE_GAP = 0.55;
+
+/** A text has no more wide gaps than spaces. */
+function gaps(lines: readonly Word[][], spaces: number): number {
+  let wide = 0;
+  for (const line of lines) {
+    const height = Math.max(...line.map(markHeight));
+    for (let i = 1; i < line.length; i++)
+      if (line[i]!.left - line[i - 1]!.right - 1 > height * WIDE_GAP) wide += 1;
+  }
+  return 0.25 * Math.max(0, wide - spaces);
+}
+
+/** A line of a text ends where the next word has no room; a drawing above a text leaves plenty. */
+function raggedness(lines: readonly Word[][]): number {
+  const widest = Math.max(...lines.map((line) => line.at(-1)!.right - line[0]!.left + 1));
+  let cost = 0;
+  for (let i = 0; i + 1 < lines.length; i++) {
+    const [line, next] = [lines[i]!, lines[i + 1]!];
+    const width = line.at(-1)!.right - line[0]!.left + 1;
+    const narrowest = Math.min(markWidth(next[0]!), markWidth(next.at(-1)!));
+    if (width + narrowest < widest * 0.85) cost += 0.3;
+  }
+  return cost;
 }
 
 /** Right to left within each line. */

@@ -14,7 +14,7 @@ import { findWords, leastMarks, type Word } from './find-words.ts';
 import { GOOD_MATCH, matchText } from './match-text.ts';
 import { heightsOf } from './measure-glyphs.ts';
 import { extrapolate, type TextSeen } from './measure-text.ts';
-import { type Area, countColours, distance, toRgb } from './sample-area.ts';
+import { type Area, countColours, distance, OFF_LINE, offLine, toRgb } from './sample-area.ts';
 import { widthInEm } from './text-widths.ts';
 
 // Levels of 255: what dithering, rounding and the fit of a gradient may stray by.
@@ -95,7 +95,13 @@ function ofOneColour(area: Area, text: string): Found[] {
     .slice(0, MAX_COLOURS)
     .map(([colour, count]) => ({ colour: toRgb(colour), isGround: count >= uncoveredCount * LEAST_GROUND }));
   return common.flatMap(({ colour }) => {
-    const grounds = common.filter((other) => other.isGround && distance(other.colour, colour) > CLEAR);
+    const main = common.find((other) => other.isGround && distance(other.colour, colour) > CLEAR);
+    // what is no mixture of the two lies behind as well, however little there is of it
+    const grounds = common.filter(
+      (other) =>
+        distance(other.colour, colour) > CLEAR &&
+        (other.isGround || (main && offLine(other.colour, colour, main.colour) > OFF_LINE)),
+    );
     // on a photo, where no colour comes often, only what is near to it is its own
     const reach = grounds.length > 0 ? Number.POSITIVE_INFINITY : PHOTO_REACH;
     const ink = nearest(colours, colour, grounds.map((ground) => ground.colour), reach);
@@ -131,7 +137,10 @@ function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen
   const tallest = Math.max(...own.marks.map(markHeight));
   const under = planes ? underInk(own, planes) : backgroundUnder(area, own.ink, tallest);
   const surface = { planes: planes ?? planesOf(under, area) };
-  const ends = findSpans(area, own, words, surface).flatMap((span) => findEnd(area, span, surface) ?? []);
+  const spans = findSpans(area, own, words, surface);
+  // specks of what lies behind look like letters of another colour
+  const written = spans[0]?.isMixed ? spans.slice(0, 1) : spans;
+  const ends = written.flatMap((span) => findEnd(area, span, surface) ?? []);
   const seen = ends.flatMap((end) => {
     const stretches = STRETCHES.flatMap((share) => faintestStretch(under, end.colour, tallest * share) ?? []);
     if (stretches.length === 0) return [];

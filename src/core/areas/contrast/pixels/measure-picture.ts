@@ -19,7 +19,7 @@ import { findEnd, leastCoverage } from './find-end.ts';
 import { type Ink, type Mark, keepMarks, type MarkedInk, markHeight, markInk, markWidth } from './find-ink.ts';
 import { enclosedBy, findPlains, type Plains } from './find-plains.ts';
 import { findSpans } from './find-spans.ts';
-import { type Area, countColours, distance, sampleArea, toRgb } from './sample-area.ts';
+import { type Area, countColours, distance, OFF_LINE, offLine, sampleArea, toRgb } from './sample-area.ts';
 
 export interface PictureSeen {
   foreground: Rgb;
@@ -69,7 +69,7 @@ export function measurePicture(
   const seen = measureInk(area, own, background);
   if (!seen) return 'no-ink';
   // several colours are those of the drawing, or of what is strewn behind it
-  const isSure = carrier !== outer || (seen.isOneColour && !isStrewn);
+  const isSure = seen.isOneColour && !isStrewn;
   return isSure ? seen : joined(seen, measureOnUneven(area));
 }
 
@@ -258,21 +258,15 @@ function measureInk(area: Area, marked: MarkedInk, background: Rgb): DrawingSeen
   };
 }
 
-// Levels of 255, and share of the ink: what is drawn beside the main colour.
-const OFF_LINE = 24;
+// Of the ink.
 const LEAST_OTHERS = 0.02;
 
 /** Some of the ink is no mixture of the ground and the drawing's colour. */
 function hasOthers({ colours }: Area, { ink }: MarkedInk, from: Rgb, to: Rgb): boolean {
-  const line = [to[0] - from[0], to[1] - from[1], to[2] - from[2]] as const;
-  const length = line[0] ** 2 + line[1] ** 2 + line[2] ** 2 || 1;
   let [off, total] = [0, 0];
   for (const [colour, count] of countColours(colours, ink)) {
-    const rgb = toRgb(colour);
-    const along = rgb.reduce((sum, level, c) => sum + (level - from[c]!) * line[c]!, 0) / length;
-    const mixed = from.map((level, c) => level + line[c]! * Math.max(0, Math.min(1, along))) as unknown as Rgb;
     total += count;
-    if (distance(rgb, mixed) > OFF_LINE) off += count;
+    if (offLine(toRgb(colour), from, to) > OFF_LINE) off += count;
   }
   return off > total * LEAST_OTHERS;
 }
@@ -339,9 +333,22 @@ function commonestNovel(area: Area, around: readonly Rgb[]): Rgb | undefined {
     around.every((other) => distance(other, toRgb(colour)) >= NOVEL_LEVELS),
   );
   const total = novel.reduce((sum, [, count]) => sum + count, 0);
-  const [own, count] = novel.sort((a, b) => b[1] - a[1])[0] ?? [0, 0];
-  return total >= LEAST_INK && count >= total * LEAST_OF_NOVEL ? toRgb(own) : undefined;
+  if (total < LEAST_INK) return undefined;
+  // a drawing hangs together, specks of a pattern do not
+  const { colours, heightPx, widthPx } = area;
+  const largestOf = (own: number): number => {
+    const ink = Uint8Array.from(colours, (colour, i) => (colour === own && !isAtEdge(i, area) ? 1 : 0));
+    return Math.max(...markInk({ widthPx, heightPx, ink }).marks.map((mark) => mark.count));
+  };
+  const [own] = novel
+    .filter(([, count]) => count >= total * LEAST_OF_NOVEL)
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, MAX_NOVEL)
+    .map(([colour]) => ({ colour, largest: largestOf(colour) }))
+    .sort((a, b) => b.largest - a.largest);
+  return own && toRgb(own.colour);
 }
+const MAX_NOVEL = 3;
 
 /** Colours that are there, each once, as coarse as their difference matters. */
 function coarse(colours: Int32Array): Rgb[] {

@@ -15,12 +15,12 @@ import { CLEAN_TOLERANCE } from './find-background.ts';
 import { drawingsOf } from './find-drawings.ts';
 import { findEnd, type InkEnd, leastCoverage } from './find-end.ts';
 import { type FlatInk, inkOf, type MarkedInk } from './find-ink.ts';
-import { findSpans } from './find-spans.ts';
+import { findSpans, type Span } from './find-spans.ts';
 import { findWords, type Word } from './find-words.ts';
 import { GOOD_MATCH, isApart, isPattern, matchText } from './match-text.ts';
 import { heightsOf, isClipped } from './measure-glyphs.ts';
 import { measureOnUneven } from './measure-on-uneven.ts';
-import { distance, regionOf, sampleArea } from './sample-area.ts';
+import { type Area, countColours, distance, OFF_LINE, offLine, regionOf, sampleArea, toRgb } from './sample-area.ts';
 import type { GlyphSize } from './text-size.ts';
 import { widthInEm } from './text-widths.ts';
 
@@ -88,7 +88,7 @@ function measureOnFlat({ area, background, marked }: FlatInk, text: string, box:
   const surface = { flat: background.colour };
   const spans = findSpans(area, marked, writing.words, surface);
   // a pattern behind letters looks like letters of another colour
-  const isSure = writing.isSure && !(text !== '' && spans.length > 1 && spans[0]!.isMixed);
+  const isMixed = text !== '' && spans.length > 1 && spans[0]!.isMixed;
   const seen = spans.flatMap((span) => {
     const end = findEnd(area, span, surface);
     const spread = isNoisy ? SPREAD.noisy : SPREAD.clean;
@@ -97,6 +97,10 @@ function measureOnFlat({ area, background, marked }: FlatInk, text: string, box:
   if (seen.length === 0) return undefined;
   const worst = seen.reduce((a, b) => (b.interval[0] < a.interval[0] ? b : a));
   const { end } = worst;
+  const isSure =
+    writing.isSure &&
+    !isMixed &&
+    (isNoisy || text === '' || strayShare(area, spans, background.colour, seen.map((of) => of.end.colour)) <= MOST_STRAY);
   if (isNoisy && distance(end.colour, background.colour) < NOISE) return undefined;
   return {
     foreground: end.colour,
@@ -115,6 +119,22 @@ function measureOnFlat({ area, background, marked }: FlatInk, text: string, box:
     ...heightsOf(writing.words),
     ...(!isSure && { doubtful: true as const }),
   };
+}
+
+// Of the ink, and levels of 255: what is no mixture of the background and a colour of the text lies behind it.
+const MOST_STRAY = 0.05;
+
+function strayShare({ colours }: Area, spans: readonly Span[], from: Rgb, ends: readonly Rgb[]): number {
+  let [stray, total] = [0, 0];
+  for (const { pixels } of spans) {
+    const own = new Int32Array(pixels.length);
+    for (let n = 0; n < pixels.length; n++) own[n] = colours[pixels[n]!]!;
+    for (const [colour, count] of countColours(own)) {
+      total += count;
+      if (ends.every((end) => offLine(toRgb(colour), from, end) > OFF_LINE)) stray += count;
+    }
+  }
+  return total > 0 ? stray / total : 0;
 }
 
 interface Writing {

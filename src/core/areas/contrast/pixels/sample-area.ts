@@ -96,6 +96,18 @@ export const toRgb = (colour: number): Rgb => [colour >> 16, (colour >> 8) & 0xf
 /** In levels of 255, straight through sRGB. */
 export const distance = (a: Rgb, b: Rgb): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
+/** Levels of 255: a colour that lies farther off is no mixture of two. */
+export const OFF_LINE = 24;
+
+/** How far a colour lies from all mixtures of two others, in levels of 255. */
+export function offLine(rgb: Rgb, from: Rgb, to: Rgb): number {
+  const line = [to[0] - from[0], to[1] - from[1], to[2] - from[2]] as const;
+  const length = line[0] ** 2 + line[1] ** 2 + line[2] ** 2 || 1;
+  const along = rgb.reduce((sum, level, c) => sum + (level - from[c]!) * line[c]!, 0) / length;
+  const share = Math.max(0, Math.min(1, along));
+  return distance(rgb, [from[0] + line[0] * share, from[1] + line[1] * share, from[2] + line[2] * share]);
+}
+
 /** How often each colour occurs. Neighbours are mostly alike, so runs are counted before they are looked up. */
 export function countColours(colours: Int32Array, mask?: Uint8Array): Map<number, number> {
   const found = new Map<number, number>();
