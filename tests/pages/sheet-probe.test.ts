@@ -2,9 +2,18 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { launchChromium } from '../support/browser.ts';
 import { drawSheets } from '../support/sheets/draw.ts';
-import { browserPainter, phonePainter } from '../support/sheets/painters.ts';
-import { isFar, isRight, isWrong, isHeld, scoreSheet, tabulate, type Scored } from '../support/sheets/score.ts';
 import { manners } from '../support/sheets/manners.ts';
+import { browserPainter, phonePainter } from '../support/sheets/painters.ts';
+import {
+  isFar,
+  isHeld,
+  isRight,
+  isWrong,
+  type Scored,
+  scoreSheet,
+  tabulate,
+} from '../support/sheets/score.ts';
+
 test('probe', async () => {
   const env = (globalThis as any).process.env;
   const names = env.NAMES ? env.NAMES.split(',') : undefined;
@@ -22,8 +31,20 @@ test('probe', async () => {
       let n = 0;
       for await (const sheet of drawSheets(plan, painter)) {
         writeFileSync(`${dir}/${n}.raw`, sheet.pixels.data as Uint8Array);
-        await sharp(sheet.pixels.data, { raw: { width: sheet.pixels.widthPx, height: sheet.pixels.heightPx, channels: 4 } }).png().toFile(`${dir}/${n}.png`);
-        writeFileSync(`${dir}/${n}.json`, JSON.stringify({ scene: sheet.scene, w: sheet.pixels.widthPx, h: sheet.pixels.heightPx, truths: sheet.truths.map((t) => ({ ...t, slot: sheet.scene.slots.indexOf(t.slot) })) }));
+        await sharp(sheet.pixels.data, {
+          raw: { width: sheet.pixels.widthPx, height: sheet.pixels.heightPx, channels: 4 },
+        })
+          .png()
+          .toFile(`${dir}/${n}.png`);
+        writeFileSync(
+          `${dir}/${n}.json`,
+          JSON.stringify({
+            scene: sheet.scene,
+            w: sheet.pixels.widthPx,
+            h: sheet.pixels.heightPx,
+            truths: sheet.truths.map((t) => ({ ...t, slot: sheet.scene.slots.indexOf(t.slot) })),
+          }),
+        );
         n += 1;
       }
       writeFileSync(`${dir}/done`, String(n));
@@ -32,14 +53,28 @@ test('probe', async () => {
     const count = Number(readFileSync(`${dir}/done`, 'utf8'));
     for (let n = 0; n < count; n++) {
       const kept = JSON.parse(readFileSync(`${dir}/${n}.json`, 'utf8'));
-      const sheet = { scene: kept.scene, pixels: { widthPx: kept.w, heightPx: kept.h, data: new Uint8Array(readFileSync(`${dir}/${n}.raw`)) }, truths: kept.truths.map((t: any) => ({ ...t, slot: kept.scene.slots[t.slot] })) };
+      const sheet = {
+        scene: kept.scene,
+        pixels: { widthPx: kept.w, heightPx: kept.h, data: new Uint8Array(readFileSync(`${dir}/${n}.raw`)) },
+        truths: kept.truths.map((t: any) => ({ ...t, slot: kept.scene.slots[t.slot] })),
+      };
       for (const manner of mans) {
         const scored = scoreSheet(sheet as any, manner, name);
         all.push(...scored);
-        for (const one of scored) if (isWrong(one) || (isFar(one) && !isRight(one)) || !isHeld(one)) lines.push(JSON.stringify({ bad: isWrong(one) ? 'WRONG' : !isHeld(one) ? 'unheld' : 'undecided', sheet: n, ...one }));
+        for (const one of scored)
+          if (isWrong(one) || (isFar(one) && !isRight(one)) || !isHeld(one))
+            lines.push(
+              JSON.stringify({
+                bad: isWrong(one) ? 'WRONG' : !isHeld(one) ? 'unheld' : 'undecided',
+                sheet: n,
+                ...one,
+              }),
+            );
       }
     }
   }
   writeFileSync(env.OUT ?? '/tmp/probe.jsonl', lines.join('\n'));
-  (globalThis as any).process.stderr.write(tabulate(all, (of) => `${of.family} ${of.kind}`) + '\n' + tabulate(all, (of) => `${of.manner}`) + '\n');
+  (globalThis as any).process.stderr.write(
+    tabulate(all, (of) => `${of.family} ${of.kind}`) + '\n' + tabulate(all, (of) => `${of.manner}`) + '\n',
+  );
 }, 1_600_000);

@@ -165,6 +165,8 @@ export interface StopFact extends OfCapture {
   /** Checked or not, selected, expanded or a value: some state is told. */
   hasState: boolean;
   longPress?: true;
+  /** Without a name, and cut where nothing of what it holds is in the tree. */
+  cutBy?: 'scroll';
   /** Not a stop in truth: actionable, and kept from readers and switches. */
   shutInBy?: 'element' | 'hidden';
 

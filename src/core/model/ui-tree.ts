@@ -102,7 +102,20 @@ export const isShownByChild = (node: UiNode, text: string): boolean =>
   );
 
 export const isActionable = (node: UiNode): boolean =>
-  node.clickable || node.longClickable || node.checkable || isField(node);
+  node.clickable ||
+  node.longClickable ||
+  (node.checkable && !isInert(node)) ||
+  isAdjustable(node) ||
+  isField(node);
+
+/** A switch or a box that its row moves: the OS's dump gives it neither a click nor the focus. */
+const isInert = (node: UiNode): boolean => !node.clickable && !node.focusable && node.traits === undefined;
+
+/** Moved by swipes or keys, with no click of its own. */
+const isAdjustable = (node: UiNode): boolean =>
+  has(node, 'slider') ||
+  has(node, 'adjustable') ||
+  (node.focusable && /(^|\.)(SeekBar|RatingBar|Slider|RangeSlider|UISlider)$/.test(node.className));
 
 /** A node on its way from the root, with what its place in the tree says about it. */
 export interface PlacedNode {
@@ -161,7 +174,7 @@ export function visibleBounds(placed: PlacedNode, screen: Box): Box {
 
 /** What hides a part of a node. The OS reports bounds already cut, so what touches the edge of its scroller may go on beyond it. */
 export function cutBy(
-  { node, ancestors }: PlacedNode,
+  { node, ancestors }: Pick<PlacedNode, 'node' | 'ancestors'>,
   picture: { widthPx: number; heightPx: number },
 ): 'screen' | 'scroll' | undefined {
   const screen = { x: 0, y: 0, width: picture.widthPx, height: picture.heightPx };

@@ -13,13 +13,18 @@ export interface SheetPlan {
 }
 
 /** One after another, so that no more than one is held. */
-export async function* drawSheets({ count, names = Object.keys(families), seed }: SheetPlan, painter: Painter): AsyncGenerator<PaintedSheet> {
+export async function* drawSheets(
+  { count, names = Object.keys(families), seed }: SheetPlan,
+  painter: Painter,
+): AsyncGenerator<PaintedSheet> {
   const random = seeded(seed);
   const queue = names.flatMap((name) => Array.from({ length: count }, () => name));
   shuffle(queue, random);
   for (let from = 0, n = 0; from < queue.length; from += SLOTS_PER_SHEET, n++) {
     const page = n % 3 === 2 ? '#141218' : '#fefefe';
-    const slots = queue.slice(from, from + SLOTS_PER_SHEET).map((name): Slot => families[name]!(choices(random, page)));
+    const slots = queue
+      .slice(from, from + SLOTS_PER_SHEET)
+      .map((name): Slot => families[name]!(choices(random, page)));
     yield await paintSheet(arrange(slots, SCALES[n % SCALES.length]!), page, painter);
   }
 }

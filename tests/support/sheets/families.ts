@@ -36,7 +36,8 @@ export const choices = (random: Random, page: string): Choice => ({
 export const rgbOf = (hex: string): Rgb =>
   [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16)) as unknown as Rgb;
 
-const anyColour = ({ random }: Choice): Rgb => [0, 1, 2].map(() => Math.floor(random() * 256)) as unknown as Rgb;
+const anyColour = ({ random }: Choice): Rgb =>
+  [0, 1, 2].map(() => Math.floor(random() * 256)) as unknown as Rgb;
 
 /** A colour of about that ratio to the given one, of any hue. */
 export function colourOn(of: Choice, background: string, ratio = ratioOf(of)): string {
@@ -94,7 +95,8 @@ function write(of: Choice, options: WriteOptions): Written {
   const weight = options.weight ?? of.pick(weights);
   const text = options.text ?? of.pick(face.texts);
   let sizeDp = options.sizeDp ?? Math.round(of.between(10, 34) * 2) / 2;
-  while (sizeDp > 10 && lineOf(face, weight, sizeDp, text).width > (options.maxWidth ?? COLUMN_DP - 40)) sizeDp -= 0.5;
+  while (sizeDp > 10 && lineOf(face, weight, sizeDp, text).width > (options.maxWidth ?? COLUMN_DP - 40))
+    sizeDp -= 0.5;
   const { ascent, descent, width } = lineOf(face, weight, sizeDp, text);
   const baseline = options.top + ascent;
   const shown = RTL.has(face.script) ? `\u202b${escapeXml(text)}\u202c` : escapeXml(text);
@@ -156,14 +158,18 @@ const GLYPHS: readonly ((paint: string) => string)[] = [
     `<path d="M12 3l2.700 5.700 6.300.800-4.600 4.300 1.200 6.200L12 17l-5.600 3 1.200-6.200L3 9.500l6.300-.800z" fill="${p}"/>`,
   (p) =>
     `<path d="M12 21s-7-4.600-9-9.300C1.800 8.500 4 5 7.200 5c2 0 3.600 1.100 4.800 2.800C13.200 6.100 14.800 5 16.800 5 20 5 22.200 8.500 21 11.700 19 16.400 12 21 12 21z" fill="${p}"/>`,
-  (p) => `<circle cx="12" cy="12" r="8.500" stroke="${p}" stroke-width="1.800" fill="none"/><path d="M12 7v5.500l3.500 2" stroke="${p}" stroke-width="1.800" ${STROKED}/>`,
+  (p) =>
+    `<circle cx="12" cy="12" r="8.500" stroke="${p}" stroke-width="1.800" fill="none"/><path d="M12 7v5.500l3.500 2" stroke="${p}" stroke-width="1.800" ${STROKED}/>`,
   (p) => `<path d="M5 7h14M5 12h14M5 17h14" stroke="${p}" stroke-width="2" ${STROKED}/>`,
   (p) =>
     `<circle cx="12" cy="5.500" r="1.900" fill="${p}"/><circle cx="12" cy="12" r="1.900" fill="${p}"/><circle cx="12" cy="18.500" r="1.900" fill="${p}"/>`,
-  (p) => `<circle cx="10.500" cy="10.500" r="6" stroke="${p}" stroke-width="2" fill="none"/><path d="M15 15l5 5" stroke="${p}" stroke-width="2" ${STROKED}/>`,
+  (p) =>
+    `<circle cx="10.500" cy="10.500" r="6" stroke="${p}" stroke-width="2" fill="none"/><path d="M15 15l5 5" stroke="${p}" stroke-width="2" ${STROKED}/>`,
   (p) => `<path d="M12 3a6 6 0 0 1 6 6v4l2 4H4l2-4V9a6 6 0 0 1 6-6z M10 19h4a2 2 0 0 1-4 0z" fill="${p}"/>`,
-  (p) => `<path d="M3.500 6.500h17v11h-17z M3.500 7l8.500 6.500L20.500 7" stroke="${p}" stroke-width="1.600" ${STROKED}/>`,
-  (p) => `<path d="M12 2.500a9.500 9.500 0 1 0 .01 0z M11 7h2v6.500h-2z M11 15.300h2v2h-2z" fill-rule="evenodd" fill="${p}"/>`,
+  (p) =>
+    `<path d="M3.500 6.500h17v11h-17z M3.500 7l8.500 6.500L20.500 7" stroke="${p}" stroke-width="1.600" ${STROKED}/>`,
+  (p) =>
+    `<path d="M12 2.500a9.500 9.500 0 1 0 .01 0z M11 7h2v6.500h-2z M11 15.300h2v2h-2z" fill-rule="evenodd" fill="${p}"/>`,
   (p) => `<path d="M14.500 5L8 12l6.500 7" stroke="${p}" stroke-width="2.200" ${STROKED}/>`,
   (p) => `<path d="M4 10.500L12 4l8 6.500V20h-5.500v-5.500h-5V20H4z" fill="${p}"/>`,
 ];
@@ -187,7 +193,12 @@ function icon(of: Choice, x: number, y: number, size: number, paint: string, opa
 /** Unique in a sheet. */
 const idOf = ({ random }: Choice): string => `d${Math.floor(random() * 1e12).toString(36)}`;
 
-function gradient(of: Choice, from: string, to: string, stops: readonly string[] = []): [defs: string, fill: string] {
+function gradient(
+  of: Choice,
+  from: string,
+  to: string,
+  stops: readonly string[] = [],
+): [defs: string, fill: string] {
   const id = idOf(of);
   const [x2, y2] = of.pick([
     [1, 0],
@@ -222,12 +233,30 @@ function pattern(of: Choice, width: number, height: number, ground: string, mark
   if (kind === 'stripes') for (let y = 0; y < height; y += step) inside.push(rect(0, y, width, size, mark));
   if (kind === 'slanted')
     for (let x = -height; x < width; x += step)
-      inside.push(`<path d="M${x.toFixed(1)} ${height.toFixed(1)}l${height.toFixed(1)} ${(-height).toFixed(1)}" stroke="${mark}" stroke-width="${size.toFixed(2)}"/>`);
-  if (kind === 'dots') across((x, y) => `<circle cx="${x.toFixed(1)}" cy="${y.toFixed(1)}" r="${(size / 1.6).toFixed(2)}" fill="${mark}"/>`);
-  if (kind === 'strewn') across((x, y) => `<circle cx="${x.toFixed(1)}" cy="${y.toFixed(1)}" r="${(size * of.between(0.3, 0.8)).toFixed(2)}" fill="${mark}"/>`, 1);
-  if (kind === 'checks') across((x, y) => rect(x, y, step / 2, step / 2, mark) + rect(x + step / 2, y + step / 2, step / 2, step / 2, mark));
+      inside.push(
+        `<path d="M${x.toFixed(1)} ${height.toFixed(1)}l${height.toFixed(1)} ${(-height).toFixed(1)}" stroke="${mark}" stroke-width="${size.toFixed(2)}"/>`,
+      );
+  if (kind === 'dots')
+    across(
+      (x, y) =>
+        `<circle cx="${x.toFixed(1)}" cy="${y.toFixed(1)}" r="${(size / 1.6).toFixed(2)}" fill="${mark}"/>`,
+    );
+  if (kind === 'strewn')
+    across(
+      (x, y) =>
+        `<circle cx="${x.toFixed(1)}" cy="${y.toFixed(1)}" r="${(size * of.between(0.3, 0.8)).toFixed(2)}" fill="${mark}"/>`,
+      1,
+    );
+  if (kind === 'checks')
+    across(
+      (x, y) =>
+        rect(x, y, step / 2, step / 2, mark) + rect(x + step / 2, y + step / 2, step / 2, step / 2, mark),
+    );
   if (kind === 'crosses')
-    across((x, y) => `<path d="M${x.toFixed(1)} ${y.toFixed(1)}h${size.toFixed(1)}m${(-size / 2).toFixed(1)} ${(-size / 2).toFixed(1)}v${size.toFixed(1)}" stroke="${mark}" stroke-width="1.2"/>`);
+    across(
+      (x, y) =>
+        `<path d="M${x.toFixed(1)} ${y.toFixed(1)}h${size.toFixed(1)}m${(-size / 2).toFixed(1)} ${(-size / 2).toFixed(1)}v${size.toFixed(1)}" stroke="${mark}" stroke-width="1.2"/>`,
+    );
   return `<defs><clipPath id="${id}">${rect(0, 0, width, height, '#000')}</clipPath></defs><g clip-path="url(#${id})">${rect(0, 0, width, height, ground)}${inside.join('')}</g>`;
 }
 
@@ -242,7 +271,9 @@ function photo(of: Choice, width: number, height: number): string {
     for (let x = 0; x < columns; x++) {
       const wave = Math.sin(x / a + c) * 38 + Math.sin(y / b + x / 60) * 32 + (of.random() - 0.5) * 26;
       const level = (k: number) => Math.max(0, Math.min(255, Math.round(base + wave * k)));
-      cells.push(`<rect x="${x * 1.5}" y="${y * 1.5}" width="1.6" height="1.6" fill="rgb(${level(1)},${level(0.7)},${level(-0.4)})"/>`);
+      cells.push(
+        `<rect x="${x * 1.5}" y="${y * 1.5}" width="1.6" height="1.6" fill="rgb(${level(1)},${level(0.7)},${level(-0.4)})"/>`,
+      );
     }
   return `<defs><filter id="${blur}"><feGaussianBlur stdDeviation="0.5"/></filter></defs><g filter="url(#${blur})">${cells.join('')}</g>`;
 }
@@ -250,7 +281,13 @@ function photo(of: Choice, width: number, height: number): string {
 // ---- the families
 
 /** An icon on a shape of its own, and how a tree may tell of it. */
-function onShape(family: string, of: Choice, shape: (side: number, fill: string) => string, ground: string, carrier: string): Slot {
+function onShape(
+  family: string,
+  of: Choice,
+  shape: (side: number, fill: string) => string,
+  ground: string,
+  carrier: string,
+): Slot {
   const side = of.between(32, 60);
   const size = side * of.between(0.42, 0.66);
   const margin = of.between(6, 10);
@@ -269,7 +306,11 @@ function onShape(family: string, of: Choice, shape: (side: number, fill: string)
     family,
     width: w,
     height: h,
-    layers: [rect(-4, -4, w + 8, h + 8, ground), `<g transform="translate(${margin.toFixed(2)} ${margin.toFixed(2)})">${shape(side, carrier)}</g>`, 0],
+    layers: [
+      rect(-4, -4, w + 8, h + 8, ground),
+      `<g transform="translate(${margin.toFixed(2)} ${margin.toFixed(2)})">${shape(side, carrier)}</g>`,
+      0,
+    ],
     parts: [part],
     meaning: [meaning],
   };
@@ -277,11 +318,19 @@ function onShape(family: string, of: Choice, shape: (side: number, fill: string)
 
 const round = (of: Choice) => {
   const corner = of.pick([0.5, 0.5, 0.3, 0.12, 0]);
-  return (side: number, fill: string, more = '') => rect(0, 0, side, side, fill, Math.round(side * corner * 10) / 10, more);
+  return (side: number, fill: string, more = '') =>
+    rect(0, 0, side, side, fill, Math.round(side * corner * 10) / 10, more);
 };
 
 /** A drawing and a text in one node. */
-function withDrawing(family: string, of: Choice, place: 'start' | 'end' | 'top', drawn: 'icon' | 'check' | 'radio', ground: string, shape?: (w: number, h: number) => string): Slot {
+function withDrawing(
+  family: string,
+  of: Choice,
+  place: 'start' | 'end' | 'top',
+  drawn: 'icon' | 'check' | 'radio',
+  ground: string,
+  shape?: (w: number, h: number) => string,
+): Slot {
   const pad = of.between(9, 14);
   const size = of.between(14, 26);
   const gap = of.between(6, 14);
@@ -290,17 +339,28 @@ function withDrawing(family: string, of: Choice, place: 'start' | 'end' | 'top',
   const textAt = place === 'start' ? pad + size + gap : pad;
   let written = write(of, { x: textAt, top: pad, paint: colourOn(of, ground), maxWidth: 200, ...probe });
   const { part: first } = written;
-  const again = { sizeDp: first.sizeDp, face: probe.face, weight: first.weight, text: first.text, paint: first.paint };
+  const again = {
+    sizeDp: first.sizeDp,
+    face: probe.face,
+    weight: first.weight,
+    text: first.text,
+    paint: first.paint,
+  };
   const inner = Math.max(written.height, size);
   const top = place === 'top' ? pad + size + gap : pad + (inner - written.height) / 2;
   written = write(of, { x: place === 'top' ? pad : textAt, top, ...again });
-  const width = place === 'top' ? Math.max(written.width, size) + 2 * pad : written.width + size + gap + 2 * pad;
+  const width =
+    place === 'top' ? Math.max(written.width, size) + 2 * pad : written.width + size + gap + 2 * pad;
   const height = place === 'top' ? top + written.height + pad : inner + 2 * pad;
   const [dx, dy] =
-    place === 'top' ? [width / 2 - size / 2, pad] : [place === 'start' ? pad : width - pad - size, height / 2 - size / 2];
+    place === 'top'
+      ? [width / 2 - size / 2, pad]
+      : [place === 'start' ? pad : width - pad - size, height / 2 - size / 2];
   const part = icon(of, dx, dy, size, drawing);
   const ringed = of.chance(0.5);
-  if (drawn === 'check') part.ink = (paint) => `<g transform="translate(${dx.toFixed(2)} ${dy.toFixed(2)}) scale(${(size / 24).toFixed(4)})">${GLYPHS[1]!(paint)}</g>`;
+  if (drawn === 'check')
+    part.ink = (paint) =>
+      `<g transform="translate(${dx.toFixed(2)} ${dy.toFixed(2)}) scale(${(size / 24).toFixed(4)})">${GLYPHS[1]!(paint)}</g>`;
   if (drawn === 'radio')
     part.ink = (paint) =>
       `<g transform="translate(${dx.toFixed(2)} ${dy.toFixed(2)}) scale(${(size / 24).toFixed(4)})"><circle cx="12" cy="12" r="9" fill="none" stroke="${paint}" stroke-width="2"/>${ringed ? `<circle cx="12" cy="12" r="4.500" fill="${paint}"/>` : ''}</g>`;
@@ -310,7 +370,12 @@ function withDrawing(family: string, of: Choice, place: 'start' | 'end' | 'top',
     height,
     layers: [shape ? shape(width, height) : rect(0, 0, width, height, ground), 0, 1],
     parts: [written.part, part],
-    meaning: [meaningOf(written, 0, 0, { role: drawn === 'icon' ? (of.chance(0.5) ? 'button' : 'text') : 'chip', box: [0, 0, width, height] })],
+    meaning: [
+      meaningOf(written, 0, 0, {
+        role: drawn === 'icon' ? (of.chance(0.5) ? 'button' : 'text') : 'chip',
+        box: [0, 0, width, height],
+      }),
+    ],
   };
 }
 
@@ -321,11 +386,17 @@ export const families: Record<string, (of: Choice) => Slot> = {
   },
   translucent: (of) => {
     const ground = background(of);
-    return onGround('translucent', of, (w, h) => rect(0, 0, w, h, ground), { paint: colourOn(of, ground, 12), opacity: of.between(0.3, 0.95) });
+    return onGround('translucent', of, (w, h) => rect(0, 0, w, h, ground), {
+      paint: colourOn(of, ground, 12),
+      opacity: of.between(0.3, 0.95),
+    });
   },
   underlined: (of) => {
     const ground = background(of);
-    return onGround('underlined', of, (w, h) => rect(0, 0, w, h, ground), { paint: colourOn(of, ground), underlined: true });
+    return onGround('underlined', of, (w, h) => rect(0, 0, w, h, ground), {
+      paint: colourOn(of, ground),
+      underlined: true,
+    });
   },
   gradient: (of) => {
     const [from, to] = [background(of), background(of)];
@@ -335,30 +406,66 @@ export const families: Record<string, (of: Choice) => Slot> = {
   'graded button': (of) => {
     const from = background(of);
     const [defs, fill] = gradient(of, from, colourOn(of, from, of.between(1.2, 3)));
-    return onGround('graded button', of, (w, h) => defs + rect(0, 0, w, h, fill, Math.min(20, h / 2)), { paint: colourOn(of, from) });
+    return onGround('graded button', of, (w, h) => defs + rect(0, 0, w, h, fill, Math.min(20, h / 2)), {
+      paint: colourOn(of, from),
+    });
   },
   'two-tone button': (of) => {
     const [a, b] = [background(of), background(of)];
     const at = of.between(0.3, 0.7);
-    return onGround('two-tone button', of, (w, h) => rect(0, 0, w, h, a) + rect(w * at, 0, w * (1 - at), h, b), { paint: colourOn(of, a) });
+    return onGround(
+      'two-tone button',
+      of,
+      (w, h) => rect(0, 0, w, h, a) + rect(w * at, 0, w * (1 - at), h, b),
+      { paint: colourOn(of, a) },
+    );
   },
   button: (of) => {
     const ground = background(of);
-    return onGround('button', of, (w, h) => rect(2, 2, w - 4, h - 4, ground, of.pick([4, 8, 20])), { paint: colourOn(of, ground) });
+    return onGround('button', of, (w, h) => rect(2, 2, w - 4, h - 4, ground, of.pick([4, 8, 20])), {
+      paint: colourOn(of, ground),
+    });
   },
   outlined: (of) => {
     const ground = background(of);
-    return onGround('outlined', of, (w, h) => rect(0, 0, w, h, ground) + rect(1, 1, w - 2, h - 2, 'none', of.pick([3, 10, 18]), `stroke="${colourOn(of, ground)}" stroke-width="${of.pick([1, 2])}"`), { paint: colourOn(of, ground) });
+    return onGround(
+      'outlined',
+      of,
+      (w, h) =>
+        rect(0, 0, w, h, ground) +
+        rect(
+          1,
+          1,
+          w - 2,
+          h - 2,
+          'none',
+          of.pick([3, 10, 18]),
+          `stroke="${colourOn(of, ground)}" stroke-width="${of.pick([1, 2])}"`,
+        ),
+      { paint: colourOn(of, ground) },
+    );
   },
   elevated: (of) => {
     const [ground, card] = [background(of), background(of)];
-    return onGround('elevated', of, (w, h) => rect(-4, -4, w + 8, h + 8, ground) + shadowed(of, rect(3, 3, w - 6, h - 6, card, of.pick([4, 10, 16]))), { paint: colourOn(of, card) });
+    return onGround(
+      'elevated',
+      of,
+      (w, h) =>
+        rect(-4, -4, w + 8, h + 8, ground) +
+        shadowed(of, rect(3, 3, w - 6, h - 6, card, of.pick([4, 10, 16]))),
+      { paint: colourOn(of, card) },
+    );
   },
-  photo: (of) => onGround('photo', of, (w, h) => photo(of, w, h), { paint: of.pick(['#ffffff', '#000000', background(of)]) }),
+  photo: (of) =>
+    onGround('photo', of, (w, h) => photo(of, w, h), {
+      paint: of.pick(['#ffffff', '#000000', background(of)]),
+    }),
   'text on a pattern': (of) => {
     const ground = background(of);
     const mark = colourOn(of, ground, Math.exp(of.between(Math.log(1.1), Math.log(3))));
-    return onGround('text on a pattern', of, (w, h) => pattern(of, w, h, ground, mark), { paint: colourOn(of, ground) });
+    return onGround('text on a pattern', of, (w, h) => pattern(of, w, h, ground, mark), {
+      paint: colourOn(of, ground),
+    });
   },
   'two colours': (of) => {
     const ground = background(of);
@@ -366,7 +473,15 @@ export const families: Record<string, (of: Choice) => Slot> = {
     const sizeDp = Math.round(of.between(11, 20) * 2) / 2;
     const first = write(of, { x: 8, top: 8, paint: colourOn(of, ground), face, sizeDp, maxWidth: 140 });
     const at = 8 + first.width + first.part.sizeDp * 0.3;
-    const second = write(of, { x: at, top: 8, paint: colourOn(of, ground), face, sizeDp: first.part.sizeDp, weight: first.part.weight, text: of.pick(['Undo', 'more', 'Details']) });
+    const second = write(of, {
+      x: at,
+      top: 8,
+      paint: colourOn(of, ground),
+      face,
+      sizeDp: first.part.sizeDp,
+      weight: first.part.weight,
+      text: of.pick(['Undo', 'more', 'Details']),
+    });
     const [width, height] = [at + second.width + 8, first.height + 16];
     return {
       family: 'two colours',
@@ -375,7 +490,12 @@ export const families: Record<string, (of: Choice) => Slot> = {
       layers: [rect(0, 0, width, height, ground), 0, 1],
       parts: [first.part, second.part],
       joined: true,
-      meaning: [meaningOf(first, 0, 0, { box: [0, 0, width, height], text: `${first.part.text} ${second.part.text}` })],
+      meaning: [
+        meaningOf(first, 0, 0, {
+          box: [0, 0, width, height],
+          text: `${first.part.text} ${second.part.text}`,
+        }),
+      ],
     };
   },
   placeholder: (of) => {
@@ -386,9 +506,21 @@ export const families: Record<string, (of: Choice) => Slot> = {
       family: 'placeholder',
       width,
       height,
-      layers: [rect(0, 0, width, height, ground) + rect(1, 1, width - 2, height - 2, 'none', 6, `stroke="${colourOn(of, ground)}" stroke-width="1"`), 0],
+      layers: [
+        rect(0, 0, width, height, ground) +
+          rect(1, 1, width - 2, height - 2, 'none', 6, `stroke="${colourOn(of, ground)}" stroke-width="1"`),
+        0,
+      ],
       parts: [written.part],
-      meaning: [{ ...meaningOf(written, 0, 0), role: 'field', text: '', hint: written.part.text, box: [0, 0, width, height] }],
+      meaning: [
+        {
+          ...meaningOf(written, 0, 0),
+          role: 'field',
+          text: '',
+          hint: written.part.text,
+          box: [0, 0, width, height],
+        },
+      ],
     };
   },
   icon: (of) => {
@@ -402,30 +534,64 @@ export const families: Record<string, (of: Choice) => Slot> = {
       height: side,
       layers: [rect(-4, -4, side + 8, side + 8, ground), 0],
       parts: [icon(of, pad, pad, size, colourOn(of, ground), of.chance(0.3) ? of.between(0.4, 0.9) : 1)],
-      meaning: [{ role: of.chance(0.6) ? 'icon button' : 'image', box: [0, 0, side, side], label: of.pick(['Search', 'Back', 'More options']) }],
+      meaning: [
+        {
+          role: of.chance(0.6) ? 'icon button' : 'image',
+          box: [0, 0, side, side],
+          label: of.pick(['Search', 'Back', 'More options']),
+        },
+      ],
     };
   },
   'icon on a filled shape': (of) => {
     const ground = background(of);
-    return onShape('icon on a filled shape', of, round(of), ground, colourOn(of, ground, Math.exp(of.between(Math.log(1.05), Math.log(9)))));
+    return onShape(
+      'icon on a filled shape',
+      of,
+      round(of),
+      ground,
+      colourOn(of, ground, Math.exp(of.between(Math.log(1.05), Math.log(9)))),
+    );
   },
   'icon on an outlined shape': (of) => {
     const ground = background(of);
     const line = colourOn(of, ground);
     const shape = round(of);
-    return onShape('icon on an outlined shape', of, (side) => shape(side, ground, `stroke="${line}" stroke-width="${of.pick([1, 1.5, 2])}"`), ground, ground);
+    return onShape(
+      'icon on an outlined shape',
+      of,
+      (side) => shape(side, ground, `stroke="${line}" stroke-width="${of.pick([1, 1.5, 2])}"`),
+      ground,
+      ground,
+    );
   },
   'icon on a raised shape': (of) => {
     const [ground, carrier] = [background(of), background(of)];
     const shape = round(of);
-    return onShape('icon on a raised shape', of, (side, fill) => shadowed(of, shape(side, fill)), ground, carrier);
+    return onShape(
+      'icon on a raised shape',
+      of,
+      (side, fill) => shadowed(of, shape(side, fill)),
+      ground,
+      carrier,
+    );
   },
   'icon on a translucent shape': (of) => {
     const [ground, tint] = [background(of), background(of)];
     const opacity = of.between(0.08, 0.6);
-    const blend = toHex(rgbOf(ground).map((level, c) => Math.round(level + (rgbOf(tint)[c]! - level) * opacity)) as unknown as Rgb);
+    const blend = toHex(
+      rgbOf(ground).map((level, c) =>
+        Math.round(level + (rgbOf(tint)[c]! - level) * opacity),
+      ) as unknown as Rgb,
+    );
     const shape = round(of);
-    return onShape('icon on a translucent shape', of, (side) => shape(side, tint, `fill-opacity="${opacity.toFixed(3)}"`), ground, blend);
+    return onShape(
+      'icon on a translucent shape',
+      of,
+      (side) => shape(side, tint, `fill-opacity="${opacity.toFixed(3)}"`),
+      ground,
+      blend,
+    );
   },
   'icon on a pattern': (of) => {
     const ground = background(of);
@@ -446,10 +612,26 @@ export const families: Record<string, (of: Choice) => Slot> = {
     const size = of.between(24, 32);
     const part = icon(of, 10, 10, size, colourOn(of, ground));
     const dot = background(of);
-    const written = write(of, { x: 0, top: 0, paint: '#000000', face: typefaces[0]!, text: of.pick(['3', '7', '12', '99+']), sizeDp: of.pick([10, 11, 12]), weight: 500 });
+    const written = write(of, {
+      x: 0,
+      top: 0,
+      paint: '#000000',
+      face: typefaces[0]!,
+      text: of.pick(['3', '7', '12', '99+']),
+      sizeDp: of.pick([10, 11, 12]),
+      weight: 500,
+    });
     const [w, h] = [Math.max(written.width + 7, written.height + 2), written.height + 2];
     const [x, y] = [10 + size - w * 0.35, 10 - h * 0.45];
-    const text = write(of, { x: x + (w - written.width) / 2, top: y + 1, paint: colourOn(of, dot), face: typefaces[0]!, text: written.part.text, sizeDp: written.part.sizeDp, weight: 500 });
+    const text = write(of, {
+      x: x + (w - written.width) / 2,
+      top: y + 1,
+      paint: colourOn(of, dot),
+      face: typefaces[0]!,
+      text: written.part.text,
+      sizeDp: written.part.sizeDp,
+      weight: 500,
+    });
     const shape = (fill: string) => rect(x, y, w, h, fill, h / 2);
     const [width, height] = [size + 26 + w * 0.4, size + 24];
     return {
@@ -470,7 +652,15 @@ export const families: Record<string, (of: Choice) => Slot> = {
     const [w, size] = [64, 24];
     const written = write(of, { x: 0, top: 0, paint: '#000000', sizeDp: 12, maxWidth: 90 });
     const width = Math.max(80, written.width + 16);
-    const label = write(of, { x: (width - written.width) / 2, top: 50, paint: colourOn(of, ground), face: typefaces.find(({ texts }) => texts.includes(written.part.text))!, text: written.part.text, sizeDp: written.part.sizeDp, weight: 400 });
+    const label = write(of, {
+      x: (width - written.width) / 2,
+      top: 50,
+      paint: colourOn(of, ground),
+      face: typefaces.find(({ texts }) => texts.includes(written.part.text))!,
+      text: written.part.text,
+      sizeDp: written.part.sizeDp,
+      weight: 400,
+    });
     return {
       family: 'tab with a pill',
       width,
@@ -498,7 +688,15 @@ export const families: Record<string, (of: Choice) => Slot> = {
     const on = Math.floor(of.random() * 3);
     const parts = words.map((text, i) => {
       const fits = lineOf(face, 500, 14, text);
-      return write(of, { x: i * w + (w - fits.width) / 2, top: (h - fits.ascent - fits.descent) / 2, paint: colourOn(of, i === on ? chosen : ground), face, text, sizeDp: 14, weight: 500 });
+      return write(of, {
+        x: i * w + (w - fits.width) / 2,
+        top: (h - fits.ascent - fits.descent) / 2,
+        paint: colourOn(of, i === on ? chosen : ground),
+        face,
+        text,
+        sizeDp: 14,
+        weight: 500,
+      });
     });
     return {
       family: 'segments',
@@ -506,7 +704,9 @@ export const families: Record<string, (of: Choice) => Slot> = {
       height: h,
       layers: [
         rect(0, 0, 3 * w, h, ground),
-        rect(on * w, 0, w, h, chosen) + [1, 2].map((i) => rect(i * w - 0.5, 0, 1, h, line)).join('') + rect(0.5, 0.5, 3 * w - 1, h - 1, 'none', 0, `stroke="${line}"`),
+        rect(on * w, 0, w, h, chosen) +
+          [1, 2].map((i) => rect(i * w - 0.5, 0, 1, h, line)).join('') +
+          rect(0.5, 0.5, 3 * w - 1, h - 1, 'none', 0, `stroke="${line}"`),
         0,
         1,
         2,
@@ -519,14 +719,17 @@ export const families: Record<string, (of: Choice) => Slot> = {
     const [ground, sheet] = [background(of), background(of)];
     const face = of.pick(typefaces);
     const behind = colourOn(of, ground);
-    const parts = [0, 1].map((i) => write(of, { x: 26, top: 22 + i * 44, paint: colourOn(of, sheet), face, sizeDp: 16, maxWidth: 150 }));
+    const parts = [0, 1].map((i) =>
+      write(of, { x: 26, top: 22 + i * 44, paint: colourOn(of, sheet), face, sizeDp: 16, maxWidth: 150 }),
+    );
     const [w, h] = [200, 104];
     return {
       family: 'menu',
       width: w + 20,
       height: h + 16,
       layers: [
-        rect(0, 0, w + 20, h + 16, ground) + [14, 40, 66, 92].map((y) => rect(4, y, w + 8, 7, behind)).join(''),
+        rect(0, 0, w + 20, h + 16, ground) +
+          [14, 40, 66, 92].map((y) => rect(4, y, w + 8, 7, behind)).join(''),
         shadowed(of, rect(10, 6, w, h, sheet, 6)),
         0,
         1,
@@ -545,14 +748,29 @@ export const families: Record<string, (of: Choice) => Slot> = {
   'chip with a check mark': (of) => {
     const ground = background(of);
     const chip = colourOn(of, ground, of.between(1.05, 4));
-    return withDrawing('chip with a check mark', of, 'start', 'check', chip, (w, h) => rect(-2, -2, w + 4, h + 4, ground) + rect(1, 1, w - 2, h - 2, chip, of.pick([8, Math.floor(h / 2)])));
+    return withDrawing(
+      'chip with a check mark',
+      of,
+      'start',
+      'check',
+      chip,
+      (w, h) =>
+        rect(-2, -2, w + 4, h + 4, ground) + rect(1, 1, w - 2, h - 2, chip, of.pick([8, Math.floor(h / 2)])),
+    );
   },
   radio: (of) => withDrawing('radio', of, 'start', 'radio', background(of)),
   'two lines in a row': (of) => {
     const ground = background(of);
     const face = of.pick(typefaces);
     const title = write(of, { x: 16, top: 10, paint: colourOn(of, ground), face, sizeDp: 16, maxWidth: 230 });
-    const more = write(of, { x: 16, top: 14 + title.height, paint: colourOn(of, ground), face, sizeDp: 14, maxWidth: 230 });
+    const more = write(of, {
+      x: 16,
+      top: 14 + title.height,
+      paint: colourOn(of, ground),
+      face,
+      sizeDp: 14,
+      maxWidth: 230,
+    });
     const [width, height] = [COLUMN_DP - 6, title.height + more.height + 24];
     return {
       family: 'two lines in a row',
@@ -560,7 +778,13 @@ export const families: Record<string, (of: Choice) => Slot> = {
       height,
       layers: [rect(0, 0, width, height, ground), 0, 1],
       parts: [title.part, more.part],
-      meaning: [{ role: 'row', box: [0, 0, width, height], children: [meaningOf(title, 16, 10), meaningOf(more, 16, 14 + title.height)] }],
+      meaning: [
+        {
+          role: 'row',
+          box: [0, 0, width, height],
+          children: [meaningOf(title, 16, 10), meaningOf(more, 16, 14 + title.height)],
+        },
+      ],
     };
   },
 };

@@ -19,7 +19,8 @@ const textsIn = (of: Meaning): string[] => [
   ...(of.label ? [of.label] : []),
   ...(of.children ?? []).flatMap(textsIn),
 ];
-const inside = (of: Meaning, at: Place, write: Write): UiNode[] => (of.children ?? []).flatMap((child) => write(child, at));
+const inside = (of: Meaning, at: Place, write: Write): UiNode[] =>
+  (of.children ?? []).flatMap((child) => write(child, at));
 
 const views: Write = (of, at) => {
   const common = { id: `item${at.index}_${of.role.replace(' ', '_')}` };
@@ -31,17 +32,65 @@ const views: Write = (of, at) => {
     case 'image':
       return [ui(at.box(of), { ...common, ...known, className: 'android.widget.ImageView' })];
     case 'icon button':
-      return [ui(at.box(of), { ...common, ...known, clickable: true, focusable: true, className: children.length > 0 ? 'android.widget.FrameLayout' : 'android.widget.ImageButton' }, ...children)];
+      return [
+        ui(
+          at.box(of),
+          {
+            ...common,
+            ...known,
+            clickable: true,
+            focusable: true,
+            className: children.length > 0 ? 'android.widget.FrameLayout' : 'android.widget.ImageButton',
+          },
+          ...children,
+        ),
+      ];
     case 'button':
-      return [ui(at.box(of), { ...common, ...known, clickable: true, focusable: true, className: 'android.widget.Button' })];
+      return [
+        ui(at.box(of), {
+          ...common,
+          ...known,
+          clickable: true,
+          focusable: true,
+          className: 'android.widget.Button',
+        }),
+      ];
     case 'chip':
-      return [ui(at.box(of), { ...common, ...known, clickable: true, checkable: true, focusable: true, className: 'android.widget.CompoundButton' })];
+      return [
+        ui(at.box(of), {
+          ...common,
+          ...known,
+          clickable: true,
+          checkable: true,
+          focusable: true,
+          className: 'android.widget.CompoundButton',
+        }),
+      ];
     case 'field':
       // the OS's dump gives a hint as the text
-      return [ui(at.box(of), { ...common, text: of.hint ?? '', clickable: true, focusable: true, className: 'android.widget.EditText' })];
+      return [
+        ui(at.box(of), {
+          ...common,
+          text: of.hint ?? '',
+          clickable: true,
+          focusable: true,
+          className: 'android.widget.EditText',
+        }),
+      ];
     case 'row':
     case 'group':
-      return [ui(at.box(of), { ...common, clickable: of.role === 'row', focusable: of.role === 'row', className: 'android.widget.LinearLayout' }, ...children)];
+      return [
+        ui(
+          at.box(of),
+          {
+            ...common,
+            clickable: of.role === 'row',
+            focusable: of.role === 'row',
+            className: 'android.widget.LinearLayout',
+          },
+          ...children,
+        ),
+      ];
   }
 };
 
@@ -57,7 +106,9 @@ const exported: Write = (of, at) => {
 
 /** Plain views whose description is what is drawn; what is gathered under something that can be tapped is one node. */
 const flutter: Write = (of, at) => {
-  const node = (className: string, more: Partial<UiNode>, ...children: UiNode[]) => [ui(at.box(of), { className, ...more }, ...children)];
+  const node = (className: string, more: Partial<UiNode>, ...children: UiNode[]) => [
+    ui(at.box(of), { className, ...more }, ...children),
+  ];
   const all = textsIn(of).join('\n');
   switch (of.role) {
     case 'text':
@@ -80,19 +131,35 @@ const flutter: Write = (of, at) => {
 
 const compose: Write = (of, at) => {
   const children = inside(of, at, compose);
-  const node = (className: string, more: Partial<UiNode>, ...within: UiNode[]) => [ui(at.box(of), { className, ...more }, ...within)];
+  const node = (className: string, more: Partial<UiNode>, ...within: UiNode[]) => [
+    ui(at.box(of), { className, ...more }, ...within),
+  ];
   switch (of.role) {
     case 'text':
       return node('android.widget.TextView', { text: of.text });
     case 'image':
       return of.label ? node('android.view.View', { label: of.label }) : [];
     case 'icon button':
-      return node('android.view.View', { clickable: true, focusable: true }, ...(children.length > 0 ? children : node('android.view.View', { label: of.label }), node('android.widget.Button', {})));
+      return node(
+        'android.view.View',
+        { clickable: true, focusable: true },
+        ...(children.length > 0
+          ? children
+          : [...node('android.view.View', { label: of.label }), ...node('android.widget.Button', {})]),
+      );
     case 'button':
     case 'chip':
-      return node('android.view.View', { clickable: true, focusable: true, checkable: of.role === 'chip' }, ...node('android.widget.TextView', { text: of.text }));
+      return node(
+        'android.view.View',
+        { clickable: true, focusable: true, checkable: of.role === 'chip' },
+        ...node('android.widget.TextView', { text: of.text }),
+      );
     case 'field':
-      return node('android.widget.EditText', { clickable: true, focusable: true }, ...node('android.widget.TextView', { text: of.hint }));
+      return node(
+        'android.widget.EditText',
+        { clickable: true, focusable: true },
+        ...node('android.widget.TextView', { text: of.hint }),
+      );
     case 'row':
       return node('android.view.View', { clickable: true, focusable: true }, ...children);
     case 'group':
@@ -102,21 +169,35 @@ const compose: Write = (of, at) => {
 
 const reactNative: Write = (of, at) => {
   const children = inside(of, at, reactNative);
-  const node = (className: string, more: Partial<UiNode>, ...within: UiNode[]) => [ui(at.box(of), { className, ...more }, ...within)];
+  const node = (className: string, more: Partial<UiNode>, ...within: UiNode[]) => [
+    ui(at.box(of), { className, ...more }, ...within),
+  ];
   switch (of.role) {
     case 'text':
       return node('android.widget.TextView', { text: of.text });
     case 'image':
       return node('android.widget.ImageView', { label: of.label ?? '' });
     case 'icon button':
-      return node('android.view.ViewGroup', { label: of.label, clickable: true, focusable: true, id: `button-${at.index}` }, ...children);
+      return node(
+        'android.view.ViewGroup',
+        { label: of.label, clickable: true, focusable: true, id: `button-${at.index}` },
+        ...children,
+      );
     case 'button':
     case 'chip':
-      return node('android.view.ViewGroup', { label: of.text, clickable: true, focusable: true, checkable: of.role === 'chip' }, ...node('android.widget.TextView', { text: of.text }));
+      return node(
+        'android.view.ViewGroup',
+        { label: of.text, clickable: true, focusable: true, checkable: of.role === 'chip' },
+        ...node('android.widget.TextView', { text: of.text }),
+      );
     case 'field':
       return node('android.widget.EditText', { text: of.hint, clickable: true, focusable: true });
     case 'row':
-      return node('android.view.ViewGroup', { label: textsIn(of).join(', '), clickable: true, focusable: true }, ...children);
+      return node(
+        'android.view.ViewGroup',
+        { label: textsIn(of).join(', '), clickable: true, focusable: true },
+        ...children,
+      );
     case 'group':
       return node('android.view.ViewGroup', {}, ...children);
   }
@@ -124,7 +205,9 @@ const reactNative: Write = (of, at) => {
 
 const web: Write = (of, at) => {
   const children = inside(of, at, web);
-  const node = (className: string, more: Partial<UiNode>, ...within: UiNode[]) => [ui(at.box(of), { className, ...more }, ...within)];
+  const node = (className: string, more: Partial<UiNode>, ...within: UiNode[]) => [
+    ui(at.box(of), { className, ...more }, ...within),
+  ];
   switch (of.role) {
     case 'text':
       return node('android.widget.TextView', { text: of.text });
@@ -135,7 +218,12 @@ const web: Write = (of, at) => {
     case 'button':
       return node('android.widget.Button', { text: of.text, clickable: true, focusable: true });
     case 'chip':
-      return node('android.widget.CheckBox', { text: of.text, clickable: true, checkable: true, focusable: true });
+      return node('android.widget.CheckBox', {
+        text: of.text,
+        clickable: true,
+        checkable: true,
+        focusable: true,
+      });
     case 'field':
       return node('android.widget.EditText', { hint: of.hint, clickable: true, focusable: true });
     case 'row':
@@ -145,7 +233,14 @@ const web: Write = (of, at) => {
   }
 };
 
-const WRITERS: Record<Manner, Write> = { views, export: exported, flutter, compose, 'react native': reactNative, web };
+const WRITERS: Record<Manner, Write> = {
+  views,
+  export: exported,
+  flutter,
+  compose,
+  'react native': reactNative,
+  web,
+};
 
 export function treeOf(scene: Scene, manner: Manner): UiNode {
   const { scale } = scene;
@@ -153,12 +248,19 @@ export function treeOf(scene: Scene, manner: Manner): UiNode {
     (slot: PlacedSlot): Place['box'] =>
     ({ box: [x, y, width, height] }) => {
       const [left, top] = [Math.floor((slot.x + x) * scale), Math.floor((slot.y + y) * scale)];
-      return [left, top, Math.ceil((slot.x + x + width) * scale) - left, Math.ceil((slot.y + y + height) * scale) - top];
+      return [
+        left,
+        top,
+        Math.ceil((slot.x + x + width) * scale) - left,
+        Math.ceil((slot.y + y + height) * scale) - top,
+      ];
     };
   const root = manner === 'flutter' ? 'android.view.View' : 'android.widget.FrameLayout';
   return ui(
     [0, 0, widthPxOf(scene), heightPxOf(scene)],
     { className: root },
-    ...scene.slots.flatMap((slot, index) => slot.meaning.flatMap((of) => WRITERS[manner](of, { box: boxOf(slot), index }))),
+    ...scene.slots.flatMap((slot, index) =>
+      slot.meaning.flatMap((of) => WRITERS[manner](of, { box: boxOf(slot), index })),
+    ),
   );
 }

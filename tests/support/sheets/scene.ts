@@ -160,7 +160,10 @@ function truthOf(
   { blank, mask, solid }: { blank: Pixels; mask: Pixels; solid: Pixels },
 ): Pick<PartTruth, 'inkPx' | 'ratio'> | undefined {
   const { data, heightPx, widthPx } = mask;
-  const [x0, y0] = [Math.max(0, Math.floor((slot.x - 6) * scale)), Math.max(0, Math.floor((slot.y - 6) * scale))];
+  const [x0, y0] = [
+    Math.max(0, Math.floor((slot.x - 6) * scale)),
+    Math.max(0, Math.floor((slot.y - 6) * scale)),
+  ];
   const [x1, y1] = [
     Math.min(widthPx, Math.ceil((slot.x + slot.width + 6) * scale)),
     Math.min(heightPx, Math.ceil((slot.y + slot.height + 6) * scale)),
@@ -189,10 +192,7 @@ function truthOf(
         sums[4 + c]! += blank.data[at + c]!;
       }
     }
-  const length = Math.max(
-    4,
-    Math.round(part.kind === 'text' ? part.sizeDp * scale : (right - left + 1) / 2),
-  );
+  const length = Math.max(4, Math.round(part.kind === 'text' ? part.sizeDp * scale : (right - left + 1) / 2));
   const stretches: number[][] = [];
   for (let from = left - x0; from <= right - x0; from++) {
     const sum = [0, 0, 0, 0, 0, 0, 0];
@@ -204,7 +204,10 @@ function truthOf(
   const ratios = stretches
     .filter(([count]) => count! >= fullest * LEAST_OF_FULLEST && count! > 0)
     .map(([count, r, g, b, r2, g2, b2]) =>
-      contrastRatio([r! / count!, g! / count!, b! / count!] as Rgb, [r2! / count!, g2! / count!, b2! / count!] as Rgb),
+      contrastRatio(
+        [r! / count!, g! / count!, b! / count!] as Rgb,
+        [r2! / count!, g2! / count!, b2! / count!] as Rgb,
+      ),
     );
   return {
     inkPx: { x: left, y: top, width: right - left + 1, height: bottom - top + 1 },

@@ -36,7 +36,10 @@ export function scoreSheet(
   family?: string,
 ): Scored[] {
   const evidence = screenEvidence(treeOf(scene, manner), { pixels, densityDpi: 160 * scene.scale });
-  const facts: ContrastFact[] = [...observeTextContrast.observe(evidence), ...observeIconContrast.observe(evidence)];
+  const facts: ContrastFact[] = [
+    ...observeTextContrast.observe(evidence),
+    ...observeIconContrast.observe(evidence),
+  ];
   return elementsOf(truths).map(({ part, ratio, slot, inkPx }) => {
     const isLarge = part.kind === 'icon' || part.sizeDp >= 18 || (part.sizeDp >= 14 && part.weight >= 700);
     const fact = factOf(facts, part.kind, part.text, inkPx);
@@ -50,7 +53,11 @@ export function scoreSheet(
       truth: ratio,
       required: isLarge ? 3 : 4.5,
       outcome: assertion?.outcome ?? 'not looked at',
-      ...(fact && !fact.unseen && { interval: (fact as { interval: [number, number] }).interval, ratio: (fact as { ratio: number }).ratio }),
+      ...(fact &&
+        !fact.unseen && {
+          interval: (fact as { interval: [number, number] }).interval,
+          ratio: (fact as { ratio: number }).ratio,
+        }),
       ...(fact?.unseen && { unseen: fact.unseen }),
       where: inkPx,
     };
@@ -67,18 +74,31 @@ function elementsOf(truths: readonly PartTruth[]): PartTruth[] {
 }
 
 /** The one in the smallest box around the ink's middle. */
-function factOf(facts: readonly ContrastFact[], kind: Scored['kind'], text: string, ink: PartTruth['inkPx']): ContrastFact | undefined {
+function factOf(
+  facts: readonly ContrastFact[],
+  kind: Scored['kind'],
+  text: string,
+  ink: PartTruth['inkPx'],
+): ContrastFact | undefined {
   const [x, y] = [ink.x + ink.width / 2, ink.y + ink.height / 2];
   return facts
     .filter((fact) => fact.kind === `${kind}-contrast`)
-    .filter(({ element: { boundsPx: of } }) => x >= of.x && y >= of.y && x < of.x + of.width && y < of.y + of.height)
+    .filter(
+      ({ element: { boundsPx: of } }) =>
+        x >= of.x && y >= of.y && x < of.x + of.width && y < of.y + of.height,
+    )
     .filter((fact) => kind === 'icon' || fact.element.shown.includes(text))
-    .sort((a, b) => a.element.boundsPx.width * a.element.boundsPx.height - b.element.boundsPx.width * b.element.boundsPx.height)[0];
+    .sort(
+      (a, b) =>
+        a.element.boundsPx.width * a.element.boundsPx.height -
+        b.element.boundsPx.width * b.element.boundsPx.height,
+    )[0];
 }
 
 export const isFar = ({ required, truth }: Scored): boolean => Math.abs(truth / required - 1) > 0.05;
 export const isDecided = ({ outcome }: Scored): boolean => outcome === 'passed' || outcome === 'failed';
-export const isRight = ({ outcome, required, truth }: Scored): boolean => outcome === (truth >= required ? 'passed' : 'failed');
+export const isRight = ({ outcome, required, truth }: Scored): boolean =>
+  outcome === (truth >= required ? 'passed' : 'failed');
 /** On the border itself, a hundredth is a matter of how the paintings were rounded. */
 export const isWrong = (of: Scored): boolean =>
   isDecided(of) && !isRight(of) && Math.abs(of.truth / of.required - 1) > 0.01;
@@ -91,7 +111,9 @@ export function tabulate(scored: readonly Scored[], keyOf: (of: Scored) => strin
   const row = (name: string, of: readonly Scored[]) => {
     const far = of.filter(isFar);
     const seen = of.filter(({ interval }) => interval);
-    const widths = seen.map(({ interval, ratio }) => (interval![1] - interval![0]) / 2 / ratio!).sort((a, b) => a - b);
+    const widths = seen
+      .map(({ interval, ratio }) => (interval![1] - interval![0]) / 2 / ratio!)
+      .sort((a, b) => a - b);
     return [
       name.padEnd(30),
       of.length,
@@ -105,7 +127,12 @@ export function tabulate(scored: readonly Scored[], keyOf: (of: Scored) => strin
   };
   return [
     `${'family'.padEnd(30)}\tn\tright\tundec\tnot\twrong\theld\twidth`,
-    ...keys.map((key) => row(key, scored.filter((of) => keyOf(of) === key))),
+    ...keys.map((key) =>
+      row(
+        key,
+        scored.filter((of) => keyOf(of) === key),
+      ),
+    ),
     row('all', scored),
   ].join('\n');
 }

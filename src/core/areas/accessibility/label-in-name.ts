@@ -1,7 +1,8 @@
 /** WCAG 2.2, 2.5.3 Label in Name: what is written on a control is part of its name, so that it can be said. */
 import type { StopFact } from '../../model/fact.ts';
 import type { Assertion, Check } from '../check.ts';
-import { departed, passed, reachedStops, spokenForm } from './stops.ts';
+import { spokenForm } from './spoken-form.ts';
+import { departed, passed, reachedStops } from './stops.ts';
 
 export const labelInName = {
   id: 'label-in-name',

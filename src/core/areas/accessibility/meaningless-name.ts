@@ -1,8 +1,9 @@
-/** A name that says nothing to a person: that of a file or of a resource, or of the element's own role. */
+/** A name that says nothing to a person: of a file, a resource, a class; only the role or a state; what a template left in. */
 import type { StopFact } from '../../model/fact.ts';
 import type { Assertion, Check } from '../check.ts';
-import { roleWords } from './role-words.ts';
-import { departed, passed, reachedStops, spokenForm } from './stops.ts';
+import { isClassName, isFiller, isPerhapsFiller, isStateWord, roleWords } from './name-words.ts';
+import { spokenForm } from './spoken-form.ts';
+import { departed, passed, reachedStops } from './stops.ts';
 
 export const meaninglessName = {
   id: 'meaningless-name',
@@ -15,24 +16,62 @@ export const meaninglessName = {
 } satisfies Check;
 
 function judgeName(stop: StopFact): Assertion {
-  const kind = kindOf(stop);
-  if (!kind) return passed(stop);
+  const found = kindOf(stop);
+  if (!found) return passed(stop);
   return departed(stop, {
-    basis: 'measured',
+    basis: found.isSure ? 'measured' : 'estimated',
     severity: stop.actionable ? 2 : 1,
     digest: stop.name,
-    data: { name: stop.name, kind, role: stop.roles[0] ?? '' },
+    data: { name: stop.name, kind: found.kind, role: stop.roles[0] ?? '' },
   });
 }
 
-const FILE = /^[\w-]+\.(png|jpe?g|webp|gif|svg|pdf|heic|avif)$/i;
-// Two words at least, joined as identifiers are; a single word may be meant.
-const IDENTIFIER =
-  /^(R\.(drawable|id|string)\.\w+|[a-z0-9]+(_[a-z0-9]+)+|(ic|img|btn|icon|image|button)[-_.]\w+)$/i;
+const EXTENSIONS = '(png|jpe?g|webp|gif|svg|pdf|heic|avif|bmp|tiff?|json|lottie|riv|mp4|mov)';
+const FILES: readonly RegExp[] = [
+  new RegExp(`^[^\\s/]+\\.${EXTENSIONS}$`, 'i'),
+  // with blanks in it, as cameras and downloads name them
+  new RegExp(`^[\\w() -]+( ?\\(\\d+\\)|[_-]\\d+|@[23]x)\\.${EXTENSIONS}$`, 'i'),
+  new RegExp(`^([\\w.-]*/)+[\\w@.-]+\\.${EXTENSIONS}$`, 'i'),
+  /^(IMG|DSC|DCIM|PXL|MVIMG|VID|Screenshot|Screen Shot)[_ -]?\d[\w .-]*$/i,
+  /^(https?|file|content|asset|assets|res|android\.resource|data):\/?\/?\S+$/i,
+];
+const REFERENCES: readonly RegExp[] = [
+  /^R\.(drawable|id|string|mipmap|layout|raw|color)\.\w+$/,
+  /^@(\+?id|drawable|string|mipmap|android:\w+|layout|raw)\/\w+$/,
+  /^[a-z][\w.]*:(id|drawable|string)\/\w+$/,
+  // words joined as identifiers are
+  /^[a-z0-9]+(_[a-z0-9]+)+$/i,
+  /^(ic|img|btn|icon|image|button|lbl|txt|iv|tv|bg|logo|fab|nav)[-_.]\w[\w.-]*$/i,
+  /^[\w]+([-.][\w]+){2,}$/,
+];
+const GENERATED: readonly RegExp[] = [
+  /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i,
+  /^0x[0-9a-f]+$/i,
+  /^(?=.*\d)(?=.*[a-f])[0-9a-f]{10,}$/i,
+  /^(view|node|element|button|image|icon|item|cell|text|label|btn|img)[-_#:]?\d+$/i,
+];
+// A word for a thing on a screen in front or behind, as in btnSave and settingsIcon; names like iPhone have none.
+const CAMEL =
+  /^((btn|img|lbl|txt|ic|iv|tv|icon|button|image|label|text|view|fab|nav|tab)[A-Z]\w*|[a-z]{2,}([A-Z][a-z0-9]+)*(Button|Btn|Icon|Image|Img|View|Label|Text|Title|Tab|Field|Cell|Row|Item))\d*$/;
+const ANY_CAMEL = /^[a-z]{3,}([A-Z][a-z0-9]+)+$/;
 
-function kindOf({ element, name, roles }: StopFact): 'file' | 'identifier' | 'role' | undefined {
-  if (FILE.test(name)) return 'file';
-  if (IDENTIFIER.test(name) || (name === element.key && /[_.]/.test(name))) return 'identifier';
+type Kind = 'file' | 'identifier' | 'generated' | 'role' | 'state' | 'class' | 'filler';
+
+function kindOf({ element, name, nameFrom, roles }: StopFact): { kind: Kind; isSure: boolean } | undefined {
+  const sure = (kind: Kind) => ({ kind, isSure: true });
+  // what is drawn may be about a file or a number
+  const isDrawn = nameFrom === 'text';
   const words = spokenForm(name);
-  return roles.some((role) => roleWords(role).includes(words)) ? 'role' : undefined;
+  if (roles.some((role) => roleWords(role).includes(words))) return sure('role');
+  if (!isDrawn && isStateWord(words)) return sure('state');
+  if (isClassName(name)) return { kind: 'class', isSure: !isDrawn };
+  if (isFiller(name)) return { kind: 'filler', isSure: true };
+  if (FILES.some((file) => file.test(name))) return { kind: 'file', isSure: !isDrawn };
+  if (GENERATED.some((id) => id.test(name))) return { kind: 'generated', isSure: !isDrawn };
+  if (REFERENCES.some((id) => id.test(name)) || (name === element.key && /[_.]/.test(name)))
+    return { kind: 'identifier', isSure: !isDrawn || name.includes('_') };
+  if (CAMEL.test(name)) return { kind: 'identifier', isSure: !isDrawn };
+  if (isDrawn) return undefined;
+  if (ANY_CAMEL.test(name)) return { kind: 'identifier', isSure: false };
+  return isPerhapsFiller(name) ? { kind: 'filler', isSure: false } : undefined;
 }

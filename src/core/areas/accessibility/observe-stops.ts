@@ -1,13 +1,13 @@
 import type { StopFact } from '../../model/fact.ts';
 import { isLocaleTag, isRightToLeft } from '../../model/locale.ts';
-import { isField, isPicture } from '../../model/ui-tree.ts';
+import { cutBy, isField, isPicture } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 import { type Stop, walkStops } from './walk-stops.ts';
 
 /** Where a screen reader stops, in its order, and what keeps it from actions. */
 export const observeStops = {
   id: 'stops',
-  version: 2,
+  version: 3,
   reads: 'capture',
   *observe({ capture, digest, tree, pixels }) {
     const { carries, cell, platform } = capture;
@@ -31,14 +31,22 @@ export const observeStops = {
         drawn: stop.drawn,
         isField: isField(node),
         isPicture: isPicture(node),
-        hasState: node.checkable || node.selected || node.expanded !== undefined || !!node.value?.trim(),
+        hasState: stop.isSwitched || node.selected || node.expanded !== undefined || !!node.value?.trim(),
         ...(node.longClickable && { longPress: true as const }),
         ...(shutInBy && { shutInBy }),
+        ...(nameFrom === 'none' && isStrip(stop, pixels) && { cutBy: 'scroll' as const }),
         ...carried(stop, carries),
       } satisfies StopFact;
     }
   },
 } satisfies CaptureObserver;
+
+/** A row of which the edge of its scroller leaves so little that nothing of what it holds is in the tree. */
+const isStrip = ({ ancestors, node, roles }: Stop, picture: { widthPx: number; heightPx: number }): boolean =>
+  node.children.length === 0 &&
+  !isPicture(node) &&
+  roles.length === 0 &&
+  cutBy({ node, ancestors }, picture) === 'scroll';
 
 /** What is only known where the source carries it; left out, it is untested. */
 const carried = ({ heading, node }: Stop, carries: readonly string[]) => ({

@@ -1,7 +1,9 @@
 /** A name that repeats the role: "Save button" is read as "Save button, button". */
+import type { StopFact } from '../../model/fact.ts';
 import type { Check } from '../check.ts';
-import { roleWords } from './role-words.ts';
-import { departed, passed, reachedStops, spokenForm } from './stops.ts';
+import { iconWords, roleWords } from './name-words.ts';
+import { spokenForm } from './spoken-form.ts';
+import { departed, passed, reachedStops } from './stops.ts';
 
 export const roleInName = {
   id: 'role-in-name',
@@ -11,8 +13,7 @@ export const roleInName = {
     for (const stop of reachedStops(facts)) {
       // what is written for all to see is not the reader's name of it
       if (stop.nameFrom !== 'label' || stop.drawn.length > 0) continue;
-      const words = spokenForm(stop.name);
-      const role = stop.roles.find((of) => roleWords(of).some((word) => repeats(words, word)));
+      const role = repeatedRole(stop);
       if (!role) yield passed(stop);
       else
         yield departed(stop, {
@@ -24,6 +25,16 @@ export const roleInName = {
     }
   },
 } satisfies Check;
+
+function repeatedRole({ actionable, isPicture, name, roles }: StopFact): string | undefined {
+  const words = spokenForm(name);
+  const role = roles.find((of) => roleWords(of).some((word) => repeats(words, word)));
+  if (role) return role;
+  // a picture that can be tapped is read as a button
+  if (!actionable || !isPicture) return undefined;
+  if (roleWords('button').some((word) => repeats(words, word))) return 'button';
+  return iconWords.some((word) => words.endsWith(` ${word}`)) ? 'icon' : undefined;
+}
 
 const repeats = (name: string, word: string): boolean =>
   name !== word && (name.endsWith(` ${word}`) || name.startsWith(`${word} `));

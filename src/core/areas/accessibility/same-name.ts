@@ -1,7 +1,8 @@
 /** Stops of one screen that share a name and are not the same thing: neither ear nor voice can tell them apart. */
 import type { StopFact } from '../../model/fact.ts';
 import type { Assertion, Check } from '../check.ts';
-import { departed, passed, spokenForm, stopsByScreen } from './stops.ts';
+import { spokenForm } from './spoken-form.ts';
+import { departed, passed, stopsByScreen } from './stops.ts';
 
 export const sameName = {
   id: 'same-name',

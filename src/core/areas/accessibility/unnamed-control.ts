@@ -9,7 +9,8 @@ export const unnamedControl = {
   needs: ['capture', 'stop'],
   *run(facts) {
     for (const stop of reachedStops(facts))
-      if (stop.actionable || (stop.isPicture && stop.traits)) yield judgeStop(stop);
+      if (stop.actionable || (stop.isPicture && stop.traits) || stop.nameFrom === 'none')
+        yield judgeStop(stop);
   },
 } satisfies Check;
 
@@ -18,10 +19,18 @@ function judgeStop(stop: StopFact): Assertion {
   // its name may be a text beside it, which the OS's dump does not say
   if (stop.isField && !stop.knowsLabels) return untested(stop, 'label-for');
   const { className } = stop.element;
+  // what can only be focused may be a container that the OS's dump gives without what it says
+  const isSure = (stop.actionable || stop.isPicture) && !stop.cutBy;
   return departed(stop, {
-    basis: 'measured',
+    basis: isSure ? 'measured' : 'estimated',
     severity: stop.actionable ? 2 : 1,
-    digest: `no name, ${className}`,
-    data: { className, platform: stop.platform, isImage: !stop.actionable },
+    digest: `no name, ${className}${stop.cutBy ? ', cut' : ''}`,
+    data: {
+      className,
+      platform: stop.platform,
+      isImage: !stop.actionable && stop.isPicture,
+      cutBy: stop.cutBy ?? '',
+      onlyFocused: !stop.actionable && !stop.isPicture,
+    },
   });
 }

@@ -1,6 +1,7 @@
 /** Voice control calls things by their names, so a name has something in it that can be said. */
 import type { Check } from '../check.ts';
-import { departed, passed, reachedStops, spokenForm } from './stops.ts';
+import { spokenForm } from './spoken-form.ts';
+import { departed, passed, reachedStops } from './stops.ts';
 
 const MOST_WORDS = 12;
 

@@ -10,16 +10,21 @@
 import type { Platform } from '../../model/candidate.ts';
 import type { Box } from '../../model/geometry.ts';
 import { isActionable, isField, type UiNode, type VisibleNode, visibleNodes } from '../../model/ui-tree.ts';
+import { isStateWord } from './name-words.ts';
 import { type Role, rolesOf } from './roles.ts';
+import { spokenForm } from './spoken-form.ts';
 
 export type NameOrigin = 'label' | 'text' | 'gathered' | 'label-for' | 'hint' | 'none';
 
 export interface Stop {
   key: string;
   node: UiNode;
+  ancestors: readonly UiNode[];
   boundsPx: Box;
   actionable: boolean;
   enabled: boolean;
+  /** On or off, by itself or by the one switch in its row. */
+  isSwitched: boolean;
   name: string;
   nameFrom: NameOrigin;
   /** All that it is said to be; the first is what it does. */
@@ -78,21 +83,27 @@ function stopOf(
   spokenFor: boolean,
 ): Stop | undefined {
   const actionable = isActionable(node);
+  const isSilent =
+    !spokenFor && node.focusable && !node.scrollable && node.children.length === 0 && speech(node) === '';
   const isText = !spokenFor && node.isElement !== false && speech(node) !== '';
-  if (!actionable && !node.isElement && !isText) return undefined;
+  if (!actionable && !node.isElement && !isText && !isSilent) return undefined;
   const named = nameOf(node, fieldNames);
-  const roles = rolesOf(node);
+  const moved = actionable && !node.checkable ? movedBy(node) : undefined;
+  const own = rolesOf(node);
+  const roles = moved && own.length === 0 ? rolesOf(moved) : own;
   const enabled = node.enabled && ancestors.every((ancestor) => ancestor.enabled);
-  const states = statesOf(node, enabled);
+  const states = statesOf(moved ? { ...node, checkable: true, checked: moved.checked } : node, enabled);
   const hint = node.hint.trim() === named.name ? '' : node.hint.trim();
   const isHeading = node.heading === true || roles.includes('heading');
   const role = roles[0] ?? (isHeading ? 'heading' : undefined);
   return {
     key,
     node,
+    ancestors,
     boundsPx,
     actionable,
     enabled,
+    isSwitched: node.checkable || moved !== undefined,
     ...named,
     roles,
     states,
@@ -100,6 +111,15 @@ function stopOf(
     drawn: drawnTexts(node),
     spoken: [named.name, ...states, role && role !== 'text' ? role : '', hint].filter(Boolean) as string[],
   };
+}
+
+/** The switch, box or radio button of a row that cannot be acted on by itself; of several none is the row's. */
+function movedBy(row: UiNode): UiNode | undefined {
+  const found = row.children.flatMap(function inside(node): UiNode[] {
+    if (isActionable(node) || !node.visible) return [];
+    return [...(node.checkable ? [node] : []), ...node.children.flatMap(inside)];
+  });
+  return found.length === 1 ? found[0] : undefined;
 }
 
 const speech = (node: UiNode): string => node.label.trim() || node.text.trim();
@@ -120,7 +140,9 @@ function gather(node: UiNode): string[] {
   return node.children.flatMap((child) => {
     if (isActionable(child) || !child.visible || child.hidden) return [];
     const own = speech(child);
-    return own ? [own] : gather(child);
+    // "On" written in a switch is its state
+    if (own && !(child.checkable && isStateWord(spokenForm(own)))) return [own];
+    return gather(child);
   });
 }
 

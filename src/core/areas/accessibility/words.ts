@@ -2,12 +2,20 @@ import { type AreaWords, cut, lastPart, quote, round, textsOf } from '../words.t
 import { pairWords } from './pairs/words.ts';
 
 export const accessibilityWords: AreaWords = {
-  'unnamed-control': ({ className, isImage, platform }, { identity }) => ({
-    what: `${isImage ? 'The image' : lastPart(String(className)) || 'A control'} ${identity.subject} has no name`,
-    measured: 'neither a description nor a text, and none inside it',
+  'unnamed-control': ({ className, cutBy, isImage, onlyFocused, platform }, { identity }) => ({
+    what: `${isImage ? 'The image' : lastPart(String(className)) || 'A control'} ${identity.subject} has no name${cutBy ? ', as far as it shows' : ''}`,
+    measured: cutBy
+      ? 'no text in the part that shows; the scrolling area cuts it off'
+      : 'no description, no text, and no text inside it',
     required: 'a name (WCAG 2.2, 4.1.2)',
-    why: 'A screen reader can say only what kind of thing it is, and voice control has nothing to call it by.',
-    remedy: `Say in a few words what it does: ${platform === 'ios' ? 'accessibilityLabel' : 'android:contentDescription, or contentDescription in Compose semantics'}.`,
+    why: cutBy
+      ? 'The text may be in the part that is cut off. A capture scrolled further decides it.'
+      : onlyFocused
+        ? 'A screen reader stops here and has nothing to say. The dump may leave out what it says: listen to it once.'
+        : 'A screen reader can say only what kind of thing it is, and voice control has nothing to call it by.',
+    remedy: cutBy
+      ? 'Capture the screen scrolled so that all of it shows.'
+      : `Say in a few words what it does: ${platform === 'ios' ? 'accessibilityLabel' : 'android:contentDescription, or contentDescription in Compose semantics'}.`,
   }),
 
   'small-target': ({ cutBy, heightDp, required, unit, widthDp }, { identity, occurrences }) => ({
@@ -26,8 +34,12 @@ export const accessibilityWords: AreaWords = {
     what: `${quote(String(name))} says nothing to a person`,
     measured: {
       file: 'the name of a file',
-      identifier: 'the name of a resource',
+      identifier: 'the name of a resource or of a variable',
+      generated: 'an id made by a program',
       role: `the name of its role, ${role}`,
+      state: 'only a state',
+      class: 'the name of a class',
+      filler: 'text that a template or a mock-up left behind',
     }[String(kind)]!,
     required: 'a name that says what it is or does (WCAG 2.2, 4.1.2 and 2.4.6)',
     why: `It is read out letter by letter, or as noise: ${identity.subject} was never named for people.`,

@@ -3,7 +3,12 @@ import { type Box, pxToDp } from '../../model/geometry.ts';
 import { coversOf, cutBy, isActionable, isField, isPicture, type VisibleNode } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 import { toHex } from './colour.ts';
-import { measurePicture, type PictureSeen, type PictureUnseen } from './pixels/measure-picture.ts';
+import {
+  measureControl,
+  measurePicture,
+  type PictureSeen,
+  type PictureUnseen,
+} from './pixels/measure-picture.ts';
 import { seenTexts } from './seen-texts.ts';
 
 // A larger picture tells by many parts, as a photo does.
@@ -47,13 +52,14 @@ export const observeIconContrast = {
     };
     for (const item of nodes) {
       const { key, node, visiblePx } = item;
-      const isBare = isActionable(node) && !isField(node) && node.children.length === 0;
+      const isBare = (isActionable(node) || node.checkable) && !isField(node) && node.children.length === 0;
       if (written.has(item) || node.text.trim() || !(isPicture(node) || isBare)) continue;
       // the picture inside it is measured, not the box around
       if (node.children.some(isPicture)) continue;
       const isIllustration =
         pxToDp(Math.min(visiblePx.width, visiblePx.height), capture.densityDpi) > MOST_ICON_DP;
-      const seen = isIllustration ? 'photo' : measurePicture(pixels, visiblePx, coversOf(item, nodes));
+      const look = node.checkable ? measureControl : measurePicture;
+      const seen = isIllustration ? 'photo' : look(pixels, visiblePx, coversOf(item, nodes));
       yield factOf(item, key, visiblePx, seen);
     }
     const counts = new Map<VisibleNode, number>();

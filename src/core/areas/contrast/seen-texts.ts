@@ -57,7 +57,8 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
     if (text && !isShownByChild(item.node, text)) {
       const seen = measureText(pixels, item.visiblePx, covers(), text);
       found.texts.push({ item, text, boundsPx: item.visiblePx, from: 'text', line: 0, seen });
-      if (typeof seen !== 'string') for (const boundsPx of seen.drawings) found.drawings.push({ item, boundsPx });
+      if (typeof seen !== 'string')
+        for (const boundsPx of seen.drawings) found.drawings.push({ item, boundsPx });
     } else if (!text && isDescribed(item)) addDescription(found, item, pixels, covers());
   }
   return found;
@@ -72,7 +73,10 @@ function addDescription(
   pixels: CaptureEvidence['pixels'],
   covers: readonly Box[],
 ): void {
-  const lines = item.node.label.split('\n').map((line) => line.trim()).filter(Boolean);
+  const lines = item.node.label
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean);
   const before = found.texts.length;
   for (const box of inkLayersOf(pixels, item.visiblePx, covers)) {
     const drawn = found.texts.slice(before).map(({ line }) => line);
@@ -134,13 +138,22 @@ function findLine(marked: MarkedInk, text: string) {
   if (!match || match.cost > GOOD_MATCH || !isApart(match)) return undefined;
   const own = new Set(match.words.flatMap(({ marks }) => marks));
   if (own.size < leastMarks(text, 0.6)) return undefined;
-  return { words: match.words, left: keepMarks(marked, marked.marks.filter((mark) => !own.has(mark))) };
+  return {
+    words: match.words,
+    left: keepMarks(
+      marked,
+      marked.marks.filter((mark) => !own.has(mark)),
+    ),
+  };
 }
 
 // Room for antialiasing, and for the ground to be seen.
 const MARGIN_PX = 3;
 
-function inPicture(words: readonly { left: number; right: number; top: number; bottom: number }[], area: Area): Box {
+function inPicture(
+  words: readonly { left: number; right: number; top: number; bottom: number }[],
+  area: Area,
+): Box {
   const x = Math.min(...words.map(({ left }) => left)) - MARGIN_PX;
   const y = Math.min(...words.map(({ top }) => top)) - MARGIN_PX;
   return {

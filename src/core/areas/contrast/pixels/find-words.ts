@@ -72,13 +72,19 @@ export function findLines(marks: readonly Mark[], text: string): Mark[][] {
 }
 
 /** Of those that a dot or an accent may belong to. */
-function nearestLine<L extends { top: number; bottom: number }>(mark: Mark, lines: readonly L[], above: number): L | undefined {
+function nearestLine<L extends { top: number; bottom: number }>(
+  mark: Mark,
+  lines: readonly L[],
+  above: number,
+): L | undefined {
   return lines
     .flatMap((line) => {
       const height = line.bottom - line.top;
       const [over, under] = [line.top - mark.bottom, mark.top - line.bottom];
       const isNear = over <= height * above && under <= height * ACCENT_REACH;
-      return markHeight(mark) < height * 0.5 && isNear ? [{ line, away: Math.max(over, under) / height }] : [];
+      return markHeight(mark) < height * 0.5 && isNear
+        ? [{ line, away: Math.max(over, under) / height }]
+        : [];
     })
     .sort((a, b) => a.away - b.away)[0]?.line;
 }

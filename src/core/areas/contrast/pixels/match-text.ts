@@ -3,7 +3,15 @@
  * that their height tells. What else is there is a drawing beside the text, or a pattern behind it.
  */
 import { type Mark, type MarkedInk, markHeight, markWidth } from './find-ink.ts';
-import { findLines, isRightToLeft, isRule, splitLine, typicalHeight, type Word, wordGap } from './find-words.ts';
+import {
+  findLines,
+  isRightToLeft,
+  isRule,
+  splitLine,
+  typicalHeight,
+  type Word,
+  wordGap,
+} from './find-words.ts';
 import { heightsOf } from './measure-glyphs.ts';
 import { estimateTextSize } from './text-size.ts';
 import { widthInEm } from './text-widths.ts';
@@ -38,9 +46,9 @@ export function matchText({ marks }: MarkedInk, text: string): TextMatch | undef
     const lines = rows.map((row) => splitLine(row, height * wordGap(text) * wider));
     return candidates(lines, text).map((words) => ({ words, cost: costOf(words, lines, text) }));
   }).reduce<{ words: Word[]; cost: number } | undefined>(
-      (best, one) => (!best || one.cost < best.cost ? one : best),
-      undefined,
-    );
+    (best, one) => (!best || one.cost < best.cost ? one : best),
+    undefined,
+  );
   if (!found) return undefined;
   const own = new Set(found.words.flatMap(({ marks: of }) => of));
   return { ...found, rest: marks.filter((mark) => !own.has(mark)) };
@@ -68,7 +76,10 @@ const candidates = (lines: readonly Word[][], text: string): Word[][] => [...can
 
 /** A drawing beside several lines is higher than any of them. */
 function withoutTall(block: readonly Word[][]): Word[] {
-  const heights = block.flat().map(markHeight).sort((a, b) => a - b);
+  const heights = block
+    .flat()
+    .map(markHeight)
+    .sort((a, b) => a - b);
   const usual = heights[heights.length >> 1]!;
   return block.flat().filter((word) => markHeight(word) <= usual * 1.6);
 }
@@ -81,7 +92,10 @@ function costOf(words: readonly Word[], lines: readonly Word[][], text: string):
   const lineCount = new Set(words.map((word) => lines.findIndex((line) => line.includes(word)))).size;
   const spaces = written.length - lineCount;
   const expected = widths.reduce((sum, of) => sum + of, 0) + Math.max(0, spaces) * SPACE;
-  const covered = linesOf(words, lines).reduce((sum, line) => sum + line.at(-1)!.right - line[0]!.left + 1, 0);
+  const covered = linesOf(words, lines).reduce(
+    (sum, line) => sum + line.at(-1)!.right - line[0]!.left + 1,
+    0,
+  );
   const stray = Math.abs(Math.log(covered / (expected * size)));
   return (
     Math.max(0, stray - FREE_STRAY) +
@@ -198,7 +212,8 @@ function crowding(words: readonly Word[], lines: readonly Word[][]): number {
 export function isApart({ rest, words }: Pick<TextMatch, 'rest' | 'words'>): boolean {
   const height = Math.max(...words.map(markHeight));
   const among = rest.filter(
-    (mark) => !isRule(mark, height) && !isSpeck(mark) && words.some((word) => overlaps(mark, word, height * 0.1)),
+    (mark) =>
+      !isRule(mark, height) && !isSpeck(mark) && words.some((word) => overlaps(mark, word, height * 0.1)),
   );
   return among.length === 0;
 }

@@ -5,16 +5,17 @@ import type { Word } from './find-words.ts';
 import type { Area } from './sample-area.ts';
 import type { GlyphSize } from './text-size.ts';
 
-export function heightsOf(words: readonly Word[]): GlyphSize {
+/** @param edgesPx what antialiasing adds to both edges of a mark together; none where less than half covered pixels are left out */
+export function heightsOf(words: readonly Word[], edgesPx = EDGES_PX): GlyphSize {
   const heights = words
     .flatMap(({ marks }) => marks)
     // a wider mark is letters that touch, which may stand higher and lower than any one of them
     .filter((mark) => markWidth(mark) <= markHeight(mark) * 1.2)
-    .map((mark) => markHeight(mark) - EDGES_PX)
+    .map((mark) => markHeight(mark) - edgesPx)
     .sort((a, b) => b - a);
   return {
     glyphHeightsPx: heights.slice(0, MAX_HEIGHTS),
-    linePx: Math.max(0, Math.max(0, ...words.map(markHeight)) - EDGES_PX),
+    linePx: Math.max(0, Math.max(0, ...words.map(markHeight)) - edgesPx),
   };
 }
 

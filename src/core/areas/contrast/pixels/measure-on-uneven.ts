@@ -52,6 +52,8 @@ const LEAST_PLAIN = 0.05;
 
 /** What lies on no plain: a button whose colour changes, with its rounded corners and what is around them. */
 function offPlains(area: Area, text: string): Found | undefined {
+  // of a text that is not known, nothing tells its letters from the edges of a picture
+  if (text === '') return undefined;
   const { colours, heightPx, widthPx } = area;
   const { labels, plains } = findPlains(area);
   const grounds = plains.filter(({ count }) => count >= colours.length * LEAST_PLAIN);
@@ -68,7 +70,9 @@ function offPlains(area: Area, text: string): Found | undefined {
 function writingIn(marked: MarkedInk, text: string): { words: Word[]; cost: number } | undefined {
   if (marked.marks.length === 0) return undefined;
   if (text === '' || widthInEm(text) === undefined)
-    return marked.marks.length >= leastMarks(text) ? { words: findWords(marked, text).words, cost: GOOD_MATCH } : undefined;
+    return marked.marks.length >= leastMarks(text)
+      ? { words: findWords(marked, text).words, cost: GOOD_MATCH }
+      : undefined;
   const match = matchText(marked, text);
   return match && match.cost <= GOOD_MATCH && !reachesAcross(match.words, marked) ? match : undefined;
 }
@@ -104,7 +108,12 @@ function ofOneColour(area: Area, text: string): Found[] {
     );
     // on a photo, where no colour comes often, only what is near to it is its own
     const reach = grounds.length > 0 ? Number.POSITIVE_INFINITY : PHOTO_REACH;
-    const ink = nearest(colours, colour, grounds.map((ground) => ground.colour), reach);
+    const ink = nearest(
+      colours,
+      colour,
+      grounds.map((ground) => ground.colour),
+      reach,
+    );
     const marked = withoutFrames(markInk({ widthPx, heightPx, ink }));
     const count = marked.marks.reduce((sum, mark) => sum + mark.count, 0);
     if (count > uncoveredCount * MAX_FILL) return [];
@@ -125,7 +134,10 @@ function nearest(colours: Int32Array, own: Rgb, grounds: readonly Rgb[], reach: 
     if (colour !== last) {
       last = colour;
       const off = distance(toRgb(colour), own);
-      lastIsInk = colour >= 0 && off <= reach && grounds.every((ground) => distance(toRgb(colour), ground) > off) ? 1 : 0;
+      lastIsInk =
+        colour >= 0 && off <= reach && grounds.every((ground) => distance(toRgb(colour), ground) > off)
+          ? 1
+          : 0;
     }
     ink[i] = lastIsInk;
   }
@@ -133,7 +145,10 @@ function nearest(colours: Int32Array, own: Rgb, grounds: readonly Rgb[], reach: 
 }
 
 function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen | undefined {
-  const own = keepMarks(marked, words.flatMap(({ marks }) => marks));
+  const own = keepMarks(
+    marked,
+    words.flatMap(({ marks }) => marks),
+  );
   const tallest = Math.max(...own.marks.map(markHeight));
   const under = planes ? underInk(own, planes) : backgroundUnder(area, own.ink, tallest);
   const surface = { planes: planes ?? planesOf(under, area) };
@@ -169,6 +184,6 @@ function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen
     clipped: false,
     drawings: [],
     markCount: own.marks.length,
-    ...heightsOf(words),
+    ...heightsOf(words, behind === 'picture' ? 0 : undefined),
   };
 }

@@ -16,7 +16,15 @@ import type { Pixels } from '../../../model/ports.ts';
 import { contrastRatio, type Rgb } from '../colour.ts';
 import { backgroundUnder, faintestStretch, planesOf } from './faintest-stretch.ts';
 import { findEnd, leastCoverage } from './find-end.ts';
-import { type Ink, type Mark, keepMarks, type MarkedInk, markHeight, markInk, markWidth } from './find-ink.ts';
+import {
+  type Ink,
+  keepMarks,
+  type Mark,
+  type MarkedInk,
+  markHeight,
+  markInk,
+  markWidth,
+} from './find-ink.ts';
 import { enclosedBy, findPlains, type Plains } from './find-plains.ts';
 import { findSpans } from './find-spans.ts';
 import { type Area, countColours, distance, OFF_LINE, offLine, sampleArea, toRgb } from './sample-area.ts';
@@ -45,10 +53,42 @@ const TOLERANCE = 6;
 const MAX_SHAPES = 4;
 
 /** @param box the element's visible bounds, within the picture */
-export function measurePicture(
+export const measurePicture = (
   pixels: Pixels,
   box: Box,
   covers: readonly Box[],
+): PictureSeen | PictureUnseen => look(pixels, box, covers, innermostCarrier);
+
+/**
+ * A switch, a box or a radio button: its outline on the screen, or the part inside it on its outline, shows it. The interval
+ * holds both; the ratio is that of the one that stands out more.
+ */
+export function measureControl(
+  pixels: Pixels,
+  box: Box,
+  covers: readonly Box[],
+): PictureSeen | PictureUnseen {
+  const inner = measurePicture(pixels, box, covers);
+  const outer = look(pixels, box, covers, (area, _, label) => ({ carrier: label, within: everywhere(area) }));
+  if (typeof inner === 'string') return outer;
+  if (typeof outer === 'string') return inner;
+  const stronger = outer.ratio > inner.ratio ? outer : inner;
+  return {
+    ...stronger,
+    interval: [
+      Math.min(inner.interval[0], outer.interval[0]),
+      Math.max(inner.interval[1], outer.interval[1]),
+    ],
+  };
+}
+
+type FindCarrier = (area: Area, found: Plains, outer: number) => Carrier;
+
+function look(
+  pixels: Pixels,
+  box: Box,
+  covers: readonly Box[],
+  findCarrier: FindCarrier,
 ): PictureSeen | PictureUnseen {
   if (box.width < LEAST_BOX_PX || box.height < LEAST_BOX_PX) return 'too-small';
   const area = sampleArea(pixels, grow(box, RING_PX), covers);
@@ -56,22 +96,25 @@ export function measurePicture(
   const found = findPlains(area);
   const outer = commonestAtEdge(area, found);
   if (!outer) return measureOnUneven(area) ?? (isPhoto(area, found) ? 'photo' : 'busy-background');
-  const { carrier, within } = innermostCarrier(area, found, outer);
+  const { carrier, within } = findCarrier(area, found, outer);
   const background = commonColourOf(area, found.labels, carrier);
   const marked = markInk(inkWithin(area, within, background));
   const own = carrier === outer ? withoutNeighbours(marked, area) : marked;
   const count = own.marks.reduce((sum, mark) => sum + mark.count, 0);
   if (count < LEAST_INK) return 'no-ink';
   if (isPhoto(area, found) && count > area.colours.length * 0.6) return 'photo';
-  const isStrewn = carrier === outer && (contactsOf(marked, area) >= PATTERN_CONTACTS || own.marks.length > MAX_MARKS);
+  const isStrewn =
+    carrier === outer && (contactsOf(marked, area) >= PATTERN_CONTACTS || own.marks.length > MAX_MARKS);
   const onPattern = isStrewn ? measureOnUneven(area) : undefined;
   if (onPattern) return onPattern;
-  const seen = measureInk(area, own, background);
-  if (!seen) return 'no-ink';
+  const drawing = measureInk(area, own, background);
+  if (!drawing) return 'no-ink';
+  const { isOneColour, ...seen } = drawing;
   // several colours are those of the drawing, or of what is strewn behind it
-  const isSure = seen.isOneColour && !isStrewn;
-  return isSure ? seen : joined(seen, measureOnUneven(area));
+  return isOneColour && !isStrewn ? seen : joined(seen, measureOnUneven(area));
 }
+
+const everywhere = ({ colours }: Area): Uint8Array => new Uint8Array(colours.length).fill(1);
 
 // Marks that reach the edge of the box: a neighbour touches it once or twice, a pattern on all sides.
 const PATTERN_CONTACTS = 3;
@@ -122,7 +165,7 @@ interface Carrier {
 }
 
 function innermostCarrier(area: Area, found: Plains, outer: number): Carrier {
-  let inner: Carrier = { carrier: outer, within: new Uint8Array(area.colours.length).fill(1) };
+  let inner: Carrier = { carrier: outer, within: everywhere(area) };
   for (let depth = 0; depth < MAX_SHAPES; depth++) {
     const shape = shapeWithin(area, found, inner);
     if (!shape) break;
@@ -136,7 +179,11 @@ const LEAST_GLYPH_SHARE = 0.2;
 const LEAST_SHAPE_PX = 10;
 
 /** The largest plain inside that goes all around something. */
-function shapeWithin(area: Area, { labels, plains }: Plains, { carrier, within }: Carrier): Carrier | undefined {
+function shapeWithin(
+  area: Area,
+  { labels, plains }: Plains,
+  { carrier, within }: Carrier,
+): Carrier | undefined {
   const { heightPx, widthPx } = area;
   const inside = plains
     .filter(({ label }) => label !== carrier)
@@ -168,7 +215,11 @@ function isOneDrawing(
   if (distance(ground, commonColourOf(area, labels, carrier)) > TOLERANCE) return false;
   const inner = strongest(area, ground, (i) => enclosed[i] === 1);
   // what lies just outside of it, on its way to the screen
-  const rim = strongest(area, ground, (i) => labels[i] !== plain && !enclosed[i] && touches(i, plain, labels, area));
+  const rim = strongest(
+    area,
+    ground,
+    (i) => labels[i] !== plain && !enclosed[i] && touches(i, plain, labels, area),
+  );
   return !!inner && !!rim && distance(inner, rim) <= SAME_INK;
 }
 const SAME_INK = 40;
@@ -243,7 +294,10 @@ function measureInk(area: Area, marked: MarkedInk, background: Rgb): DrawingSeen
     const ratio = contrastRatio(end.colour, background);
     const most = 1 + (ratio - 1) / leastCoverage(end) ** 2;
     const rounding = Math.max(ratio * 0.008, 0.015);
-    const interval: [number, number] = [Math.max(1, ratio - rounding), Math.min(21, Math.max(ratio, most) + rounding)];
+    const interval: [number, number] = [
+      Math.max(1, ratio - rounding),
+      Math.min(21, Math.max(ratio, most) + rounding),
+    ];
     return [{ foreground: end.colour, background, ratio, interval, count: span.pixels.length }];
   });
   const [main] = seen.sort((a, b) => b.count - a.count);
@@ -253,7 +307,10 @@ function measureInk(area: Area, marked: MarkedInk, background: Rgb): DrawingSeen
     foreground,
     background: behind,
     ratio,
-    interval: [Math.min(...seen.map(({ interval }) => interval[0])), Math.max(...seen.map(({ interval }) => interval[1]))],
+    interval: [
+      Math.min(...seen.map(({ interval }) => interval[0])),
+      Math.max(...seen.map(({ interval }) => interval[1])),
+    ],
     isOneColour: spans.length === 1 && !hasOthers(area, marked, background, main.foreground),
   };
 }
@@ -294,7 +351,9 @@ function measureOnUneven(area: Area): PictureSeen | undefined {
   const around = coarse(colours.filter((colour, i) => colour >= 0 && isAtEdge(i, area)));
   const own = commonestNovel(area, around);
   if (!own) return undefined;
-  const ink = Uint8Array.from(colours, (colour, i) => (colour >= 0 && !isAtEdge(i, area) && isNearer(toRgb(colour), own, around) ? 1 : 0));
+  const ink = Uint8Array.from(colours, (colour, i) =>
+    colour >= 0 && !isAtEdge(i, area) && isNearer(toRgb(colour), own, around) ? 1 : 0,
+  );
   const marked = markInk({ widthPx, heightPx, ink });
   const extent = extentOf(marked.ink, widthPx);
   if (!extent || extent.count < LEAST_INK) return undefined;
@@ -304,7 +363,9 @@ function measureOnUneven(area: Area): PictureSeen | undefined {
   const [span] = findSpans(area, marked, words, surface);
   const end = span && findEnd(area, span, surface);
   if (!end) return undefined;
-  const stretches = STRETCHES.flatMap((share) => faintestStretch(under, end.colour, markWidth(extent) * share) ?? []).sort((a, b) => a.ratio - b.ratio);
+  const stretches = STRETCHES.flatMap(
+    (share) => faintestStretch(under, end.colour, markWidth(extent) * share) ?? [],
+  ).sort((a, b) => a.ratio - b.ratio);
   const [faintest] = stretches;
   if (!faintest) return undefined;
   const most = 1 + (stretches.at(-1)!.ratio - 1) / leastCoverage(end) ** 2;
@@ -312,7 +373,10 @@ function measureOnUneven(area: Area): PictureSeen | undefined {
     foreground: end.colour,
     background: faintest.background,
     ratio: faintest.ratio,
-    interval: [Math.max(1, Math.min(...stretches.map(({ lowest }) => lowest)) / UNSURE), Math.min(21, most * UNSURE)],
+    interval: [
+      Math.max(1, Math.min(...stretches.map(({ lowest }) => lowest)) / UNSURE),
+      Math.min(21, most * UNSURE),
+    ],
   };
 }
 

@@ -20,7 +20,16 @@ import { findWords, type Word } from './find-words.ts';
 import { GOOD_MATCH, isApart, isPattern, matchText } from './match-text.ts';
 import { heightsOf, isClipped } from './measure-glyphs.ts';
 import { measureOnUneven } from './measure-on-uneven.ts';
-import { type Area, countColours, distance, OFF_LINE, offLine, regionOf, sampleArea, toRgb } from './sample-area.ts';
+import {
+  type Area,
+  countColours,
+  distance,
+  OFF_LINE,
+  offLine,
+  regionOf,
+  sampleArea,
+  toRgb,
+} from './sample-area.ts';
 import type { GlyphSize } from './text-size.ts';
 import { widthInEm } from './text-widths.ts';
 
@@ -100,7 +109,14 @@ function measureOnFlat({ area, background, marked }: FlatInk, text: string, box:
   const isSure =
     writing.isSure &&
     !isMixed &&
-    (isNoisy || text === '' || strayShare(area, spans, background.colour, seen.map((of) => of.end.colour)) <= MOST_STRAY);
+    (isNoisy ||
+      text === '' ||
+      strayShare(
+        area,
+        spans,
+        background.colour,
+        seen.map((of) => of.end.colour),
+      ) <= MOST_STRAY);
   if (isNoisy && distance(end.colour, background.colour) < NOISE) return undefined;
   return {
     foreground: end.colour,
@@ -154,7 +170,11 @@ function findWriting(marked: MarkedInk, text: string): Writing {
 }
 
 /** Against one colour, and what so thin a stroke may hide of it. */
-function ratioOf(end: InkEnd, background: Rgb, spread: number): { ratio: number; interval: [number, number] } {
+function ratioOf(
+  end: InkEnd,
+  background: Rgb,
+  spread: number,
+): { ratio: number; interval: [number, number] } {
   const coverage = leastCoverage(end);
   const seen = contrastRatio(end.colour, background);
   const farthest = contrastRatio(extrapolate(background, end.colour, 1 / coverage), background);

@@ -19,7 +19,9 @@ const WIDTHS: readonly (readonly [number, string])[] = [
   [0.95, 'WØШ'],
   [1, 'ЖЩЮÆŒ'],
 ];
-const KNOWN = new Map(WIDTHS.flatMap(([width, letters]) => [...letters].map((letter) => [letter, width] as const)));
+const KNOWN = new Map(
+  WIDTHS.flatMap(([width, letters]) => [...letters].map((letter) => [letter, width] as const)),
+);
 KNOWN.set(' ', 0.26);
 // Any other letter of these alphabets.
 const USUAL = 0.6;
