@@ -53,13 +53,17 @@ export const observeIconContrast = {
     for (const item of nodes) {
       const { key, node, visiblePx } = item;
       const isBare = (isActionable(node) || node.checkable) && !isField(node) && node.children.length === 0;
-      if (written.has(item) || node.text.trim() || !(isPicture(node) || isBare)) continue;
+      // some toolkits give an icon as a plain view that has nothing but a description
+      const isPlain = node.label.trim() !== '' && node.children.length === 0 && !isActionable(node);
+      if (written.has(item) || node.text.trim() || !(isPicture(node) || isBare || isPlain)) continue;
       // the picture inside it is measured, not the box around
       if (node.children.some(isPicture)) continue;
       const isIllustration =
         pxToDp(Math.min(visiblePx.width, visiblePx.height), capture.densityDpi) > MOST_ICON_DP;
       const look = node.checkable ? measureControl : measurePicture;
       const seen = isIllustration ? 'photo' : look(pixels, visiblePx, coversOf(item, nodes));
+      // a description may speak of what is drawn elsewhere, or of nothing that is drawn
+      if (isPlain && !isPicture(node) && typeof seen === 'string') continue;
       yield factOf(item, key, visiblePx, seen);
     }
     const counts = new Map<VisibleNode, number>();

@@ -6,6 +6,7 @@
 import type { Box } from '../../model/geometry.ts';
 import {
   coversOf,
+  cutBy,
   isField,
   isPicture,
   isShownByChild,
@@ -55,7 +56,7 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
     const text = shownText(item.node);
     const covers = () => coversOf(item, nodes);
     if (text && !isShownByChild(item.node, text)) {
-      const seen = measureText(pixels, item.visiblePx, covers(), text);
+      const seen = measureText(pixels, item.visiblePx, covers(), text, cutBy(item, pixels) !== undefined);
       found.texts.push({ item, text, boundsPx: item.visiblePx, from: 'text', line: 0, seen });
       if (typeof seen !== 'string')
         for (const boundsPx of seen.drawings) found.drawings.push({ item, boundsPx });

@@ -29,6 +29,9 @@ export const GOOD_MATCH = 0.42;
 
 // How far widths may stray before it counts, as a factor's logarithm.
 const FREE_STRAY = 0.16;
+// Of a few letters, each may be much wider or narrower than usual.
+const SHORT_EM = 1.8;
+const FREE_STRAY_SHORT = 0.4;
 const MAX_LINES = 40;
 // Letters may stand apart, and where thin strokes are lost they do.
 const WORD_GAPS = [1, 1.7];
@@ -98,7 +101,7 @@ function costOf(words: readonly Word[], lines: readonly Word[][], text: string):
   );
   const stray = Math.abs(Math.log(covered / (expected * size)));
   return (
-    Math.max(0, stray - FREE_STRAY) +
+    Math.max(0, stray - (expected < SHORT_EM ? FREE_STRAY_SHORT : FREE_STRAY)) +
     stray * 0.3 +
     proportions(words, widths, text) +
     countCost(words.length, written.length, text) +

@@ -114,6 +114,7 @@ function ofOneColour(area: Area, text: string): Found[] {
       grounds.map((ground) => ground.colour),
       reach,
     );
+    if (shareOfEdge(area, ink) > MOST_OF_EDGE) return [];
     const marked = withoutFrames(markInk({ widthPx, heightPx, ink }));
     const count = marked.marks.reduce((sum, mark) => sum + mark.count, 0);
     if (count > uncoveredCount * MAX_FILL) return [];
@@ -123,6 +124,16 @@ function ofOneColour(area: Area, text: string): Found[] {
     if (inWords < count * LEAST_IN_LETTERS) return [];
     return [{ behind: 'picture' as const, marked, ...writing }];
   });
+}
+
+// Of the box's edge: what lies along so much of it is behind, and the gaps in a text are no text.
+const MOST_OF_EDGE = 0.2;
+
+function shareOfEdge({ heightPx, widthPx }: Area, ink: Uint8Array): number {
+  let count = 0;
+  for (let x = 0; x < widthPx; x++) count += ink[x]! + ink[(heightPx - 1) * widthPx + x]!;
+  for (let y = 0; y < heightPx; y++) count += ink[y * widthPx]! + ink[y * widthPx + widthPx - 1]!;
+  return count / (2 * (widthPx + heightPx));
 }
 
 /** Pixels that have more of the colour than of any ground. */

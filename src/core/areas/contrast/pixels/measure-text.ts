@@ -70,16 +70,19 @@ export type TextUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-background';
  * @param box the element's visible bounds, within the picture
  * @param covers boxes drawn over the element, left out
  * @param text as the tree holds it, by which its letters are told from all else; may be empty
+ * @param isCut an edge hides a part of the text, so that its letters are not as high or as many as they would be
  */
 export function measureText(
   pixels: Pixels,
   box: Box,
   covers: readonly Box[],
   text = '',
+  isCut = false,
 ): TextSeen | TextUnseen {
   const found = inkOf(pixels, box, covers);
   if (found.kind === 'too-small' || found.kind === 'covered') return found.kind;
-  const flat = found.kind === 'flat' ? measureOnFlat(found, text, regionOf(pixels, box)) : undefined;
+  const flat =
+    found.kind === 'flat' ? measureOnFlat(found, { text, isCut, box: regionOf(pixels, box) }) : undefined;
   if (flat && !flat.doubtful) return flat;
   const area = found.kind === 'uneven' ? found.area : sampleArea(pixels, box, covers);
   return measureOnUneven(area, text) ?? flat ?? (found.kind === 'uneven' ? 'busy-background' : 'no-ink');
@@ -91,7 +94,10 @@ const LEAST_INK = 6;
 // Share of the ratio that rounding to 8 bits or lossy packing may hide.
 const SPREAD = { clean: 0.008, noisy: 0.1 };
 
-function measureOnFlat({ area, background, marked }: FlatInk, text: string, box: Box): TextSeen | undefined {
+function measureOnFlat(
+  { area, background, marked }: FlatInk,
+  { box, isCut, text }: { text: string; isCut: boolean; box: Box },
+): TextSeen | undefined {
   const isNoisy = background.tolerance > CLEAN_TOLERANCE;
   const writing = findWriting(marked, text);
   const surface = { flat: background.colour };
@@ -107,7 +113,7 @@ function measureOnFlat({ area, background, marked }: FlatInk, text: string, box:
   const worst = seen.reduce((a, b) => (b.interval[0] < a.interval[0] ? b : a));
   const { end } = worst;
   const isSure =
-    writing.isSure &&
+    (writing.isSure || (isCut && spans.length === 1)) &&
     !isMixed &&
     (isNoisy ||
       text === '' ||
