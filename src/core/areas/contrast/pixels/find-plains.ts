@@ -41,42 +41,49 @@ export function findPlains(area: Area, step = stepOf(area)): Plains {
     }
     return root;
   };
-  const join = (a: number, b: number) => {
-    const [x, y] = [find(a), find(b)];
-    if (x < y) parents[y] = x;
-    else if (y < x) parents[x] = y;
-  };
   for (let y = 0; y < heightPx; y++)
     for (let x = 0, i = y * widthPx; x < widthPx; x++, i++) {
-      if (colours[i]! < 0) continue;
-      if (x > 0 && isNear(colours[i]!, colours[i - 1]!, step)) join(i, i - 1);
-      if (y > 0 && isNear(colours[i]!, colours[i - widthPx]!, step)) join(i, i - widthPx);
+      const colour = colours[i]!;
+      if (colour < 0) continue;
+      if (x > 0 && isNear(colour, colours[i - 1]!, step)) parents[i] = parents[i - 1]!;
+      if (y === 0 || !isNear(colour, colours[i - widthPx]!, step)) continue;
+      if (parents[i] === parents[i - widthPx]) continue;
+      const [a, b] = [find(i), find(i - widthPx)];
+      if (a < b) parents[b] = a;
+      else if (b < a) parents[a] = b;
     }
-  return collect(area, parents, find);
+  return collect(area, parents);
 }
 
-function collect({ colours, widthPx }: Area, parents: Int32Array, find: (of: number) => number): Plains {
+function collect({ colours, widthPx }: Area, parents: Int32Array): Plains {
   const counts = new Int32Array(parents.length);
-  for (let i = 0; i < parents.length; i++) if (colours[i]! >= 0) counts[find(i)]! += 1;
-  const found = new Map<number, Plain>();
-  const labels = new Int32Array(parents.length);
+  // a parent lies before its children, so that one pass leads each pixel to its root
   for (let i = 0; i < parents.length; i++) {
+    const root = parents[parents[i]!]!;
+    parents[i] = root;
+    if (colours[i]! >= 0) counts[root]! += 1;
+  }
+  const found: Plain[] = [];
+  const labelOf = new Int32Array(parents.length);
+  const labels = new Int32Array(parents.length);
+  for (let i = 0, x = 0, y = 0; i < parents.length; i++, x++) {
+    if (x === widthPx) {
+      x = 0;
+      y += 1;
+    }
     const root = parents[i]!;
     if (colours[i]! < 0 || counts[root]! < LEAST_PIXELS) continue;
-    const y = Math.floor(i / widthPx);
-    const x = i - y * widthPx;
-    let plain = found.get(root);
-    if (!plain) {
-      plain = { label: found.size + 1, count: 0, left: x, right: x, top: y, bottom: y };
-      found.set(root, plain);
+    if (labelOf[root] === 0) {
+      found.push({ label: found.length + 1, count: counts[root]!, left: x, right: x, top: y, bottom: y });
+      labelOf[root] = found.length;
     }
-    plain.count += 1;
-    plain.left = Math.min(plain.left, x);
-    plain.right = Math.max(plain.right, x);
+    const plain = found[labelOf[root]! - 1]!;
+    if (x < plain.left) plain.left = x;
+    if (x > plain.right) plain.right = x;
     plain.bottom = y;
     labels[i] = plain.label;
   }
-  return { labels, plains: [...found.values()].sort((a, b) => b.count - a.count) };
+  return { labels, plains: found.sort((a, b) => b.count - a.count) };
 }
 
 function isNear(a: number, b: number, step: number): boolean {
@@ -102,23 +109,29 @@ function stepOf({ colours, widthPx }: Area): number {
 }
 
 /** What of an area a plain goes all around: 1 for each pixel that is not of it and cannot be left without crossing it. */
-export function enclosedBy(label: number, labels: Int32Array, widthPx: number, heightPx: number): Uint8Array {
+export function enclosedBy(
+  { bottom, label, left, right, top }: Plain,
+  labels: Int32Array,
+  widthPx: number,
+): Uint8Array {
   const enclosed = new Uint8Array(labels.length);
-  for (let i = 0; i < labels.length; i++) enclosed[i] = labels[i] === label ? 0 : 1;
+  for (let y = top; y <= bottom; y++)
+    for (let i = y * widthPx + left; i <= y * widthPx + right; i++) enclosed[i] = labels[i] === label ? 0 : 1;
   const stack: number[] = [];
   const leave = (i: number) => {
     if (!enclosed[i]) return;
     enclosed[i] = 0;
     stack.push(i);
   };
-  for (let x = 0; x < widthPx; x++) {
-    leave(x);
-    leave((heightPx - 1) * widthPx + x);
+  for (let x = left; x <= right; x++) {
+    leave(top * widthPx + x);
+    leave(bottom * widthPx + x);
   }
-  for (let y = 0; y < heightPx; y++) {
-    leave(y * widthPx);
-    leave(y * widthPx + widthPx - 1);
+  for (let y = top; y <= bottom; y++) {
+    leave(y * widthPx + left);
+    leave(y * widthPx + right);
   }
+  // outside of the plain's bounds nothing is marked, so that nothing is left there
   while (stack.length > 0) {
     const i = stack.pop()!;
     const x = i % widthPx;

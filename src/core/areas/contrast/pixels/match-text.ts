@@ -45,20 +45,54 @@ export function matchText({ marks }: MarkedInk, text: string): TextMatch | undef
   const glyphs = marks.filter((mark) => !isRule(mark, height));
   const rows = findLines(glyphs, text);
   if (rows.length === 0 || rows.length > MAX_LINES) return undefined;
-  const found = WORD_GAPS.flatMap((wider) => {
+  let found: { words: Word[]; cost: number } | undefined;
+  for (const wider of WORD_GAPS) {
     const lines = rows.map((row) => splitLine(row, height * wordGap(text) * wider));
-    return candidates(lines, text).map((words) => ({ words, cost: costOf(words, lines, text) }));
-  }).reduce<{ words: Word[]; cost: number } | undefined>(
-    (best, one) => (!best || one.cost < best.cost ? one : best),
-    undefined,
-  );
+    for (const words of candidates(lines, text)) {
+      const cost = costOf(words, lines, text);
+      if (!found || cost < found.cost) found = { words, cost };
+      if (cost <= PERFECT_MATCH && words.length === lines.flat().length) break;
+    }
+    if (found && found.cost <= PERFECT_MATCH) break;
+  }
   if (!found) return undefined;
+  if (found.cost > GOOD_MATCH) found = shortened(rows, height, text) ?? found;
   const own = new Set(found.words.flatMap(({ marks: of }) => of));
   return { ...found, rest: marks.filter((mark) => !own.has(mark)) };
 }
+/** As much of the text as there is room for, where dots stand at the end of its last line. */
+function shortened(
+  rows: readonly Mark[][],
+  height: number,
+  text: string,
+): { words: Word[]; cost: number } | undefined {
+  const last = rows.at(-1)!.toSorted((a, b) => a.left - b.left);
+  const ending = isRightToLeft(text) ? last.slice(0, 3) : last.slice(-3);
+  const isDots =
+    ending.length === 3 &&
+    ending.every((mark) => markHeight(mark) <= height * 0.35 && markWidth(mark) <= markHeight(mark) * 1.6);
+  if (!isDots) return undefined;
+  const lines = rows.map((row) => splitLine(row, height * wordGap(text)));
+  const words = lines.flat();
+  const covered = lines.reduce((sum, line) => sum + line.at(-1)!.right - line[0]!.left + 1, 0);
+  const letters = [...text];
+  let best: { words: Word[]; cost: number } | undefined;
+  for (let count = 2; count < letters.length; count++) {
+    const shown = `${letters.slice(0, count).join('').trimEnd()}…`;
+    const size = sizeByHeight(words, shown);
+    // only where the width is about right is it worth a closer look
+    if (Math.abs(Math.log(covered / (widthInEm(shown)! * size))) > FREE_STRAY) continue;
+    const cost = costOf(words, lines, shown);
+    if (!best || cost < best.cost) best = { words, cost };
+  }
+  return best;
+}
+
+// Looking further finds nothing better.
+const PERFECT_MATCH = 0.06;
 
 /** Every run of words in one line; neighbouring lines together, whole or without what stands off at either end. */
-function* candidatesOf(lines: readonly Word[][], text: string): Generator<Word[]> {
+function* candidates(lines: readonly Word[][], text: string): Generator<Word[]> {
   for (const line of lines)
     for (let from = 0; from <= Math.min(MAX_DROPPED, line.length - 1); from++)
       for (let to = line.length; to >= Math.max(from + 1, line.length - MAX_DROPPED); to--)
@@ -75,7 +109,6 @@ function* candidatesOf(lines: readonly Word[][], text: string): Generator<Word[]
       if (without.length > 0) yield without;
     }
 }
-const candidates = (lines: readonly Word[][], text: string): Word[][] => [...candidatesOf(lines, text)];
 
 /** A drawing beside several lines is higher than any of them. */
 function withoutTall(block: readonly Word[][]): Word[] {

@@ -184,14 +184,14 @@ function shapeWithin(
   { labels, plains }: Plains,
   { carrier, within }: Carrier,
 ): Carrier | undefined {
-  const { heightPx, widthPx } = area;
+  const { widthPx } = area;
   const inside = plains
     .filter(({ label }) => label !== carrier)
     .filter((plain) => Math.min(markWidth(plain), markHeight(plain)) >= LEAST_SHAPE_PX)
     .sort((a, b) => markWidth(b) * markHeight(b) - markWidth(a) * markHeight(a));
   for (const plain of inside) {
     if (!isWithin(plain.label, labels, within)) continue;
-    const enclosed = enclosedBy(plain.label, labels, widthPx, heightPx);
+    const enclosed = enclosedBy(plain, labels, widthPx);
     const extent = extentOf(enclosed, widthPx);
     if (!extent || extent.count < LEAST_INK) continue;
     const share = Math.max(markWidth(extent) / markWidth(plain), markHeight(extent) / markHeight(plain));

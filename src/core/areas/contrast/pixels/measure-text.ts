@@ -112,9 +112,12 @@ function measureOnFlat(
   if (seen.length === 0) return undefined;
   const worst = seen.reduce((a, b) => (b.interval[0] < a.interval[0] ? b : a));
   const { end } = worst;
+  // letters that end at the edge of the box, or of a scroller, are not as high or as many as the text has
+  const clipped = isClipped(writing.words, area, box);
+  const isPartial = isCut || clipped;
   const isSure =
-    (writing.isSure || (isCut && spans.length === 1)) &&
-    !isMixed &&
+    (writing.isSure || isPartial) &&
+    (!isMixed || isPartial) &&
     (isNoisy ||
       text === '' ||
       strayShare(
@@ -135,7 +138,7 @@ function measureOnFlat(
     stemPx: end.stemPx,
     spanCount: seen.length,
     runPx: writing.runPx,
-    clipped: isClipped(writing.words, area, box),
+    clipped,
     drawings: isSure ? drawingsOf(writing.rest, area) : [],
     markCount: writing.words.reduce((sum, { marks }) => sum + marks.length, 0),
     ...heightsOf(writing.words),
@@ -145,12 +148,14 @@ function measureOnFlat(
 
 // Of the ink, and levels of 255: what is no mixture of the background and a colour of the text lies behind it.
 const MOST_STRAY = 0.05;
+// Every third pixel tells as much.
+const STRAY_STEP = 3;
 
 function strayShare({ colours }: Area, spans: readonly Span[], from: Rgb, ends: readonly Rgb[]): number {
   let [stray, total] = [0, 0];
   for (const { pixels } of spans) {
-    const own = new Int32Array(pixels.length);
-    for (let n = 0; n < pixels.length; n++) own[n] = colours[pixels[n]!]!;
+    const own = new Int32Array(Math.ceil(pixels.length / STRAY_STEP));
+    for (let n = 0; n < own.length; n++) own[n] = colours[pixels[n * STRAY_STEP]!]!;
     for (const [colour, count] of countColours(own)) {
       total += count;
       if (ends.every((end) => offLine(toRgb(colour), from, end) > OFF_LINE)) stray += count;
