@@ -2,6 +2,7 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { launchChromium } from '../support/browser.ts';
 import { drawSheets } from '../support/sheets/draw.ts';
+import { finish } from '../support/sheets/finish.ts';
 import { manners } from '../support/sheets/manners.ts';
 import { browserPainter, phonePainter } from '../support/sheets/painters.ts';
 import {
@@ -58,7 +59,8 @@ test('probe', async () => {
         pixels: { widthPx: kept.w, heightPx: kept.h, data: new Uint8Array(readFileSync(`${dir}/${n}.raw`)) },
         truths: kept.truths.map((t: any) => ({ ...t, slot: kept.scene.slots[t.slot] })),
       };
-      for (const manner of mans) {
+      for (const how of (env.FINISH ? env.FINISH.split(',') : [])) { const px = await finish(sheet.pixels, how); for (const manner of mans) { const scored = scoreSheet(sheet as any, manner, name, px, how); all.push(...scored); for (const one of scored) if (isWrong(one) || !isHeld(one)) lines.push(JSON.stringify({ bad: isWrong(one) ? 'WRONG' : 'unheld', sheet: n, slot: one.family, ...one })); } }
+      if (!env.FINISH) for (const manner of mans) {
         const scored = scoreSheet(sheet as any, manner, name);
         all.push(...scored);
         for (const one of scored)

@@ -86,6 +86,8 @@ export interface SeenTextFact extends TextContrastBase {
   clipped?: true;
   /** What was measured is not as wide or as high as its letters would be: it may be something else. */
   doubtful?: true;
+  /** The picture was packed with losses, so that no colour in it is certain. */
+  packed?: true;
 }
 
 /** A text that the tree holds and the picture does not show in a way that can be measured. */
@@ -107,6 +109,8 @@ interface IconContrastBase extends OfCapture {
 /** Contrast of an icon with the shape that carries it, or with the screen. */
 export interface SeenIconFact extends IconContrastBase {
   unseen?: undefined;
+  /** The picture was packed with losses, so that no colour in it is certain. */
+  packed?: true;
   ratio: number;
   interval: [number, number];
   foreground: string;

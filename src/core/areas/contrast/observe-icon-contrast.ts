@@ -21,7 +21,7 @@ export const observeIconContrast = {
   reads: 'capture',
   *observe(evidence) {
     const { capture, digest, pixels } = evidence;
-    const { drawings, nodes, texts } = seenTexts(evidence);
+    const { drawings, isPacked, nodes, texts } = seenTexts(evidence);
     const written = new Set(texts.map(({ item }) => item));
     const factOf = (
       item: VisibleNode,
@@ -48,6 +48,7 @@ export const observeIconContrast = {
             interval: seen.interval,
             foreground: toHex(seen.foreground),
             background: toHex(seen.background),
+            ...(isPacked && { packed: true as const }),
           };
     };
     for (const item of nodes) {

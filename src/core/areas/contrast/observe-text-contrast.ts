@@ -16,7 +16,8 @@ export const observeTextContrast = {
   reads: 'capture',
   *observe(evidence) {
     const { capture, digest, pixels } = evidence;
-    for (const { boundsPx, from, item, line, seen, text } of seenTexts(evidence).texts) {
+    const { isPacked, texts } = seenTexts(evidence);
+    for (const { boundsPx, from, item, line, seen, text } of texts) {
       const { key, node } = item;
       const common = {
         kind: 'text-contrast' as const,
@@ -58,6 +59,7 @@ export const observeTextContrast = {
         runDp: pxToDp(seen.runPx, capture.densityDpi),
         ...(seen.clipped && { clipped: true }),
         ...(seen.doubtful && { doubtful: true }),
+        ...(isPacked && { packed: true }),
         bold: node.bold ?? estimateBold(text, seen.stemPx, estimated),
       } satisfies TextContrastFact;
     }

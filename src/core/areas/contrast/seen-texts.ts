@@ -38,6 +38,8 @@ export interface SeenTexts {
   /** Drawn in a node beside its text. */
   drawings: { item: VisibleNode; boundsPx: Box }[];
   nodes: VisibleNode[];
+  /** The picture was packed with losses, so that no colour in it is certain. */
+  isPacked: boolean;
 }
 
 // Several observers ask for the texts of the same capture, one after another.
@@ -51,7 +53,7 @@ export function seenTexts(evidence: CaptureEvidence): SeenTexts {
 
 function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
   const nodes = visibleNodes(tree, pixels);
-  const found: SeenTexts = { texts: [], drawings: [], nodes };
+  const found: SeenTexts = { texts: [], drawings: [], nodes, isPacked: false };
   for (const item of nodes) {
     const text = shownText(item.node);
     const covers = () => coversOf(item, nodes);
@@ -62,7 +64,18 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
         for (const boundsPx of seen.drawings) found.drawings.push({ item, boundsPx });
     } else if (!text && isDescribed(item)) addDescription(found, item, pixels, covers());
   }
-  return found;
+  return { ...found, isPacked: isPicturePacked(found.texts) };
+}
+
+// Of the texts on one colour.
+const PACKED_SHARE = 0.3;
+
+function isPicturePacked(texts: readonly SeenText[]): boolean {
+  const flat = texts.filter(
+    ({ seen }) => typeof seen !== 'string' && (seen.behind === 'flat' || seen.packed),
+  );
+  const packed = flat.filter(({ seen }) => (seen as TextSeen).packed);
+  return packed.length > 0 && packed.length >= flat.length * PACKED_SHARE;
 }
 
 const isDescribed = ({ node }: VisibleNode): boolean =>

@@ -48,8 +48,9 @@ function judgeText(fact: SeenTextFact, limits: Intent['limits']): Assertion {
       : large
         ? [limits.largeTextContrast, limits.largeTextContrast]
         : [limits.textContrast, limits.textContrast];
-  if (interval[0] >= most && !fact.doubtful) return { outcome: 'passed', cell };
-  const measured = interval[1] < least && !fact.doubtful;
+  const isSure = !fact.doubtful && !fact.packed;
+  if (interval[0] >= most && isSure) return { outcome: 'passed', cell };
+  const measured = interval[1] < least && isSure;
   const draft = elementDraft(fact, {
     basis: measured ? 'measured' : 'estimated',
     severity: most - fact.ratio,
@@ -92,6 +93,7 @@ function dataOf(fact: SeenTextFact, required: number, large: boolean | 'unknown'
     largestDp: fact.textSizeDp[1],
     theme: fact.cell.theme,
     ...(fact.doubtful && { doubtful: true }),
+    ...(fact.packed && { packed: true }),
     ...(suggested.text && { suggestedText: suggested.text.colour, suggestedTextRatio: suggested.text.ratio }),
     ...(suggested.background && {
       suggestedBackground: suggested.background.colour,

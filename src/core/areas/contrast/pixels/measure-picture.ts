@@ -95,10 +95,16 @@ function look(
   if (area.uncoveredCount < area.colours.length * 0.5) return 'covered';
   const found = findPlains(area);
   const outer = commonestAtEdge(area, found);
-  if (!outer) return measureOnUneven(area) ?? (isPhoto(area, found) ? 'photo' : 'busy-background');
+  if (!outer) {
+    const onPattern = measureOnUneven(area);
+    if (!onPattern) return isPhoto(area, found) ? 'photo' : 'busy-background';
+    return onPattern;
+  }
   const { carrier, within } = findCarrier(area, found, outer);
   const background = commonColourOf(area, found.labels, carrier);
-  const marked = markInk(inkWithin(area, within, background));
+  const isNoisy = levelsNear(area, found.labels, carrier, background) >= NOISY_LEVELS;
+  const tolerance = isNoisy ? NOISY_TOLERANCE : TOLERANCE;
+  const marked = markInk(inkWithin(area, within, background, tolerance));
   const own = carrier === outer ? withoutNeighbours(marked, area) : marked;
   const count = own.marks.reduce((sum, mark) => sum + mark.count, 0);
   if (count < LEAST_INK) return 'no-ink';
@@ -110,6 +116,7 @@ function look(
   const drawing = measureInk(area, own, background);
   if (!drawing) return 'no-ink';
   const { isOneColour, ...seen } = drawing;
+  if (isNoisy) return widened(seen, NOISY_SPREAD);
   // several colours are those of the drawing, or of what is strewn behind it
   return isOneColour && !isStrewn ? seen : joined(seen, measureOnUneven(area));
 }
@@ -265,13 +272,18 @@ function commonColourOf({ colours }: Area, labels: Int32Array, label: number): R
   return toRgb(best);
 }
 
-function inkWithin({ colours, heightPx, widthPx }: Area, within: Uint8Array, [red, green, blue]: Rgb): Ink {
+function inkWithin(
+  { colours, heightPx, widthPx }: Area,
+  within: Uint8Array,
+  [red, green, blue]: Rgb,
+  tolerance: number,
+): Ink {
   const ink = new Uint8Array(colours.length);
   for (let i = 0; i < colours.length; i++) {
     const colour = colours[i]!;
     if (!within[i] || colour < 0) continue;
     const [dr, dg, db] = [(colour >> 16) - red, ((colour >> 8) & 255) - green, (colour & 255) - blue];
-    if (dr * dr + dg * dg + db * db > TOLERANCE * TOLERANCE) ink[i] = 1;
+    if (dr * dr + dg * dg + db * db > tolerance * tolerance) ink[i] = 1;
   }
   return { widthPx, heightPx, ink };
 }
@@ -327,6 +339,23 @@ function hasOthers({ colours }: Area, { ink }: MarkedInk, from: Rgb, to: Rgb): b
   }
   return off > total * LEAST_OTHERS;
 }
+
+// A picture that was packed with losses: colours about the ground's own, and what they may hide of a ratio.
+const NOISY_LEVELS = 12;
+const NOISY_TOLERANCE = 20;
+const NOISY_SPREAD = 1.3;
+
+function levelsNear({ colours }: Area, labels: Int32Array, label: number, colour: Rgb): number {
+  const mask = Uint8Array.from(labels, (of) => (of === label ? 1 : 0));
+  return [...countColours(colours, mask).keys()].filter(
+    (other) => distance(toRgb(other), colour) <= TOLERANCE,
+  ).length;
+}
+
+const widened = ({ interval, ...seen }: PictureSeen, by: number): PictureSeen => ({
+  ...seen,
+  interval: [Math.max(1, interval[0] / by), Math.min(21, interval[1] * by)],
+});
 
 /** What both ways of looking at it may be. */
 const joined = ({ interval, ...seen }: PictureSeen, other: PictureSeen | undefined): PictureSeen => ({

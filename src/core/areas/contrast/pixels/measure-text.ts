@@ -24,6 +24,7 @@ import {
   type Area,
   countColours,
   distance,
+  isPacked,
   OFF_LINE,
   offLine,
   regionOf,
@@ -62,6 +63,8 @@ export interface TextSeen extends GlyphSize {
   drawings: Box[];
   /** The marks that were measured are not as wide or as high as the text's letters would be. */
   doubtful?: true;
+  /** On one colour: around its letters are traces of packing with losses. */
+  packed?: true;
 }
 
 export type TextUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-background';
@@ -85,14 +88,17 @@ export function measureText(
     found.kind === 'flat' ? measureOnFlat(found, { text, isCut, box: regionOf(pixels, box) }) : undefined;
   if (flat && !flat.doubtful) return flat;
   const area = found.kind === 'uneven' ? found.area : sampleArea(pixels, box, covers);
-  return measureOnUneven(area, text) ?? flat ?? (found.kind === 'uneven' ? 'busy-background' : 'no-ink');
+  const uneven = measureOnUneven(area, text);
+  if (uneven)
+    return uneven.behind === 'picture' && flat && isPacked(area) ? { ...uneven, doubtful: true } : uneven;
+  return flat ?? (found.kind === 'uneven' ? 'busy-background' : 'no-ink');
 }
 
 // Levels of 255: writing that stands out no more may be the grain of a picture.
 const NOISE = 15;
 const LEAST_INK = 6;
 // Share of the ratio that rounding to 8 bits or lossy packing may hide.
-const SPREAD = { clean: 0.008, noisy: 0.1 };
+const SPREAD = { clean: 0.008, noisy: 0.25 };
 
 function measureOnFlat(
   { area, background, marked }: FlatInk,
@@ -143,6 +149,7 @@ function measureOnFlat(
     markCount: writing.words.reduce((sum, { marks }) => sum + marks.length, 0),
     ...heightsOf(writing.words),
     ...(!isSure && { doubtful: true as const }),
+    ...(isPacked(area) && { packed: true as const }),
   };
 }
 

@@ -108,6 +108,30 @@ export function offLine(rgb: Rgb, from: Rgb, to: Rgb): number {
   return distance(rgb, [from[0] + line[0] * share, from[1] + line[1] * share, from[2] + line[2] * share]);
 }
 
+// Levels of 255 from one pixel to the next: what packing with losses leaves about an edge, and an edge.
+const RIPPLE = 8;
+const EDGE = 24;
+const RIPPLES_AN_EDGE = 0.25;
+
+/** Around edges the colour goes up and down by a little: the picture was packed with losses, as JPEG and WebP do. */
+export function isPacked({ colours, widthPx }: Area): boolean {
+  let [ripples, edges, before] = [0, 0, 0];
+  for (let i = 1; i < colours.length; i++) {
+    const [a, b] = [colours[i - 1]!, colours[i]!];
+    if (i % widthPx === 0 || a < 0 || b < 0) {
+      before = 0;
+      continue;
+    }
+    // green tells most of how light a colour is
+    const step = ((b >> 8) & 255) - ((a >> 8) & 255);
+    if (Math.abs(step) >= EDGE) edges += 1;
+    else if (step !== 0 && Math.abs(step) <= RIPPLE && before * step < 0 && Math.abs(before) <= RIPPLE)
+      ripples += 1;
+    before = step;
+  }
+  return ripples > edges * RIPPLES_AN_EDGE;
+}
+
 /** How often each colour occurs. Neighbours are mostly alike, so runs are counted before they are looked up. */
 export function countColours(colours: Int32Array, mask?: Uint8Array): Map<number, number> {
   const found = new Map<number, number>();
