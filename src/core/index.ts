@@ -22,7 +22,9 @@ export {
   visions,
 } from './areas/contrast/colour-vision.ts';
 export { measurePicture, type PictureSeen } from './areas/contrast/pixels/measure-picture.ts';
-export { measureText, type TextSeen, type TextUnseen } from './areas/contrast/pixels/measure-text.ts';
+export { measureSpot } from './areas/contrast/pixels/measure-spot.ts';
+export { measureText } from './areas/contrast/pixels/measure-text.ts';
+export type { TextSeen, TextUnseen } from './areas/contrast/pixels/text-seen.ts';
 export { type Suggestion, suggestColour, suggestColours } from './areas/contrast/suggest-colour.ts';
 export {
   type Palette,

@@ -202,11 +202,13 @@ function foundBy(drill: string, { reports, strict }: ItemEvidence): Part {
 
 const isDrill = (id: string): boolean => (drillIds as readonly string[]).includes(id);
 
+/** What many items of an area lack alike: reports say it once. */
+export const NO_PLAN = 'no coverage is planned in fenlok.yaml, so nobody knows which screens are missing.';
+
 /** Why captures do not yet show an item for the whole app. */
 function sayGap(coverage: readonly CoverageCell[]): string | undefined {
   const planned = coverage.filter((cell) => cell.planned && cell.cell.procedure === 'as-is');
-  if (planned.length === 0)
-    return 'no coverage is planned in fenlok.yaml, so nobody knows which screens are missing.';
+  if (planned.length === 0) return NO_PLAN;
   const missing = planned.filter((cell) => cell.outcome === 'untested').map(({ cell }) => cell);
   const first = missing[0];
   return (

@@ -53,8 +53,8 @@ interface TextContrastBase extends OfCapture {
   enabled: boolean;
   /** What hides a part of it. */
   cutBy?: 'screen' | 'scroll';
-  /** The node's text, or its description, which turned out to be drawn. */
-  from: 'text' | 'description';
+  /** It is the description of its node, which turned out to be drawn. */
+  described?: true;
 }
 
 /** Contrast of one text element against what lies behind it, measured from the picture. */

@@ -1,6 +1,8 @@
 /** What every report says, in the order in which it should be read. */
+
 import { outcomeOf } from '../checklist/apply-rulings.ts';
 import { harmOf } from '../checklist/harm.ts';
+import { NO_PLAN } from '../checklist/judge-items.ts';
 import { sayCell } from '../model/cell.ts';
 import { type Area, areas } from '../model/checklist.ts';
 import type { Finding, Occurrence } from '../model/finding.ts';
@@ -43,6 +45,8 @@ export interface AreaOutline {
   area: Area;
   counts: { outcome: Outcome; count: number }[];
   items: { item: ItemOutcome; findings: Finding[] }[];
+  /** What several of its items lack alike. */
+  note?: string;
 }
 
 /** Areas in the order of work, the ones in trouble first; within each, the worst items first. */
@@ -63,11 +67,26 @@ export function outlineAreas(judgement: Judgement): AreaOutline[] {
             ),
           }))
           .sort((a, b) => rankItem(a.item) - rankItem(b.item)),
+        ...sharedReason(items),
       };
     })
     .filter(({ items }) => items.length > 0)
     .sort((a, b) => rankArea(a) - rankArea(b));
 }
+
+/** Said of the area, where it would be said of each of several items. */
+function sharedReason(items: readonly ItemOutcome[]): Pick<AreaOutline, 'note'> {
+  const count = items.filter(({ why }) => why.endsWith(NO_PLAN)).length;
+  return count > 1
+    ? {
+        note: `${NO_PLAN[0]!.toUpperCase()}${NO_PLAN.slice(1, -1)}: ${count} items here stay untested for it.`,
+      }
+    : {};
+}
+
+/** Without what the area's note says already. */
+export const ownReason = ({ why }: ItemOutcome, { note }: Pick<AreaOutline, 'note'>): string =>
+  note && why.endsWith(NO_PLAN) ? why.replace(`, but ${NO_PLAN}`, '.') : why;
 
 const countOutcomes = (items: readonly ItemOutcome[]) =>
   worstFirst

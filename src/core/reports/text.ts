@@ -14,6 +14,7 @@ import {
   outcomeMark,
   outcomeWord,
   outlineAreas,
+  ownReason,
   sayNotes,
   sayPlaces,
   sayVerdict,
@@ -116,11 +117,8 @@ function tableLines(
   ];
 }
 
-function areaLines(
-  { area, counts, items }: AreaOutline,
-  judgement: Judgement,
-  options: TextOptions,
-): string[] {
+function areaLines(outline: AreaOutline, judgement: Judgement, options: TextOptions): string[] {
+  const { area, counts, items, note } = outline;
   const { style, all } = options;
   const summary = counts
     .map(({ outcome, count }) =>
@@ -128,9 +126,12 @@ function areaLines(
     )
     .join('   ');
   const shown = items.filter(({ item }) => all || item.outcome === 'failed' || item.outcome === 'cantTell');
-  const detail = shown.flatMap(({ item, findings }) => itemLines(item, findings, judgement.strict, options));
+  const detail = shown.flatMap(({ item, findings }) =>
+    itemLines({ ...item, why: ownReason(item, outline) }, findings, judgement.strict, options),
+  );
   return [
     `${style.strong(areaTitle[area].padEnd(22))} ${summary}`,
+    ...(note ? wrap(note, options.widthColumns, 2, 2) : []),
     ...detail,
     ...(detail.length > 0 ? [''] : []),
   ];

@@ -1,7 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import type { Command } from 'commander';
 import { contrastRatio, parseHex, type Rgb, sayRatio, toHex } from '../../../core/areas/contrast/colour.ts';
-import { type Behind, measureText } from '../../../core/areas/contrast/pixels/measure-text.ts';
+import { measureSpot } from '../../../core/areas/contrast/pixels/measure-spot.ts';
+import type { Behind } from '../../../core/areas/contrast/pixels/text-seen.ts';
 import { suggestColours } from '../../../core/areas/contrast/suggest-colour.ts';
 import type { Box } from '../../../core/model/geometry.ts';
 import { limitsSchema } from '../../../core/model/intent.ts';
@@ -16,6 +17,7 @@ import { tryPalette } from './palette.ts';
 interface ContrastOptions {
   picture?: string;
   box?: string;
+  text?: string;
   palette?: string;
   json?: boolean;
 }
@@ -24,11 +26,12 @@ interface ContrastOptions {
 export function addContrast(group: Command, io: Io): void {
   group
     .command('contrast')
-    .description('contrast of two colours, or of the text in a box of a picture')
+    .description('contrast of two colours, or of the text or icon in a box of a picture')
     .argument('[text]', 'text colour, as #rrggbb')
     .argument('[background]', 'background colour, as #rrggbb')
     .option('--picture <file>', 'a screenshot')
-    .option('--box <x,y,width,height>', 'where the text stands in it, in pixels')
+    .option('--box <x,y,width,height>', 'where a text or an icon is in it, in pixels')
+    .option('--text <text>', 'what is written in the box, so that a drawing beside it is left out')
     .option(
       '--palette <file>',
       'YAML with colours and pairs: the fewest colours to change so that all pairs pass',
@@ -41,7 +44,7 @@ export function addContrast(group: Command, io: Io): void {
     .action(async (text: string | undefined, background: string | undefined, options: ContrastOptions) => {
       if (options.palette) return tryPalette(inCwd(io, options.palette), options.json ?? false, io);
       const result = options.picture
-        ? await fromPicture(inCwd(io, options.picture), options.box)
+        ? await fromPicture(inCwd(io, options.picture), options.box, options.text ?? '')
         : fromColours(text, background);
       const judged = { ...result, ...against(result) };
       io.out(options.json ? `${JSON.stringify(judged, null, 2)}\n` : sayContrast(judged, io));
@@ -72,7 +75,7 @@ function fromColours(text: string | undefined, background: string | undefined): 
   return { text: of, background: on, ratio, interval: [ratio, ratio] };
 }
 
-async function fromPicture(file: string, boxText: string | undefined): Promise<Measured> {
+async function fromPicture(file: string, boxText: string | undefined, written: string): Promise<Measured> {
   const numbers = boxText?.split(',').map(Number);
   if (numbers?.length !== 4 || numbers.some((n) => !Number.isFinite(n) || n < 0))
     throw new WrongCall('--box wants four numbers in pixels: X,Y,WIDTH,HEIGHT');
@@ -90,7 +93,7 @@ async function fromPicture(file: string, boxText: string | undefined): Promise<M
     throw new WrongCall(
       `the box ends at ${x + width}, ${y + height}, but the picture is ${pixels.widthPx} × ${pixels.heightPx} px`,
     );
-  const seen = measureText(pixels, box, []);
+  const seen = measureSpot(pixels, box, written);
   if (typeof seen === 'string') {
     const why = {
       'no-ink': 'there is only one colour in it',
@@ -106,8 +109,9 @@ async function fromPicture(file: string, boxText: string | undefined): Promise<M
       remedy: 'Move the box so that it holds one text and some of its background.',
     });
   }
-  const { background, behind, foreground, interval, meanRatio, ratio } = seen;
-  return { text: foreground, background, ratio, interval, behind, meanRatio };
+  const { background, foreground, interval, ratio } = seen;
+  const how = 'behind' in seen ? { behind: seen.behind, meanRatio: seen.meanRatio } : {};
+  return { text: foreground, background, ratio, interval, ...how };
 }
 
 // WCAG 2.2, success criterion 1.4.6 Contrast (Enhanced).

@@ -31,7 +31,7 @@ export const observeTextContrast = {
           boundsPx,
         },
         enabled: node.enabled && item.ancestors.every((ancestor) => ancestor.enabled),
-        from,
+        ...(from === 'description' && { described: true as const }),
         cutBy: cutBy(item, pixels),
       };
       if (typeof seen === 'string') {

@@ -19,8 +19,9 @@ import { drawingsOf } from './pixels/find-drawings.ts';
 import { type FlatInk, inkLayersOf, keepMarks, type MarkedInk } from './pixels/find-ink.ts';
 import { leastMarks } from './pixels/find-words.ts';
 import { GOOD_MATCH, isApart, matchText } from './pixels/match-text.ts';
-import { measureText, type TextSeen, type TextUnseen } from './pixels/measure-text.ts';
+import { measureText } from './pixels/measure-text.ts';
 import type { Area } from './pixels/sample-area.ts';
+import type { TextSeen, TextUnseen } from './pixels/text-seen.ts';
 
 export interface SeenText {
   item: VisibleNode;

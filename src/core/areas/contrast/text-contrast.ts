@@ -92,6 +92,7 @@ function dataOf(fact: SeenTextFact, required: number, large: boolean | 'unknown'
     smallestDp: fact.textSizeDp[0],
     largestDp: fact.textSizeDp[1],
     theme: fact.cell.theme,
+    ...(fact.described && { described: true }),
     ...(fact.doubtful && { doubtful: true }),
     ...(fact.packed && { packed: true }),
     ...(suggested.text && { suggestedText: suggested.text.colour, suggestedTextRatio: suggested.text.ratio }),

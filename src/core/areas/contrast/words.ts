@@ -10,8 +10,8 @@ export const contrastWords: AreaWords = {
       what: `“${cut(shown)}” is ${basis === 'measured' ? '' : 'perhaps '}too faint on its background in the ${data.theme} theme`,
       measured: `${ratio(data.ratio)} : 1${interval(data)}, text ${data.foreground} on ${data.background}${BEHIND[String(data.behind)] ?? ''}`,
       required: `${data.required} : 1${data.large === 'unknown' ? `, or ${data.requiredIfLarge} : 1 if it is large text` : ''} (WCAG 2.2, 1.4.3)`,
-      why: `${glyphs(data)}${largeness(data, basis)}${readings(data)}${place(data)}`,
-      remedy: suggestionWords(data),
+      why: `${glyphs(data)}${largeness(data, basis)}${readings(data)}${place(data)}${drawnDescription(data)}${howSure(data)}`,
+      remedy: data.packed ? SAVE_AS_PNG : data.doubtful ? LOOK : suggestionWords(data),
     };
   },
 
@@ -23,7 +23,7 @@ export const contrastWords: AreaWords = {
         measured: 'its place in the picture is of one colour',
         required: '3 : 1 (WCAG 2.2, 1.4.11)',
         why: 'It can be acted on or has a name, so it is meant to be there: it is invisible, or drawn elsewhere.',
-        remedy: 'Look at the picture, then rule on this finding.',
+        remedy: LOOK,
       };
     if (data.unseen)
       return {
@@ -31,16 +31,18 @@ export const contrastWords: AreaWords = {
         measured: 'nothing',
         required: '3 : 1 (WCAG 2.2, 1.4.11)',
         why: UNSEEN[String(data.unseen)]!,
-        remedy: 'Look at the picture, then rule on this finding.',
+        remedy: LOOK,
       };
     return {
       what: `The icon ${quote(shown)} is ${basis === 'measured' ? '' : 'perhaps '}too faint in the ${data.theme} theme`,
       measured: `${ratio(data.ratio)} : 1${interval(data)}, ${data.foreground} on ${data.background}`,
       required: `${data.required} : 1 (WCAG 2.2, 1.4.11)`,
-      why: 'Who cannot make out its shape does not know that it is there. The part of it that contrasts most was measured.',
-      remedy: data.suggestedIcon
-        ? `Nearest colour that passes: ${data.suggestedIcon} (${ratio(data.suggestedIconRatio)} : 1). If it only decorates, or is a logo, rule so.`
-        : 'No lightness of this colour reaches the ratio: choose another pair.',
+      why: `People who cannot make out its shape do not know that it is there. It was measured against what surrounds it: the shape that carries it, or else the screen.${howSure(data)}`,
+      remedy: data.packed
+        ? SAVE_AS_PNG
+        : data.suggestedIcon
+          ? `Nearest colour that passes: ${data.suggestedIcon} (${ratio(data.suggestedIconRatio)} : 1). If it only decorates, or is a logo, rule so.`
+          : 'No lightness of this colour reaches the ratio: choose another pair.',
     };
   },
 
@@ -113,6 +115,20 @@ const readings = ({ countedIn, readingsAgree }: FindingData): string =>
 const place = ({ behind, meanRatio }: FindingData): string =>
   behind === 'flat' ? '' : ` On average over the text it is ${ratio(meanRatio)} : 1.`;
 
+/** One plain sentence on why it is not certain, where it is not. */
+const howSure = ({ doubtful, packed }: FindingData): string =>
+  packed
+    ? ' This is an estimate: the screenshot was compressed with losses (JPEG or WebP), which changes the colours around edges.'
+    : doubtful
+      ? ' This is an estimate: what is drawn in its box is not as wide or as high as this text would be, so a drawing or a pattern may have been measured instead.'
+      : '';
+
+const drawnDescription = ({ described }: FindingData): string =>
+  described ? ' The text is the description of its view, and the picture shows that it is drawn there.' : '';
+
+const SAVE_AS_PNG = 'Take the screenshot again as PNG, and add it without sending it through a messenger.';
+const LOOK = 'Look at the picture, then rule on this finding.';
+
 const UNSEEN: Record<string, string> = {
   'no-ink':
     'The tree holds this text, but its place in the picture is of one colour: it is invisible, or drawn elsewhere.',
@@ -127,9 +143,7 @@ function unseenText({ cutBy, theme, unseen }: FindingData, shown: string): Words
     measured: 'nothing',
     required: '4.5 : 1, or 3 : 1 for large text (WCAG 2.2, 1.4.3)',
     why: `${UNSEEN[String(unseen)]}${cutBy ? ' The edge cuts it off.' : ''}`,
-    remedy: cutBy
-      ? 'Capture the screen scrolled so that all of it shows.'
-      : 'Look at the picture, then rule on this finding.',
+    remedy: cutBy ? 'Capture the screen scrolled so that all of it shows.' : LOOK,
   };
 }
 

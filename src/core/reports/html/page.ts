@@ -16,6 +16,7 @@ import {
   outcomeMark,
   outcomeWord,
   outlineAreas,
+  ownReason,
   sayNotes,
   sayVerdict,
 } from '../outline.ts';
@@ -94,16 +95,13 @@ function filters(areas: readonly AreaOutline[]): string {
   ].join('');
 }
 
-function areaSection(
-  { area, counts, items }: AreaOutline,
-  proofs: PageParts['proofs'],
-  strict: boolean,
-): string {
+function areaSection(outline: AreaOutline, proofs: PageParts['proofs'], strict: boolean): string {
+  const { area, counts, items, note } = outline;
   const summary = counts.map(
     ({ outcome, count }) =>
       `<li class="${outcome}"><span aria-hidden="true">${outcomeMark[outcome]}</span> ${count} ${outcomeWord[outcome]}</li>`,
   );
-  return `<section class="area" data-area="${area}" id="area-${area}"><header><h2>${areaTitle[area]}</h2><ul>${summary.join('')}</ul></header>${items.map(({ item, findings }) => itemRow(item, findings, proofs, strict)).join('')}</section>`;
+  return `<section class="area" data-area="${area}" id="area-${area}"><header><h2>${areaTitle[area]}</h2><ul>${summary.join('')}</ul></header>${note ? `<p class="note">${esc(note)}</p>` : ''}${items.map(({ item, findings }) => itemRow({ ...item, why: ownReason(item, outline) }, findings, proofs, strict)).join('')}</section>`;
 }
 
 function itemRow(

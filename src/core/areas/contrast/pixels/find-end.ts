@@ -185,3 +185,16 @@ export function leastCoverage({ count, heightPx, reached, stemPx }: InkEnd): num
   const thinnest = (THINNEST_EM * heightPx) / Math.max(0.8, stemPx);
   return Math.min(0.97, Math.max(0.45, thinnest));
 }
+
+/** Along the line from the background on, as far as 8 bits go. */
+export function extrapolate(from: Rgb, through: Rgb, factor: number): Rgb {
+  let reach = factor;
+  for (let c = 0; c < 3; c++) {
+    const step = through[c]! - from[c]!;
+    if (step > 0) reach = Math.min(reach, (255 - from[c]!) / step);
+    if (step < 0) reach = Math.min(reach, from[c]! / -step);
+  }
+  return [0, 1, 2].map((c) =>
+    Math.min(255, Math.max(0, from[c]! + (through[c]! - from[c]!) * Math.max(1, reach))),
+  ) as unknown as Rgb;
+}

@@ -153,6 +153,8 @@ function countCost(seen: number, written: number, text: string): number {
   const each = seen > written ? 0.12 : 0.05;
   return each * Math.min(4, Math.abs(seen - written));
 }
+/** Its letters stand apart or change with their neighbours, so that little tells them from other marks. */
+export const isLoose = (text: string): boolean => !SPACED.test(text);
 const SPACED = /^[^\p{Script=Thai}\p{Script=Arabic}\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}]*$/u;
 
 const linesOf = (words: readonly Word[], lines: readonly Word[][]): Word[][] =>
@@ -184,7 +186,7 @@ function gaps(lines: readonly Word[][], spaces: number): number {
     for (let i = 1; i < line.length; i++)
       if (line[i]!.left - line[i - 1]!.right - 1 > height * WIDE_GAP) wide += 1;
   }
-  return 0.25 * Math.max(0, wide - spaces);
+  return 0.4 * Math.max(0, wide - spaces);
 }
 
 /** A line of a text ends where the next word has no room; a drawing above a text leaves plenty. */

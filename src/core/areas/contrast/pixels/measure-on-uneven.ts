@@ -5,16 +5,16 @@
  */
 import { contrastRatio, type Rgb } from '../colour.ts';
 import { backgroundUnder, faintestStretch, planesOf, underInk } from './faintest-stretch.ts';
-import { findEnd, leastCoverage } from './find-end.ts';
+import { extrapolate, findEnd, leastCoverage } from './find-end.ts';
 import { findInkOn, keepMarks, type MarkedInk, markHeight, markInk, withoutFrames } from './find-ink.ts';
 import { findPlains } from './find-plains.ts';
 import { findSpans } from './find-spans.ts';
 import { findSurface } from './find-surface.ts';
 import { findWords, leastMarks, type Word } from './find-words.ts';
-import { GOOD_MATCH, matchText } from './match-text.ts';
+import { GOOD_MATCH, isLoose, matchText } from './match-text.ts';
 import { heightsOf } from './measure-glyphs.ts';
-import { extrapolate, type TextSeen } from './measure-text.ts';
 import { type Area, countColours, distance, OFF_LINE, offLine, toRgb } from './sample-area.ts';
+import type { TextSeen } from './text-seen.ts';
 import { widthInEm } from './text-widths.ts';
 
 // Levels of 255: what dithering, rounding and the fit of a gradient may stray by.
@@ -74,8 +74,12 @@ function writingIn(marked: MarkedInk, text: string): { words: Word[]; cost: numb
       ? { words: findWords(marked, text).words, cost: GOOD_MATCH }
       : undefined;
   const match = matchText(marked, text);
-  return match && match.cost <= GOOD_MATCH && !reachesAcross(match.words, marked) ? match : undefined;
+  const limit = isLoose(text) ? LOOSE_MATCH : GOOD_MATCH;
+  return match && match.cost <= limit && !reachesAcross(match.words, marked) ? match : undefined;
 }
+
+// Of scripts whose letters stand apart: among the marks of a pattern some are as wide as anything.
+const LOOSE_MATCH = 0.25;
 
 /** From edge to edge of the box: what lies behind does, a text does not. */
 const reachesAcross = (words: readonly Word[], { heightPx, widthPx }: MarkedInk): boolean =>

@@ -13,7 +13,7 @@ import type { Pixels } from '../../../model/ports.ts';
 import { contrastRatio, type Rgb } from '../colour.ts';
 import { CLEAN_TOLERANCE } from './find-background.ts';
 import { drawingsOf } from './find-drawings.ts';
-import { findEnd, type InkEnd, leastCoverage } from './find-end.ts';
+import { extrapolate, findEnd, type InkEnd, leastCoverage } from './find-end.ts';
 import { type FlatInk, inkOf, type MarkedInk } from './find-ink.ts';
 import { findSpans, type Span } from './find-spans.ts';
 import { findWords, type Word } from './find-words.ts';
@@ -31,43 +31,8 @@ import {
   sampleArea,
   toRgb,
 } from './sample-area.ts';
-import type { GlyphSize } from './text-size.ts';
+import type { TextSeen, TextUnseen } from './text-seen.ts';
 import { widthInEm } from './text-widths.ts';
-
-/** How the background was seen: one colour; a gradient; or a picture, of which only the neighbourhood of glyphs counts. */
-export type Behind = 'flat' | 'gradient' | 'picture';
-
-export interface TextSeen extends GlyphSize {
-  /** Of the faintest part, where it has several colours or an uneven background. */
-  foreground: Rgb;
-  background: Rgb;
-  ratio: number;
-  /** Lowest and highest that the true ratio may be. */
-  interval: [number, number];
-  behind: Behind;
-  /** On an uneven background: the ratio at its average place. */
-  meanRatio: number;
-  /** Share of inked pixels that bear the foreground itself. */
-  reached: number;
-  /** Width of the strokes; 0 where it was not measured. */
-  stemPx: number;
-  /** Colours of the text: more than one where a word stands out. */
-  spanCount: number;
-  /** Widths of all its words together; 0 where they were not told apart. */
-  runPx: number;
-  /** Of what was taken for its letters. */
-  markCount: number;
-  /** A good part of its letters end at the upper or lower edge of the box. */
-  clipped: boolean;
-  /** What is drawn beside the text in the same box, in pixels of the picture. */
-  drawings: Box[];
-  /** The marks that were measured are not as wide or as high as the text's letters would be. */
-  doubtful?: true;
-  /** On one colour: around its letters are traces of packing with losses. */
-  packed?: true;
-}
-
-export type TextUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-background';
 
 /**
  * @param box the element's visible bounds, within the picture
@@ -86,11 +51,10 @@ export function measureText(
   if (found.kind === 'too-small' || found.kind === 'covered') return found.kind;
   const flat =
     found.kind === 'flat' ? measureOnFlat(found, { text, isCut, box: regionOf(pixels, box) }) : undefined;
-  if (flat && !flat.doubtful) return flat;
+  if (flat && !(flat.doubtful && flat.looksUneven)) return flat;
   const area = found.kind === 'uneven' ? found.area : sampleArea(pixels, box, covers);
   const uneven = measureOnUneven(area, text);
-  if (uneven)
-    return uneven.behind === 'picture' && flat && isPacked(area) ? { ...uneven, doubtful: true } : uneven;
+  if (uneven) return flat?.packed ? { ...uneven, packed: true } : uneven;
   return flat ?? (found.kind === 'uneven' ? 'busy-background' : 'no-ink');
 }
 
@@ -121,17 +85,17 @@ function measureOnFlat(
   // letters that end at the edge of the box, or of a scroller, are not as high or as many as the text has
   const clipped = isClipped(writing.words, area, box);
   const isPartial = isCut || clipped;
-  const isSure =
-    (writing.isSure || isPartial) &&
-    (!isMixed || isPartial) &&
-    (isNoisy ||
-      text === '' ||
-      strayShare(
-        area,
-        spans,
-        background.colour,
-        seen.map((of) => of.end.colour),
-      ) <= MOST_STRAY);
+  const isStray =
+    !isNoisy &&
+    text !== '' &&
+    strayShare(
+      area,
+      spans,
+      background.colour,
+      seen.map((of) => of.end.colour),
+    ) > MOST_STRAY;
+  const isSure = (writing.isSure || isPartial) && (!isMixed || isPartial) && !isStray;
+  const looksUneven = isStray || isMixed || writing.isAmong || background.others.length > 0;
   if (isNoisy && distance(end.colour, background.colour) < NOISE) return undefined;
   return {
     foreground: end.colour,
@@ -149,6 +113,7 @@ function measureOnFlat(
     markCount: writing.words.reduce((sum, { marks }) => sum + marks.length, 0),
     ...heightsOf(writing.words),
     ...(!isSure && { doubtful: true as const }),
+    ...(!isSure && looksUneven && { looksUneven: true as const }),
     ...(isPacked(area) && { packed: true as const }),
   };
 }
@@ -176,15 +141,19 @@ interface Writing {
   runPx: number;
   rest: MarkedInk['marks'];
   isSure: boolean;
+  /** Marks that are no letters lie among them. */
+  isAmong: boolean;
 }
 
 function findWriting(marked: MarkedInk, text: string): Writing {
   const match = text === '' ? undefined : matchText(marked, text);
-  if (match && match.cost <= GOOD_MATCH && isApart(match) && !isPattern(match)) {
+  const isAmong = match !== undefined && (!isApart(match) || isPattern(match));
+  if (match && match.cost <= GOOD_MATCH && !isAmong) {
     const runPx = match.words.reduce((sum, { left, right }) => sum + right - left + 1, 0);
-    return { ...match, runPx, isSure: true };
+    return { ...match, runPx, isSure: true, isAmong };
   }
-  return { ...findWords(marked, text), rest: [], isSure: text === '' || widthInEm(text) === undefined };
+  const isSure = text === '' || widthInEm(text) === undefined;
+  return { ...findWords(marked, text), rest: [], isSure, isAmong };
 }
 
 /** Against one colour, and what so thin a stroke may hide of it. */
@@ -204,17 +173,4 @@ function ratioOf(
       Math.min(21, Math.max(seen, farthest) + rounding),
     ],
   };
-}
-
-/** Along the line from the background on, as far as 8 bits go. */
-export function extrapolate(from: Rgb, through: Rgb, factor: number): Rgb {
-  let reach = factor;
-  for (let c = 0; c < 3; c++) {
-    const step = through[c]! - from[c]!;
-    if (step > 0) reach = Math.min(reach, (255 - from[c]!) / step);
-    if (step < 0) reach = Math.min(reach, from[c]! / -step);
-  }
-  return [0, 1, 2].map((c) =>
-    Math.min(255, Math.max(0, from[c]! + (through[c]! - from[c]!) * Math.max(1, reach))),
-  ) as unknown as Rgb;
 }

@@ -1,0 +1,41 @@
+/** What measuring a text in a picture gives. */
+import type { Box } from '../../../model/geometry.ts';
+import type { Rgb } from '../colour.ts';
+import type { GlyphSize } from './text-size.ts';
+
+/** How the background was seen: one colour; a gradient; or a picture, of which only the neighbourhood of glyphs counts. */
+export type Behind = 'flat' | 'gradient' | 'picture';
+
+export interface TextSeen extends GlyphSize {
+  /** Of the faintest part, where it has several colours or an uneven background. */
+  foreground: Rgb;
+  background: Rgb;
+  ratio: number;
+  /** Lowest and highest that the true ratio may be. */
+  interval: [number, number];
+  behind: Behind;
+  /** On an uneven background: the ratio at its average place. */
+  meanRatio: number;
+  /** Share of inked pixels that bear the foreground itself. */
+  reached: number;
+  /** Width of the strokes; 0 where it was not measured. */
+  stemPx: number;
+  /** Colours of the text: more than one where a word stands out. */
+  spanCount: number;
+  /** Widths of all its words together; 0 where they were not told apart. */
+  runPx: number;
+  /** Of what was taken for its letters. */
+  markCount: number;
+  /** A good part of its letters end at the upper or lower edge of the box. */
+  clipped: boolean;
+  /** What is drawn beside the text in the same box, in pixels of the picture. */
+  drawings: Box[];
+  /** The marks that were measured are not as wide or as high as the text's letters would be. */
+  doubtful?: true;
+  /** On one colour, and doubtful: there are other colours, or marks that are no letters, among the letters. */
+  looksUneven?: true;
+  /** On one colour: around its letters are traces of packing with losses. */
+  packed?: true;
+}
+
+export type TextUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-background';

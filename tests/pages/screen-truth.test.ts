@@ -1,0 +1,94 @@
+/**
+ * Contrast on sheets of many families, painted by a browser and by what the stand-in phone paints with, written down as six
+ * toolkits do, against truth that is read from separate paintings. `npm run bench -- truth` runs more seeds of the same.
+ */
+import { writeFileSync } from 'node:fs';
+import type { Browser } from 'playwright-core';
+import { launchChromium } from '../support/browser.ts';
+import { describeWith } from '../support/paths.ts';
+import { finishes } from '../support/sheets/finish.ts';
+import { scoreSheets } from '../support/sheets/run.ts';
+import {
+  isDecided,
+  isFar,
+  isHeld,
+  isRight,
+  isWrong,
+  type Scored,
+  tabulate,
+} from '../support/sheets/score.ts';
+
+const groupBy = (list: readonly Scored[], keyOf: (of: Scored) => string): Map<string, Scored[]> => {
+  const groups = new Map<string, Scored[]>();
+  for (const one of list) groups.set(keyOf(one), [...(groups.get(keyOf(one)) ?? []), one]);
+  return groups;
+};
+const { SHEET_COUNT, SHEET_MANNERS, SHEET_OUT, SHEET_SEEDS } = process.env;
+const seeds = (SHEET_SEEDS ?? '20261129,7,90125').split(',').map(Number);
+
+describeWith('chromium')('contrast on sheets whose truth was painted apart', () => {
+  let browser: Browser;
+  let all: Scored[];
+  let clean: Scored[];
+
+  beforeAll(async () => {
+    browser = await launchChromium();
+    all = await scoreSheets(browser, {
+      seeds,
+      count: Number(SHEET_COUNT ?? 5),
+      mannersEach: Number(SHEET_MANNERS ?? 2),
+      finishes: [finishes[seeds[0]! % finishes.length]!],
+    });
+    clean = all.filter(({ family }) => !/^(jpeg|webp)/.test(family));
+    if (SHEET_OUT)
+      writeFileSync(
+        SHEET_OUT,
+        JSON.stringify({
+          byFamily: tabulate(all, ({ family, kind }) => `${family}, ${kind}`),
+          byManner: tabulate(clean, ({ manner }) => manner),
+          byPainter: tabulate(clean, ({ painter }) => painter),
+          wrong: all.filter(isWrong),
+        }),
+      );
+  }, 3_600_000);
+  afterAll(() => browser.close());
+
+  test('every family has sixty verdicts and more, on either side of its limit', () => {
+    const counts = groupBy(clean, ({ family }) => family);
+    for (const of of counts.values()) expect(of.length).toBeGreaterThanOrEqual(SHEET_COUNT ? 1 : 60);
+    for (const outcome of ['passed', 'failed'])
+      expect(clean.filter((one) => one.outcome === outcome).length).toBeGreaterThan(clean.length / 5);
+  });
+
+  test('no verdict is wrong, on clean pictures and on packed ones', () => {
+    expect(all.filter(isWrong)).toEqual([]);
+  });
+
+  test('where size and weight are known, 97 in 100 are decided, and rightly', () => {
+    const known = clean.filter((one) => one.manner === 'export' && isFar(one));
+    expect(known.filter(isRight).length / known.length).toBeGreaterThanOrEqual(0.97);
+  });
+
+  test('the interval holds the truth in 97 of 100, and is narrow on one colour', () => {
+    const seen = clean.filter(({ interval }) => interval);
+    expect(seen.filter(isHeld).length / seen.length).toBeGreaterThanOrEqual(0.97);
+    const flat = seen.filter(({ family }) => family === 'flat' || family === 'button');
+    const halves = flat
+      .map(({ interval: [least, most] = [0, 0], ratio = 1 }) => (most - least) / 2 / ratio)
+      .sort((a, b) => a - b);
+    expect(halves[halves.length >> 1]).toBeLessThan(0.02);
+  });
+
+  test('of any toolkit most is looked at, and most of that decided', () => {
+    for (const [manner, of] of groupBy(clean.filter(isFar), (one) => one.manner)) {
+      const lookedAt = of.filter(({ outcome }) => outcome !== 'not looked at');
+      expect([manner, lookedAt.filter(isDecided).length / lookedAt.length > 0.85]).toEqual([manner, true]);
+    }
+  });
+
+  test('packed pictures are recognised: nothing on them is called measured', () => {
+    const packed = all.filter(({ family }) => /^(jpeg|webp)/.test(family));
+    expect(packed.length).toBeGreaterThan(100);
+    expect(packed.filter(isDecided)).toEqual([]);
+  });
+});
