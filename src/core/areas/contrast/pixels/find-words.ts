@@ -51,20 +51,21 @@ export const isRule = (mark: Mark, height: number): boolean =>
   markHeight(mark) <= Math.max(3, height * 0.3) &&
   markWidth(mark) >= Math.max(height * 1.6, markHeight(mark) * 5);
 
-// Of a line's height: how far above or below it accents lie; tone marks stand above vowels that stand above letters.
+// Of a line's height: how far above or below it accents lie, and how high they are; tone marks stand above vowels that stand above letters.
 const ACCENT_REACH = 0.3;
-const TONE_REACH = 0.65;
+const ACCENTS = { above: ACCENT_REACH, tall: 0.5 };
+const TONES = { above: 0.65, tall: 0.85 };
 
 /** Rows of marks that overlap one another in height by half. */
 export function findLines(marks: readonly Mark[], text: string): Mark[][] {
-  const above = /\p{Script=Thai}/u.test(text) ? TONE_REACH : ACCENT_REACH;
+  const { above, tall } = /\p{Script=Thai}/u.test(text) ? TONES : ACCENTS;
   const lines: { top: number; bottom: number; marks: Mark[] }[] = [];
   for (const mark of [...marks].sort((a, b) => markHeight(b) - markHeight(a))) {
     const own = lines.find(
       ({ bottom, top }) =>
         Math.min(bottom, mark.bottom) - Math.max(top, mark.top) + 1 >= markHeight(mark) * 0.5,
     );
-    const line = own ?? nearestLine(mark, lines, above);
+    const line = own ?? nearestLine(mark, lines, above, tall);
     if (line) line.marks.push(mark);
     else lines.push({ top: mark.top, bottom: mark.bottom, marks: [mark] });
   }
@@ -76,13 +77,14 @@ function nearestLine<L extends { top: number; bottom: number }>(
   mark: Mark,
   lines: readonly L[],
   above: number,
+  tall: number,
 ): L | undefined {
   return lines
     .flatMap((line) => {
       const height = line.bottom - line.top;
       const [over, under] = [line.top - mark.bottom, mark.top - line.bottom];
       const isNear = over <= height * above && under <= height * ACCENT_REACH;
-      return markHeight(mark) < height * 0.5 && isNear
+      return markHeight(mark) < height * tall && isNear
         ? [{ line, away: Math.max(over, under) / height }]
         : [];
     })

@@ -139,7 +139,7 @@ function costOf(words: readonly Word[], lines: readonly Word[][], text: string):
     proportions(words, widths, text) +
     countCost(words.length, written.length, text) +
     unevenness(words) +
-    gaps(linesOf(words, lines), spaces) +
+    gaps(linesOf(words, lines), spaces, size) +
     raggedness(linesOf(words, lines)) +
     crowding(words, lines) +
     LEFT_OVER * (1 - inkOf(words) / inkOf(lines.flat()))
@@ -175,17 +175,15 @@ function proportions(words: readonly Word[], widths: readonly number[], text: st
   return Math.max(0, spread - 0.12);
 }
 
-// Of the height of a line: words are mostly parted by a third.
-const WIDE_GAP = 0.55;
+// Of the em: a space is about a quarter.
+const WIDE_GAP = 0.45;
 
 /** A text has no more wide gaps than spaces. */
-function gaps(lines: readonly Word[][], spaces: number): number {
+function gaps(lines: readonly Word[][], spaces: number, sizePx: number): number {
   let wide = 0;
-  for (const line of lines) {
-    const height = Math.max(...line.map(markHeight));
+  for (const line of lines)
     for (let i = 1; i < line.length; i++)
-      if (line[i]!.left - line[i - 1]!.right - 1 > height * WIDE_GAP) wide += 1;
-  }
+      if (line[i]!.left - line[i - 1]!.right - 1 > sizePx * WIDE_GAP) wide += 1;
   return 0.4 * Math.max(0, wide - spaces);
 }
 

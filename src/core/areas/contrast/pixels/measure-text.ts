@@ -84,7 +84,7 @@ function measureOnFlat(
   const { end } = worst;
   // letters that end at the edge of the box, or of a scroller, are not as high or as many as the text has
   const clipped = isClipped(writing.words, area, box);
-  const isPartial = isCut || clipped;
+  const isPartial = isCut || (clipped && background.others.length === 0);
   const isStray =
     !isNoisy &&
     text !== '' &&
