@@ -19,7 +19,7 @@ export interface CheckReport {
 /** Runs the checks; drafts of one identity become one finding, worst occurrence first. */
 export function collectFindings(checks: readonly Check[], facts: FactIndex, intent: Intent): CheckReport[] {
   return checks.map((check) => {
-    const assertions = [...check.run(facts, intent)];
+    const assertions = [...check.run(facts, intent), ...blindSpots(check, facts)];
     const count = (outcome: Assertion['outcome']) =>
       assertions.reduce(
         (sum, assertion) =>
@@ -39,6 +39,19 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
     };
   });
 }
+
+/** Captures of one surface, such as a game's, with nothing inside that a check of elements could look at. */
+const blindSpots = ({ needs }: Check, facts: FactIndex): Assertion[] =>
+  needs.includes('capture')
+    ? facts
+        .of('capture')
+        .filter(({ toolkit }) => toolkit === 'surface')
+        .map(({ cell }) => ({
+          outcome: 'untested' as const,
+          cell,
+          lacking: 'elements (the screen is one surface)',
+        }))
+    : [];
 
 /** Whether evidence of the sort that a check reads was there, whatever was found in it. */
 export const hadFacts = ({ needs }: Check, facts: FactIndex): boolean => facts.of(needs[0]!).length > 0;

@@ -24,6 +24,7 @@ import type {
   PushTokenFact,
 } from './facts/push.ts';
 import type { Box } from './geometry.ts';
+import type { Toolkit } from './toolkit.ts';
 import type { Trait } from './ui-tree.ts';
 
 /** An element of a capture as facts name it. */
@@ -43,6 +44,7 @@ export interface CaptureFact extends OfCapture {
   heightPx: number;
   densityDpi: number;
   elementCount: number;
+  toolkit: Toolkit;
   /** `seen`: the build was read from the device; `asserted`: a person says so. */
   buildBasis: 'seen' | 'asserted';
 }
@@ -153,6 +155,7 @@ export interface PlaceFact extends OfCapture {
 export interface StopFact extends OfCapture {
   kind: 'stop';
   element: ElementRef;
+  toolkit: Toolkit;
   /** In reading order, from 1. */
   order: number;
   actionable: boolean;

@@ -22,6 +22,7 @@ function screen(cell: Cell, texts: Record<string, Text>): Fact[] {
     heightPx: 800,
     densityDpi: 160,
     elementCount: 3,
+    toolkit: 'views',
     buildBasis: 'seen',
   };
   const elements = Object.entries(texts).flatMap(([key, { at = AT, ink, text }]): Fact[] => {

@@ -1,5 +1,6 @@
 import type { StopFact } from '../../model/fact.ts';
 import { isLocaleTag, isRightToLeft } from '../../model/locale.ts';
+import { toolkitOf } from '../../model/toolkit.ts';
 import { cutBy, isField, isPicture } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 import { type Stop, walkStops } from './walk-stops.ts';
@@ -12,6 +13,7 @@ export const observeStops = {
   *observe({ capture, digest, tree, pixels }) {
     const { carries, cell, platform } = capture;
     const rtl = isLocaleTag(cell.locale) && isRightToLeft(cell.locale);
+    const toolkit = toolkitOf(tree, platform);
     const { stops, unreachable } = walkStops(tree, pixels, { platform, rtl });
     for (const [i, stop] of [...stops, ...unreachable].entries()) {
       const { actionable, boundsPx, enabled, key, name, nameFrom, node, shutInBy } = stop;
@@ -21,6 +23,7 @@ export const observeStops = {
         evidence: digest,
         platform,
         element: { key, className: node.className, shown: name || stop.drawn.join(', '), boundsPx },
+        toolkit,
         order: i + 1,
         actionable,
         enabled,

@@ -27,7 +27,7 @@ function judgeStop(stop: StopFact): Assertion {
     digest: `no name, ${className}${stop.cutBy ? ', cut' : ''}`,
     data: {
       className,
-      platform: stop.platform,
+      toolkit: stop.toolkit,
       isImage: !stop.actionable && stop.isPicture,
       cutBy: stop.cutBy ?? '',
       onlyFocused: !stop.actionable && !stop.isPicture,

@@ -1,8 +1,20 @@
+import type { Toolkit } from '../../model/toolkit.ts';
 import { type AreaWords, cut, lastPart, quote, round, textsOf } from '../words.ts';
 import { pairWords } from './pairs/words.ts';
 
+/** How each toolkit gives a name to a control. */
+const NAME_BY: Record<Toolkit, string> = {
+  views: 'android:contentDescription',
+  compose: 'contentDescription, of the icon or in Modifier.semantics',
+  flutter: 'tooltip, or Semantics(label: …) around it',
+  'react-native': 'accessibilityLabel',
+  web: 'a text, or aria-label',
+  uikit: 'accessibilityLabel',
+  surface: 'a virtual view for each control (ExploreByTouchHelper, or UIAccessibilityElement)',
+};
+
 export const accessibilityWords: AreaWords = {
-  'unnamed-control': ({ className, cutBy, isImage, onlyFocused, platform }, { identity }) => ({
+  'unnamed-control': ({ className, cutBy, isImage, onlyFocused, toolkit }, { identity }) => ({
     what: `${isImage ? 'The image' : lastPart(String(className)) || 'A control'} ${identity.subject} has no name${cutBy ? ', as far as it shows' : ''}`,
     measured: cutBy
       ? 'no text in the part that shows; the scrolling area cuts it off'
@@ -15,7 +27,7 @@ export const accessibilityWords: AreaWords = {
         : 'A screen reader can say only what kind of thing it is, and voice control has nothing to call it by.',
     remedy: cutBy
       ? 'Capture the screen scrolled so that all of it shows.'
-      : `Say in a few words what it does: ${platform === 'ios' ? 'accessibilityLabel' : 'android:contentDescription, or contentDescription in Compose semantics'}.`,
+      : `Say in a few words what it does: ${NAME_BY[String(toolkit) as Toolkit]}.`,
   }),
 
   'small-target': ({ cutBy, heightDp, required, unit, widthDp }, { identity, occurrences }) => ({

@@ -1,11 +1,12 @@
 import type { CaptureFact } from '../../model/fact.ts';
+import { toolkitOf } from '../../model/toolkit.ts';
 import { placeNodes } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 
 /** That a capture was looked at, so that cells nobody looked at stay untested. */
 export const observeCapture = {
   id: 'capture',
-  version: 1,
+  version: 2,
   reads: 'capture',
   *observe({ capture, digest, buildBasis, tree, pixels }) {
     yield {
@@ -17,6 +18,7 @@ export const observeCapture = {
       heightPx: pixels.heightPx,
       densityDpi: capture.densityDpi,
       elementCount: placeNodes(tree).length,
+      toolkit: toolkitOf(tree, capture.platform),
       buildBasis,
     } satisfies CaptureFact;
   },
