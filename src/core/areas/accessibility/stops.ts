@@ -20,6 +20,15 @@ export function stopsByScreen(facts: FactIndex): StopFact[][] {
 }
 
 export const passed = ({ cell }: StopFact): Assertion => ({ outcome: 'passed', cell });
+const FIELDS_NAMED = 4;
+
+/** Fields that may be named by a text beside them, which the OS's dump does not say. */
+export function* withoutLabels(fields: readonly StopFact[]): Iterable<Assertion> {
+  const names = [...new Set(fields.map(({ cell, element }) => `${element.key} on ${cell.screen}`))];
+  const more = names.length > FIELDS_NAMED ? ` and ${names.length - FIELDS_NAMED} more` : '';
+  const lacking = `label-for, which names fields (${names.slice(0, FIELDS_NAMED).join(', ')}${more})`;
+  for (const { cell } of fields) yield { outcome: 'untested', cell, lacking };
+}
 export const untested = ({ cell }: StopFact, lacking: string): Assertion => ({
   outcome: 'untested',
   cell,

@@ -93,6 +93,8 @@ function look(
   if (box.width < LEAST_BOX_PX || box.height < LEAST_BOX_PX) return 'too-small';
   const area = sampleArea(pixels, grow(box, RING_PX), covers);
   if (area.uncoveredCount < area.colours.length * 0.5) return 'covered';
+  const plain = ofTwoColours(area);
+  if (plain) return plain;
   const found = findPlains(area);
   const outer = commonestAtEdge(area, found);
   if (!outer) {
@@ -119,6 +121,38 @@ function look(
   if (isNoisy) return widened(seen, NOISY_SPREAD);
   // several colours are those of the drawing, or of what is strewn behind it
   return isOneColour && !isStrewn ? seen : joined(seen, measureOnUneven(area));
+}
+
+// Of the ink: so much has the drawing's colour itself, and all else is a mixture of it and the ground.
+const LEAST_MAIN = 0.3;
+const MIXED_LEVELS = 10;
+
+/** The common case, told without a look at shapes: all around is of one colour, and the drawing of one other. */
+function ofTwoColours(area: Area): PictureSeen | undefined {
+  const { colours, widthPx } = area;
+  const ground = colours[0]!;
+  if (ground < 0) return undefined;
+  for (let i = 0; i < colours.length; i++) {
+    if (isAtEdge(i, area) && colours[i] !== ground) return undefined;
+    // skip what lies inside of the edge
+    if (i % widthPx === RING_PX - 1 && i > RING_PX * widthPx && i < colours.length - RING_PX * widthPx)
+      i += widthPx - 2 * RING_PX;
+  }
+  const counts = [...countColours(colours)].filter(([colour]) => colour !== ground);
+  const total = counts.reduce((sum, [, count]) => sum + count, 0);
+  const [own, most] = counts.reduce((best, one) => (one[1] > best[1] ? one : best), [-1, 0]);
+  if (total < LEAST_INK || most < total * LEAST_MAIN) return undefined;
+  const [background, foreground] = [toRgb(ground), toRgb(own)];
+  if (counts.some(([colour]) => offLine(toRgb(colour), background, foreground) > MIXED_LEVELS))
+    return undefined;
+  const ratio = contrastRatio(foreground, background);
+  const rounding = Math.max(ratio * 0.008, 0.015);
+  return {
+    foreground,
+    background,
+    ratio,
+    interval: [Math.max(1, ratio - rounding), Math.min(21, ratio + rounding)],
+  };
 }
 
 const everywhere = ({ colours }: Area): Uint8Array => new Uint8Array(colours.length).fill(1);
