@@ -129,7 +129,7 @@ const STATE_WORDS = new Set([
 export const isStateWord = (words: string): boolean => STATE_WORDS.has(words);
 
 const CLASS_NAMES =
-  /^(android\.(view|widget)\.\w+|(androidx|com\.google\.android\.material)\.[\w.]+|(AppCompat|Material|Image|Text|Button|Check|Radio|Switch|Edit|View|Frame|Linear|Relative|Constraint|Recycler|Scroll|List|Card|Web|Floating)\w*(View|Button|Box|Layout|Text|Group|Compat)|(UI|NS)[A-Z]\w+|RCT\w+|Flutter\w+View|ViewGroup|View|TextView|ImageView)$/;
+  /^(android\.(view|widget)\.\w+|(androidx|com\.google\.android\.material)\.[\w.]+|(AppCompat|Material|Image|Text|Button|Check|Radio|Switch|Edit|View|Frame|Linear|Relative|Constraint|Recycler|Scroll|List|Card|Web|Floating)\w*(View|Button|Box|Layout|Text|Group|Compat)|(UI|NS)[A-Z]\w+|RCT\w+|Flutter\w+View|ViewGroup|TextView|ImageView)$/;
 export const isClassName = (name: string): boolean => CLASS_NAMES.test(name);
 
 /** Nothing that anybody would call a control. */

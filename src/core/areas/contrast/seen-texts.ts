@@ -57,7 +57,7 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
   const found: SeenTexts = { texts: [], drawings: [], nodes, isPacked: false };
   for (const item of nodes) {
     const text = shownText(item.node);
-    const covers = () => coversOf(item, nodes);
+    const covers = () => [...coversOf(item, nodes), ...writtenInside(item, nodes)];
     if (text && !isShownByChild(item.node, text)) {
       const seen = measureText(pixels, item.visiblePx, covers(), text, cutBy(item, pixels) !== undefined);
       found.texts.push({ item, text, boundsPx: item.visiblePx, from: 'text', line: 0, seen });
@@ -78,6 +78,17 @@ function isPicturePacked(texts: readonly SeenText[]): boolean {
   const packed = flat.filter(({ seen }) => (seen as TextSeen).packed);
   return packed.length > 0 && packed.length >= flat.length * PACKED_SHARE;
 }
+
+/** What is drawn by elements inside of a text's own: a word in bold, a button at its end, all that a titled box holds. */
+const writtenInside = (item: VisibleNode, nodes: readonly VisibleNode[]): Box[] =>
+  item.node.children.length === 0
+    ? []
+    : nodes
+        .filter(
+          ({ ancestors, node }) =>
+            ancestors.includes(item.node) && (node.text.trim() !== '' || isPicture(node)),
+        )
+        .map(({ visiblePx }) => visiblePx);
 
 const isDescribed = ({ node }: VisibleNode): boolean =>
   node.label.trim() !== '' && !isPicture(node) && !isField(node) && !isShownByChild(node, node.label);

@@ -32,6 +32,9 @@ const FREE_STRAY = 0.16;
 // Of a few letters, each may be much wider or narrower than usual.
 const SHORT_EM = 1.8;
 const FREE_STRAY_SHORT = 0.4;
+// Small letters touch, and stand as high as what they hang together with.
+const SMALL_PX = 18;
+const FREE_STRAY_SMALL = 0.3;
 const MAX_LINES = 40;
 // Letters may stand apart, and where thin strokes are lost they do.
 const WORD_GAPS = [1, 1.7];
@@ -134,7 +137,7 @@ function costOf(words: readonly Word[], lines: readonly Word[][], text: string):
   );
   const stray = Math.abs(Math.log(covered / (expected * size)));
   return (
-    Math.max(0, stray - (expected < SHORT_EM ? FREE_STRAY_SHORT : FREE_STRAY)) +
+    Math.max(0, stray - freeStray(expected, size)) +
     stray * 0.3 +
     proportions(words, widths, text) +
     countCost(words.length, written.length, text) +
@@ -146,6 +149,9 @@ function costOf(words: readonly Word[], lines: readonly Word[][], text: string):
   );
 }
 const SPACE = 0.26;
+
+const freeStray = (widthEm: number, sizePx: number): number =>
+  widthEm < SHORT_EM ? FREE_STRAY_SHORT : sizePx < SMALL_PX ? FREE_STRAY_SMALL : FREE_STRAY;
 
 /** Words may touch; that one falls apart is rare, but for scripts whose letters stand far from one another. */
 function countCost(seen: number, written: number, text: string): number {
@@ -242,6 +248,27 @@ function crowding(words: readonly Word[], lines: readonly Word[][]): number {
     }
   }
   return cost;
+}
+
+/** The same for a text that is turned by a quarter, as in the head of a narrow column. */
+export function matchTurned(marked: MarkedInk, text: string): TextMatch | undefined {
+  const upwards = ({ bottom, left, right, top, ...mark }: Mark): Mark => ({
+    ...mark,
+    left: marked.heightPx - 1 - bottom,
+    right: marked.heightPx - 1 - top,
+    top: left,
+    bottom: right,
+  });
+  const downwards = ({ bottom, left, right, top, ...mark }: Mark): Mark => ({
+    ...mark,
+    left: top,
+    right: bottom,
+    top: marked.widthPx - 1 - right,
+    bottom: marked.widthPx - 1 - left,
+  });
+  return [upwards, downwards]
+    .flatMap((turn) => matchText({ ...marked, marks: marked.marks.map(turn) }, text) ?? [])
+    .sort((a, b) => a.cost - b.cost)[0];
 }
 
 /** Nothing else lies among its words, but for lines under or through them: what does is a pattern, and its ground not flat. */

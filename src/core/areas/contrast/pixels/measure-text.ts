@@ -17,7 +17,7 @@ import { extrapolate, findEnd, type InkEnd, leastCoverage } from './find-end.ts'
 import { type FlatInk, inkOf, type MarkedInk } from './find-ink.ts';
 import { findSpans, type Span } from './find-spans.ts';
 import { findWords, type Word } from './find-words.ts';
-import { GOOD_MATCH, isApart, isPattern, matchText } from './match-text.ts';
+import { GOOD_MATCH, isApart, isPattern, matchText, matchTurned } from './match-text.ts';
 import { heightsOf, isClipped } from './measure-glyphs.ts';
 import { measureOnUneven } from './measure-on-uneven.ts';
 import {
@@ -145,6 +145,9 @@ interface Writing {
   isAmong: boolean;
 }
 
+// Of its width: a text that stands higher is turned by a quarter.
+const TURNED = 1.3;
+
 function findWriting(marked: MarkedInk, text: string): Writing {
   const match = text === '' ? undefined : matchText(marked, text);
   const isAmong = match !== undefined && (!isApart(match) || isPattern(match));
@@ -152,7 +155,10 @@ function findWriting(marked: MarkedInk, text: string): Writing {
     const runPx = match.words.reduce((sum, { left, right }) => sum + right - left + 1, 0);
     return { ...match, runPx, isSure: true, isAmong };
   }
-  const isSure = text === '' || widthInEm(text) === undefined;
+  const turned =
+    text !== '' && marked.heightPx > marked.widthPx * TURNED ? matchTurned(marked, text) : undefined;
+  const isTurned = turned !== undefined && turned.cost <= GOOD_MATCH && turned.rest.length === 0;
+  const isSure = isTurned || text === '' || widthInEm(text) === undefined;
   return { ...findWords(marked, text), rest: [], isSure, isAmong };
 }
 
