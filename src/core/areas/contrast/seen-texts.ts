@@ -57,9 +57,14 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
   const found: SeenTexts = { texts: [], drawings: [], nodes, isPacked: false };
   for (const item of nodes) {
     const text = shownText(item.node);
-    const covers = () => [...coversOf(item, nodes), ...writtenInside(item, nodes)];
+    const covers = () => coversOf(item, nodes);
     if (text && !isShownByChild(item.node, text)) {
-      const seen = measureText(pixels, item.visiblePx, covers(), text, cutBy(item, pixels) !== undefined);
+      const isCut = cutBy(item, pixels) !== undefined;
+      const look = (over: readonly Box[]) =>
+        measureText(pixels, item.visiblePx, [...covers(), ...over], text, isCut);
+      const alone = look(writtenInside(item, nodes));
+      // where next to nothing is left without them, they are taken for a part of it
+      const seen = alone === 'covered' ? look([]) : alone;
       found.texts.push({ item, text, boundsPx: item.visiblePx, from: 'text', line: 0, seen });
       if (typeof seen !== 'string')
         for (const boundsPx of seen.drawings) found.drawings.push({ item, boundsPx });
@@ -68,15 +73,16 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
   return { ...found, isPacked: isPicturePacked(found.texts) };
 }
 
-// Of the texts on one colour.
+// Of the texts that are clear enough to tell.
 const PACKED_SHARE = 0.3;
+// One text alone may have colours that look so.
+const LEAST_PACKED = 2;
 
 function isPicturePacked(texts: readonly SeenText[]): boolean {
-  const flat = texts.filter(
-    ({ seen }) => typeof seen !== 'string' && (seen.behind === 'flat' || seen.packed),
-  );
-  const packed = flat.filter(({ seen }) => (seen as TextSeen).packed);
-  return packed.length > 0 && packed.length >= flat.length * PACKED_SHARE;
+  const packing = texts.flatMap(({ seen }) => (typeof seen === 'string' ? [] : (seen.packing ?? [])));
+  const clear = packing.filter((of) => of !== 'unclear');
+  const packed = clear.filter((of) => of === 'packed').length;
+  return packed >= LEAST_PACKED && packed >= clear.length * PACKED_SHARE;
 }
 
 /** What is drawn by elements inside of a text's own: a word in bold, a button at its end, all that a titled box holds. */

@@ -15,7 +15,10 @@ const MOST_ICON_MARKS = 5;
  */
 export function measureSpot(pixels: Pixels, box: Box, text: string): TextSeen | PictureSeen | TextUnseen {
   const written = measureText(pixels, box, [], text);
-  if (text !== '' || (typeof written !== 'string' && written.markCount > MOST_ICON_MARKS)) return written;
+  const isText =
+    text !== '' ||
+    (typeof written !== 'string' && (written.markCount > MOST_ICON_MARKS || written.behind !== 'flat'));
+  if (isText) return written;
   const drawn = measurePicture(pixels, box, []);
   return typeof drawn === 'string' ? written : drawn;
 }

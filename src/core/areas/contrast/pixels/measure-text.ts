@@ -24,12 +24,12 @@ import {
   type Area,
   countColours,
   distance,
-  isPacked,
   OFF_LINE,
   offLine,
   regionOf,
   sampleArea,
   toRgb,
+  tracesOfPacking,
 } from './sample-area.ts';
 import type { TextSeen, TextUnseen } from './text-seen.ts';
 import { widthInEm } from './text-widths.ts';
@@ -50,11 +50,13 @@ export function measureText(
   const found = inkOf(pixels, box, covers);
   if (found.kind === 'too-small' || found.kind === 'covered') return found.kind;
   const flat =
-    found.kind === 'flat' ? measureOnFlat(found, { text, isCut, box: regionOf(pixels, box) }) : undefined;
+    found.kind === 'flat'
+      ? measureOnFlat(found, { text, isCut: isCut || covers.length > 0, box: regionOf(pixels, box) })
+      : undefined;
   if (flat && !(flat.doubtful && flat.looksUneven)) return flat;
   const area = found.kind === 'uneven' ? found.area : sampleArea(pixels, box, covers);
   const uneven = measureOnUneven(area, text);
-  if (uneven) return flat?.packed ? { ...uneven, packed: true } : uneven;
+  if (uneven) return flat ? { ...uneven, packing: flat.packing } : uneven;
   return flat ?? (found.kind === 'uneven' ? 'busy-background' : 'no-ink');
 }
 
@@ -114,7 +116,7 @@ function measureOnFlat(
     ...heightsOf(writing.words),
     ...(!isSure && { doubtful: true as const }),
     ...(!isSure && looksUneven && { looksUneven: true as const }),
-    ...(isPacked(area) && { packed: true as const }),
+    packing: tracesOfPacking(area),
   };
 }
 
@@ -149,16 +151,17 @@ interface Writing {
 const TURNED = 1.3;
 
 function findWriting(marked: MarkedInk, text: string): Writing {
+  const turned =
+    text !== '' && marked.heightPx > marked.widthPx * TURNED ? matchTurned(marked, text) : undefined;
+  if (turned && turned.cost <= GOOD_MATCH && turned.rest.length === 0)
+    return { ...findWords(marked, text), rest: [], isSure: true, isAmong: false };
   const match = text === '' ? undefined : matchText(marked, text);
   const isAmong = match !== undefined && (!isApart(match) || isPattern(match));
   if (match && match.cost <= GOOD_MATCH && !isAmong) {
     const runPx = match.words.reduce((sum, { left, right }) => sum + right - left + 1, 0);
     return { ...match, runPx, isSure: true, isAmong };
   }
-  const turned =
-    text !== '' && marked.heightPx > marked.widthPx * TURNED ? matchTurned(marked, text) : undefined;
-  const isTurned = turned !== undefined && turned.cost <= GOOD_MATCH && turned.rest.length === 0;
-  const isSure = isTurned || text === '' || widthInEm(text) === undefined;
+  const isSure = text === '' || widthInEm(text) === undefined;
   return { ...findWords(marked, text), rest: [], isSure, isAmong };
 }
 

@@ -108,29 +108,42 @@ export function offLine(rgb: Rgb, from: Rgb, to: Rgb): number {
   return distance(rgb, [from[0] + line[0] * share, from[1] + line[1] * share, from[2] + line[2] * share]);
 }
 
-// Levels of 255 from one pixel to the next: what packing with losses leaves about an edge, and an edge.
-const RIPPLE = 8;
-const EDGE = 24;
+// Of the range from the darkest to the lightest: what packing with losses leaves about an edge from one pixel to the next, and
+// an edge.
+const RIPPLE_SHARE = 0.035;
+const EDGE_SHARE = 0.1;
 const RIPPLES_AN_EDGE = 0.25;
+// Levels of 255: the edges of fainter letters are ripples themselves.
+const CLEAR_RANGE = 100;
+// A level more or less is rounding.
+const LEAST_RIPPLE = 2;
 
 /** Around edges the colour goes up and down by a little: the picture was packed with losses, as JPEG and WebP do. */
-export function isPacked({ colours, widthPx }: Area): boolean {
+export function tracesOfPacking({ colours, widthPx }: Area): 'none' | 'packed' | 'unclear' {
+  let [darkest, lightest] = [255, 0];
+  for (const colour of colours) {
+    const level = lumaOf(colour);
+    if (colour >= 0 && level < darkest) darkest = level;
+    if (colour >= 0 && level > lightest) lightest = level;
+  }
+  const range = lightest - darkest;
+  if (range < CLEAR_RANGE) return 'unclear';
+  const isRipple = (size: number): boolean => size >= LEAST_RIPPLE && size <= range * RIPPLE_SHARE;
   let [ripples, edges, before] = [0, 0, 0];
   for (let i = 1; i < colours.length; i++) {
     const [a, b] = [colours[i - 1]!, colours[i]!];
-    if (i % widthPx === 0 || a < 0 || b < 0) {
-      before = 0;
-      continue;
-    }
-    // green tells most of how light a colour is
-    const step = ((b >> 8) & 255) - ((a >> 8) & 255);
-    if (Math.abs(step) >= EDGE) edges += 1;
-    else if (step !== 0 && Math.abs(step) <= RIPPLE && before * step < 0 && Math.abs(before) <= RIPPLE)
-      ripples += 1;
+    const isBreak = i % widthPx === 0 || a < 0 || b < 0;
+    const step = isBreak || a === b ? 0 : lumaOf(b) - lumaOf(a);
+    const size = Math.abs(step);
+    if (size >= range * EDGE_SHARE) edges += 1;
+    else if (isRipple(size) && before * step < 0 && isRipple(Math.abs(before))) ripples += 1;
     before = step;
   }
-  return ripples > edges * RIPPLES_AN_EDGE;
+  return ripples > edges * RIPPLES_AN_EDGE ? 'packed' : 'none';
 }
+
+const lumaOf = (colour: number): number =>
+  (2 * (colour >> 16) + 5 * ((colour >> 8) & 255) + (colour & 255)) >> 3;
 
 /** How often each colour occurs. Neighbours are mostly alike, so runs are counted before they are looked up. */
 export function countColours(colours: Int32Array, mask?: Uint8Array): Map<number, number> {

@@ -34,8 +34,8 @@ export interface TextSeen extends GlyphSize {
   doubtful?: true;
   /** On one colour, and doubtful: there are other colours, or marks that are no letters, among the letters. */
   looksUneven?: true;
-  /** On one colour: around its letters are traces of packing with losses. */
-  packed?: true;
+  /** On one colour: what its edges tell of packing with losses. */
+  packing?: 'none' | 'packed' | 'unclear';
 }
 
 export type TextUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-background';
