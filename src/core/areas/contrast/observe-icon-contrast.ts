@@ -14,6 +14,11 @@ import { seenTexts } from './seen-texts.ts';
 // A larger picture tells by many parts, as a photo does.
 const MOST_ICON_DP = 96;
 
+/** Than an icon: wide strips too. */
+const isLarger = ({ height, width }: Box, densityDpi: number): boolean =>
+  pxToDp(Math.min(height, width), densityDpi) > MOST_ICON_DP ||
+  pxToDp(Math.max(height, width), densityDpi) > 3 * MOST_ICON_DP;
+
 /** Contrast of every icon with what carries it: pictures, controls that show no text, and what is drawn beside a text. */
 export const observeIconContrast = {
   id: 'icon-contrast',
@@ -59,8 +64,7 @@ export const observeIconContrast = {
       if (written.has(item) || node.text.trim() || !(isPicture(node) || isBare || isPlain)) continue;
       // the picture inside it is measured, not the box around
       if (node.children.some(isPicture)) continue;
-      const isIllustration =
-        pxToDp(Math.min(visiblePx.width, visiblePx.height), capture.densityDpi) > MOST_ICON_DP;
+      const isIllustration = isLarger(visiblePx, capture.densityDpi);
       const look = node.checkable ? measureControl : measurePicture;
       const seen = isIllustration ? 'photo' : look(pixels, visiblePx, coversOf(item, nodes));
       // a description may speak of what is drawn elsewhere, or of nothing that is drawn
@@ -71,8 +75,7 @@ export const observeIconContrast = {
     for (const { boundsPx, item } of drawings) {
       const count = (counts.get(item) ?? 0) + 1;
       counts.set(item, count);
-      const isIllustration =
-        pxToDp(Math.min(boundsPx.width, boundsPx.height), capture.densityDpi) > MOST_ICON_DP;
+      const isIllustration = isLarger(boundsPx, capture.densityDpi);
       if (isIllustration) continue;
       const seen = measurePicture(pixels, boundsPx, coversOf(item, nodes));
       yield factOf(item, `${item.key} drawing ${count}`, boundsPx, seen);

@@ -11,6 +11,7 @@ import {
   isPicture,
   isShownByChild,
   shownText,
+  type UiNode,
   type VisibleNode,
   visibleNodes,
 } from '../../model/ui-tree.ts';
@@ -60,11 +61,16 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
     const covers = () => coversOf(item, nodes);
     if (text && !isShownByChild(item.node, text)) {
       const isCut = cutBy(item, pixels) !== undefined;
-      const look = (over: readonly Box[]) =>
-        measureText(pixels, item.visiblePx, [...covers(), ...over], text, isCut);
-      const alone = look(writtenInside(item, nodes));
-      // where next to nothing is left without them, they are taken for a part of it
-      const seen = alone === 'covered' ? look([]) : alone;
+      const inside = writtenInside(item, nodes);
+      const over = [...covers(), ...inside];
+      const seen = measureText(
+        pixels,
+        item.visiblePx,
+        over,
+        text,
+        isCut,
+        inside.length > 0 ? TITLE_SHARE : undefined,
+      );
       found.texts.push({ item, text, boundsPx: item.visiblePx, from: 'text', line: 0, seen });
       if (typeof seen !== 'string')
         for (const boundsPx of seen.drawings) found.drawings.push({ item, boundsPx });
@@ -85,6 +91,9 @@ function isPicturePacked(texts: readonly SeenText[]): boolean {
   return packed >= LEAST_PACKED && packed >= clear.length * PACKED_SHARE;
 }
 
+// Of a box that holds others: what its own text needs.
+const TITLE_SHARE = 0.02;
+
 /** What is drawn by elements inside of a text's own: a word in bold, a button at its end, all that a titled box holds. */
 const writtenInside = (item: VisibleNode, nodes: readonly VisibleNode[]): Box[] =>
   item.node.children.length === 0
@@ -96,8 +105,11 @@ const writtenInside = (item: VisibleNode, nodes: readonly VisibleNode[]): Box[] 
         )
         .map(({ visiblePx }) => visiblePx);
 
+/** Its description may be drawn; that of a box that holds texts of its own speaks of them. */
 const isDescribed = ({ node }: VisibleNode): boolean =>
-  node.label.trim() !== '' && !isPicture(node) && !isField(node) && !isShownByChild(node, node.label);
+  node.label.trim() !== '' && !isPicture(node) && !isField(node) && !holdsText(node);
+const holdsText = (node: UiNode): boolean =>
+  node.children.some((child) => child.text.trim() !== '' || child.label.trim() !== '' || holdsText(child));
 
 function addDescription(
   found: SeenTexts,

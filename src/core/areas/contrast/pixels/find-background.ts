@@ -21,7 +21,7 @@ const LEAST_SHARE = 0.3;
 // A lossy picture strays about its colours; a lossless one does not.
 const NOISY_TOLERANCE = 6;
 // Colours so near to the background: fewer are a neighbour that is almost alike.
-const NOISY_LEVELS = 8;
+const NOISY_LEVELS = 6;
 export const CLEAN_TOLERANCE = 1.8;
 
 /** @param rows colours of the box, or of some of its rows */

@@ -56,11 +56,11 @@ export type BoxInk =
 const known = new WeakMap<Pixels, Map<string, BoxInk>>();
 
 /** The ink of a box, found once for each picture. */
-export function inkOf(pixels: Pixels, box: Box, covers: readonly Box[]): BoxInk {
+export function inkOf(pixels: Pixels, box: Box, covers: readonly Box[], leastSeen = LEAST_SEEN): BoxInk {
   const ofPicture = known.get(pixels) ?? new Map<string, BoxInk>();
   known.set(pixels, ofPicture);
-  const key = JSON.stringify([box, covers]);
-  const found = ofPicture.get(key) ?? findBoxInk(pixels, box, covers);
+  const key = JSON.stringify([box, covers, leastSeen]);
+  const found = ofPicture.get(key) ?? findBoxInk(pixels, box, covers, leastSeen);
   ofPicture.set(key, found);
   return found;
 }
@@ -75,11 +75,14 @@ export function inkLayersOf(pixels: Pixels, box: Box, covers: readonly Box[]): F
   return [flatInk(area, outer), inner];
 }
 
-function findBoxInk(pixels: Pixels, box: Box, covers: readonly Box[]): BoxInk {
+// Of the box: where less is left uncovered, it says too little.
+const LEAST_SEEN = 0.5;
+
+function findBoxInk(pixels: Pixels, box: Box, covers: readonly Box[], leastSeen: number): BoxInk {
   const region = regionOf(pixels, box);
   if (region.width < 3 || region.height < 3) return { kind: 'too-small' };
   const covered = covers.length > 0 ? sampleArea(pixels, region, covers) : undefined;
-  if (covered && covered.uncoveredCount < covered.colours.length * 0.5) return { kind: 'covered' };
+  if (covered && covered.uncoveredCount < covered.colours.length * leastSeen) return { kind: 'covered' };
   const rows = covered ? sampleRows(covered) : sampleRowsOf(pixels, region);
   const flat = findFlatBackground(pixels, region, rows);
   if (!flat) return { kind: 'uneven', area: covered ?? sampleArea(pixels, region, []) };

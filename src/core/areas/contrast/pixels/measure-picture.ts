@@ -36,7 +36,12 @@ export interface PictureSeen {
   interval: [number, number];
 }
 
+// Colours: a drawing of more is an illustration, which tells by more than one shape.
+const MOST_PARTS = 2;
+
 interface DrawingSeen extends PictureSeen {
+  /** Colours that are more than a detail. */
+  partCount: number;
   isOneColour: boolean;
 }
 
@@ -117,7 +122,8 @@ function look(
   if (onPattern) return onPattern;
   const drawing = measureInk(area, own, background);
   if (!drawing) return 'no-ink';
-  const { isOneColour, ...seen } = drawing;
+  if (drawing.partCount > MOST_PARTS) return 'photo';
+  const { isOneColour, partCount, ...seen } = drawing;
   if (isNoisy) return widened(seen, NOISY_SPREAD);
   // several colours are those of the drawing, or of what is strewn behind it
   return isOneColour && !isStrewn ? seen : joined(seen, measureOnUneven(area));
@@ -357,6 +363,7 @@ function measureInk(area: Area, marked: MarkedInk, background: Rgb): DrawingSeen
       Math.min(...seen.map(({ interval }) => interval[0])),
       Math.max(...seen.map(({ interval }) => interval[1])),
     ],
+    partCount: seen.length,
     isOneColour: spans.length === 1 && !hasOthers(area, marked, background, main.foreground),
   };
 }

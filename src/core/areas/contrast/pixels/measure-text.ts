@@ -39,6 +39,7 @@ import { widthInEm } from './text-widths.ts';
  * @param covers boxes drawn over the element, left out
  * @param text as the tree holds it, by which its letters are told from all else; may be empty
  * @param isCut an edge hides a part of the text, so that its letters are not as high or as many as they would be
+ * @param leastSeen share of the box that has to be uncovered; half of it where nothing is said
  */
 export function measureText(
   pixels: Pixels,
@@ -46,14 +47,16 @@ export function measureText(
   covers: readonly Box[],
   text = '',
   isCut = false,
+  leastSeen?: number,
 ): TextSeen | TextUnseen {
-  const found = inkOf(pixels, box, covers);
+  const found = inkOf(pixels, box, covers, leastSeen);
   if (found.kind === 'too-small' || found.kind === 'covered') return found.kind;
   const flat =
     found.kind === 'flat'
       ? measureOnFlat(found, { text, isCut: isCut || covers.length > 0, box: regionOf(pixels, box) })
       : undefined;
-  if (flat && !(flat.doubtful && flat.looksUneven)) return flat;
+  // with others drawn over it, little tells letters from what is left of them
+  if (flat && (covers.length > 0 || !(flat.doubtful && flat.looksUneven))) return flat;
   const area = found.kind === 'uneven' ? found.area : sampleArea(pixels, box, covers);
   const uneven = measureOnUneven(area, text);
   if (uneven) return flat ? { ...uneven, packing: flat.packing } : uneven;
@@ -96,7 +99,7 @@ function measureOnFlat(
       background.colour,
       seen.map((of) => of.end.colour),
     ) > MOST_STRAY;
-  const isSure = (writing.isSure || isPartial) && (!isMixed || isPartial) && !isStray;
+  const isSure = (writing.isSure || isPartial) && (!isMixed || isPartial) && (!isStray || isPartial);
   const looksUneven = isStray || isMixed || writing.isAmong || background.others.length > 0;
   if (isNoisy && distance(end.colour, background.colour) < NOISE) return undefined;
   return {
