@@ -21,9 +21,10 @@ export {
   views,
   visions,
 } from './areas/contrast/colour-vision.ts';
-export { measurePicture, type PictureSeen } from './areas/contrast/pixels/measure-picture.ts';
+export { measurePicture } from './areas/contrast/pixels/measure-picture.ts';
 export { measureSpot } from './areas/contrast/pixels/measure-spot.ts';
 export { measureText } from './areas/contrast/pixels/measure-text.ts';
+export type { PictureSeen } from './areas/contrast/pixels/picture-seen.ts';
 export type { TextSeen, TextUnseen } from './areas/contrast/pixels/text-seen.ts';
 export { type Suggestion, suggestColour, suggestColours } from './areas/contrast/suggest-colour.ts';
 export {

@@ -25,7 +25,7 @@ describe('a name that says nothing', () => {
     ...['3f2504e0-4f89-11d3-9a0c-0305e82c3301', '0x7f0a01b2', 'view_12', 'button3', 'node-17'],
     ...['ImageView', 'android.widget.Button', 'UIButton', 'AppCompatTextView', 'RCTView'],
     ...['null', 'undefined', '[object Object]', 'lorem ipsum dolor', 'TODO', 'placeholder', 'untitled'],
-    ...['%s', '{{title}}', '${name}', 'content description', 'Unlabelled'],
+    ...['%s', '{{title}}', '$\u007bname}', 'content description', 'Unlabelled'],
     ...['on', 'Off', 'selected', 'Not checked', 'Ein', 'på', 'wyłączone', 'محدد'],
     ...['Button', 'Knapp', 'Schaltfläche', 'przycisk', 'زر'],
   ])('“%s” is found', (name) => {

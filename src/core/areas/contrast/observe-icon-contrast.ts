@@ -3,12 +3,8 @@ import { type Box, pxToDp } from '../../model/geometry.ts';
 import { coversOf, cutBy, isActionable, isField, isPicture, type VisibleNode } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 import { toHex } from './colour.ts';
-import {
-  measureControl,
-  measurePicture,
-  type PictureSeen,
-  type PictureUnseen,
-} from './pixels/measure-picture.ts';
+import { measureControl, measurePicture } from './pixels/measure-picture.ts';
+import type { PictureSeen, PictureUnseen } from './pixels/picture-seen.ts';
 import { seenTexts } from './seen-texts.ts';
 
 // A larger picture tells by many parts, as a photo does.

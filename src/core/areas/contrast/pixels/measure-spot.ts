@@ -1,7 +1,8 @@
 import type { Box } from '../../../model/geometry.ts';
 import type { Pixels } from '../../../model/ports.ts';
-import { measurePicture, type PictureSeen } from './measure-picture.ts';
+import { measurePicture } from './measure-picture.ts';
 import { measureText } from './measure-text.ts';
+import type { PictureSeen } from './picture-seen.ts';
 import type { TextSeen, TextUnseen } from './text-seen.ts';
 
 // An icon falls into fewer marks than a text of a word or two.
