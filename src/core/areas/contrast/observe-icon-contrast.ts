@@ -49,7 +49,7 @@ export const observeIconContrast = {
             interval: seen.interval,
             foreground: toHex(seen.foreground),
             background: toHex(seen.background),
-            ...(isPacked && { packed: true as const }),
+            ...((isPacked || seen.packed) && { packed: true as const }),
           };
     };
     for (const item of nodes) {

@@ -31,7 +31,16 @@ import { findPlains, type Plains } from './find-plains.ts';
 import { findSpans } from './find-spans.ts';
 import { measureDrawingOnUneven } from './measure-drawing-on-uneven.ts';
 import type { PictureSeen, PictureUnseen } from './picture-seen.ts';
-import { type Area, countColours, distance, OFF_LINE, offLine, sampleArea, toRgb } from './sample-area.ts';
+import {
+  type Area,
+  countColours,
+  distance,
+  OFF_LINE,
+  offLine,
+  sampleArea,
+  toRgb,
+  tracesOfPacking,
+} from './sample-area.ts';
 
 // Colours: a drawing of more is an illustration, which tells by more than one shape.
 const MOST_PARTS = 2;
@@ -113,7 +122,10 @@ function look(
   if (!drawing) return 'no-ink';
   if (drawing.partCount > MOST_PARTS) return 'photo';
   const { isOneColour, partCount, ...seen } = drawing;
-  if (isNoisy) return widened(seen, NOISY_SPREAD);
+  if (isNoisy) {
+    const isPacked = tracesOfPacking(area) === 'packed';
+    return { ...widened(seen, NOISY_SPREAD), ...(isPacked && { packed: true as const }) };
+  }
   // several colours are those of the drawing, or of what is strewn behind it
   return isOneColour && !isStrewn ? seen : joined(seen, measureDrawingOnUneven(area));
 }

@@ -6,6 +6,8 @@ export interface PictureSeen {
   background: Rgb;
   ratio: number;
   interval: [number, number];
+  /** Around its edges are traces of packing with losses. */
+  packed?: true;
 }
 
 export type PictureUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-background' | 'photo';
