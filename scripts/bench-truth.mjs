@@ -2,7 +2,7 @@
 // phone paints with, against truth from separate paintings. Prints the tables; --write puts them into docs/accuracy.md.
 //   npm run bench -- truth [--seeds 1,2,3] [--count 10] [--write]
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -42,6 +42,10 @@ export function benchTruth(root, args) {
         },
       },
     );
+    if (!existsSync(out)) {
+      console.error('the sheets were not drawn: is Chromium installed? The lines above say what stopped it');
+      return 5;
+    }
     const tables = JSON.parse(readFileSync(out, 'utf8'));
     for (const name of ['byFamily', 'byManner', 'byPainter']) console.log(`\n${tables[name]}`);
     console.log(`\nwrong: ${tables.wrong.length}`);
