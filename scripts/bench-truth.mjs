@@ -1,20 +1,36 @@
-// How far measurements of contrast can be believed: sheets of many families, painted by a browser and by what the stand-in
-// phone paints with, against truth from separate paintings. Prints the tables; --write puts them into docs/accuracy.md.
-//   npm run bench -- truth [--seeds 1,2,3] [--count 10] [--write]
+// How far findings on screens can be believed: a suite of tests is run on any seeds, prints its tables, and with --write puts
+// them into docs/accuracy.md.
+//   npm run bench -- truth [--seeds 1,2,3] [--count 10] [--write]     contrast, against truth from separate paintings
+//   npm run bench -- plants [--seeds 1,2,3] [--count 10] [--write]    defects planted on screens, and look-alikes
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 
-const MANNERS = 6;
+const SUITES = {
+  truth: {
+    file: 'tests/pages/screen-truth.test.ts',
+    seeds: Array.from({ length: 30 }, (_, i) => 1000 + i),
+    count: '2',
+    env: { TRUTH_MANNERS: '6' },
+  },
+  plants: {
+    file: 'tests/pages/plants.test.ts',
+    seeds: Array.from({ length: 10 }, (_, i) => 1000 + i),
+    count: '3',
+    env: {},
+  },
+};
+export const truthSuites = Object.keys(SUITES);
 
-export function benchTruth(root, args) {
+export function benchTruth(root, name, args) {
+  const suite = SUITES[name];
   const { values } = parseArgs({
     args,
     options: {
-      seeds: { type: 'string', default: Array.from({ length: 30 }, (_, i) => 1000 + i).join(',') },
-      count: { type: 'string', default: '2' },
+      seeds: { type: 'string', default: suite.seeds.join(',') },
+      count: { type: 'string', default: suite.count },
       write: { type: 'boolean', default: false },
     },
   });
@@ -24,33 +40,28 @@ export function benchTruth(root, args) {
     const jest = join(root, 'node_modules', 'jest', 'bin', 'jest.js');
     spawnSync(
       process.execPath,
-      [
-        '--experimental-vm-modules',
-        '--disable-warning=ExperimentalWarning',
-        jest,
-        'tests/pages/screen-truth.test.ts',
-      ],
+      ['--experimental-vm-modules', '--disable-warning=ExperimentalWarning', jest, suite.file],
       {
         cwd: root,
         stdio: ['ignore', 'ignore', 'inherit'],
         env: {
           ...process.env,
-          SHEET_SEEDS: values.seeds,
-          SHEET_COUNT: values.count,
-          SHEET_MANNERS: String(MANNERS),
-          SHEET_OUT: out,
+          ...suite.env,
+          TRUTH_SEEDS: values.seeds,
+          TRUTH_COUNT: values.count,
+          TRUTH_OUT: out,
         },
       },
     );
     if (!existsSync(out)) {
-      console.error('the sheets were not drawn: is Chromium installed? The lines above say what stopped it');
+      console.error('nothing was drawn: is Chromium installed? The lines above say what stopped it');
       return 5;
     }
-    const tables = JSON.parse(readFileSync(out, 'utf8'));
-    for (const name of ['byFamily', 'byManner', 'byPainter']) console.log(`\n${tables[name]}`);
-    console.log(`\nwrong: ${tables.wrong.length}`);
+    const { tables, wrong } = JSON.parse(readFileSync(out, 'utf8'));
+    for (const table of Object.values(tables)) console.log(`\n${table}`);
+    for (const one of wrong) console.log(`wrong: ${typeof one === 'string' ? one : JSON.stringify(one)}`);
     if (values.write) writeTables(join(root, 'docs', 'accuracy.md'), tables);
-    return tables.wrong.length === 0 ? 0 : 1;
+    return wrong.length === 0 ? 0 : 1;
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
@@ -59,10 +70,8 @@ export function benchTruth(root, args) {
 /** Each between two comments that name it. */
 function writeTables(file, tables) {
   let text = readFileSync(file, 'utf8');
-  for (const name of ['byFamily', 'byManner', 'byPainter']) {
-    const [head, ...rows] = tables[name]
-      .split('\n')
-      .map((line) => line.split('\t').map((cell) => cell.trim()));
+  for (const [name, table] of Object.entries(tables)) {
+    const [head, ...rows] = table.split('\n').map((line) => line.split('\t').map((cell) => cell.trim()));
     const lines = [head, head.map((_, i) => (i === 0 ? '---' : '---:')), ...rows].map(
       (cells) => `| ${cells.join(' | ')} |`,
     );

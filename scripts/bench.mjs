@@ -1,7 +1,7 @@
 // Speed, as ratios within one run: judging texts and picking variants (bench-texts.mjs), looking at screens (bench-screens.mjs), picking colours in a page (bench-page.mjs), commands of a device (bench-bridge.mjs), links and push messages (bench-links.mjs), purchases (bench-ledger.mjs), and `fenlok read --json` against the platform's own tools that read the same, whole process
 // against whole processes, in turns. Needs aapt2, apksigner and the framework resource package (see scripts/setup.mjs).
 //   npm run bench [-- --rounds N]
-//   npm run bench -- truth [--seeds 1,2,3] [--count N] [--write]    how far contrast can be believed: see bench-truth.mjs
+//   npm run bench -- truth|plants [--seeds 1,2,3] [--count N] [--write]    how far findings on screens can be believed: see bench-truth.mjs
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -13,13 +13,13 @@ import { benchGateway, benchLinks } from './bench-links.mjs';
 import { benchPage } from './bench-page.mjs';
 import { benchScreens } from './bench-screens.mjs';
 import { bench as benchInside } from './bench-texts.mjs';
-import { benchTruth } from './bench-truth.mjs';
+import { benchTruth, truthSuites } from './bench-truth.mjs';
 import { build, installNativeTools, installNpmPackages, root } from './setup.mjs';
 
-if (process.argv[2] === 'truth') {
+if (truthSuites.includes(process.argv[2])) {
   installNpmPackages();
   installNativeTools();
-  process.exit(benchTruth(root, process.argv.slice(3)));
+  process.exit(benchTruth(root, process.argv[2], process.argv.slice(3)));
 }
 
 const { values } = parseArgs({ options: { rounds: { type: 'string', default: '7' } } });

@@ -23,8 +23,8 @@ const groupBy = (list: readonly Scored[], keyOf: (of: Scored) => string): Map<st
   for (const one of list) groups.set(keyOf(one), [...(groups.get(keyOf(one)) ?? []), one]);
   return groups;
 };
-const { SHEET_COUNT, SHEET_MANNERS, SHEET_OUT, SHEET_SEEDS } = process.env;
-const seeds = (SHEET_SEEDS ?? '20261129,7,90125').split(',').map(Number);
+const { TRUTH_COUNT, TRUTH_MANNERS, TRUTH_OUT, TRUTH_SEEDS } = process.env;
+const seeds = (TRUTH_SEEDS ?? '20261129,7,90125').split(',').map(Number);
 
 describeWith('chromium')('contrast on sheets whose truth was painted apart', () => {
   let browser: Browser;
@@ -35,27 +35,25 @@ describeWith('chromium')('contrast on sheets whose truth was painted apart', () 
     browser = await launchChromium();
     all = await scoreSheets(browser, {
       seeds,
-      count: Number(SHEET_COUNT ?? 5),
-      mannersEach: Number(SHEET_MANNERS ?? 2),
+      count: Number(TRUTH_COUNT ?? 5),
+      mannersEach: Number(TRUTH_MANNERS ?? 2),
       finishes: [finishes[seeds[0]! % finishes.length]!],
     });
     clean = all.filter(({ family }) => !/^(jpeg|webp)/.test(family));
-    if (SHEET_OUT)
-      writeFileSync(
-        SHEET_OUT,
-        JSON.stringify({
-          byFamily: tabulate(all, ({ family, kind }) => `${family}, ${kind}`),
-          byManner: tabulate(clean, ({ manner }) => manner),
-          byPainter: tabulate(clean, ({ painter }) => painter),
-          wrong: all.filter(isWrong),
-        }),
-      );
+    if (TRUTH_OUT) {
+      const tables = {
+        byFamily: tabulate(all, ({ family, kind }) => `${family}, ${kind}`),
+        byManner: tabulate(clean, ({ manner }) => manner),
+        byPainter: tabulate(clean, ({ painter }) => painter),
+      };
+      writeFileSync(TRUTH_OUT, JSON.stringify({ tables, wrong: all.filter(isWrong) }));
+    }
   }, 3_600_000);
   afterAll(() => browser.close());
 
   test('every family has sixty verdicts and more, on either side of its limit', () => {
     const counts = groupBy(clean, ({ family }) => family);
-    for (const of of counts.values()) expect(of.length).toBeGreaterThanOrEqual(SHEET_COUNT ? 1 : 60);
+    for (const of of counts.values()) expect(of.length).toBeGreaterThanOrEqual(TRUTH_COUNT ? 1 : 60);
     for (const outcome of ['passed', 'failed'])
       expect(clean.filter((one) => one.outcome === outcome).length).toBeGreaterThan(clean.length / 5);
   });

@@ -19,6 +19,9 @@ export function fenlok(args: string[], cwd: string, env: Record<string, string> 
     });
     let out = '';
     let err = '';
+    // a piece may end within a character
+    child.stdout.setEncoding('utf8');
+    child.stderr.setEncoding('utf8');
     child.stdout.on('data', (chunk) => {
       out += chunk;
     });

@@ -14,6 +14,7 @@ import { sameName } from './accessibility/same-name.ts';
 import { smallTarget } from './accessibility/small-target.ts';
 import { unnamedControl } from './accessibility/unnamed-control.ts';
 import { unreachableControl } from './accessibility/unreachable-control.ts';
+import { unseenFocus } from './accessibility/unseen-focus.ts';
 import { unspokenState } from './accessibility/unspoken-state.ts';
 import { voiceName } from './accessibility/voice-name.ts';
 import { adAfterRemoval } from './ads/ad-after-removal.ts';
@@ -136,6 +137,7 @@ export const checks: readonly Check[] = [
   overlappingTargets,
   crowdedTarget,
   unreachableControl,
+  unseenFocus,
   hiddenGesture,
   voiceName,
   textScaling,

@@ -1,5 +1,6 @@
 import { observeStops } from './accessibility/observe-stops.ts';
 import { observeTargets } from './accessibility/observe-targets.ts';
+import { observeUnseenFocus } from './accessibility/observe-unseen-focus.ts';
 import { observeAdRuns } from './ads/observe-ad-runs.ts';
 import { observeAdSurroundings } from './ads/observe-ad-surroundings.ts';
 import { observeAppAds } from './ads/observe-app-ads.ts';
@@ -19,6 +20,7 @@ import { observeLinkRuns } from './links/observe-link-runs.ts';
 import { observeSiteFile } from './links/observe-site-file.ts';
 import { observePlaces } from './localization/screens/observe-places.ts';
 import { observeScreenTexts } from './localization/screens/observe-screen-texts.ts';
+import { observeSides } from './localization/screens/observe-sides.ts';
 import { observeCatalogue } from './localization/texts/observe-catalogue.ts';
 import { observeCatalogueFile } from './localization/texts/observe-catalogue-file.ts';
 import type {
@@ -67,10 +69,12 @@ export const observers: readonly Observer[] = [
   observeCapture,
   observeStops,
   observeTargets,
+  observeUnseenFocus,
   observeTextContrast,
   observeIconContrast,
   observeScreenTexts,
   observePlaces,
+  observeSides,
   observeDrillRun,
   observeLinkRuns,
   observePushRuns,

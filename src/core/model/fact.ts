@@ -84,8 +84,10 @@ export interface SeenTextFact extends TextContrastBase {
   stemDp: number;
   /** Widths of all its words together, 0 where they were not told apart: what being whole is told by. */
   runDp: number;
-  /** A good part of its letters end at an edge of its box. */
-  clipped?: true;
+  /** Heights of its lines, from the highest letter to the lowest: what is cut is lower than its width makes it. */
+  linesDp: number[];
+  /** Letters that end at the upper or lower edge of its box. */
+  edge?: { at: 'top' | 'bottom'; count: number; share: number };
   /** What was measured is not as wide or as high as its letters would be: it may be something else. */
   doubtful?: true;
   /** The picture was packed with losses, so that no colour in it is certain. */
@@ -134,8 +136,10 @@ export interface ScreenTextFact extends OfCapture {
   from: 'text' | 'label';
   /** A field that holds what a person typed, or its hint. */
   isField: boolean;
-  /** It can be scrolled out of sight. */
-  inScroller?: true;
+  /** In drawing order of its screen, from 0. */
+  order: number;
+  /** What it can be scrolled in, and out of sight. */
+  scrollerPx?: Box;
   /** The picture ends it in an ellipsis that the text does not have. */
   ellipsized?: true;
 }
@@ -149,6 +153,23 @@ export interface PlaceFact extends OfCapture {
   leftDp: number;
   rightDp: number;
   screenWidthDp: number;
+}
+
+/** On a right-to-left screen: what tells by itself which way it runs. */
+export interface SideFact extends OfCapture {
+  kind: 'side';
+  element: ElementRef;
+  /** A text in the letters of its language, where it is drawn; or an arrow. */
+  what: 'text' | 'arrow';
+  points?: 'left' | 'right';
+  /** Distances from the left and right edge of the screen, in dp. */
+  leftDp: number;
+  rightDp: number;
+  topDp: number;
+  bottomDp: number;
+  /** Distances to what stands in the same row, or to the edge of the screen, in dp. */
+  roomLeftDp: number;
+  roomRightDp: number;
 }
 
 /** A place where a screen reader stops, and what it has to say there. */
@@ -184,6 +205,14 @@ export interface StopFact extends OfCapture {
   knowsLabels?: true;
   actions?: string[];
   swipeable?: boolean;
+}
+
+/** Something that takes the focus, and of which nothing is on the screen. */
+export interface UnseenFocusFact extends OfCapture {
+  kind: 'unseen-focus';
+  element: ElementRef;
+  toolkit: Toolkit;
+  where: 'no-size' | 'off-screen';
 }
 
 /** The size of something that can be tapped. */
@@ -450,8 +479,10 @@ export type Fact =
   | IconContrastFact
   | ScreenTextFact
   | PlaceFact
+  | SideFact
   | StopFact
   | TargetFact
+  | UnseenFocusFact
   | PackageFact
   | UnreadPartFact
   | SigningFact

@@ -311,6 +311,7 @@ describe('check', () => {
     bold: 'unknown',
     glyphDp: 8,
     runDp: 30,
+    linesDp: [],
     stemDp: 1,
     ...of,
   });
@@ -417,6 +418,7 @@ describe('with colours inverted', () => {
     glyphDp: 10,
     stemDp: 1,
     runDp: 30,
+    linesDp: [],
   };
 
   test.each<[string, string, string | undefined, Partial<SeenTextFact>]>([

@@ -4,7 +4,7 @@
  * fails, raise the observer's version and record the new digest beside it.
  */
 import { createHash } from 'node:crypto';
-import type { CatalogueEvidence, Observer } from '../../../src/core/areas/observer.ts';
+import type { CaptureEvidence, CatalogueEvidence, Observer } from '../../../src/core/areas/observer.ts';
 import { observers } from '../../../src/core/areas/observers.ts';
 import { readPushPayload } from '../../../src/core/formats/push-payload.ts';
 import { readSiteFile } from '../../../src/core/formats/site-file.ts';
@@ -17,6 +17,8 @@ const roundNumbers = (_: string, value: unknown) =>
   typeof value === 'number' ? Math.round(value * 1e6) / 1e6 : value;
 
 const RECORDED: Record<string, string> = {
+  'unseen-focus 1': 'd99f467a26d21303',
+  'sides 1': '14f3fef4d0088a2f',
   'package 2': 'f5826fdd365b4d24',
   'unread-parts 1': 'c776d199246b30c2',
   'signing 1': '4bad388679813b11',
@@ -44,10 +46,10 @@ const RECORDED: Record<string, string> = {
   'capture 2': '758127195fcfccea',
   'stops 3': 'db920e02d944f4fd',
   'targets 2': 'dda29f4919513109',
-  'text-contrast 6': '59b0414f8b791480',
+  'text-contrast 7': '43df88b0e3a0d2d8',
   'colour-pairs 1': '8f5e4376056042e6',
-  'icon-contrast 3': '27bd5d8412a900ff',
-  'screen-texts 2': 'db1c4df9e7d14cd1',
+  'icon-contrast 4': '27bd5d8412a900ff',
+  'screen-texts 3': 'f35da8da551e312c',
   'places 1': 'fb653a82b0761380',
   'drill-run 1': '03af02ff251752a3',
 };
@@ -273,11 +275,26 @@ const appAds = {
   }),
 };
 
+/** For observers that find nothing on the common one. */
+const screensOf: Record<string, CaptureEvidence> = {
+  'unseen-focus': screenEvidence(ui([0, 0, 9, 9], {}, ui([0, 0, 0, 0], { id: 'ghost', focusable: true }))),
+  sides: screenEvidence(ui([0, 0, 99, 40], {}, ui([9, 9, 40, 20], { text: 'مرحبا' })), {
+    cell: { locale: 'ar' },
+    pixels: written(),
+  }),
+};
+
+function written() {
+  const pixels = canvas(99, 40, [255, 255, 255]);
+  for (let x = 12; x < 42; x += 6) pixels.fill(box([x, 14, 3, 9]), [0, 0, 0]);
+  return pixels;
+}
+
 /** The fixed evidence of each sort. */
 function factsOf(observer: Observer): Fact[] {
   switch (observer.reads) {
     case 'capture':
-      return [...observer.observe(screen)];
+      return [...observer.observe(screensOf[observer.id] ?? screen)];
     case 'catalogue':
       return [...observer.observe(catalogue)];
     case 'site':

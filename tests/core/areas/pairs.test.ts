@@ -25,7 +25,7 @@ function screen(cell: Cell, texts: Record<string, Text>): Fact[] {
     toolkit: 'views',
     buildBasis: 'seen',
   };
-  const elements = Object.entries(texts).flatMap(([key, { at = AT, ink, text }]): Fact[] => {
+  const elements = Object.entries(texts).flatMap(([key, { at = AT, ink, text }], order): Fact[] => {
     const element = { key, className: 'TextView', shown: key, boundsPx: box(at) };
     const written: ScreenTextFact = {
       ...of,
@@ -34,6 +34,7 @@ function screen(cell: Cell, texts: Record<string, Text>): Fact[] {
       text: key,
       from: 'text',
       isField: false,
+      order,
     };
     const drawn: SeenTextFact = {
       ...of,
@@ -51,6 +52,7 @@ function screen(cell: Cell, texts: Record<string, Text>): Fact[] {
       textSizeDp: [14, 14],
       bold: false,
       glyphDp: 10 * cell.textScale,
+      linesDp: [12 * cell.textScale],
       stemDp: 1.5 * cell.textScale,
       runDp: 80 * cell.textScale,
     };
@@ -65,12 +67,15 @@ function screen(cell: Cell, texts: Record<string, Text>): Fact[] {
 const judge = (before: Record<string, Text>, after: Record<string, Text>): string[] =>
   departures(run(textScaling, [...screen(aCell, before), ...screen({ ...aCell, textScale: 2 }, after)]));
 
+const SCROLLER = box([0, 0, 400, 300]);
+const CUT = { edge: { at: 'bottom' as const, count: 3, share: 0.5 } };
+const UNSEEN = { unseen: 'no-ink' } as unknown as Partial<SeenTextFact>;
 const beside: Text = { at: [0, 100, 100, 40] };
 
 test.each<[name: string, before: Text, after: Text | undefined, found: string[]]>([
   ['grows and stays whole', {}, {}, []],
   ['is gone', {}, undefined, ['failed it lost']],
-  ['may have scrolled away', { text: { inScroller: true } }, undefined, []],
+  ['may have scrolled away', { text: { scrollerPx: SCROLLER } }, undefined, []],
   ['ends in an ellipsis', {}, { text: { ellipsized: true } }, ['failed it ellipsized']],
   [
     'ended in an ellipsis before',
@@ -86,11 +91,38 @@ test.each<[name: string, before: Text, after: Text | undefined, found: string[]]
     { ink: { runDp: 85 }, text: { isField: true } },
     ['cantTell it clipped'],
   ],
-  ['lost half of its words to the edge of a scroller', {}, { ink: { runDp: 85, cutBy: 'scroll' } }, []],
+  [
+    'lost half of its words to the edge of a scroller',
+    {},
+    { ink: { runDp: 85 }, text: { scrollerPx: box([20, 0, 300, 300]) } },
+    [],
+  ],
+  [
+    'ends at the edge by a letter, and is a little low',
+    {},
+    { ink: { linesDp: [21.8], edge: { at: 'top', count: 1, share: 0.1 } } },
+    ['failed it clipped'],
+  ],
+  ['is a little low', {}, { ink: { linesDp: [21.8] } }, []],
+  ['is not as high as it is wide', {}, { ink: { linesDp: [19] } }, ['failed it clipped']],
+  ['has no room for a line', {}, { at: [0, 0, 100, 8], ink: UNSEEN }, ['failed it clipped']],
+  [
+    'has no room at the edge of its scroller',
+    {},
+    { at: [0, 0, 100, 8], ink: UNSEEN, text: { scrollerPx: SCROLLER } },
+    [],
+  ],
+  ['is covered by another', {}, { ink: { unseen: 'covered' } as never }, []],
   ['is wider or narrower by a little', {}, { ink: { runDp: 135 } }, []],
   ['has its words not told apart', {}, { ink: { runDp: 0 } }, []],
-  ['ends at the edge of its box', {}, { ink: { clipped: true } }, ['failed it clipped']],
-  ['ended there before', { ink: { clipped: true } }, { ink: { clipped: true } }, []],
+  ['ends at the edge of its box', {}, { ink: CUT }, ['failed it clipped']],
+  ['ended there before', { ink: CUT }, { ink: CUT }, []],
+  [
+    'ends at the edge of its scroller',
+    {},
+    { ink: CUT, at: [0, 260, 100, 40], text: { scrollerPx: SCROLLER } },
+    [],
+  ],
   ['does not grow', {}, { ink: { glyphDp: 10, stemDp: 1.5, runDp: 80 } }, ['failed it not-grown']],
   ['grows by its strokes, where letters hang together', {}, { ink: { glyphDp: 9 } }, []],
   ['lies over another', {}, { at: [0, 80, 100, 60] }, ['failed it overlapped', 'failed beside overlapped']],
@@ -105,4 +137,17 @@ test('without a capture at 100 % nothing is said of the one at 200 %', () => {
   expect(run(textScaling, large)).toEqual([]);
   const other = screen({ ...aCell, locale: 'de' }, { it: {} });
   expect(run(textScaling, [...large, ...other])).toEqual([]);
+});
+
+test('what stands between two that are left was not scrolled away', () => {
+  const scrolled: Text = { text: { scrollerPx: SCROLLER } };
+  const all = { first: scrolled, it: scrolled, last: { ...scrolled, at: [0, 100, 100, 40] as Place } };
+  const { it: _, ...left } = all;
+  expect(judge(all, left)).toEqual(['failed it lost']);
+  expect(judge(all, { first: scrolled })).toEqual([]);
+  const outcomes = run(textScaling, [
+    ...screen(aCell, all),
+    ...screen({ ...aCell, textScale: 2 }, { first: scrolled }),
+  ]);
+  expect(outcomes.filter(({ outcome }) => outcome === 'untested')).toHaveLength(2);
 });

@@ -153,6 +153,7 @@ const aText = (text: string, locale = 'en', y = 100): ScreenTextFact => ({
   text,
   from: 'text',
   isField: false,
+  order: 0,
 });
 
 test.each<[string, ScreenTextFact[], string[]]>([

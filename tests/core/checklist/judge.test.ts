@@ -65,6 +65,7 @@ const text = (of: Partial<SeenTextFact> & { key?: string } = {}): Fact => ({
   bold: 'unknown',
   glyphDp: 8,
   runDp: 30,
+  linesDp: [],
   stemDp: 1,
   reached: 0.4,
   textSizeDp: [10, 13],

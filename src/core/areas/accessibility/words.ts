@@ -30,6 +30,17 @@ export const accessibilityWords: AreaWords = {
       : `Say in a few words what it does: ${NAME_BY[String(toolkit) as Toolkit]}.`,
   }),
 
+  'unseen-focus': ({ isSure, where }, { identity, occurrences }) => ({
+    what: `${quote(occurrences[0]!.shown || identity.subject)} takes the focus where nobody can see it`,
+    measured: where === 'no-size' ? 'it has no size' : 'all of it lies outside the screen',
+    required: 'a focus that can be seen (WCAG 2.2, 2.4.7)',
+    why: isSure
+      ? 'Readers, keys and switches stop there, and the screen shows nothing.'
+      : 'Keys stop there, and the screen shows nothing, unless the page moves it into sight when it has the focus: try it once.',
+    remedy:
+      'Take it out of the focus order while it is not shown (visibility, or importantForAccessibility).',
+  }),
+
   'small-target': ({ cutBy, heightDp, required, unit, widthDp }, { identity, occurrences }) => ({
     what: `Touch target ${occurrences[0]!.shown ? `“${cut(occurrences[0]!.shown)}”` : identity.subject} is too small${cutBy ? ', or cut off' : ''}`,
     measured: `${round(widthDp)} × ${round(heightDp)} ${unit}${cutBy ? `, cut by the ${cutBy === 'scroll' ? 'scrolling area' : 'screen edge'}` : ''}`,

@@ -18,7 +18,7 @@ const isLarger = ({ height, width }: Box, densityDpi: number): boolean =>
 /** Contrast of every icon with what carries it: pictures, controls that show no text, and what is drawn beside a text. */
 export const observeIconContrast = {
   id: 'icon-contrast',
-  version: 3,
+  version: 4,
   reads: 'capture',
   *observe(evidence) {
     const { capture, digest, pixels } = evidence;
@@ -74,6 +74,8 @@ export const observeIconContrast = {
       const isIllustration = isLarger(boundsPx, capture.densityDpi);
       if (isIllustration) continue;
       const seen = measurePicture(pixels, boundsPx, coversOf(item, nodes));
+      // nothing in the tree speaks of it, so that a speck may be anything
+      if (seen === 'too-small') continue;
       yield factOf(item, `${item.key} drawing ${count}`, boundsPx, seen);
     }
   },

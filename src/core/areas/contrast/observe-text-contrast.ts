@@ -12,7 +12,7 @@ const HIDDEN_GLYPHS = 3;
 /** Contrast of every text that a capture shows, from its pixels. */
 export const observeTextContrast = {
   id: 'text-contrast',
-  version: 6,
+  version: 7,
   reads: 'capture',
   *observe(evidence) {
     const { capture, digest, pixels } = evidence;
@@ -56,8 +56,9 @@ export const observeTextContrast = {
             : [node.textSizeDp, node.textSizeDp],
         glyphDp: pxToDp(seen.glyphHeightsPx[0] ?? seen.linePx, capture.densityDpi),
         stemDp: pxToDp(seen.stemPx, capture.densityDpi),
+        linesDp: seen.lineHeightsPx.map((height) => pxToDp(height, capture.densityDpi)),
         runDp: pxToDp(seen.runPx, capture.densityDpi),
-        ...(seen.clipped && { clipped: true }),
+        ...(seen.edge && { edge: seen.edge }),
         ...(seen.doubtful && { doubtful: true }),
         ...(isPacked && { packed: true }),
         bold: node.bold ?? estimateBold(text, seen.stemPx, estimated),

@@ -1,3 +1,4 @@
+import type { FindingData, Words } from '../../model/finding.ts';
 import { type AreaWords, type DataValue, isFilled, quote, round, textsOf } from '../words.ts';
 
 export const localizationWords: AreaWords = {
@@ -216,12 +217,19 @@ export const localizationWords: AreaWords = {
         };
   },
 
-  'untranslated-on-screen': ({ key, locale, source, spoken, text }) => ({
-    what: `${quote(String(text))} is ${spoken ? 'spoken' : 'shown'} in ${source} on a screen in ${locale}`,
-    measured: `word for word the ${source} text of ${key}`,
-    required: `the text of ${key} in ${locale}`,
-    why: 'It is made of the source text: the translation is missing, was not loaded, or the code holds a text of its own.',
-    remedy: `Look up ${key} at run time in the language of the app, and check that ${locale} has it.`,
+  'untranslated-on-screen': ({ key, locale, source, spoken, text, why }) => ({
+    what: `${quote(String(text))} ${why ? 'seems to be' : 'is'} ${spoken ? 'spoken' : 'shown'} in ${source} on a screen in ${locale}`,
+    measured:
+      why === 'other-letters'
+        ? `no letter that ${locale} is written in`
+        : why
+          ? `the same words on a screen in ${source}`
+          : `word for word the ${source} text of ${key}`,
+    required: why ? `the text in ${locale}` : `the text of ${key} in ${locale}`,
+    why: why
+      ? 'It reads like words and not like a name. There is no catalogue to hold it against: add the package or its catalogues, and it is sure.'
+      : 'It is made of the source text: the translation is missing, was not loaded, or the code holds a text of its own.',
+    remedy: `Look up ${key ?? 'the text'} at run time in the language of the app, and check that ${locale} has it.`,
   }),
 
   'hard-coded-text': ({ locale, text }) => ({
@@ -240,17 +248,8 @@ export const localizationWords: AreaWords = {
     remedy: 'Let it wrap onto another line or grow, or ask for a shorter text.',
   }),
 
-  'not-mirrored': ({ astray, elements, isWhole, mirrored, twin }) => ({
-    what: isWhole
-      ? 'The screen is not mirrored for a language that runs from right to left'
-      : `${someOf(textsOf(elements))} ${textsOf(elements).length === 1 ? 'stands' : 'stand'} where it does in left-to-right languages`,
-    measured: `${astray} unmoved and ${mirrored} mirrored elements, against ${twin}`,
-    required: 'start and end exchanged',
-    why: isWhole
-      ? 'Reading and layout run against each other.'
-      : 'The others are mirrored. Some things stay as they are on purpose: numbers, controls of a player.',
-    remedy: 'Use start and end in place of left and right, and let the layout follow the language.',
-  }),
+  'not-mirrored': (data, { occurrences }) =>
+    data.what === undefined ? mirroredWords(data) : sideWords(data, occurrences[0]!.shown),
 
   'orphaned-locale': ({ fewest, locales, measured, sourceCount }) => {
     const names = textsOf(locales);
@@ -327,3 +326,37 @@ function sayFault(fault: string, syntax: string): [why: string, remedy: string] 
       ];
   }
 }
+
+/** Held against the same screen in the source language. */
+const mirroredWords = ({ astray, elements, isWhole, mirrored, twin }: FindingData): Words => ({
+  what: isWhole
+    ? 'The screen is not mirrored for a language that runs from right to left'
+    : `${someOf(textsOf(elements))} ${textsOf(elements).length === 1 ? 'stands' : 'stand'} where it does in left-to-right languages`,
+  measured: `${astray} unmoved and ${mirrored} mirrored elements, against ${twin}`,
+  required: 'start and end exchanged',
+  why: isWhole
+    ? 'Reading and layout run against each other.'
+    : 'The others are mirrored. Some things stay as they are on purpose: numbers, controls of a player.',
+  remedy: 'Use start and end in place of left and right, and let the layout follow the language.',
+});
+
+const MIRROR_REMEDY =
+  'Use start and end in place of left and right, and let drawings that point follow the language (autoMirrored, or flipsForRightToLeftLayoutDirection).';
+
+/** What the screen tells by itself. */
+const sideWords = ({ astray, edge, elements, points, right, what }: FindingData, shown: string): Words =>
+  what === 'arrow'
+    ? {
+        what: `The arrow ${shown ? quote(shown) : ''} points ${points} at the ${edge} edge`,
+        measured: 'its drawing, in the picture',
+        required: 'arrows that point the way the language runs',
+        why: 'In a language that runs from right to left, back points to the right and on to the left. This one leads into the screen, as if only its place had been mirrored.',
+        remedy: MIRROR_REMEDY,
+      }
+    : {
+        what: 'The screen seems not to be mirrored for a language that runs from right to left',
+        measured: `${astray} texts begin at the left with nothing to their right (${someOf(textsOf(elements))}), ${right} stand at the right`,
+        required: 'start and end exchanged',
+        why: 'There is no capture of it in the source language to hold it against, so this is told from the screen alone; one capture in the source language makes it sure.',
+        remedy: MIRROR_REMEDY,
+      };

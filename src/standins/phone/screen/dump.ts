@@ -47,10 +47,10 @@ function dumpNode(
     return;
   }
   lines.push(`${head}>`);
-  // what lies wholly outside its scroller is not on the screen, and the platform leaves it out
-  const shown = element.scrollable
-    ? children.filter((child) => overlaps(child.boundsPx, boundsPx))
-    : children;
+  // what has no size, or lies wholly outside its scroller, is not on the screen, and the platform leaves it out
+  const shown = children
+    .filter(({ boundsPx: { height, width } }) => height > 0 && width > 0)
+    .filter((child) => !element.scrollable || overlaps(child.boundsPx, boundsPx));
   shown.forEach((child, i) => {
     dumpNode(child, i, appId, depth + 1, lines);
   });

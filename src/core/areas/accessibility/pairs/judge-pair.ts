@@ -1,18 +1,22 @@
 import type { ScreenTextFact } from '../../../model/fact.ts';
 import { type Assertion, elementDraft } from '../../check.ts';
-import { harmTo, type ScreenPair, twinName } from './compare-pair.ts';
+import { type ScreenPair, twinName } from './compare-pair.ts';
+import { type Harm, harmToText } from './harm-to-text.ts';
+
+const OUT_OF_SIGHT = 'texts that are scrolled out of sight there (capture it scrolled as well)';
 
 /** Every text that is whole in the one capture must be so in the other. */
 export function* judgeTexts(pair: ScreenPair): Iterable<Assertion> {
   const { cell } = pair.after.capture;
   for (const [key, text] of pair.before.texts) {
-    const harm = harmTo(key, pair);
+    const harm = harmToText(key, pair);
     if (!harm) yield { outcome: 'passed', cell };
+    else if (harm === 'out-of-sight') yield { outcome: 'untested', cell, lacking: OUT_OF_SIGHT };
     else yield harmed(pair.after.texts.get(key) ?? { ...text, cell }, pair, harm);
   }
 }
 
-function harmed(text: ScreenTextFact, pair: ScreenPair, harm: string): Assertion {
+function harmed(text: ScreenTextFact, pair: ScreenPair, { kind: harm, other = '' }: Harm): Assertion {
   const { cell } = pair.after.capture;
   // what is typed into a field may be scrolled to
   const basis = harm === 'clipped' && text.isField ? 'estimated' : 'measured';
@@ -21,7 +25,14 @@ function harmed(text: ScreenTextFact, pair: ScreenPair, harm: string): Assertion
     severity: harm === 'lost' ? 3 : 2,
     digest: harm,
     aspect: harm,
-    data: { harm, text: text.text, twin: twinName(pair), scale: cell.textScale, procedure: cell.procedure },
+    data: {
+      harm,
+      text: text.text,
+      twin: twinName(pair),
+      scale: cell.textScale,
+      procedure: cell.procedure,
+      ...(other && { other }),
+    },
   });
   return { outcome: basis === 'measured' ? 'failed' : 'cantTell', cell, draft };
 }

@@ -33,7 +33,7 @@ const LEAST_GLYPH_DP = 4;
 function* judgeGrowth({ after, before }: ScreenPair): Iterable<Assertion> {
   for (const [key, small] of before.inks) {
     const large = after.inks.get(key);
-    if (!large || small.unseen || large.unseen || small.cutBy || large.cutBy) continue;
+    if (!large || small.unseen || large.unseen || small.doubtful || large.doubtful) continue;
     if (small.element.shown !== large.element.shown || small.glyphDp < LEAST_GLYPH_DP) continue;
     yield judgeText(small, large, { after, before });
   }

@@ -2,11 +2,14 @@ import type { FindingData } from '../../../model/finding.ts';
 import { type AreaWords, quote, round } from '../../words.ts';
 
 const HARM: Record<string, [string, string]> = {
-  lost: ['is not there any more', 'it is in the first capture and not in the second, and does not scroll'],
+  lost: [
+    'is not there any more',
+    'it is in the first capture and not in the second, where what stands before and after it is',
+  ],
   cut: ['is cut off by the edge of the screen', 'it ends beyond the picture'],
   clipped: [
     'does not fit into its box',
-    'its letters end at the edge of the box, or a part of them is not drawn',
+    'its letters end at the edge of the box, or are not drawn as high or as wide as they would be',
   ],
   ellipsized: ['ends in an ellipsis', 'three dots where the text goes on'],
   overlapped: ['lies over another text', 'its box and that of another share more than a tenth'],
@@ -16,7 +19,7 @@ const HARM: Record<string, [string, string]> = {
 function harmWords(data: FindingData, when: string, required: string, remedy: string) {
   const [what, measured] = HARM[String(data.harm)]!;
   return {
-    what: `${quote(String(data.text))} ${what} ${when}`,
+    what: `${quote(String(data.text))} ${data.other ? what.replace('another text', quote(String(data.other))) : what} ${when}`,
     measured,
     required,
     why: `It is whole in its twin: ${data.twin}.`,

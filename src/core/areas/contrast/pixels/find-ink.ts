@@ -243,6 +243,8 @@ function isCorner(mark: Mark, marked: MarkedInk): boolean {
   const { heightPx, labels, widthPx } = marked;
   const last = heightPx * widthPx - 1;
   const touched = [0, widthPx - 1, last - widthPx + 1, last].filter((at) => labels[at] === mark.label).length;
+  // joined along edges that fall between two pixels: what lies around a rounded shape
+  if (touched >= 3) return mark.count < heightPx * widthPx * 0.5;
   if (touched >= 2) return !(spansWidth(mark, marked) && spansHeight(mark, marked));
   return touched === 1 && markHeight(mark) <= heightPx * 0.55;
 }

@@ -15,23 +15,53 @@ export function heightsOf(words: readonly Word[], edgesPx = EDGES_PX): GlyphSize
     .sort((a, b) => b - a);
   return {
     glyphHeightsPx: heights.slice(0, MAX_HEIGHTS),
+    lineHeightsPx: linesOf(words).map((line) => markHeight(line) - edgesPx),
     linePx: Math.max(0, Math.max(0, ...words.map(markHeight)) - edgesPx),
   };
 }
 
+/** Words that overlap in height by half are of one line. */
+function linesOf(words: readonly Word[]): { top: number; bottom: number }[] {
+  const lines: { top: number; bottom: number }[] = [];
+  for (const word of words) {
+    const line = lines.find(
+      (of) =>
+        Math.min(of.bottom, word.bottom) - Math.max(of.top, word.top) >
+        Math.min(markHeight(of), markHeight(word)) / 2,
+    );
+    if (!line) lines.push({ top: word.top, bottom: word.bottom });
+    else {
+      line.top = Math.min(line.top, word.top);
+      line.bottom = Math.max(line.bottom, word.bottom);
+    }
+  }
+  return lines;
+}
+
+/** Letters that end in the first or the last row of their box. */
+export interface EdgeLetters {
+  at: 'top' | 'bottom';
+  count: number;
+  /** Of all letters, 0 to 1. */
+  share: number;
+}
+
 const CLIPPED_SHARE = 0.3;
 
-/** Letters that the box cuts through all end in its first or last row; descenders alone are fewer. */
-export function isClipped(words: readonly Word[], area: Area, box: Box): boolean {
+/** What a box cuts through all ends at its edge; descenders alone are fewer. */
+export const isClipped = (edge: EdgeLetters | undefined): boolean =>
+  edge !== undefined && edge.count >= 2 && edge.share >= CLIPPED_SHARE;
+
+export function lettersAtEdge(words: readonly Word[], area: Area, box: Box): EdgeLetters | undefined {
   const first = box.y - area.top;
   const last = first + box.height - 1;
   const marks = words.flatMap((word) => word.marks);
   const ending = (at: (mark: Mark) => boolean) => marks.filter(at).length;
-  const most = Math.max(
-    ending(({ bottom }) => bottom >= last),
-    ending(({ top }) => top <= first),
-  );
-  return most >= 2 && most >= marks.length * CLIPPED_SHARE;
+  const below = ending(({ bottom }) => bottom >= last);
+  const above = ending(({ top }) => top <= first);
+  const count = Math.max(below, above);
+  if (count === 0) return undefined;
+  return { at: below === count ? 'bottom' : 'top', count, share: count / marks.length };
 }
 
 // Antialiasing adds half a pixel to either edge on average, where any of it counts as ink.

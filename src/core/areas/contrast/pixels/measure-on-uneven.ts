@@ -196,7 +196,6 @@ function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen
     stemPx: worst.end.stemPx,
     spanCount: seen.length,
     runPx: words.reduce((sum, { left, right }) => sum + right - left + 1, 0),
-    clipped: false,
     drawings: [],
     markCount: own.marks.length,
     ...heightsOf(words, behind === 'picture' ? 0 : undefined),

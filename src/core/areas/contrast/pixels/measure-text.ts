@@ -18,7 +18,7 @@ import { type FlatInk, inkOf, type MarkedInk } from './find-ink.ts';
 import { findSpans, type Span } from './find-spans.ts';
 import { findWords, type Word } from './find-words.ts';
 import { GOOD_MATCH, isApart, isPattern, matchText, matchTurned } from './match-text.ts';
-import { heightsOf, isClipped } from './measure-glyphs.ts';
+import { heightsOf, isClipped, lettersAtEdge } from './measure-glyphs.ts';
 import { measureOnUneven } from './measure-on-uneven.ts';
 import {
   type Area,
@@ -88,8 +88,8 @@ function measureOnFlat(
   const worst = seen.reduce((a, b) => (b.interval[0] < a.interval[0] ? b : a));
   const { end } = worst;
   // letters that end at the edge of the box, or of a scroller, are not as high or as many as the text has
-  const clipped = isClipped(writing.words, area, box);
-  const isPartial = isCut || (clipped && background.others.length === 0);
+  const edge = lettersAtEdge(writing.words, area, box);
+  const isPartial = isCut || (isClipped(edge) && background.others.length === 0);
   const isStray =
     !isNoisy &&
     text !== '' &&
@@ -113,7 +113,7 @@ function measureOnFlat(
     stemPx: end.stemPx,
     spanCount: seen.length,
     runPx: writing.runPx,
-    clipped,
+    edge,
     drawings: isSure ? drawingsOf(writing.rest, area) : [],
     markCount: writing.words.reduce((sum, { marks }) => sum + marks.length, 0),
     ...heightsOf(writing.words),

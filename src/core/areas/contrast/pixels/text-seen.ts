@@ -1,6 +1,7 @@
 /** What measuring a text in a picture gives. */
 import type { Box } from '../../../model/geometry.ts';
 import type { Rgb } from '../colour.ts';
+import type { EdgeLetters } from './measure-glyphs.ts';
 import type { GlyphSize } from './text-size.ts';
 
 /** How the background was seen: one colour; a gradient; or a picture, of which only the neighbourhood of glyphs counts. */
@@ -26,8 +27,7 @@ export interface TextSeen extends GlyphSize {
   runPx: number;
   /** Of what was taken for its letters. */
   markCount: number;
-  /** A good part of its letters end at the upper or lower edge of the box. */
-  clipped: boolean;
+  edge?: EdgeLetters | undefined;
   /** What is drawn beside the text in the same box, in pixels of the picture. */
   drawings: Box[];
   /** The marks that were measured are not as wide or as high as the text's letters would be. */

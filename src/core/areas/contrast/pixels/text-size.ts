@@ -128,10 +128,15 @@ export interface GlyphSize {
   glyphHeightsPx: number[];
   /** Height of the tallest line, for scripts whose letters hang together, or fall into several marks. */
   linePx: number;
+  /** Of each line, from its highest letter to its lowest. */
+  lineHeightsPx: number[];
 }
 
 /** @returns lowest and highest text size in pixels (the em) */
-export function estimateTextSize(text: string, { glyphHeightsPx, linePx }: GlyphSize): [number, number] {
+export function estimateTextSize(
+  text: string,
+  { glyphHeightsPx, linePx }: Pick<GlyphSize, 'glyphHeightsPx' | 'linePx'>,
+): [number, number] {
   const written = text.normalize('NFD');
   if (!LATIN_LIKE.test(written) || !/[\p{L}\p{N}]/u.test(written)) {
     return sizeOf(linePx, lineSpan(text));

@@ -1,18 +1,19 @@
 /**
  * Right-to-left screens are the mirror image of their left-to-right twins (Android developers, *Support layout
  * mirroring*; Apple, Human Interface Guidelines, *Right to left*). Elements are joined by their language-free keys; what
- * lies in the middle, or spans the width, tells nothing.
+ * lies in the middle, or spans the width, tells nothing. Without a twin a screen tells less, by itself: see `judge-sides.ts`.
  */
 import { type Cell, sayCell } from '../../../model/cell.ts';
 import type { PlaceFact } from '../../../model/fact.ts';
 import type { Intent } from '../../../model/intent.ts';
 import { isLocaleTag, isRightToLeft } from '../../../model/locale.ts';
 import type { Assertion, Check } from '../../check.ts';
+import { judgeArrows, judgeEdges } from './judge-sides.ts';
 
 export const notMirrored = {
   id: 'not-mirrored',
   area: 'localization',
-  needs: ['capture', 'place'],
+  needs: ['capture', 'place', 'side'],
   *run(facts, intent) {
     const byCell = new Map<string, PlaceFact[]>();
     for (const fact of facts.of('place')) {
@@ -23,7 +24,13 @@ export const notMirrored = {
       const { cell } = places[0]!;
       if (!isLocaleTag(cell.locale) || !isRightToLeft(cell.locale)) continue;
       const twin = byCell.get(keyOf({ ...cell, locale: intent.sourceLocale }));
+      const sides = facts.of('side').filter(({ evidence }) => evidence === places[0]!.evidence);
+      yield* judgeArrows(sides);
       if (twin && !isRightToLeft(intent.sourceLocale)) yield judgeScreen(places, twin, intent);
+      else {
+        const judged = judgeEdges(sides);
+        if (judged) yield judged;
+      }
     }
   },
 } satisfies Check;

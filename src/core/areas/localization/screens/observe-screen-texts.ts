@@ -7,7 +7,7 @@ import { endsInEllipsis } from './find-ellipsis.ts';
 /** Every text that a capture shows or that a screen reader speaks there. */
 export const observeScreenTexts = {
   id: 'screen-texts',
-  version: 2,
+  version: 3,
   reads: 'capture',
   *observe({ capture, digest, pixels, tree }) {
     const nodes = visibleNodes(tree, pixels);
@@ -15,6 +15,7 @@ export const observeScreenTexts = {
     const rtl = isLocaleTag(locale) && isRightToLeft(locale);
     for (const item of nodes) {
       const { key, node, visiblePx: boundsPx } = item;
+      const scroller = item.ancestors.findLast((ancestor) => ancestor.scrollable);
       const fact = (text: string, from: ScreenTextFact['from']): ScreenTextFact => ({
         kind: 'screen-text',
         cell: capture.cell,
@@ -24,7 +25,8 @@ export const observeScreenTexts = {
         text,
         from,
         isField: isField(node),
-        ...(item.ancestors.some((ancestor) => ancestor.scrollable) && { inScroller: true as const }),
+        order: item.order,
+        ...(scroller && { scrollerPx: scroller.bounds }),
       });
       if (node.text.trim()) {
         const isCut =

@@ -1,0 +1,125 @@
+/** What became of a text between two captures of one screen. */
+import type { ScreenTextFact, SeenTextFact, TextContrastFact } from '../../../model/fact.ts';
+import { area, type Box, intersect, pxToDp } from '../../../model/geometry.ts';
+import { isClipped } from '../../contrast/pixels/measure-glyphs.ts';
+import type { ScreenPair, SeenScreen } from './compare-pair.ts';
+
+export type HarmKind = 'lost' | 'cut' | 'clipped' | 'ellipsized' | 'overlapped';
+
+export interface Harm {
+  kind: HarmKind;
+  /** The text that it lies over, or under. */
+  other?: string;
+}
+
+/** `out-of-sight`: it may only have been scrolled away. */
+export function harmToText(key: string, pair: ScreenPair): Harm | 'out-of-sight' | undefined {
+  const { after, before } = pair;
+  const [was, is] = [before.texts.get(key), after.texts.get(key)];
+  if (!was) return undefined;
+  if (!is) return was.scrollerPx && !isBetween(was, pair) ? 'out-of-sight' : { kind: 'lost' };
+  if (is.ellipsized) return was.ellipsized ? undefined : { kind: 'ellipsized' };
+  const [inkBefore, ink] = [before.inks.get(key), after.inks.get(key)];
+  if (ink?.cutBy === 'screen' && inkBefore?.cutBy !== 'screen') return { kind: 'cut' };
+  if (inkBefore && ink && isCut(inkBefore, ink, [was, is], after)) return { kind: 'clipped' };
+  const other = overlappedBy(key, after);
+  return other !== undefined && overlappedBy(key, before) === undefined
+    ? { kind: 'overlapped', other }
+    : undefined;
+}
+
+/** Something before it and something below it, in the same scroller, is still there: it was not scrolled away. */
+function isBetween({ element, order, scrollerPx }: ScreenTextFact, { after, before }: ScreenPair): boolean {
+  const bottom = element.boundsPx.y + element.boundsPx.height;
+  const left = [...before.texts].filter(
+    ([key, text]) => isSameBox(text.scrollerPx, scrollerPx) && after.texts.has(key),
+  );
+  return (
+    left.some(([, text]) => text.order < order) &&
+    left.some(([, text]) => text.order > order && text.element.boundsPx.y >= bottom)
+  );
+}
+
+const isSameBox = (a: Box | undefined, b: Box | undefined): boolean =>
+  a !== undefined &&
+  b !== undefined &&
+  a.x === b.x &&
+  a.y === b.y &&
+  a.width === b.width &&
+  a.height === b.height;
+
+// What hangs together or not makes words a little wider or narrower.
+const LEAST_RUN = 0.75;
+// Of the height to expect: antialiasing hides a pixel of some twenty; less where letters end at the edge besides.
+const LEAST_LINE = 0.86;
+const LEAST_LINE_AT_EDGE = 0.93;
+
+/** Letters end at the edge of their box, are not as high as they are wide, or fewer are drawn than before. */
+function isCut(
+  before: TextContrastFact,
+  after: TextContrastFact,
+  [was, is]: [ScreenTextFact, ScreenTextFact],
+  screen: SeenScreen,
+): boolean {
+  if (before.unseen || before.cutBy === 'screen' || after.cutBy === 'screen') return false;
+  const edges = scrolledEdges(is);
+  if (after.unseen) return !edges.top && !edges.bottom && !hasRoom(before, after, screen);
+  if (before.element.shown !== after.element.shown) return false;
+  if (isClipped(after.edge) && !isClipped(before.edge) && !edges[after.edge!.at]) return true;
+  // what reaches an edge of its scroller may go on behind it, in more lines or fewer
+  if (edges.top || edges.bottom) return false;
+  const grown = Math.max(ratioOf(after.glyphDp, before.glyphDp), ratioOf(after.stemDp, before.stemDp));
+  const widened = ratioOf(after.runDp, before.runDp);
+  const isScrolledAside = edges.side && !scrolledEdges(was).side;
+  if (!isScrolledAside && widened > 0 && grown >= 1 && widened < grown * LEAST_RUN) return true;
+  if (before.doubtful || after.doubtful || widened < 1) return false;
+  const leastLine = after.edge && !before.edge ? LEAST_LINE_AT_EDGE : LEAST_LINE;
+  // where lines are broken elsewhere, high and low letters may have come apart
+  return (
+    before.linesDp.length === after.linesDp.length &&
+    Math.max(...after.linesDp) < Math.max(...before.linesDp) * widened * leastLine
+  );
+}
+
+/** 0 where either was not measured. */
+const ratioOf = (after: number, before: number): number => (before > 0 ? after / before : 0);
+
+/** Edges of its scroller that its box reaches, beyond which it may go on. */
+function scrolledEdges({ element: { boundsPx }, scrollerPx }: ScreenTextFact) {
+  if (!scrollerPx) return { top: false, bottom: false, side: false };
+  const isWide = boundsPx.width >= scrollerPx.width - 1;
+  return {
+    top: boundsPx.y <= scrollerPx.y,
+    bottom: boundsPx.y + boundsPx.height >= scrollerPx.y + scrollerPx.height,
+    side:
+      !isWide &&
+      (boundsPx.x <= scrollerPx.x || boundsPx.x + boundsPx.width >= scrollerPx.x + scrollerPx.width),
+  };
+}
+
+/** Whether its box could hold even the smaller letters. */
+const hasRoom = (
+  before: SeenTextFact,
+  { element: { boundsPx }, unseen }: TextContrastFact,
+  { capture: { densityDpi } }: SeenScreen,
+): boolean =>
+  unseen === 'covered' ||
+  unseen === 'busy-background' ||
+  (pxToDp(boundsPx.height, densityDpi) >= before.glyphDp &&
+    pxToDp(boundsPx.width, densityDpi) >= before.glyphDp);
+
+const LEAST_OVERLAP = 0.12;
+
+/** What is written on the first other text of which it covers a part, or that covers a part of it. */
+function overlappedBy(key: string, { texts }: SeenScreen): string | undefined {
+  const own = texts.get(key)?.element.boundsPx;
+  if (!own) return undefined;
+  for (const [other, { element, text }] of texts) {
+    if (other === key) continue;
+    const shared = area(intersect(own, element.boundsPx));
+    const [less, more] = [area(own), area(element.boundsPx)].sort((a, b) => a - b) as [number, number];
+    // a text that lies wholly within another repeats a part of it
+    if (shared > less * LEAST_OVERLAP && !(shared >= less * 0.98 && more > less * 1.5)) return text;
+  }
+  return undefined;
+}
