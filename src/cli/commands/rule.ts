@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { Option } from 'commander';
 import { parseJson } from '../../core/formats/parse-json.ts';
+import type { Finding } from '../../core/model/finding.ts';
 import { judgementSchema } from '../../core/model/judgement.ts';
 import { type Ruling, rulingSchema } from '../../core/model/ruling.ts';
 import { nearest } from '../../core/platform/text/nearest.ts';
@@ -8,7 +9,7 @@ import { sayPlaces } from '../../core/reports/outline.ts';
 import { exists, openDossier } from '../../node/dossier.ts';
 import { readProject } from '../../node/project.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
-import { writeRuling } from '../../node/write-rulings.ts';
+import { writeRulings } from '../../node/write-rulings.ts';
 import { type Io, WrongCall } from '../io.ts';
 import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
 
@@ -18,6 +19,7 @@ interface RuleOptions extends DossierOptions {
   by?: string;
   until?: string;
   untilBuild?: string;
+  only?: boolean;
   json?: boolean;
 }
 
@@ -35,7 +37,8 @@ export const ruleCommand: AddCommand = (program, io) => {
     .option('--by <name>', 'who decides (default: FENLOK_NAME)')
     .option('--until <date>', 'accepted until this day, YYYY-MM-DD')
     .option('--until-build <number>', 'accepted until this build')
-    .option('--json', 'print the ruling as JSON')
+    .option('--only', 'this place alone, where the finding has several')
+    .option('--json', 'print the rulings as JSON')
     .addHelpText(
       'after',
       '\nExample:\n  fenlok rule k3f9-02ab --as false-alarm --why "The label is bold, so 3 : 1 is enough" --by Ada',
@@ -47,47 +50,58 @@ export const ruleCommand: AddCommand = (program, io) => {
         dossier.candidate.build.appId,
         options.intent && inCwd(io, options.intent),
       );
-      const finding = await findFinding(dossier.folder, name);
-      const parsed = rulingSchema.safeParse({
-        finding: finding.id,
-        about: `${finding.check}: ${sayPlaces(finding)}`,
-        digest: finding.digest,
-        ruling: options.as,
-        why: options.why,
-        by: whoSays(io, options.by),
-        at: io.now().toISOString().slice(0, 10),
-        until: options.until,
-        untilBuild: options.untilBuild,
-      });
-      if (!parsed.success)
-        throw new WrongCall(
-          `--${String(parsed.error.issues[0]!.path[0])}: ${parsed.error.issues[0]!.message}`,
-        );
+      const found = await findFindings(dossier.folder, name);
       if (options.as !== 'accepted' && (options.until || options.untilBuild))
         throw new WrongCall(`--until and --until-build go with --as accepted, not with ${options.as}`);
-      await writeRuling(project.rulingsFile, parsed.data);
+      const rulings = (options.only ? found.slice(0, 1) : found).map((finding) =>
+        rulingOf(finding, options, io),
+      );
+      await writeRulings(project.rulingsFile, rulings);
+      const places = rulings.length > 1 ? ` in ${rulings.length} places (--only for one)` : '';
       io.out(
         options.json
-          ? `${JSON.stringify(parsed.data, null, 2)}\n`
-          : `${finding.id} is ruled ${options.as} in ${project.rulingsFile}; run "fenlok judge" to see what follows\n`,
+          ? `${JSON.stringify(rulings, null, 2)}\n`
+          : `${found[0]!.id} is ruled ${options.as}${places} in ${project.rulingsFile}; run "fenlok judge" to see what follows\n`,
       );
     });
 };
 
-async function findFinding(folder: string, name: string) {
+function rulingOf(finding: Finding, options: RuleOptions, io: Io): Ruling {
+  const parsed = rulingSchema.safeParse({
+    finding: finding.id,
+    about: `${finding.check}: ${sayPlaces(finding)}`,
+    digest: finding.digest,
+    ruling: options.as,
+    why: options.why,
+    by: whoSays(io, options.by),
+    at: io.now().toISOString().slice(0, 10),
+    until: options.until,
+    untilBuild: options.untilBuild,
+  });
+  if (!parsed.success)
+    throw new WrongCall(`--${String(parsed.error.issues[0]!.path[0])}: ${parsed.error.issues[0]!.message}`);
+  return parsed.data;
+}
+
+/** The finding of that name; where it is the first of a card, with the card's other places as the judgement showed them. */
+async function findFindings(folder: string, name: string): Promise<Finding[]> {
   const file = join(folder, 'judgement.json');
   if (!(await exists(file)))
     throw new WrongCall(
       `${folder} has not been judged yet, so there is nothing to rule on: run "fenlok judge" first`,
     );
-  const { findings } = parseJson(
+  const { cards, findings } = parseJson(
     file,
     await readTextFile(file, 256 * 2 ** 20),
     judgementSchema,
     'a judgement as Fenlok writes it',
   );
   const matches = findings.filter(({ id }) => id.startsWith(name));
-  if (matches.length === 1) return matches[0]!;
+  if (matches.length === 1) {
+    const [{ id }] = matches as [Finding];
+    const places = cards.find((card) => card.id === id)?.findings ?? [id];
+    return places.map((place) => findings.find((finding) => finding.id === place)!);
+  }
   const meant = nearest(
     name,
     findings.map(({ id }) => id),

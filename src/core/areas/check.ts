@@ -13,6 +13,8 @@ export interface Draft {
   severity: number;
   /** Measured values, rounded, as text: a ruling lapses when they change. */
   digest: string;
+  /** What departs, without what differs from element to element; with the same remedy it is one cause. */
+  cause?: string;
   occurrence: Occurrence;
 }
 
@@ -62,7 +64,7 @@ export function indexFacts(facts: Iterable<Fact>): FactIndex {
 /** The draft of a finding on an element of a capture. */
 export function elementDraft(
   fact: Extract<Fact, { element: unknown }>,
-  of: { basis: Basis; severity: number; digest: string; aspect?: string; data: FindingData },
+  of: { basis: Basis; severity: number; digest: string; cause?: string; aspect?: string; data: FindingData },
 ): Draft {
   const { cell, element, evidence } = fact;
   return {
@@ -70,6 +72,7 @@ export function elementDraft(
     basis: of.basis,
     severity: of.severity,
     digest: of.digest,
+    cause: `${element.className}: ${of.cause ?? of.digest}`,
     occurrence: { evidence, cell, boundsPx: element.boundsPx, shown: element.shown, data: of.data },
   };
 }

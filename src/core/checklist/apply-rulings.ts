@@ -4,7 +4,10 @@ import type { Finding } from '../model/finding.ts';
 import type { Outcome } from '../model/outcome.ts';
 import type { Ruling, SignOff } from '../model/ruling.ts';
 
-/** Lays rulings on the findings that they name. A ruling whose finding is gone or has changed lapses; it is kept and said. */
+/**
+ * Lays rulings on the findings that they name. A ruling whose finding is gone or has changed lapses; it is kept and said.
+ * One that was made when the rows of a list were one finding holds for each row, as long as nothing in any of them changed.
+ */
 export function applyRulings(
   findings: readonly Finding[],
   rulings: readonly Ruling[],
@@ -13,11 +16,18 @@ export function applyRulings(
 ) {
   const byId = new Map(findings.map((finding) => [finding.id, finding]));
   const lapsed: { ruling: Ruling; why: string }[] = [];
+  const rowsOf = new Map<string, Finding[]>();
+  for (const finding of findings)
+    if (finding.former) rowsOf.set(finding.former.id, [...(rowsOf.get(finding.former.id) ?? []), finding]);
   const ruled = new Map<string, Ruling>();
   for (const ruling of rulings) {
-    const why = whyLapsed(ruling, byId.get(ruling.finding), build, today);
+    const own = byId.get(ruling.finding);
+    const rows = own ? [] : (rowsOf.get(ruling.finding) ?? []);
+    const why = whyLapsed(ruling, own ?? rows[0]?.former, build, today);
     if (why) lapsed.push({ ruling, why });
-    else ruled.set(ruling.finding, ruling);
+    else if (own) ruled.set(own.id, ruling);
+    // a later one on a single row counts before it
+    else for (const { id } of rows) if (!ruled.has(id)) ruled.set(id, ruling);
   }
   return {
     lapsed,
@@ -32,7 +42,7 @@ export function applyRulings(
 
 function whyLapsed(
   ruling: Ruling,
-  finding: Finding | undefined,
+  finding: { digest: string } | undefined,
   build: BuildKey,
   today: string,
 ): string | undefined {

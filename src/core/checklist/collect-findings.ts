@@ -4,6 +4,7 @@ import { sayCell } from '../model/cell.ts';
 import type { Finding, Occurrence } from '../model/finding.ts';
 import type { Intent } from '../model/intent.ts';
 import { findingDigest, findingId } from './finding-id.ts';
+import { listRows } from './list-rows.ts';
 
 /** What one check said: its findings, and how many subjects passed or did not apply. */
 export interface CheckReport {
@@ -29,7 +30,7 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
     const drafts = assertions.flatMap((assertion) => ('draft' in assertion ? [assertion.draft] : []));
     return {
       check,
-      findings: groupDrafts(check, drafts, intent.sourceLocale),
+      findings: groupDrafts(check, drafts, facts, intent),
       passed: count('passed'),
       inapplicable: count('inapplicable'),
       lacking: [
@@ -56,20 +57,44 @@ const blindSpots = ({ needs }: Check, facts: FactIndex): Assertion[] =>
 /** Whether evidence of the sort that a check reads was there, whatever was found in it. */
 export const hadFacts = ({ needs }: Check, facts: FactIndex): boolean => facts.of(needs[0]!).length > 0;
 
-function groupDrafts(check: Check, drafts: readonly Draft[], sourceLocale: string): Finding[] {
-  const groups = new Map<string, Draft[]>();
-  for (const draft of drafts) {
-    const id = findingId(check.id, draft.identity);
-    const group = groups.get(id);
-    if (group) group.push(draft);
-    else groups.set(id, [draft]);
-  }
+function groupDrafts(check: Check, drafts: readonly Draft[], facts: FactIndex, intent: Intent): Finding[] {
+  const groups = groupBy(drafts, ({ identity }) => findingId(check.id, identity));
   return [...groups]
-    .map(([id, group]) => findingOf(id, check, group, sourceLocale))
+    .flatMap(([id, group]): Finding[] => {
+      if (!rowsDiffer(group)) return [findingOf(check, group, intent.sourceLocale)];
+      const former = { id, digest: findingDigest(group.map(({ digest }) => digest)) };
+      const { rowOf } = facts.once(listRows, intent);
+      const rows = groupBy(group, ({ occurrence }) => String(rowOf(group[0]!.identity.subject, occurrence)));
+      return [...rows].map(([row, ofRow]) => ({
+        ...findingOf(
+          check,
+          ofRow.map((draft) => ({ ...draft, identity: { ...draft.identity, row: Number(row) } })),
+          intent.sourceLocale,
+        ),
+        former,
+      }));
+    })
     .sort((a, b) => b.severity - a.severity || (a.id < b.id ? -1 : 1));
 }
 
-function findingOf(id: string, check: Check, drafts: readonly Draft[], sourceLocale: string): Finding {
+/** On one capture, several of one key with other values. */
+const rowsDiffer = (group: readonly Draft[]): boolean =>
+  group.every(({ occurrence }) => occurrence.boundsPx !== undefined) &&
+  [...groupBy(group, ({ occurrence }) => occurrence.evidence).values()].some(
+    (ofCapture) => new Set(ofCapture.map(({ digest }) => digest)).size > 1,
+  );
+
+function groupBy<T>(list: readonly T[], keyOf: (of: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const one of list) {
+    const group = groups.get(keyOf(one));
+    if (group) group.push(one);
+    else groups.set(keyOf(one), [one]);
+  }
+  return groups;
+}
+
+function findingOf(check: Check, drafts: readonly Draft[], sourceLocale: string): Finding {
   const sorted = [...drafts].sort(
     (a, b) =>
       rank(b) - rank(a) ||
@@ -83,11 +108,12 @@ function findingOf(id: string, check: Check, drafts: readonly Draft[], sourceLoc
   if (!say) throw new Error(`the check ${check.id} has no words in messages.ts`);
   const identity = withoutUndefined(worst.identity);
   return {
-    id,
+    id: findingId(check.id, identity),
     check: check.id,
     area: check.area,
     identity,
     digest: findingDigest(drafts.map((draft) => draft.digest)),
+    ...(worst.cause !== undefined && { cause: worst.cause }),
     basis: worst.basis,
     severity: worst.severity,
     occurrences,

@@ -4,8 +4,9 @@ import type { FindingIdentity } from '../model/finding.ts';
 const ALPHABET = '0123456789abcdefghijkmnpqrstuvwx';
 
 /** Five bits a character, 40 bits in all, from what a finding is about and not from what was measured. */
-export function findingId(check: string, { screen, subject, aspect }: FindingIdentity): string {
-  const word = shortHash(JSON.stringify([check, screen ?? '', subject, aspect ?? '']), 8);
+export function findingId(check: string, { aspect, row, screen, subject }: FindingIdentity): string {
+  const parts = [check, screen ?? '', subject, aspect ?? '', ...(row === undefined ? [] : [row])];
+  const word = shortHash(JSON.stringify(parts), 8);
   return `${word.slice(0, 4)}-${word.slice(4)}`;
 }
 

@@ -2,11 +2,13 @@ import type { Platform } from '../model/candidate.ts';
 import type { Item } from '../model/checklist.ts';
 import { drillIds, isScreenDrill } from '../model/drill.ts';
 import type { FactKind } from '../model/fact.ts';
+import type { Finding } from '../model/finding.ts';
 import type { CoverageCell, ItemOutcome } from '../model/judgement.ts';
 import { type Outcome, worstOf } from '../model/outcome.ts';
 import type { SignOff } from '../model/ruling.ts';
 import { outcomeOf } from './apply-rulings.ts';
 import type { CheckReport } from './collect-findings.ts';
+import { groupCards } from './group-cards.ts';
 
 export interface ItemEvidence {
   reports: readonly CheckReport[];
@@ -96,17 +98,17 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
   const open = findings.filter((finding) => outcomeOf(finding, strict) !== 'passed');
   const ids = findings.map(({ id }) => id);
   const failing = open.filter((finding) => outcomeOf(finding, strict) === 'failed');
-  const undecided = open.length - failing.length;
+  const undecided = open.filter((finding) => outcomeOf(finding, strict) !== 'failed');
   if (failing.length > 0)
     return {
       outcome: 'failed',
-      why: `${count(failing.length, 'finding')}.${undecided > 0 ? ` ${undecided} more to rule on.` : ''}`,
+      why: `${sayCauses(failing, strict)}.${undecided.length > 0 ? ` ${sayCauses(undecided, strict)} to rule on.` : ''}`,
       findings: ids,
     };
   if (open.length > 0)
     return {
       outcome: 'cantTell',
-      why: `${count(open.length, 'finding')} to rule on.`,
+      why: `${sayCauses(open, strict)} to rule on.`,
       findings: ids,
     };
   const needCaptures = reports.some((report) => report.check.needs.includes('capture'));
@@ -130,6 +132,13 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
     return { outcome: 'inapplicable', why: 'There is nothing of the kind in this candidate.', findings: ids };
   const ruled = findings.length > 0 ? `, ${count(findings.length, 'finding')} ruled on` : '';
   return { outcome: 'passed', why: `${passed} looked at${ruled}.`, findings: ids };
+}
+
+/** `2 findings in 7 places`. */
+function sayCauses(findings: readonly Finding[], strict: boolean): string {
+  const cards = groupCards(findings, strict).length;
+  const places = cards < findings.length ? ` in ${findings.length} places` : '';
+  return `${count(cards, 'finding')}${places}`;
 }
 
 const NOT_ADDED: Partial<Record<FactKind, string>> = {

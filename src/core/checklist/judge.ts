@@ -17,6 +17,7 @@ import { coverPurchases } from './cover-purchases.ts';
 import { coverPush } from './cover-push.ts';
 import { coverRoutes } from './cover-routes.ts';
 import { coverCells } from './coverage.ts';
+import { groupCards } from './group-cards.ts';
 import { judgeItems } from './judge-items.ts';
 
 export interface JudgeInput {
@@ -80,6 +81,7 @@ export function judge(input: JudgeInput): Judgement {
     counts: countOutcomes(items),
     items,
     findings: ruled.findings,
+    cards: groupCards(ruled.findings, strict),
     switchedOff: checklist.switchedOff,
     lapsed: ruled.lapsed,
     lapsedSignOffs: signOffs.lapsed,

@@ -140,6 +140,8 @@ export interface ScreenTextFact extends OfCapture {
   order: number;
   /** What it can be scrolled in, and out of sight. */
   scrollerPx?: Box;
+  /** The innermost box that holds other texts too: a row, a card. */
+  holderPx?: Box;
   /** The picture ends it in an ellipsis that the text does not have. */
   ellipsized?: true;
 }

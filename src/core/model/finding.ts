@@ -41,10 +41,16 @@ export const findingSchema = z.strictObject({
     screen: z.string().optional(),
     /** Language-free element key, resource key or component. */
     subject: z.string(),
-    /** Tells apart departures of one subject that are mended apart, such as the theme of a colour. */
+    /** Tells apart departures of one subject that are fixed apart, such as the theme of a colour. */
     aspect: z.string().optional(),
+    /** Its place in a list, from 1, where rows share their key and not their values. */
+    row: z.number().int().positive().optional(),
   }),
   digest: z.string(),
+  /** What rows of one key were called together, by which earlier rulings name them. */
+  former: z.strictObject({ id: z.string(), digest: z.string() }).optional(),
+  /** Findings of one check on one screen with the same cause and remedy are fixed at once. */
+  cause: z.string().optional(),
   basis: basisSchema,
   /** Worst first; higher is worse. Comparable within one check. */
   severity: z.number(),
@@ -56,4 +62,13 @@ export const findingSchema = z.strictObject({
     .optional(),
 });
 export type Finding = z.infer<typeof findingSchema>;
+
+/** Findings with one cause, told and decided together: the places of one card. */
+export const cardSchema = z.strictObject({
+  /** The name of its first finding. */
+  id: z.string(),
+  /** The worst one first. */
+  findings: z.array(z.string()).min(1),
+});
+export type Card = z.infer<typeof cardSchema>;
 export type FindingIdentity = Finding['identity'];

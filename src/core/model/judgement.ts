@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { buildKeySchema, platformSchema } from './candidate.ts';
 import { cellSchema } from './cell.ts';
 import { areaSchema } from './checklist.ts';
-import { findingSchema } from './finding.ts';
+import { cardSchema, findingSchema } from './finding.ts';
 import { outcomeSchema } from './outcome.ts';
 import { rulingSchema, signOffSchema } from './ruling.ts';
 
@@ -107,6 +107,8 @@ export const judgementSchema = z.strictObject({
   counts: z.record(outcomeSchema, z.number().int()),
   items: z.array(itemOutcomeSchema),
   findings: z.array(findingSchema),
+  /** Every finding is on one card. */
+  cards: z.array(cardSchema).default([]),
   switchedOff: z.array(z.strictObject({ item: z.string(), why: z.string() })),
   lapsed: z.array(z.strictObject({ ruling: rulingSchema, why: z.string() })),
   lapsedSignOffs: z.array(z.strictObject({ signOff: signOffSchema, why: z.string() })),

@@ -1,11 +1,18 @@
 /** JUnit XML: an area is a suite, an item a case. What cannot be told or is untested counts as skipped, since nothing failed. */
 import { outcomeOf } from '../checklist/apply-rulings.ts';
 import { sayCell } from '../model/cell.ts';
-import type { Finding } from '../model/finding.ts';
 import type { ItemOutcome, Judgement, OutcomeTable } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
 import { escapeMarkup } from './escape.ts';
-import { type AreaOutline, areaTitle, outcomeWord, outlineAreas, sayPlaces } from './outline.ts';
+import {
+  type AreaOutline,
+  areaTitle,
+  type CardOutline,
+  outcomeWord,
+  outlineAreas,
+  sayOthers,
+  sayPlaces,
+} from './outline.ts';
 
 export function junitReport(judgement: Judgement): string {
   const { build } = judgement.candidate;
@@ -28,7 +35,7 @@ function suite({ area, items }: AreaOutline, { judgedAt, strict }: Judgement): s
   const skipped = items.filter(({ item }) => item.outcome !== 'failed' && item.outcome !== 'passed').length;
   return [
     `  <testsuite name="${areaTitle[area]}" timestamp="${judgedAt.slice(0, 19)}" tests="${items.length}" failures="${failures}" errors="0" skipped="${skipped}">`,
-    ...items.map(({ item, findings }) => testCase(item, findings, strict)),
+    ...items.map(({ cards, item }) => testCase(item, cards, strict)),
     '  </testsuite>',
   ].join('\n');
 }
@@ -73,21 +80,24 @@ function coverageSuite(cells: readonly CoverageCase[], { judgedAt }: Judgement):
   ].join('\n');
 }
 
-function testCase(item: ItemOutcome, findings: Finding[], strict: boolean): string {
+function testCase(item: ItemOutcome, cards: readonly CardOutline[], strict: boolean): string {
   const head = `    <testcase classname="fenlok.${item.area}" name="${escapeMarkup(`${item.id}: ${item.shows}`)}"`;
   if (item.outcome === 'passed') return `${head} />`;
   if (item.outcome !== 'failed')
     return `${head}>\n      <skipped message="${escapeMarkup(`${outcomeWord[item.outcome]}: ${item.why}`)}" />\n    </testcase>`;
-  const details = findings.filter((finding) => outcomeOf(finding, strict) === 'failed').map(sayFinding);
+  const details = cards.filter(([first]) => outcomeOf(first, strict) === 'failed').map(sayCard);
   return `${head}>\n      <failure type="${item.level}" message="${escapeMarkup(item.why)}">${escapeMarkup(details.join('\n\n'))}</failure>\n    </testcase>`;
 }
 
-const sayFinding = (finding: Finding): string =>
-  [
+function sayCard(card: CardOutline): string {
+  const [finding] = card;
+  return [
     `${finding.id}  ${finding.words.what}`,
     `where: ${sayPlaces(finding)}`,
+    ...sayOthers(card).map((other) => `and: ${other}`),
     `measured: ${finding.words.measured}`,
     `required: ${finding.words.required}`,
     `why: ${finding.words.why}`,
     `do: ${finding.words.remedy}`,
   ].join('\n');
+}

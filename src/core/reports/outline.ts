@@ -41,17 +41,19 @@ export const areaTitle: Record<Area, string> = {
   listing: 'Store listing',
 };
 
+/** Findings of one cause, the worst one first. */
+export type CardOutline = readonly [Finding, ...Finding[]];
+
 export interface AreaOutline {
   area: Area;
   counts: { outcome: Outcome; count: number }[];
-  items: { item: ItemOutcome; findings: Finding[] }[];
+  items: { item: ItemOutcome; cards: CardOutline[] }[];
   /** What several of its items lack alike. */
   note?: string;
 }
 
 /** Areas in the order of work, the ones in trouble first; within each, the worst items first. */
 export function outlineAreas(judgement: Judgement): AreaOutline[] {
-  const findings = new Map(judgement.findings.map((finding) => [finding.id, finding]));
   return areas
     .map((area) => {
       const items = judgement.items.filter((item) => item.area === area);
@@ -61,10 +63,7 @@ export function outlineAreas(judgement: Judgement): AreaOutline[] {
         items: items
           .map((item) => ({
             item,
-            findings: sortFindings(
-              item.findings.map((id) => findings.get(id)!),
-              judgement.strict,
-            ),
+            cards: cardsOf(item, judgement),
           }))
           .sort((a, b) => rankItem(a.item) - rankItem(b.item)),
         ...sharedReason(items),
@@ -102,12 +101,18 @@ const rankArea = ({ items }: AreaOutline): number => {
   return worst === 'failed' ? 0 : worst === 'cantTell' ? 1 : 2;
 };
 
-function sortFindings(findings: Finding[], strict: boolean): Finding[] {
-  return findings.sort(
-    (a, b) =>
-      worstFirst.indexOf(outcomeOf(a, strict)) - worstFirst.indexOf(outcomeOf(b, strict)) ||
-      b.severity - a.severity,
-  );
+/** The cards of an item, the worst first. */
+function cardsOf(item: ItemOutcome, { cards, findings, strict }: Judgement): CardOutline[] {
+  const own = new Set(item.findings);
+  const byId = new Map(findings.map((finding) => [finding.id, finding]));
+  return cards
+    .filter((card) => card.findings.some((id) => own.has(id)))
+    .map((card) => card.findings.map((id) => byId.get(id)!) as unknown as CardOutline)
+    .sort(
+      ([a], [b]) =>
+        worstFirst.indexOf(outcomeOf(a, strict)) - worstFirst.indexOf(outcomeOf(b, strict)) ||
+        b.severity - a.severity,
+    );
 }
 
 /** The verdict as a sentence. */
@@ -144,30 +149,26 @@ export interface NextStep {
 export function nextSteps(judgement: Judgement, limit = 12): NextStep[] {
   const cantTell = judgement.items.filter((item) => item.outcome === 'cantTell');
   const waiting = judgement.items.filter((item) => item.outcome === 'untested' && item.level === 'blocking');
-  const byId = new Map(judgement.findings.map((finding) => [finding.id, finding]));
-  const worstFinding = (item: ItemOutcome, wanted: Outcome) =>
-    sortFindings(
-      item.findings.map((id) => byId.get(id)!),
-      judgement.strict,
-    ).find((finding) => outcomeOf(finding, judgement.strict) === wanted);
+  const isOpen = ([first]: CardOutline) => outcomeOf(first, judgement.strict) !== 'passed';
+  const worstCard = (item: ItemOutcome, wanted: Outcome) =>
+    cardsOf(item, judgement).find(([first]) => outcomeOf(first, judgement.strict) === wanted);
 
   const failed = judgement.items
     .filter((item) => item.outcome === 'failed')
-    .map((item) => ({ item, finding: worstFinding(item, 'failed') }))
+    .map((item) => ({ item, card: worstCard(item, 'failed') }))
     .sort(
       (a, b) =>
         rankItem(a.item) - rankItem(b.item) ||
-        harmOf(a.finding?.check ?? '') - harmOf(b.finding?.check ?? ''),
+        harmOf(a.card?.[0].check ?? '') - harmOf(b.card?.[0].check ?? ''),
     );
-  const steps: NextStep[] = failed.slice(0, limit).map(({ finding, item }) => {
-    const more =
-      item.findings.filter((id) => outcomeOf(byId.get(id)!, judgement.strict) !== 'passed').length - 1;
+  const steps: NextStep[] = failed.slice(0, limit).map(({ card, item }) => {
+    if (!card) return { outcome: 'failed', words: `${item.shows} ${item.why}` };
+    const [{ id, words }] = card;
+    const more = cardsOf(item, judgement).filter(isOpen).length - 1;
     return {
       outcome: 'failed',
-      words: finding
-        ? `${finding.words.what}${sayPlaceOf(finding)}${more > 0 ? `; ${more} more of its kind` : ''}. ${finding.words.remedy}`
-        : `${item.shows} ${item.why}`,
-      finding: finding?.id,
+      words: `${words.what}${sayPlaceOf(card)}${more > 0 ? `; ${more} more of its kind` : ''}. ${words.remedy}`,
+      finding: id,
     };
   });
   const rest = failed.length - steps.length;
@@ -176,14 +177,19 @@ export function nextSteps(judgement: Judgement, limit = 12): NextStep[] {
       outcome: 'failed',
       words: `Then ${rest} more ${plural(rest, 'item that failed, which stands', 'items that failed, which stand')} below by area.`,
     });
-  const undecided = cantTell.flatMap((item) => worstFinding(item, 'cantTell') ?? []);
-  for (const finding of undecided.slice(0, Math.max(1, limit - steps.length)))
+  const undecided = cantTell.flatMap((item) => {
+    const card = worstCard(item, 'cantTell');
+    return card ? [card] : [];
+  });
+  for (const card of undecided.slice(0, Math.max(1, limit - steps.length))) {
+    const [{ id, words }] = card;
     steps.push({
       outcome: 'cantTell',
-      words: `Look, then rule: ${lowerFirst(finding.words.what)}${sayPlaceOf(finding)}.`,
-      finding: finding.id,
-      command: `fenlok rule ${finding.id} --as false-alarm --why "…"`,
+      words: `Look, then rule: ${lowerFirst(words.what)}${sayPlaceOf(card)}.`,
+      finding: id,
+      command: `fenlok rule ${id} --as false-alarm --why "…"`,
     });
+  }
   const [first] = waiting;
   if (first)
     steps.push({
@@ -194,8 +200,25 @@ export function nextSteps(judgement: Judgement, limit = 12): NextStep[] {
   return steps;
 }
 
-const sayPlaceOf = (finding: Finding): string =>
-  finding.identity.screen ? ` (${finding.identity.screen})` : '';
+function sayPlaceOf([{ identity }, ...others]: CardOutline): string {
+  const places = others.length > 0 ? `, ${others.length + 1} places` : '';
+  return identity.screen ? ` (${identity.screen}${places})` : '';
+}
+
+/** The other places of a card, each with what tells it from the first. */
+export const sayOthers = ([first, ...others]: CardOutline): string[] =>
+  others.map((finding) => {
+    const measured = finding.words.measured === first.words.measured ? '' : `: ${finding.words.measured}`;
+    return `${finding.id}  ${sayElement(finding)}${measured}`;
+  });
+
+const sayElement = ({ identity: { row, subject }, occurrences }: Finding): string => {
+  const { shown } = occurrences[0]!;
+  const name = row === undefined ? subject : `${subject}, row ${row}`;
+  return shown && shown !== subject
+    ? `${name} “${shown.length > 40 ? `${shown.slice(0, 39)}…` : shown}”`
+    : name;
+};
 
 /** Where a finding was seen: its worst place, and how many more there are. */
 export function sayPlaces(finding: Finding): string {
@@ -207,7 +230,8 @@ export function sayPlaces(finding: Finding): string {
     occurrences.length > 1
       ? `; seen ${occurrences.length} times in ${cells.size} ${plural(cells.size, 'capture', 'captures')}`
       : '';
-  return `${sayCell(first.cell)}, ${identity.subject}${more}`;
+  const row = identity.row === undefined ? '' : `, row ${identity.row}`;
+  return `${sayCell(first.cell)}, ${identity.subject}${row}${more}`;
 }
 
 /** `res/values-de/strings.xml:12`, of a finding in a file. */

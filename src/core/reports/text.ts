@@ -1,7 +1,6 @@
 /** The judgement for a terminal: the verdict, what to do next, then area by area with the worst first. */
 import { outcomeOf } from '../checklist/apply-rulings.ts';
 import { sayBuild } from '../model/candidate.ts';
-import type { Finding } from '../model/finding.ts';
 import type { ItemOutcome, Judgement, OutcomeTable } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
 import { drillMatrix, matrixCell } from './drill-matrix.ts';
@@ -10,12 +9,14 @@ import { cellReasons, outcomeTable, rowsWith } from './outcome-table.ts';
 import {
   type AreaOutline,
   areaTitle,
+  type CardOutline,
   nextSteps,
   outcomeMark,
   outcomeWord,
   outlineAreas,
   ownReason,
   sayNotes,
+  sayOthers,
   sayPlaces,
   sayVerdict,
 } from './outline.ts';
@@ -40,7 +41,8 @@ export interface TextOptions {
   all: boolean;
 }
 
-const FINDINGS_SHOWN = 4;
+const CARDS_SHOWN = 4;
+const PLACES_SHOWN = 5;
 
 export function textReport(given: Judgement, options: TextOptions): string {
   const judgement = printable(given);
@@ -126,8 +128,8 @@ function areaLines(outline: AreaOutline, judgement: Judgement, options: TextOpti
     )
     .join('   ');
   const shown = items.filter(({ item }) => all || item.outcome === 'failed' || item.outcome === 'cantTell');
-  const detail = shown.flatMap(({ item, findings }) =>
-    itemLines({ ...item, why: ownReason(item, outline) }, findings, judgement.strict, options),
+  const detail = shown.flatMap(({ cards, item }) =>
+    itemLines({ ...item, why: ownReason(item, outline) }, cards, judgement.strict, options),
   );
   return [
     `${style.strong(areaTitle[area].padEnd(22))} ${summary}`,
@@ -137,10 +139,15 @@ function areaLines(outline: AreaOutline, judgement: Judgement, options: TextOpti
   ];
 }
 
-function itemLines(item: ItemOutcome, findings: Finding[], strict: boolean, options: TextOptions): string[] {
+function itemLines(
+  item: ItemOutcome,
+  cards: readonly CardOutline[],
+  strict: boolean,
+  options: TextOptions,
+): string[] {
   const { style, widthColumns, all } = options;
-  const open = findings.filter((finding) => all || outcomeOf(finding, strict) !== 'passed');
-  const shown = all ? open : open.slice(0, FINDINGS_SHOWN);
+  const open = cards.filter(([first]) => all || outcomeOf(first, strict) !== 'passed');
+  const shown = all ? open : open.slice(0, CARDS_SHOWN);
   const head = wrap(
     `${style.outcome(item.outcome, `${outcomeMark[item.outcome]} ${outcomeWord[item.outcome]}`)}  ${item.shows} ${style.faint(`[${item.id}, ${item.level}]`)}`,
     widthColumns,
@@ -152,11 +159,15 @@ function itemLines(item: ItemOutcome, findings: Finding[], strict: boolean, opti
     open.length > shown.length
       ? [`    ${style.faint(`… and ${open.length - shown.length} more; --all shows them`)}`]
       : [];
-  return [...head, ...why, ...shown.flatMap((finding) => findingLines(finding, strict, options)), ...rest];
+  return [...head, ...why, ...shown.flatMap((card) => cardLines(card, strict, options)), ...rest];
 }
 
-function findingLines(finding: Finding, strict: boolean, { style, widthColumns }: TextOptions): string[] {
+function cardLines(card: CardOutline, strict: boolean, { all, style, widthColumns }: TextOptions): string[] {
+  const [finding] = card;
   const { words, ruling } = finding;
+  const others = sayOthers(card);
+  const told = all ? others : others.slice(0, PLACES_SHOWN);
+  const rest = others.length - told.length;
   const outcome = outcomeOf(finding, strict);
   const field = (name: string, text: string) =>
     wrap(`${style.faint(name.padEnd(10))}${text}`, widthColumns, 6, 16);
@@ -168,6 +179,8 @@ function findingLines(finding: Finding, strict: boolean, { style, widthColumns }
       6,
     ),
     ...field('where', sayPlaces(finding)),
+    ...told.flatMap((other, i) => field(i === 0 ? 'and' : '', other)),
+    ...(rest > 0 ? field('', `… and ${rest} more; --all shows them`) : []),
     ...field(finding.basis === 'measured' ? 'measured' : 'estimate', words.measured),
     ...field('required', words.required),
     ...field('why', words.why),

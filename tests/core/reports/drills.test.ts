@@ -40,6 +40,7 @@ const judgement = (of: Partial<Judgement>): Judgement => ({
   judgedAt: '2026-11-23T10:00:00.000Z',
   checklist: 'list',
   strict: false,
+  cards: [],
   verdict: 'open',
   counts: { passed: 0, failed: 0, cantTell: 0, untested: 0, inapplicable: 0 },
   items: [],

@@ -275,9 +275,8 @@ const names: readonly Plant[] = [
     expect: ['cut'],
     change: () => {
       const scroll = document.querySelector('.scroll')!;
-      const list = scroll.firstElementChild as HTMLElement;
       (scroll as HTMLElement).style.position = 'relative';
-      list.insertAdjacentHTML(
+      scroll.insertAdjacentHTML(
         'beforeend',
         '<div n="android.widget.LinearLayout" n-id="strip" n-click style="position:absolute;left:0;right:0;bottom:0;height:9px"></div>',
       );
@@ -291,7 +290,7 @@ const grown = (kind: string, on: readonly string[], isHarm: boolean, change: Pla
   kind,
   on,
   scales: [1, 2],
-  ...(isHarm && { expect: ['text-scaling'], also: ['text-contrast', 'small-target'] }),
+  ...(isHarm && { expect: ['text-scaling'], also: ['text-contrast', 'small-target', 'icon-contrast'] }),
   ...(/^(ends|cut|pushed)/.test(kind) && { hides: true }),
   change,
 });
@@ -474,8 +473,8 @@ const sides: readonly Plant[] = [
     change: ({ at }) => {
       const english: Record<string, string> = (window as unknown as { english: Record<string, string> })
         .english;
-      const all = [...document.querySelectorAll<HTMLElement>('.scroll .t')].filter(
-        (of) => (english[of.getAttribute('n-id')!] ?? '').split(' ').length >= 2,
+      const all = [...document.querySelectorAll<HTMLElement>('.scroll .t')].filter((of) =>
+        (english[of.getAttribute('n-id')!] ?? '').match(/^\p{L}+( \p{L}+)+$/u),
       );
       const text = all[at % Math.min(4, all.length)]!;
       text.textContent = english[text.getAttribute('n-id')!]!;

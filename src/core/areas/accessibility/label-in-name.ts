@@ -29,6 +29,7 @@ function judgeStop(stop: StopFact): Assertion {
     basis,
     severity: missing.length / drawn.length,
     digest: `${stop.name} | ${missing.join(' | ')}`,
+    cause: 'written otherwise',
     data: { name: stop.name, missing, written: drawn },
   });
 }

@@ -16,12 +16,13 @@ export const meaninglessName = {
 } satisfies Check;
 
 function judgeName(stop: StopFact): Assertion {
-  const found = kindOf(stop);
+  const found = kindOfNoise(stop);
   if (!found) return passed(stop);
   return departed(stop, {
     basis: found.isSure ? 'measured' : 'estimated',
     severity: stop.actionable ? 2 : 1,
     digest: stop.name,
+    cause: found.kind,
     data: { name: stop.name, kind: found.kind, role: stop.roles[0] ?? '' },
   });
 }
@@ -57,7 +58,13 @@ const ANY_CAMEL = /^[a-z]{3,}([A-Z][a-z0-9]+)+$/;
 
 type Kind = 'file' | 'identifier' | 'generated' | 'role' | 'state' | 'class' | 'filler';
 
-function kindOf({ element, name, nameFrom, roles }: StopFact): { kind: Kind; isSure: boolean } | undefined {
+/** What makes a name mean nothing; undefined where it may mean something. */
+export function kindOfNoise({
+  element,
+  name,
+  nameFrom,
+  roles,
+}: StopFact): { kind: Kind; isSure: boolean } | undefined {
   const sure = (kind: Kind) => ({ kind, isSure: true });
   // what is drawn may be about a file or a number
   const isDrawn = nameFrom === 'text';

@@ -95,6 +95,74 @@ const ICON_WORDS = [
 export const roleWords = (role: Role): readonly string[] => ROLE_WORDS[role] ?? [];
 export const iconWords: readonly string[] = ICON_WORDS;
 
+const ENGLISH_ROLES = new Set([
+  ...['button', 'btn', 'link', 'image', 'icon', 'heading', 'checkbox', 'check box', 'switch', 'toggle'],
+  ...['radio button', 'tab', 'text field', 'textfield', 'edit box', 'search field', 'slider', 'progress bar'],
+]);
+export const isEnglishRole = (word: string): boolean => ENGLISH_ROLES.has(word);
+
+/** What English controls tell to do, as a verb: behind a role word it is the name, and the role is said twice. */
+const ACTION_WORDS = new Set([
+  ...[
+    'accept',
+    'add',
+    'apply',
+    'archive',
+    'back',
+    'book',
+    'browse',
+    'buy',
+    'call',
+    'cancel',
+    'clear',
+    'close',
+  ],
+  ...[
+    'confirm',
+    'continue',
+    'copy',
+    'create',
+    'decline',
+    'delete',
+    'dismiss',
+    'done',
+    'download',
+    'edit',
+    'exit',
+  ],
+  ...['finish', 'follow', 'go', 'hide', 'install', 'join', 'leave', 'like', 'log', 'login', 'logout', 'mute'],
+  ...[
+    'next',
+    'ok',
+    'open',
+    'pause',
+    'pay',
+    'play',
+    'post',
+    'previous',
+    'print',
+    'read',
+    'refresh',
+    'register',
+  ],
+  ...[
+    'reload',
+    'remove',
+    'reply',
+    'reset',
+    'retry',
+    'save',
+    'search',
+    'see',
+    'select',
+    'send',
+    'share',
+    'show',
+  ],
+  ...['sign', 'skip', 'start', 'stop', 'submit', 'to', 'try', 'undo', 'update', 'upload', 'view', 'watch'],
+]);
+export const isActionWord = (word: string): boolean => ACTION_WORDS.has(word);
+
 const STATE_WORDS = new Set([
   ...[
     'on',

@@ -20,6 +20,13 @@ export const smallTarget = {
 
 const rowKey = (target: TargetFact): string => `${target.cell.screen}|${target.element.key}`;
 
+/** Elements of one style are as high as one another, whatever stands in them; or as wide. */
+const shortSides = (widthDp: number, heightDp: number, required: number): string =>
+  [['wide', widthDp] as const, ['high', heightDp] as const]
+    .filter(([, size]) => size < required)
+    .map(([side, size]) => `${Math.round(size)} ${side}`)
+    .join(', ');
+
 function judgeTarget(
   target: TargetFact,
   limits: Intent['limits'],
@@ -34,6 +41,7 @@ function judgeTarget(
     basis: cutBy ? 'estimated' : 'measured',
     severity: short,
     digest: `${Math.round(widthDp)} × ${Math.round(heightDp)}${cutBy ? ' cut' : ''}`,
+    cause: `${shortSides(widthDp, heightDp, required)}${cutBy ? ' cut' : ''}`,
     data: { widthDp, heightDp, required, unit: target.platform === 'ios' ? 'pt' : 'dp', cutBy: cutBy ?? '' },
   });
   return { outcome: cutBy ? 'cantTell' : 'failed', cell, draft };

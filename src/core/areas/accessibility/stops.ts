@@ -37,7 +37,7 @@ export const untested = ({ cell }: StopFact, lacking: string): Assertion => ({
 
 export const departed = (
   stop: StopFact,
-  of: { basis: Basis; severity: number; digest: string; aspect?: string; data: FindingData },
+  of: { basis: Basis; severity: number; digest: string; cause?: string; aspect?: string; data: FindingData },
 ): Assertion => ({
   outcome: of.basis === 'measured' ? 'failed' : 'cantTell',
   cell: stop.cell,

@@ -20,6 +20,7 @@ export const voiceName = {
           basis: isLong ? 'estimated' : 'measured',
           severity: isLong ? 1 : 2,
           digest: isLong ? `${words.length} words` : stop.name,
+          cause: isLong ? 'long' : 'no words',
           data: { name: stop.name, words: words.length, most: MOST_WORDS },
         });
     }

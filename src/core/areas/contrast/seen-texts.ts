@@ -72,7 +72,8 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
         inside.length > 0 ? TITLE_SHARE : undefined,
       );
       found.texts.push({ item, text, boundsPx: item.visiblePx, from: 'text', line: 0, seen });
-      if (typeof seen !== 'string')
+      // what an edge leaves of a line of letters looks like a drawing
+      if (typeof seen !== 'string' && !isCut)
         for (const boundsPx of seen.drawings) found.drawings.push({ item, boundsPx });
     } else if (!text && isDescribed(item)) addDescription(found, item, pixels, covers());
   }

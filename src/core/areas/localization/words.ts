@@ -229,7 +229,7 @@ export const localizationWords: AreaWords = {
     why: why
       ? 'It reads like words and not like a name. There is no catalogue to hold it against: add the package or its catalogues, and it is sure.'
       : 'It is made of the source text: the translation is missing, was not loaded, or the code holds a text of its own.',
-    remedy: `Look up ${key ?? 'the text'} at run time in the language of the app, and check that ${locale} has it.`,
+    remedy: `Look the text up by its key at run time, in the language of the app, and check that ${locale} has it.`,
   }),
 
   'hard-coded-text': ({ locale, text }) => ({

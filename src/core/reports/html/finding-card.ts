@@ -1,11 +1,13 @@
 import { outcomeOf } from '../../checklist/apply-rulings.ts';
 import type { Finding } from '../../model/finding.ts';
 import { escapeMarkup as esc } from '../escape.ts';
-import { outcomeMark, outcomeWord, sayPlaces } from '../outline.ts';
+import { type CardOutline, outcomeMark, outcomeWord, sayOthers, sayPlaces } from '../outline.ts';
 import type { Proof, ProofPicture } from './proof.ts';
 
-/** One finding: its pictures left, the numbers, why and remedy right. */
-export function findingCard(finding: Finding, proof: Proof | undefined, strict: boolean): string {
+/** One cause: its worst place's pictures left, the numbers, why and remedy right; the other places below. */
+export function findingCard(card: CardOutline, proofs: ReadonlyMap<string, Proof>, strict: boolean): string {
+  const [finding, ...others] = card;
+  const proof = proofs.get(finding.id);
   const outcome = outcomeOf(finding, strict);
   const { words, ruling } = finding;
   const rows: [string, string][] = [
@@ -25,9 +27,25 @@ export function findingCard(finding: Finding, proof: Proof | undefined, strict: 
     ruling
       ? `<p class="ruling">Ruled <b>${esc(ruling.ruling)}</b> by ${esc(ruling.by)}: ${esc(ruling.why)}</p>`
       : '',
-    '</div></article>',
+    '</div>',
+    others.length > 0 ? otherPlaces(card, proofs) : '',
+    '</article>',
   ].join('');
 }
+
+function otherPlaces(card: CardOutline, proofs: ReadonlyMap<string, Proof>): string {
+  const [, ...others] = card;
+  const words = sayOthers(card);
+  const places = others.map(({ id }, i) => {
+    const proof = proofs.get(id);
+    return `<li id="finding-${esc(id)}">${proof ? `<a href="${esc(proof.pictureHref)}">${svgPicture(proof.crop, 2)}</a>` : ''}<span dir="auto">${esc(words[i]!)}</span></li>`;
+  });
+  const head = `${others.length} more ${others.length === 1 ? 'place' : 'places'} with the same cause`;
+  return `<details class="places"${others.length <= PLACES_OPEN ? ' open' : ''}><summary>${head}</summary><ul>${places.join('')}</ul></details>`;
+}
+
+// More are folded.
+const PLACES_OPEN = 4;
 
 /** A ratio stays on one line. */
 const unbroken = (text: string): string => text.replace(/(\d) : (\d)/g, '$1\u00a0:\u00a0$2');

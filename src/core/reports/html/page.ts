@@ -5,13 +5,13 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { sayRatio } from '../../areas/contrast/colour.ts';
 import { sayBuild } from '../../model/candidate.ts';
-import type { Finding } from '../../model/finding.ts';
 import type { ItemOutcome, Judgement, ThemeTwins, VariantMatrix } from '../../model/judgement.ts';
 import { type Outcome, worstFirst } from '../../model/outcome.ts';
 import { escapeMarkup as esc } from '../escape.ts';
 import {
   type AreaOutline,
   areaTitle,
+  type CardOutline,
   nextSteps,
   outcomeMark,
   outcomeWord,
@@ -101,12 +101,12 @@ function areaSection(outline: AreaOutline, proofs: PageParts['proofs'], strict: 
     ({ outcome, count }) =>
       `<li class="${outcome}"><span aria-hidden="true">${outcomeMark[outcome]}</span> ${count} ${outcomeWord[outcome]}</li>`,
   );
-  return `<section class="area" data-area="${area}" id="area-${area}"><header><h2>${areaTitle[area]}</h2><ul>${summary.join('')}</ul></header>${note ? `<p class="note">${esc(note)}</p>` : ''}${items.map(({ item, findings }) => itemRow({ ...item, why: ownReason(item, outline) }, findings, proofs, strict)).join('')}</section>`;
+  return `<section class="area" data-area="${area}" id="area-${area}"><header><h2>${areaTitle[area]}</h2><ul>${summary.join('')}</ul></header>${note ? `<p class="note">${esc(note)}</p>` : ''}${items.map(({ cards, item }) => itemRow({ ...item, why: ownReason(item, outline) }, cards, proofs, strict)).join('')}</section>`;
 }
 
 function itemRow(
   item: ItemOutcome,
-  findings: readonly Finding[],
+  cards: readonly CardOutline[],
   proofs: PageParts['proofs'],
   strict: boolean,
 ): string {
@@ -114,7 +114,7 @@ function itemRow(
     `<div class="item" data-outcome="${item.outcome}" id="item-${esc(item.id)}">`,
     `<div class="state ${item.outcome}"><span aria-hidden="true">${outcomeMark[item.outcome]}</span> ${outcomeWord[item.outcome]}</div>`,
     `<div class="says"><p>${esc(item.shows)}</p><p class="note">${esc(item.why)} <code>${esc(item.id)}</code>, ${item.level}</p></div>`,
-    ...findings.map((finding) => findingCard(finding, proofs.get(finding.id), strict)),
+    ...cards.map((card) => findingCard(card, proofs, strict)),
     '</div>',
   ].join('');
 }

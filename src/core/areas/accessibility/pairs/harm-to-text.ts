@@ -17,7 +17,10 @@ export function harmToText(key: string, pair: ScreenPair): Harm | 'out-of-sight'
   const { after, before } = pair;
   const [was, is] = [before.texts.get(key), after.texts.get(key)];
   if (!was) return undefined;
-  if (!is) return was.scrollerPx && !isBetween(was, pair) ? 'out-of-sight' : { kind: 'lost' };
+  if (!is)
+    return was.scrollerPx && !isBetween(was, pair) && !isHolderSeen(was, pair)
+      ? 'out-of-sight'
+      : { kind: 'lost' };
   if (is.ellipsized) return was.ellipsized ? undefined : { kind: 'ellipsized' };
   const [inkBefore, ink] = [before.inks.get(key), after.inks.get(key)];
   if (ink?.cutBy === 'screen' && inkBefore?.cutBy !== 'screen') return { kind: 'cut' };
@@ -38,6 +41,17 @@ function isBetween({ element, order, scrollerPx }: ScreenTextFact, { after, befo
     left.some(([, text]) => text.order < order) &&
     left.some(([, text]) => text.order > order && text.element.boundsPx.y >= bottom)
   );
+}
+
+/** The row or card that held it is seen whole, by another text in it. */
+function isHolderSeen({ holderPx, scrollerPx }: ScreenTextFact, { after, before }: ScreenPair): boolean {
+  return [...before.texts].some(([key, other]) => {
+    const left = after.texts.get(key);
+    if (!left?.holderPx || !left.scrollerPx || !scrollerPx || !isSameBox(other.holderPx, holderPx))
+      return false;
+    const [top, bottom] = [left.holderPx.y, left.holderPx.y + left.holderPx.height];
+    return top > left.scrollerPx.y && bottom < left.scrollerPx.y + left.scrollerPx.height;
+  });
 }
 
 const isSameBox = (a: Box | undefined, b: Box | undefined): boolean =>

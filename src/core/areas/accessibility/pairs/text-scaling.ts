@@ -49,6 +49,7 @@ function judgeText(small: SeenTextFact, large: SeenTextFact, pair: ScreenPair): 
     basis: 'measured',
     severity: expected - grown,
     digest: `grown ${grown.toFixed(1)}`,
+    cause: 'not grown',
     aspect: 'not-grown',
     data: {
       harm: 'not-grown',

@@ -23,6 +23,7 @@ export const cutText = {
             basis: 'measured',
             severity: fact.text.length,
             digest: fact.text,
+            cause: 'cut',
             aspect: fact.cell.locale,
             data: { text: fact.text, locale: fact.cell.locale, textScale: fact.cell.textScale },
           }),

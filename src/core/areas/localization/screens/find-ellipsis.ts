@@ -22,7 +22,7 @@ export function endsInEllipsis(pixels: Pixels, box: Box, covers: readonly Box[],
   const marks = seen.map((mark) => (rtl ? mirrored(mark, widthPx) : mark));
   const tallest = Math.max(0, ...marks.map(height));
   const dots = marks.filter((mark) => isDot(mark, tallest)).sort((a, b) => b.right - a.right);
-  return dots.some((last) => isEnd(last, marks) && hasTwoBefore(last, dots));
+  return dots.some((last) => isEnd(last, marks) && hasTwoBefore(last, dots, marks));
 }
 
 const mirrored = ({ bottom, left, right, top }: Mark, widthPx: number): Mark => ({
@@ -51,7 +51,17 @@ function isEnd(last: Mark, marks: readonly Mark[]): boolean {
   );
 }
 
-function hasTwoBefore(last: Mark, dots: readonly Mark[]): boolean {
+/** Dots that belong to a letter lie under it, or over it. */
+const hasLetterAbove = (dot: Mark, marks: readonly Mark[]): boolean =>
+  marks.some(
+    (other) =>
+      other.left <= dot.right &&
+      other.right >= dot.left &&
+      height(other) > height(dot) * 1.5 &&
+      Math.max(dot.top - other.bottom, other.top - dot.bottom) < height(dot) * 4,
+  );
+
+function hasTwoBefore(last: Mark, dots: readonly Mark[], marks: readonly Mark[]): boolean {
   const alike = dots.filter(
     (dot) =>
       dot.right < last.left &&
@@ -61,6 +71,7 @@ function hasTwoBefore(last: Mark, dots: readonly Mark[]): boolean {
   );
   const [middle, first] = alike;
   if (!middle || !first) return false;
+  if ([last, middle, first].some((dot) => hasLetterAbove(dot, marks))) return false;
   const [near, far] = [last.left - middle.right, middle.left - first.right];
   return Math.abs(near - far) <= EDGE_PX && near >= 2 && near <= 4 * width(last);
 }

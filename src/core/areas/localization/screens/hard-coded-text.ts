@@ -18,6 +18,7 @@ export const hardCodedText = {
             basis: 'estimated',
             severity: 1,
             digest: fact.text,
+            cause: 'hard-coded',
             data: { text: fact.text, locale: fact.cell.locale },
           }),
         };

@@ -1,8 +1,11 @@
 import type { ScreenTextFact } from '../../../model/fact.ts';
 import { isLocaleTag, isRightToLeft } from '../../../model/locale.ts';
-import { coversOf, cutBy, isField, visibleNodes } from '../../../model/ui-tree.ts';
+import { coversOf, cutBy, isField, type UiNode, visibleNodes } from '../../../model/ui-tree.ts';
 import type { CaptureObserver } from '../../observer.ts';
 import { endsInEllipsis } from './find-ellipsis.ts';
+
+const countTexts = ({ children }: UiNode): number =>
+  children.reduce((sum, child) => sum + (child.text.trim() ? 1 : 0) + countTexts(child), 0);
 
 /** Every text that a capture shows or that a screen reader speaks there. */
 export const observeScreenTexts = {
@@ -16,6 +19,7 @@ export const observeScreenTexts = {
     for (const item of nodes) {
       const { key, node, visiblePx: boundsPx } = item;
       const scroller = item.ancestors.findLast((ancestor) => ancestor.scrollable);
+      const holder = item.ancestors.findLast((ancestor) => countTexts(ancestor) > 1);
       const fact = (text: string, from: ScreenTextFact['from']): ScreenTextFact => ({
         kind: 'screen-text',
         cell: capture.cell,
@@ -27,6 +31,7 @@ export const observeScreenTexts = {
         isField: isField(node),
         order: item.order,
         ...(scroller && { scrollerPx: scroller.bounds }),
+        ...(holder && holder !== scroller && { holderPx: holder.bounds }),
       });
       if (node.text.trim()) {
         const isCut =

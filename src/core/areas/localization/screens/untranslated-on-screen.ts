@@ -21,6 +21,7 @@ export const untranslatedOnScreen = {
             basis: 'measured',
             severity: fact.from === 'text' ? 2 : 1,
             digest: `${key}: ${fact.text}`,
+            cause: 'untranslated',
             aspect: fact.cell.locale,
             data: {
               key: key!,
@@ -48,6 +49,7 @@ function* guessed(facts: FactIndex, intent: Intent): Iterable<Assertion> {
           basis: 'estimated',
           severity: from === 'text' ? 2 : 1,
           digest: text,
+          cause: why,
           aspect: cell.locale,
           data: { why, text, locale: cell.locale, source: intent.sourceLocale, spoken: from === 'label' },
         }),
