@@ -194,10 +194,7 @@ describe('a dossier by hand', () => {
     const file = join(dossier, 'judgement.json');
     const judgement = JSON.parse(readFileSync(file, 'utf8'));
     const [first, second] = judgement.findings.map(({ id }: { id: string }) => id);
-    writeFileSync(
-      file,
-      JSON.stringify({ ...judgement, cards: [{ id: first, findings: [first, second] }] }),
-    );
+    writeFileSync(file, JSON.stringify({ ...judgement, cards: [{ id: first, findings: [first, second] }] }));
     const ruled = async (...args: string[]) => {
       const { out } = await fenlok(
         ['rule', ...args, '--as', 'real', '--why', 'seen', '--by', 'Ada', '--json'],

@@ -6,6 +6,7 @@ import { observeAdSurroundings } from './ads/observe-ad-surroundings.ts';
 import { observeAppAds } from './ads/observe-app-ads.ts';
 import { observeCapture } from './candidate/observe-capture.ts';
 import { observeEntitlements } from './candidate/observe-entitlements.ts';
+import { observeOtherMoment } from './candidate/observe-other-moment.ts';
 import { observePackage } from './candidate/observe-package.ts';
 import { observeSigning } from './candidate/observe-signing.ts';
 import { observeUnreadParts } from './candidate/observe-unread-parts.ts';
@@ -67,6 +68,7 @@ export const observers: readonly Observer[] = [
   observeAppAds,
   observePayload,
   observeCapture,
+  observeOtherMoment,
   observeStops,
   observeTargets,
   observeUnseenFocus,

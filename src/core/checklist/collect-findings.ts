@@ -1,6 +1,7 @@
 import type { Assertion, Check, Draft, FactIndex } from '../areas/check.ts';
 import { messages } from '../areas/messages.ts';
 import { sayCell } from '../model/cell.ts';
+import type { FactKind } from '../model/fact.ts';
 import type { Finding, Occurrence } from '../model/finding.ts';
 import type { Intent } from '../model/intent.ts';
 import { findingDigest, findingId } from './finding-id.ts';
@@ -41,18 +42,29 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
   });
 }
 
-/** Captures of one surface, such as a game's, with nothing inside that a check of elements could look at. */
-const blindSpots = ({ needs }: Check, facts: FactIndex): Assertion[] =>
-  needs.includes('capture')
-    ? facts
-        .of('capture')
-        .filter(({ toolkit }) => toolkit === 'surface')
-        .map(({ cell }) => ({
-          outcome: 'untested' as const,
-          cell,
-          lacking: 'elements (the screen is one surface)',
-        }))
-    : [];
+/**
+ * Captures of one surface, such as a game's, with nothing inside that a check of elements could look at; and those whose
+ * picture shows another moment, for checks that look at it.
+ */
+function blindSpots({ needs }: Check, facts: FactIndex): Assertion[] {
+  if (!needs.includes('capture')) return [];
+  const surfaces = facts.of('capture').filter(({ toolkit }) => toolkit === 'surface');
+  const others = PICTURED.some((kind) => needs.includes(kind)) ? facts.of('unread-part') : [];
+  return [
+    ...surfaces.map(
+      ({ cell }): Assertion => ({
+        outcome: 'untested',
+        cell,
+        lacking: 'elements (the screen is one surface)',
+      }),
+    ),
+    ...others.flatMap(({ cell }): Assertion[] =>
+      cell ? [{ outcome: 'untested', cell, lacking: 'a picture of the same moment as their tree' }] : [],
+    ),
+  ];
+}
+
+const PICTURED: readonly FactKind[] = ['text-contrast', 'icon-contrast'];
 
 /** Whether evidence of the sort that a check reads was there, whatever was found in it. */
 export const hadFacts = ({ needs }: Check, facts: FactIndex): boolean => facts.of(needs[0]!).length > 0;

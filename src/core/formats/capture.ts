@@ -35,6 +35,7 @@ export async function treeOfCapture(
   const dump = file.replace(/[^/\\]*$/, capture.hierarchy ?? '');
   const tree = capture.tree ?? unwrap(await readHierarchy(dump, hierarchyXml));
   demandSameSize(file, pixels, tree);
+  demandOrientation(file, capture, pixels);
   return tree;
 }
 
@@ -56,4 +57,26 @@ function demandSameSize(file: string, pixels: Pixels, tree: UiNode): void {
       expected: 'picture and tree of the same screen at the same moment',
       remedy: 'Capture both again, without scaling the picture or turning the device in between.',
     });
+}
+
+// Of its shorter side: nearly square pictures may be either.
+const CLEARLY_LONGER = 1.15;
+
+/** A picture that lies where the capture says that it stands was taken before, or after, the device was turned. */
+function demandOrientation(file: string, { cell }: Capture, { heightPx, widthPx }: Pixels): void {
+  const seen =
+    widthPx > heightPx * CLEARLY_LONGER
+      ? 'landscape'
+      : heightPx > widthPx * CLEARLY_LONGER
+        ? 'portrait'
+        : cell.orientation;
+  if (seen === cell.orientation) return;
+  throw new UnreadableError({
+    code: 'capture.orientation',
+    file,
+    place: 'cell.orientation',
+    found: `${cell.orientation}, beside a picture of ${widthPx} × ${heightPx} px`,
+    expected: `a picture in ${cell.orientation}`,
+    remedy: `Capture it again when the screen has turned, or write "orientation": "${seen}".`,
+  });
 }

@@ -12,6 +12,7 @@ import type {
 } from './app-package.ts';
 import type { BuildKey, Platform } from './candidate.ts';
 import type { EntryKind, TextFault, TextSyntax } from './catalogue.ts';
+import type { Cell } from './cell.ts';
 import type { AdLoadFact, AdSessionFact, AdShowFact, AdSurroundingsFact, AppAdsFact } from './facts/ads.ts';
 import type { OfCapture, OfPackage } from './facts/base.ts';
 import type { LinkDomainsFact, LinkFilterFact, LinkRunFact, SiteFileFact } from './facts/links.ts';
@@ -334,9 +335,11 @@ export interface PackageFact extends OfPackage {
   declaredLocales?: string[];
 }
 
-/** A part of the package that was there and could not be read, in the words of the reader. */
+/** A part of the package, or a capture, that was there and could not be read, in the words of the reader. */
 export interface UnreadPartFact extends OfPackage {
   kind: 'unread-part';
+  /** Of a capture. */
+  cell?: Cell;
   place: string;
   found: string;
   expected: string;

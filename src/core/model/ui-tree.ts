@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { type BoxIndex, indexBoxes } from './box-index.ts';
 import { area, type Box, boxSchema, intersect } from './geometry.ts';
 
 export const traitSchema = z.enum([
@@ -188,9 +189,23 @@ export function cutBy(
 
 /** What is drawn over a part of the element: later in drawing order, with something to show, not inside it. */
 export function coversOf({ node, order, visiblePx }: VisibleNode, nodes: readonly VisibleNode[]): Box[] {
-  return nodes
+  return coveringOf(nodes)
+    .near(visiblePx)
     .filter((other) => other.order > order && !other.ancestors.includes(node))
-    .filter((other) => other.node.text || other.node.clickable || /Image/.test(other.node.className))
     .map((other) => intersect(other.visiblePx, visiblePx))
     .filter((box) => area(box) > 0);
+}
+
+// Each element of a screen is asked about, one after another.
+const covering = new WeakMap<readonly VisibleNode[], BoxIndex<VisibleNode>>();
+
+function coveringOf(nodes: readonly VisibleNode[]): BoxIndex<VisibleNode> {
+  const known = covering.get(nodes);
+  if (known) return known;
+  const index = indexBoxes(
+    nodes.filter(({ node }) => node.text || node.clickable || /Image/.test(node.className)),
+    ({ visiblePx }) => visiblePx,
+  );
+  covering.set(nodes, index);
+  return index;
 }

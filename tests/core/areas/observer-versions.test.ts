@@ -18,6 +18,7 @@ const roundNumbers = (_: string, value: unknown) =>
 
 const RECORDED: Record<string, string> = {
   'unseen-focus 1': 'd99f467a26d21303',
+  'other-moment 1': '201f38d861a2b5db',
   'sides 1': '14f3fef4d0088a2f',
   'package 2': 'f5826fdd365b4d24',
   'unread-parts 1': 'c776d199246b30c2',
@@ -45,7 +46,7 @@ const RECORDED: Record<string, string> = {
   'catalogue-file 1': 'e36a0465a72a72d9',
   'capture 2': '758127195fcfccea',
   'stops 3': 'db920e02d944f4fd',
-  'targets 2': 'dda29f4919513109',
+  'targets 3': 'dda29f4919513109',
   'text-contrast 7': '43df88b0e3a0d2d8',
   'colour-pairs 1': '8f5e4376056042e6',
   'icon-contrast 4': '27bd5d8412a900ff',
@@ -278,6 +279,13 @@ const appAds = {
 /** For observers that find nothing on the common one. */
 const screensOf: Record<string, CaptureEvidence> = {
   'unseen-focus': screenEvidence(ui([0, 0, 9, 9], {}, ui([0, 0, 0, 0], { id: 'ghost', focusable: true }))),
+  'other-moment': screenEvidence(
+    ui(
+      [0, 0, 99, 200],
+      {},
+      ...[20, 50, 80, 110, 140].map((y) => ui([9, y, 80, 20], { text: 'Settings', className: 'TextView' })),
+    ),
+  ),
   sides: screenEvidence(ui([0, 0, 99, 40], {}, ui([9, 9, 40, 20], { text: 'مرحبا' })), {
     cell: { locale: 'ar' },
     pixels: written(),

@@ -32,7 +32,7 @@ const FILES: readonly RegExp[] = [
   new RegExp(`^[^\\s/]+\\.${EXTENSIONS}$`, 'i'),
   // with blanks in it, as cameras and downloads name them
   new RegExp(`^[\\w() -]+( ?\\(\\d+\\)|[_-]\\d+|@[23]x)\\.${EXTENSIONS}$`, 'i'),
-  new RegExp(`^([\\w.-]*/)+[\\w@.-]+\\.${EXTENSIONS}$`, 'i'),
+  new RegExp(`^([\\w.-]*/)+[\\w@.-]+\\.(${EXTENSIONS}|xml)$`, 'i'),
   /^(IMG|DSC|DCIM|PXL|MVIMG|VID|Screenshot|Screen Shot)[_ -]?\d[\w .-]*$/i,
   /^(https?|file|content|asset|assets|res|android\.resource|data):\/?\/?\S+$/i,
 ];

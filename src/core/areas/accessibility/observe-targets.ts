@@ -1,23 +1,31 @@
+import { indexBoxes } from '../../model/box-index.ts';
 import type { TargetFact } from '../../model/fact.ts';
 import { area, type Box, intersect, pxToDp } from '../../model/geometry.ts';
 import { cutBy, isActionable, type VisibleNode, visibleNodes } from '../../model/ui-tree.ts';
 import type { CaptureObserver } from '../observer.ts';
 
+// Further neighbours crowd nobody.
+const REACH_DP = 48;
+
 /** The size of everything that can be tapped, what cuts it, and what crowds it. */
 export const observeTargets = {
   id: 'targets',
-  version: 2,
+  version: 3,
   reads: 'capture',
   *observe({ capture, digest, tree, pixels }) {
     const toDp = (px: number) => pxToDp(px, capture.densityDpi);
+    const reachPx = (REACH_DP * capture.densityDpi) / 160;
     const targets = visibleNodes(tree, pixels).filter(({ node }) => isActionable(node));
+    const index = indexBoxes(targets, ({ visiblePx }) => visiblePx);
     for (const target of targets) {
       const { key, node, visiblePx } = target;
       // what contains it, or is inside of it, is tapped in its own right by the platform's rule of the innermost
-      const others = targets.filter(
-        (other) =>
-          other !== target && !other.ancestors.includes(node) && !target.ancestors.includes(other.node),
-      );
+      const others = index
+        .near(grown(visiblePx, reachPx))
+        .filter(
+          (other) =>
+            other !== target && !other.ancestors.includes(node) && !target.ancestors.includes(other.node),
+        );
       yield {
         kind: 'target',
         cell: capture.cell,
@@ -35,6 +43,13 @@ export const observeTargets = {
     }
   },
 } satisfies CaptureObserver;
+
+const grown = ({ height, width, x, y }: Box, by: number): Box => ({
+  x: x - by,
+  y: y - by,
+  width: width + 2 * by,
+  height: height + 2 * by,
+});
 
 const overlapsOf = (box: Box, others: readonly VisibleNode[], toDp: (px: number) => number) =>
   others.flatMap(({ key, node, visiblePx }) => {

@@ -195,6 +195,7 @@ function followLinks(stops: Stop[]): Stop[] {
   const ordered = [...stops];
   for (const stop of stops) {
     const { readAfter, readBefore } = stop.node;
+    if (!readAfter && !readBefore) continue;
     const target = ordered.find(
       ({ node }) => node !== stop.node && node.id && node.id === (readAfter ?? readBefore),
     );

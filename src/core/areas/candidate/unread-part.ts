@@ -8,15 +8,20 @@ export const unreadPart = {
   *run(facts): Iterable<Assertion> {
     const parts = facts.of('unread-part');
     if (parts.length === 0) yield { outcome: 'passed' };
-    for (const { evidence, expected, found, place, remedy } of parts)
+    for (const { cell, evidence, expected, found, place, remedy } of parts)
       yield {
         outcome: 'cantTell',
         draft: {
-          identity: { subject: place },
+          identity: cell ? { screen: cell.screen, subject: place } : { subject: place },
           basis: 'estimated',
           severity: 1,
           digest: found,
-          occurrence: { evidence, shown: place, data: { place, found, expected, remedy } },
+          occurrence: {
+            evidence,
+            ...(cell && { cell }),
+            shown: place,
+            data: { place, found, expected, remedy, isCapture: cell !== undefined },
+          },
         },
       };
   },

@@ -9,8 +9,10 @@ export const candidateWords: AreaWords = {
     remedy: 'Set version and build number in the build, and give the package as it ships.',
   }),
 
-  'unread-part': ({ expected, found, place, remedy }) => ({
-    what: `A part of the package could not be read: ${place}`,
+  'unread-part': ({ expected, found, isCapture, place, remedy }) => ({
+    what: isCapture
+      ? `Picture and tree of a capture do not belong together: ${place}`
+      : `A part of the package could not be read: ${place}`,
     measured: String(found),
     required: String(expected) || 'a part that can be read',
     why: 'What it would show is not known, so checks that look at it prove less than they seem to.',

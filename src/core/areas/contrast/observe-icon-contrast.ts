@@ -22,7 +22,8 @@ export const observeIconContrast = {
   reads: 'capture',
   *observe(evidence) {
     const { capture, digest, pixels } = evidence;
-    const { drawings, isPacked, nodes, texts } = seenTexts(evidence);
+    const { drawings, isPacked, missing, nodes, texts } = seenTexts(evidence);
+    if (missing.isMost) return;
     const written = new Set(texts.map(({ item }) => item));
     const factOf = (
       item: VisibleNode,

@@ -16,7 +16,9 @@ export const observeTextContrast = {
   reads: 'capture',
   *observe(evidence) {
     const { capture, digest, pixels } = evidence;
-    const { isPacked, texts } = seenTexts(evidence);
+    const { isPacked, missing, texts } = seenTexts(evidence);
+    // told once, by `other-moment`
+    if (missing.isMost) return;
     for (const { boundsPx, from, item, line, seen, text } of texts) {
       const { key, node } = item;
       const common = {

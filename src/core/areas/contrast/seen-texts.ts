@@ -42,6 +42,8 @@ export interface SeenTexts {
   nodes: VisibleNode[];
   /** The picture was packed with losses, so that no colour in it is certain. */
   isPacked: boolean;
+  /** Where most texts of the tree are not in the picture, both are of different moments. */
+  missing: { count: number; of: number; isMost: boolean };
 }
 
 // Several observers ask for the texts of the same capture, one after another.
@@ -55,7 +57,13 @@ export function seenTexts(evidence: CaptureEvidence): SeenTexts {
 
 function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
   const nodes = visibleNodes(tree, pixels);
-  const found: SeenTexts = { texts: [], drawings: [], nodes, isPacked: false };
+  const found: SeenTexts = {
+    texts: [],
+    drawings: [],
+    nodes,
+    isPacked: false,
+    missing: { count: 0, of: 0, isMost: false },
+  };
   for (const item of nodes) {
     const text = shownText(item.node);
     const covers = () => coversOf(item, nodes);
@@ -77,7 +85,34 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
         for (const boundsPx of seen.drawings) found.drawings.push({ item, boundsPx });
     } else if (!text && isDescribed(item)) addDescription(found, item, pixels, covers());
   }
-  return { ...found, isPacked: isPicturePacked(found.texts) };
+  return { ...found, isPacked: isPicturePacked(found.texts), missing: countMissing(found.texts, pixels) };
+}
+
+// Fewer texts tell nothing, and single ones may be drawn in ways that nobody foresaw.
+const LEAST_TEXTS = 5;
+const MOST_MISSING = 0.6;
+// A shorter text is found in many a drawing.
+const LEAST_LETTERS = 4;
+
+/** Texts that nothing hides, and that are not where the tree has them. */
+function countMissing(
+  texts: readonly SeenText[],
+  picture: { widthPx: number; heightPx: number },
+): SeenTexts['missing'] {
+  const clear = texts.filter(
+    ({ from, item, seen, text }) =>
+      from === 'text' &&
+      (text.match(/\p{L}/gu)?.length ?? 0) >= LEAST_LETTERS &&
+      seen !== 'covered' &&
+      seen !== 'too-small' &&
+      !cutBy(item, picture),
+  );
+  const count = clear.filter(({ seen }) => typeof seen === 'string' || seen.doubtful).length;
+  return {
+    count,
+    of: clear.length,
+    isMost: clear.length >= LEAST_TEXTS && count >= clear.length * MOST_MISSING,
+  };
 }
 
 // Of the texts that are clear enough to tell.

@@ -37,12 +37,14 @@ export const contrastWords: AreaWords = {
       what: `The icon ${quote(shown)} is ${basis === 'measured' ? '' : 'perhaps '}too faint in the ${data.theme} theme`,
       measured: `${ratio(data.ratio)} : 1${interval(data)}, ${data.foreground} on ${data.background}`,
       required: `${data.required} : 1 (WCAG 2.2, 1.4.11)`,
-      why: `People who cannot make out its shape do not know that it is there. It was measured against what surrounds it: the shape that carries it, or else the screen.${howSure(data)}`,
-      remedy: data.packed
-        ? SAVE_AS_PNG
-        : data.suggestedIcon
-          ? `Nearest colour that passes: ${data.suggestedIcon} (${ratio(data.suggestedIconRatio)} : 1). If it only decorates, or is a logo, rule so.`
-          : 'No lightness of this colour reaches the ratio: choose another pair.',
+      why: `People who cannot make out its shape do not know that it is there. It was measured against what surrounds it: the shape that carries it, or else the screen.${data.cutBy ? ' The edge cuts a part of it off, and what is left may be something else: a capture scrolled further decides it.' : ''}${howSure(data)}`,
+      remedy: data.cutBy
+        ? 'Capture the screen scrolled so that all of it shows.'
+        : data.packed
+          ? SAVE_AS_PNG
+          : data.suggestedIcon
+            ? `Nearest colour that passes: ${data.suggestedIcon} (${ratio(data.suggestedIconRatio)} : 1). If it only decorates, or is a logo, rule so.`
+            : 'No lightness of this colour reaches the ratio: choose another pair.',
     };
   },
 

@@ -46,6 +46,37 @@ export function matchText({ marks }: MarkedInk, text: string): TextMatch | undef
   if (width === undefined || width === 0) return undefined;
   const height = typicalHeight(marks);
   const glyphs = marks.filter((mark) => !isRule(mark, height));
+  const all = matchMarks(glyphs, height, text);
+  const beside = all && all.cost <= PERFECT_MATCH ? [] : besideLines(glyphs, height, text);
+  const others = beside
+    .flatMap((of) => matchMarks(of, height, text) ?? [])
+    .map(({ cost, words }) => ({ words, cost: cost + SET_ASIDE }));
+  const [found] = [...(all ? [all] : []), ...others].sort((a, b) => a.cost - b.cost);
+  if (!found) return undefined;
+  const own = new Set(found.words.flatMap(({ marks: of }) => of));
+  return { ...found, rest: marks.filter((mark) => !own.has(mark)) };
+}
+
+// What a drawing that is set aside must make better.
+const SET_ASIDE = 0.04;
+
+/** The marks without the outermost on either side, where these lie beside several lines: a box, say, to be ticked. */
+function besideLines(glyphs: readonly Mark[], height: number, text: string): Mark[][] {
+  if (text.trim().split(/\s+/).length < 2) return [];
+  const columns = splitLine(glyphs, height * STANDS_OFF);
+  if (columns.length < 2) return [];
+  return [columns[0]!, columns.at(-1)!]
+    .filter(({ left, marks, right }) => marks.length <= 4 && right - left + 1 <= height * 2.5)
+    .map(({ marks: aside }) => glyphs.filter((mark) => !aside.includes(mark)))
+    .filter((left) => findLines(left, text).length > 1);
+}
+
+/** The best run of words among marks that may be letters. */
+function matchMarks(
+  glyphs: readonly Mark[],
+  height: number,
+  text: string,
+): { words: Word[]; cost: number } | undefined {
   const rows = findLines(glyphs, text);
   if (rows.length === 0 || rows.length > MAX_LINES) return undefined;
   let found: { words: Word[]; cost: number } | undefined;
@@ -59,10 +90,9 @@ export function matchText({ marks }: MarkedInk, text: string): TextMatch | undef
     if (found && found.cost <= PERFECT_MATCH) break;
   }
   if (!found) return undefined;
-  if (found.cost > GOOD_MATCH) found = shortened(rows, height, text) ?? found;
-  const own = new Set(found.words.flatMap(({ marks: of }) => of));
-  return { ...found, rest: marks.filter((mark) => !own.has(mark)) };
+  return found.cost > GOOD_MATCH ? (shortened(rows, height, text) ?? found) : found;
 }
+
 /** As much of the text as there is room for, where dots stand at the end of its last line. */
 function shortened(
   rows: readonly Mark[][],

@@ -50,7 +50,7 @@ export function measureText(
   leastSeen?: number,
 ): TextSeen | TextUnseen {
   const found = inkOf(pixels, box, covers, leastSeen);
-  if (found.kind === 'too-small' || found.kind === 'covered') return found.kind;
+  if (found.kind === 'too-small' || found.kind === 'covered' || found.kind === 'no-ink') return found.kind;
   const flat =
     found.kind === 'flat'
       ? measureOnFlat(found, { text, isCut: isCut || covers.length > 0, box: regionOf(pixels, box) })

@@ -17,8 +17,9 @@ export const notMirrored = {
   *run(facts, intent) {
     const byCell = new Map<string, PlaceFact[]>();
     for (const fact of facts.of('place')) {
-      const key = keyOf(fact.cell);
-      byCell.set(key, [...(byCell.get(key) ?? []), fact]);
+      const places = byCell.get(keyOf(fact.cell));
+      if (places) places.push(fact);
+      else byCell.set(keyOf(fact.cell), [fact]);
     }
     for (const places of byCell.values()) {
       const { cell } = places[0]!;

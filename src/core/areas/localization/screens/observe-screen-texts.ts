@@ -4,8 +4,17 @@ import { coversOf, cutBy, isField, type UiNode, visibleNodes } from '../../../mo
 import type { CaptureObserver } from '../../observer.ts';
 import { endsInEllipsis } from './find-ellipsis.ts';
 
-const countTexts = ({ children }: UiNode): number =>
-  children.reduce((sum, child) => sum + (child.text.trim() ? 1 : 0) + countTexts(child), 0);
+/** How many texts each node holds. */
+function countTexts(root: UiNode): Map<UiNode, number> {
+  const counts = new Map<UiNode, number>();
+  const count = (node: UiNode): number => {
+    const sum = node.children.reduce((all, child) => all + (child.text.trim() ? 1 : 0) + count(child), 0);
+    counts.set(node, sum);
+    return sum;
+  };
+  count(root);
+  return counts;
+}
 
 /** Every text that a capture shows or that a screen reader speaks there. */
 export const observeScreenTexts = {
@@ -14,12 +23,13 @@ export const observeScreenTexts = {
   reads: 'capture',
   *observe({ capture, digest, pixels, tree }) {
     const nodes = visibleNodes(tree, pixels);
+    const counts = countTexts(tree);
     const { locale } = capture.cell;
     const rtl = isLocaleTag(locale) && isRightToLeft(locale);
     for (const item of nodes) {
       const { key, node, visiblePx: boundsPx } = item;
       const scroller = item.ancestors.findLast((ancestor) => ancestor.scrollable);
-      const holder = item.ancestors.findLast((ancestor) => countTexts(ancestor) > 1);
+      const holder = item.ancestors.findLast((ancestor) => counts.get(ancestor)! > 1);
       const fact = (text: string, from: ScreenTextFact['from']): ScreenTextFact => ({
         kind: 'screen-text',
         cell: capture.cell,
