@@ -84,6 +84,18 @@ test.each<[string, () => string[], number, RegExp]>([
     /100 × 200 px beside a tree that reaches to 400 × 900 px/,
   ],
   [
+    'a picture from before the device was turned',
+    () => [
+      'add',
+      file(
+        'turned.json',
+        captureJson({ cell: { screen: 'home', locale: 'en', theme: 'light', orientation: 'landscape' } }),
+      ),
+    ],
+    3,
+    /turned\.json.*landscape, beside a picture of 100 × 200 px/,
+  ],
+  [
     'XML cut off',
     () => ['add', file('cut.json', captureJson({ hierarchy: 'cut.xml' }))],
     3,

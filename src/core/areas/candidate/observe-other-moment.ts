@@ -9,8 +9,8 @@ export const observeOtherMoment = {
   version: 1,
   reads: 'capture',
   *observe(evidence) {
-    const { count, isMost, of } = seenTexts(evidence).missing;
-    if (!isMost) return;
+    const { count, areMany, of } = seenTexts(evidence).missing;
+    if (!areMany) return;
     yield {
       kind: 'unread-part',
       platform: evidence.capture.platform,

@@ -23,7 +23,7 @@ export const observeIconContrast = {
   *observe(evidence) {
     const { capture, digest, pixels } = evidence;
     const { drawings, isPacked, missing, nodes, texts } = seenTexts(evidence);
-    if (missing.isMost) return;
+    if (missing.areMany) return;
     const written = new Set(texts.map(({ item }) => item));
     const factOf = (
       item: VisibleNode,

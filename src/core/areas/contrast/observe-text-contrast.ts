@@ -18,7 +18,7 @@ export const observeTextContrast = {
     const { capture, digest, pixels } = evidence;
     const { isPacked, missing, texts } = seenTexts(evidence);
     // told once, by `other-moment`
-    if (missing.isMost) return;
+    if (missing.areMany) return;
     for (const { boundsPx, from, item, line, seen, text } of texts) {
       const { key, node } = item;
       const common = {

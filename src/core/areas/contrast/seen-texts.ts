@@ -42,8 +42,8 @@ export interface SeenTexts {
   nodes: VisibleNode[];
   /** The picture was packed with losses, so that no colour in it is certain. */
   isPacked: boolean;
-  /** Where most texts of the tree are not in the picture, both are of different moments. */
-  missing: { count: number; of: number; isMost: boolean };
+  /** Where so many texts of the tree are not in the picture, both are of different moments. */
+  missing: { count: number; of: number; areMany: boolean };
 }
 
 // Several observers ask for the texts of the same capture, one after another.
@@ -62,7 +62,7 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
     drawings: [],
     nodes,
     isPacked: false,
-    missing: { count: 0, of: 0, isMost: false },
+    missing: { count: 0, of: 0, areMany: false },
   };
   for (const item of nodes) {
     const text = shownText(item.node);
@@ -88,9 +88,10 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
   return { ...found, isPacked: isPicturePacked(found.texts), missing: countMissing(found.texts, pixels) };
 }
 
-// Fewer texts tell nothing, and single ones may be drawn in ways that nobody foresaw.
+// Single ones may be drawn in ways that nobody foresaw; titles and tabs are the same on many screens.
 const LEAST_TEXTS = 5;
-const MOST_MISSING = 0.6;
+const LEAST_MISSING = 4;
+const MISSING_SHARE = 0.4;
 // A shorter text is found in many a drawing.
 const LEAST_LETTERS = 4;
 
@@ -111,7 +112,7 @@ function countMissing(
   return {
     count,
     of: clear.length,
-    isMost: clear.length >= LEAST_TEXTS && count >= clear.length * MOST_MISSING,
+    areMany: clear.length >= LEAST_TEXTS && count >= Math.max(LEAST_MISSING, clear.length * MISSING_SHARE),
   };
 }
 
