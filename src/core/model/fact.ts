@@ -46,6 +46,8 @@ export interface CaptureFact extends OfCapture {
   densityDpi: number;
   elementCount: number;
   toolkit: Toolkit;
+  /** Texts and pictures behind a scrim or the keyboard, which nothing is said of. */
+  behindCount?: number;
   /** `seen`: the build was read from the device; `asserted`: a person says so. */
   buildBasis: 'seen' | 'asserted';
 }

@@ -44,7 +44,7 @@ const RECORDED: Record<string, string> = {
   'varied-resources 1': 'd38d49ce737bf37a',
   'catalogue 3': 'ececb6218526c279',
   'catalogue-file 1': 'e36a0465a72a72d9',
-  'capture 2': '758127195fcfccea',
+  'capture 3': '758127195fcfccea',
   'stops 3': 'db920e02d944f4fd',
   'targets 3': 'dda29f4919513109',
   'text-contrast 7': '43df88b0e3a0d2d8',

@@ -347,7 +347,7 @@ const sizes: readonly Plant[] = [
     return [text.getAttribute('n-id')!];
   }),
   grown('pushed out of its card', ['list'], true, ({ at }) => {
-    const n = (at % 3) + 1;
+    const n = (at % 2) + 1;
     const card = document.querySelector<HTMLElement>(`[n-id=card${n}]`)!;
     card.style.cssText += ';height:92px;align-items:flex-start;overflow:hidden';
     card.querySelector<HTMLElement>(`[n-id=card${n}_sub]`)!.style.marginTop = 'calc(var(--s18) - 6px)';
@@ -355,7 +355,7 @@ const sizes: readonly Plant[] = [
     return [`card${n}_sub`, `card${n}_title`, `keep${n}`];
   }),
   grown('pushed out of its row', ['list'], true, ({ at }) => {
-    const n = (at % 3) + 1;
+    const n = (at % 2) + 1;
     const texts = document.querySelector<HTMLElement>(`[n-id=texts${n}]`)!;
     texts.style.cssText += ';flex:none;width:calc(var(--s18) * 13)';
     const price = document.querySelector<HTMLElement>(`[n-id=card${n}_price]`)!;
@@ -378,7 +378,7 @@ const sizes: readonly Plant[] = [
     return [];
   }),
   grown('goes under its icon', ['list'], false, ({ at }) => {
-    const n = (at % 3) + 1;
+    const n = (at % 2) + 1;
     document.querySelector<HTMLElement>(`[n-id=card${n}]`)!.style.flexWrap = 'wrap';
     document.querySelector<HTMLElement>(`[n-id=texts${n}]`)!.style.flexBasis = 'calc(var(--s18) * 10)';
     return [];
@@ -516,4 +516,32 @@ const sides: readonly Plant[] = [
   },
 ];
 
-export const plants: readonly Plant[] = [...names, ...sizes, ...sides];
+const overlays: readonly Plant[] = [
+  {
+    kind: 'behind a scrim',
+    on: ['settings', 'form', 'list', 'place', 'player'],
+    change: () => {
+      document.body.insertAdjacentHTML(
+        'beforeend',
+        `<div n="android.view.View" n-id="scrim" n-click n-label="Close" style="position:fixed;inset:0;background:rgba(0,0,0,.6)"></div><div n="android.widget.FrameLayout" n-id="sheet" style="position:fixed;left:0;right:0;bottom:0;height:240px;background:#f4f0fa;color:#1b1b1f;padding:24px"><span class="t" n="android.widget.TextView" n-id="sheet_title" style="font-size:24px">Choose a day</span><span class="t" n="android.widget.TextView" n-id="sheet_text" style="font-size:16px;padding-top:16px">Boats leave every hour.</span></div>`,
+      );
+      return [];
+    },
+  },
+  {
+    kind: 'behind the keyboard',
+    on: ['form', 'list', 'settings'],
+    change: () => {
+      const keys = Array.from({ length: 40 }, (_, i) => `<b>${String.fromCharCode(97 + (i % 26))}</b>`).join(
+        '',
+      );
+      document.body.insertAdjacentHTML(
+        'beforeend',
+        `<div n="android.inputmethodservice.SoftInputWindow" n-text="" style="position:fixed;left:0;right:0;bottom:0;height:300px;background:#d5d9e2;color:#30343c;display:grid;grid-template-columns:repeat(10,1fr);align-items:center;justify-items:center">${keys}</div>`,
+      );
+      return [];
+    },
+  },
+];
+
+export const plants: readonly Plant[] = [...names, ...sizes, ...sides, ...overlays];

@@ -1,4 +1,5 @@
 import { indexBoxes } from '../../model/box-index.ts';
+import { behindCurtains } from '../../model/curtains.ts';
 import type { TargetFact } from '../../model/fact.ts';
 import { area, type Box, intersect, pxToDp } from '../../model/geometry.ts';
 import { cutBy, isActionable, type VisibleNode, visibleNodes } from '../../model/ui-tree.ts';
@@ -15,7 +16,9 @@ export const observeTargets = {
   *observe({ capture, digest, tree, pixels }) {
     const toDp = (px: number) => pxToDp(px, capture.densityDpi);
     const reachPx = (REACH_DP * capture.densityDpi) / 160;
-    const targets = visibleNodes(tree, pixels).filter(({ node }) => isActionable(node));
+    const nodes = visibleNodes(tree, pixels);
+    const behind = behindCurtains(nodes, pixels);
+    const targets = nodes.filter((item) => isActionable(item.node) && !behind.has(item));
     const index = indexBoxes(targets, ({ visiblePx }) => visiblePx);
     for (const target of targets) {
       const { key, node, visiblePx } = target;

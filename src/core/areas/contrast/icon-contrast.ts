@@ -11,6 +11,8 @@ export const iconContrast = {
   area: 'contrast',
   needs: ['capture', 'icon-contrast'],
   *run(facts, intent) {
+    for (const { behindCount, cell } of facts.of('capture'))
+      if (behindCount) yield { outcome: 'inapplicable', cell, count: behindCount };
     const icons = facts.of('icon-contrast');
     // what the edge leaves of a row is decided by a row of its kind that can be seen
     const seen = new Set(icons.filter((icon) => !icon.unseen && !icon.cutBy).map(kindOf));

@@ -3,6 +3,8 @@
  * drawn. Some toolkits give what is drawn as the description of a plain view, several lines gathered into one node; whether a
  * description is drawn is a matter of pixels, line by line.
  */
+
+import { behindCurtains } from '../../model/curtains.ts';
 import type { Box } from '../../model/geometry.ts';
 import {
   coversOf,
@@ -40,6 +42,8 @@ export interface SeenTexts {
   /** Drawn in a node beside its text. */
   drawings: { item: VisibleNode; boundsPx: Box }[];
   nodes: VisibleNode[];
+  /** Texts and pictures that lie behind a scrim or the keyboard, and are left out. */
+  behindCount: number;
   /** The picture was packed with losses, so that no colour in it is certain. */
   isPacked: boolean;
   /** Where so many texts of the tree are not in the picture, both are of different moments. */
@@ -56,11 +60,14 @@ export function seenTexts(evidence: CaptureEvidence): SeenTexts {
 }
 
 function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
-  const nodes = visibleNodes(tree, pixels);
+  const all = visibleNodes(tree, pixels);
+  const behind = behindCurtains(all, pixels);
+  const nodes = behind.size > 0 ? all.filter((item) => !behind.has(item)) : all;
   const found: SeenTexts = {
     texts: [],
     drawings: [],
     nodes,
+    behindCount: [...behind].filter(({ node }) => node.text.trim() || isPicture(node)).length,
     isPacked: false,
     missing: { count: 0, of: 0, areMany: false },
   };

@@ -12,6 +12,8 @@ export const textContrast = {
   area: 'contrast',
   needs: ['capture', 'text-contrast'],
   *run(facts, intent) {
+    for (const { behindCount, cell } of facts.of('capture'))
+      if (behindCount) yield { outcome: 'inapplicable', cell, count: behindCount };
     const texts = facts.of('text-contrast');
     // what the edge leaves of a row is decided by a row of its kind that can be seen
     const seen = new Set(texts.filter((text) => !text.unseen).map(kindOf));

@@ -52,7 +52,7 @@ function isEnd(last: Mark, marks: readonly Mark[]): boolean {
 }
 
 /** Dots that belong to a letter lie under it, or over it. */
-const hasLetterAbove = (dot: Mark, marks: readonly Mark[]): boolean =>
+const belongsToLetter = (dot: Mark, marks: readonly Mark[]): boolean =>
   marks.some(
     (other) =>
       other.left <= dot.right &&
@@ -71,7 +71,8 @@ function hasTwoBefore(last: Mark, dots: readonly Mark[], marks: readonly Mark[])
   );
   const [middle, first] = alike;
   if (!middle || !first) return false;
-  if ([last, middle, first].some((dot) => hasLetterAbove(dot, marks))) return false;
+  // the tail of the last letter may reach over one of them
+  if ([last, middle, first].filter((dot) => belongsToLetter(dot, marks)).length > 1) return false;
   const [near, far] = [last.left - middle.right, middle.left - first.right];
   return Math.abs(near - far) <= EDGE_PX && near >= 2 && near <= 4 * width(last);
 }
