@@ -76,8 +76,8 @@ export interface SeenTextFact extends TextContrastBase {
   behind: 'flat' | 'gradient' | 'picture';
   /** On an uneven background: the ratio at its average place. */
   meanRatio: number;
-  /** Whether the tree says the size, or glyphs were measured. */
-  sizeFrom: 'tree' | 'glyphs';
+  /** Whether the tree says the size, or glyphs were measured; checks may find it in the package's layouts. */
+  sizeFrom: 'tree' | 'glyphs' | 'package';
   /** Text size, lowest and highest, in dp. */
   textSizeDp: [number, number];
   /** Weight 700 or more. */

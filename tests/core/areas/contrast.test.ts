@@ -15,7 +15,7 @@ import { estimateBold, estimateTextSize } from '../../../src/core/areas/contrast
 import { lightnessSteps, suggestColour } from '../../../src/core/areas/contrast/suggest-colour.ts';
 import { suggestPalette } from '../../../src/core/areas/contrast/suggest-palette.ts';
 import { textContrast } from '../../../src/core/areas/contrast/text-contrast.ts';
-import type { SeenTextFact, UnseenTextFact } from '../../../src/core/model/fact.ts';
+import type { Fact, SeenTextFact, UnseenTextFact } from '../../../src/core/model/fact.ts';
 import { limitsSchema } from '../../../src/core/model/intent.ts';
 import { aCell, anIntent, box, canvas, departures, observeScreen, run, ui } from '../../support/facts.ts';
 
@@ -314,6 +314,44 @@ describe('check', () => {
     linesDp: [],
     stemDp: 1,
     ...of,
+  });
+
+  const inLayout = (textSizeSp: number, bold = false): Fact => ({
+    kind: 'colour-pair',
+    platform: 'android',
+    evidence: 'package',
+    layout: 'layout/one',
+    view: 'label',
+    part: 'text',
+    night: false,
+    from: 'layout',
+    textSizeSp,
+    bold,
+    textName: 'color/ink',
+    backgroundName: 'color/paper',
+    foreground: '#777777',
+    background: '#ffffff',
+    ratio: 5,
+  });
+
+  test.each<[string, Partial<SeenTextFact>, Fact[], string]>([
+    ['large by its layout', {}, [inLayout(18)], 'passed'],
+    ['not large by its layout', {}, [inLayout(16)], 'failed'],
+    ['large for being bold by its layout', { textSizeDp: [13, 17] }, [inLayout(14, true)], 'passed'],
+    ['of another size than its layout says', {}, [inLayout(30)], 'cantTell'],
+    ['of two sizes by two layouts', {}, [inLayout(16), inLayout(18)], 'cantTell'],
+    ['of two sizes of which one does not fit', {}, [inLayout(16), inLayout(30)], 'failed'],
+    [
+      'of another weight than its layout says',
+      { bold: true, textSizeDp: [13, 17] },
+      [inLayout(14)],
+      'cantTell',
+    ],
+    ['large when enlarged', { cell: { ...aCell, textScale: 1.3 } }, [inLayout(15)], 'passed'],
+    ['without a layout', {}, [], 'cantTell'],
+  ])('perhaps large, and %s', (_, of, layouts, outcome) => {
+    const text = fact({ ratio: 3.6, textSizeDp: [15, 19], ...of });
+    expect(run(textContrast, [text, ...layouts]).map((assertion) => assertion.outcome)).toEqual([outcome]);
   });
 
   test.each<[string, Partial<SeenTextFact>, string, object?]>([

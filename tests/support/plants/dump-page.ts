@@ -49,7 +49,7 @@ function writeNodes(scale: number): unknown {
       {
         className,
         id: said('n-id'),
-        text: has('n-text') ? said('n-text') : writes ? (element as HTMLElement).innerText.trim() : '',
+        text: has('n-text') ? said('n-text') : writes ? (element as HTMLElement).textContent.trim() : '',
         label: said('n-label'),
         hint: said('n-hint'),
         bounds: {

@@ -98,7 +98,7 @@ const names: readonly Plant[] = [
     'placeholder',
     '%1$s',
     '{{label}}',
-    '${name}',
+    '{name}',
     'Untitled',
     'asdf',
     'alt text',
@@ -299,7 +299,7 @@ const sizes: readonly Plant[] = [
   grown('nothing but growth', ['settings', 'list', 'place', 'form', 'player'], false, () => []),
   grown('does not grow', ['settings', 'list', 'place'], true, ({ at }) => {
     const all = [...document.querySelectorAll<HTMLElement>('.scroll .t')].filter(
-      (of) => of.innerText.length > 6,
+      (of) => of.textContent.length > 6,
     );
     const text = all[at % Math.min(3, all.length)]!;
     text.style.fontSize = '15px';
@@ -340,7 +340,7 @@ const sizes: readonly Plant[] = [
   }),
   grown('cut at its side', ['list', 'place', 'settings'], true, ({ at }) => {
     const all = [...document.querySelectorAll<HTMLElement>('.scroll .t')].filter(
-      (of) => of.innerText.length > 8 && of.innerText.length < 30,
+      (of) => of.textContent.length > 8 && of.textContent.length < 30,
     );
     const text = all[at % Math.min(4, all.length)]!;
     text.style.cssText += ';white-space:nowrap;overflow:hidden;width:190px;flex:none';

@@ -90,7 +90,7 @@ async function plantOne(browser: Browser, plant: Plant, of: Choice, faces: strin
         Object.fromEntries(
           [...document.querySelectorAll<HTMLElement>('.t')].map((text) => [
             text.getAttribute('n-id')!,
-            text.innerText,
+            text.textContent,
           ]),
         ),
       )

@@ -4,23 +4,25 @@ import type { Intent } from '../../model/intent.ts';
 import { type Assertion, type Check, elementDraft } from '../check.ts';
 import { parseHex } from './colour.ts';
 import { LARGE_TEXT } from './large-text.ts';
+import { layoutSizes, withLayoutSize } from './layout-sizes.ts';
 import { roundColour } from './round-colour.ts';
 import { suggestColours } from './suggest-colour.ts';
 
 export const textContrast = {
   id: 'text-contrast',
   area: 'contrast',
-  needs: ['capture', 'text-contrast'],
+  needs: ['capture', 'text-contrast', 'colour-pair'],
   *run(facts, intent) {
     for (const { behindCount, cell } of facts.of('capture'))
       if (behindCount) yield { outcome: 'inapplicable', cell, count: behindCount };
+    const sizes = facts.once(layoutSizes, intent);
     const texts = facts.of('text-contrast');
     // what the edge leaves of a row is decided by a row of its kind that can be seen
     const seen = new Set(texts.filter((text) => !text.unseen).map(kindOf));
     for (const text of texts) {
       const decidedElsewhere = text.unseen && text.cutBy && seen.has(kindOf(text));
       if (!text.enabled || decidedElsewhere) yield { outcome: 'inapplicable', cell: text.cell };
-      else yield text.unseen ? undecided(text) : judgeText(text, intent.limits);
+      else yield text.unseen ? undecided(text) : judgeText(withLayoutSize(text, sizes), intent.limits);
     }
   },
 } satisfies Check;

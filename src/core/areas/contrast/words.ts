@@ -98,7 +98,9 @@ function glyphs({ bold, countedIn, largestDp, sizeFrom, smallestDp }: FindingDat
   const weight = bold === 'true' ? ', bold' : bold === 'false' ? ', not bold' : '';
   return sizeFrom === 'tree'
     ? `The text is ${round(smallestDp)} ${unit}${weight}`
-    : `The glyphs show a text of about ${round(smallestDp)} to ${round(largestDp)} ${unit}${weight}`;
+    : sizeFrom === 'package'
+      ? `The layout gives it ${round(largestDp)} ${unit}${weight}`
+      : `The glyphs show a text of about ${round(smallestDp)} to ${round(largestDp)} ${unit}${weight}`;
 }
 
 function largeness({ large, requiredIfLarge }: FindingData, basis: string): string {
