@@ -83,7 +83,9 @@ test.each<[name: string, before: Text, after: Text | undefined, found: string[]]
     { text: { ellipsized: true }, ink: { runDp: 20 } },
     [],
   ],
-  ['reaches beyond the screen', {}, { ink: { cutBy: 'screen' } }, ['failed it cut']],
+  ['reaches beyond the screen', {}, { ink: { cutBy: 'screen', ...CUT } }, ['failed it cut']],
+  ['is lost in part beyond the screen', {}, { ink: { cutBy: 'screen', runDp: 80 } }, ['failed it cut']],
+  ['reaches the edge of the screen and is whole', {}, { ink: { cutBy: 'screen' } }, []],
   ['lost half of its words', {}, { ink: { runDp: 85 } }, ['failed it clipped']],
   [
     'lost half of its words, as a field may',

@@ -6,15 +6,25 @@ import { uiNodeSchema } from '../../../src/core/model/ui-tree.ts';
 import { screenEvidence } from '../facts.ts';
 import { decode } from '../sheets/painters.ts';
 
-export async function dumpPage(page: Page, scale: number, cell: Partial<Cell>): Promise<CaptureEvidence> {
-  const tree = uiNodeSchema.parse(await page.evaluate(writeNodes, scale));
+/** `described`: as toolkits do that draw by themselves, where each text is the description of a plain view. */
+export type DumpManner = 'views' | 'described';
+
+export async function dumpPage(
+  page: Page,
+  scale: number,
+  cell: Partial<Cell>,
+  manner: DumpManner = 'views',
+): Promise<CaptureEvidence> {
+  const tree = uiNodeSchema.parse(
+    await page.evaluate(writeNodes, { isDescribed: manner === 'described', scale }),
+  );
   const pixels = await decode(await page.screenshot({ scale: 'device' }));
   const evidence = screenEvidence(tree, { pixels, densityDpi: 160 * scale, cell });
   return { ...evidence, digest: JSON.stringify(evidence.capture.cell) };
 }
 
 /** Runs in the page. */
-function writeNodes(scale: number): unknown {
+function writeNodes({ isDescribed, scale }: { isDescribed: boolean; scale: number }): unknown {
   interface Edges {
     left: number;
     top: number;
@@ -45,12 +55,14 @@ function writeNodes(scale: number): unknown {
     const said = (name: string) => element.getAttribute(name) ?? '';
     const px = (dp: number) => Math.round(dp * scale);
     const writes = !element.querySelector('[n]') && !has('n-label');
+    const text = has('n-text') ? said('n-text') : writes ? (element.textContent ?? '').trim() : '';
+    const isText = className === 'android.widget.TextView';
     return [
       {
-        className,
+        className: isDescribed && isText ? 'android.view.View' : className,
         id: said('n-id'),
-        text: has('n-text') ? said('n-text') : writes ? (element as HTMLElement).textContent.trim() : '',
-        label: said('n-label'),
+        text: isDescribed && isText ? '' : text,
+        label: isDescribed && isText ? text : said('n-label'),
         hint: said('n-hint'),
         bounds: {
           x: px(seen.left),

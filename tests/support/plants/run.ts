@@ -63,6 +63,7 @@ async function plantOne(browser: Browser, plant: Plant, of: Choice, faces: strin
     viewport: { width: of.pick([360, 392, 411]), height: 812 },
     deviceScaleFactor: density,
   });
+  const manner = plant.scales && of.chance(0.3) ? 'described' : 'views';
   const evidence: CaptureEvidence[] = [];
   const marks = new Set<string>();
   let hidden: number | undefined;
@@ -100,7 +101,7 @@ async function plantOne(browser: Browser, plant: Plant, of: Choice, faces: strin
     await page.evaluate((texts) => Object.assign(window, { english: texts }), english);
     for (const id of await page.evaluate(plant.change, { value, at })) marks.add(id);
     if (scale > 1) hidden = await page.evaluate(hiddenShare, [...marks]);
-    evidence.push(await dumpPage(page, density, cellOf(look.language, scale)));
+    evidence.push(await dumpPage(page, density, cellOf(look.language, scale), manner));
   }
   await page.close();
   return {

@@ -65,7 +65,7 @@ export const observeIconContrast = {
       const look = node.checkable ? measureControl : measurePicture;
       const seen = isIllustration ? 'photo' : look(pixels, visiblePx, coversOf(item, nodes));
       // a description may speak of what is drawn elsewhere, or of nothing that is drawn
-      if (isPlain && !isPicture(node) && typeof seen === 'string') continue;
+      if (isPlain && !isPicture(node) && (typeof seen === 'string' || cutBy(item, pixels))) continue;
       yield factOf(item, key, visiblePx, seen);
     }
     const counts = new Map<VisibleNode, number>();

@@ -22,6 +22,7 @@ import { drawingsOf } from './pixels/find-drawings.ts';
 import { type FlatInk, inkLayersOf, keepMarks, type MarkedInk } from './pixels/find-ink.ts';
 import { leastMarks } from './pixels/find-words.ts';
 import { GOOD_MATCH, isApart, matchText } from './pixels/match-text.ts';
+import { lettersAtEdge } from './pixels/measure-glyphs.ts';
 import { measureText } from './pixels/measure-text.ts';
 import type { Area } from './pixels/sample-area.ts';
 import type { TextSeen, TextUnseen } from './pixels/text-seen.ts';
@@ -204,7 +205,10 @@ function addLines(
     left = drawn.left;
     const boundsPx = inPicture(drawn.words, box.area);
     const seen = measureText(pixels, boundsPx, covers, text);
-    if (typeof seen !== 'string' && !isWriting(seen, text)) continue;
+    if (typeof seen !== 'string') {
+      if (!isWriting(seen, text)) continue;
+      seen.edge = lettersAtEdge(drawn.words, box.area, item.visiblePx);
+    }
     found.texts.push({ item, text, boundsPx, from: 'description', line, seen });
   }
   if (found.texts.length > count)

@@ -8,6 +8,8 @@ export interface SeenScreen {
   capture: CaptureFact;
   texts: Map<string, ScreenTextFact>;
   inks: Map<string, TextContrastFact>;
+  /** What its nodes have as descriptions, drawn or not, by their keys. */
+  labels: Map<string, ScreenTextFact>;
 }
 
 export interface ScreenPair {
@@ -20,16 +22,32 @@ export function seenScreens(facts: FactIndex, _intent: Intent): Map<string, Seen
   const screens = new Map<string, SeenScreen>();
   const byEvidence = new Map<string, SeenScreen>();
   for (const capture of facts.of('capture')) {
-    const screen = { capture, texts: new Map(), inks: new Map() };
+    const screen = { capture, texts: new Map(), inks: new Map(), labels: new Map() };
     screens.set(cellKey(capture.cell), screen);
     byEvidence.set(capture.evidence, screen);
   }
-  for (const fact of facts.of('screen-text'))
-    if (fact.from === 'text') addNumbered(byEvidence.get(fact.evidence)?.texts, fact.element.key, fact);
-  for (const fact of facts.of('text-contrast'))
-    addNumbered(byEvidence.get(fact.evidence)?.inks, fact.element.key, fact);
+  for (const fact of facts.of('screen-text')) {
+    const screen = byEvidence.get(fact.evidence);
+    if (fact.from === 'text') addNumbered(screen?.texts, fact.element.key, fact);
+    else screen?.labels.set(fact.element.key, fact);
+  }
+  for (const fact of facts.of('text-contrast')) {
+    const screen = byEvidence.get(fact.evidence);
+    addNumbered(screen?.inks, fact.element.key, fact);
+    // some toolkits give what is drawn as a description, line by line
+    const label = fact.described && screen?.labels.get(nodeKey(fact.element.key));
+    if (label)
+      addNumbered(screen?.texts, fact.element.key, {
+        ...label,
+        element: fact.element,
+        text: fact.element.shown,
+      });
+  }
   return screens;
 }
+
+/** Of the node that a line of a description, or a row, is of. */
+export const nodeKey = (key: string): string => key.replace(/ #\d+$/, '').replace(/ line \d+$/, '');
 
 /** Rows of a list share their key, so the first, the second and so on are told apart. */
 function addNumbered<T>(to: Map<string, T> | undefined, key: string, value: T): void {

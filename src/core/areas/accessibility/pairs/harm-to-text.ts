@@ -2,7 +2,7 @@
 import type { ScreenTextFact, SeenTextFact, TextContrastFact } from '../../../model/fact.ts';
 import { area, type Box, intersect, pxToDp } from '../../../model/geometry.ts';
 import { isClipped } from '../../contrast/pixels/measure-glyphs.ts';
-import type { ScreenPair, SeenScreen } from './compare-pair.ts';
+import { nodeKey, type ScreenPair, type SeenScreen } from './compare-pair.ts';
 
 export type HarmKind = 'lost' | 'cut' | 'clipped' | 'ellipsized' | 'overlapped';
 
@@ -10,6 +10,8 @@ export interface Harm {
   kind: HarmKind;
   /** The text that it lies over, or under. */
   other?: string;
+  /** Its node is there, and the picture does not show it as it was: drawn elsewhere, or cut. */
+  isGuess?: true;
 }
 
 /** `out-of-sight`: it may only have been scrolled away. */
@@ -17,19 +19,37 @@ export function harmToText(key: string, pair: ScreenPair): Harm | 'out-of-sight'
   const { after, before } = pair;
   const [was, is] = [before.texts.get(key), after.texts.get(key)];
   if (!was) return undefined;
+  const label = is ? undefined : labelLeft(key, was, after);
+  if (label) {
+    const edges = scrolledEdges(label);
+    return edges.top || edges.bottom ? 'out-of-sight' : { kind: 'clipped', isGuess: true };
+  }
   if (!is)
     return was.scrollerPx && !isBetween(was, pair) && !isHolderSeen(was, pair)
       ? 'out-of-sight'
       : { kind: 'lost' };
   if (is.ellipsized) return was.ellipsized ? undefined : { kind: 'ellipsized' };
   const [inkBefore, ink] = [before.inks.get(key), after.inks.get(key)];
-  if (ink?.cutBy === 'screen' && inkBefore?.cutBy !== 'screen') return { kind: 'cut' };
+  if (ink?.cutBy === 'screen' && inkBefore?.cutBy !== 'screen' && isLess(inkBefore, ink))
+    return { kind: 'cut' };
   if (inkBefore && ink && isCut(inkBefore, ink, [was, is], after)) return { kind: 'clipped' };
   const other = overlappedBy(key, after);
   return other !== undefined && overlappedBy(key, before) === undefined
     ? { kind: 'overlapped', other }
     : undefined;
 }
+
+/** A description that was found drawn, and is not any more, of a node that still has it. */
+function labelLeft(key: string, was: ScreenTextFact, { labels }: SeenScreen): ScreenTextFact | undefined {
+  const label = was.from === 'label' ? labels.get(nodeKey(key)) : undefined;
+  return label?.text.includes(was.text) ? label : undefined;
+}
+
+/** Letters end at the edge, or fewer are drawn: what only reaches the edge of the screen may be whole. */
+const isLess = (before: TextContrastFact | undefined, after: TextContrastFact): boolean =>
+  after.unseen !== undefined ||
+  after.edge !== undefined ||
+  (before !== undefined && !before.unseen && lostRun(before, after));
 
 /** Something before it and something below it, in the same scroller, is still there: it was not scrolled away. */
 function isBetween({ element, order, scrollerPx }: ScreenTextFact, { after, before }: ScreenPair): boolean {
@@ -82,10 +102,9 @@ function isCut(
   if (isClipped(after.edge) && !isClipped(before.edge) && !edges[after.edge!.at]) return true;
   // what reaches an edge of its scroller may go on behind it, in more lines or fewer
   if (edges.top || edges.bottom) return false;
-  const grown = Math.max(ratioOf(after.glyphDp, before.glyphDp), ratioOf(after.stemDp, before.stemDp));
-  const widened = ratioOf(after.runDp, before.runDp);
   const isScrolledAside = edges.side && !scrolledEdges(was).side;
-  if (!isScrolledAside && widened > 0 && grown >= 1 && widened < grown * LEAST_RUN) return true;
+  if (!isScrolledAside && lostRun(before, after)) return true;
+  const widened = ratioOf(after.runDp, before.runDp);
   if (before.doubtful || after.doubtful || widened < 1) return false;
   const leastLine = after.edge && !before.edge ? LEAST_LINE_AT_EDGE : LEAST_LINE;
   // where lines are broken elsewhere, high and low letters may have come apart
@@ -93,6 +112,13 @@ function isCut(
     before.linesDp.length === after.linesDp.length &&
     Math.max(...after.linesDp) < Math.max(...before.linesDp) * widened * leastLine
   );
+}
+
+/** Fewer words are drawn than so large a text would need. */
+function lostRun(before: SeenTextFact, after: SeenTextFact): boolean {
+  const grown = Math.max(ratioOf(after.glyphDp, before.glyphDp), ratioOf(after.stemDp, before.stemDp));
+  const widened = ratioOf(after.runDp, before.runDp);
+  return widened > 0 && grown >= 1 && widened < grown * LEAST_RUN;
 }
 
 /** 0 where either was not measured. */

@@ -16,10 +16,14 @@ export function* judgeTexts(pair: ScreenPair): Iterable<Assertion> {
   }
 }
 
-function harmed(text: ScreenTextFact, pair: ScreenPair, { kind: harm, other = '' }: Harm): Assertion {
+function harmed(
+  text: ScreenTextFact,
+  pair: ScreenPair,
+  { isGuess, kind: harm, other = '' }: Harm,
+): Assertion {
   const { cell } = pair.after.capture;
   // what is typed into a field may be scrolled to
-  const basis = harm === 'clipped' && text.isField ? 'estimated' : 'measured';
+  const basis = isGuess || (harm === 'clipped' && text.isField) ? 'estimated' : 'measured';
   const draft = elementDraft(text, {
     basis,
     severity: harm === 'lost' ? 3 : 2,
