@@ -153,3 +153,16 @@ test('what stands between two that are left was not scrolled away', () => {
   ]);
   expect(outcomes.filter(({ outcome }) => outcome === 'untested')).toHaveLength(2);
 });
+
+test('where a list was scrolled, a row is not taken for the one that had its place', () => {
+  const row = (text: string, y: number): Text => ({
+    text: { text, scrollerPx: SCROLLER, holderPx: box([0, y, 400, 60]) },
+    at: [0, y, 100, 40],
+  });
+  const before = { first: row('one', 20), it: row('two', 100), last: row('three', 180) };
+  const after = { first: row('two', 20), last: row('four', 180) };
+  expect(judge(before, after)).toEqual([]);
+  // seen whole, and its own
+  const card = { title: row('one', 20), it: row('two', 20) };
+  expect(judge(card, { title: row('one', 20) })).toEqual(['failed it lost']);
+});

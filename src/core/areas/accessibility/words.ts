@@ -83,8 +83,8 @@ export const accessibilityWords: AreaWords = {
     required: 'a name of its own for each thing that does something else (WCAG 2.2, 2.4.6)',
     why: 'By ear they cannot be told apart, and voice control has to ask which one is meant.',
     remedy: areRows
-      ? 'Add what the row is about: “Remove, morning crossing”. If they all do the same, rule so.'
-      : 'Name each by what it does. If they do the same, rule so.',
+      ? 'Add what the row is about: “Remove, morning crossing”. If they all do the same, rule it a false alarm.'
+      : 'Name each by what it does. If they do the same, rule it a false alarm.',
   }),
 
   'label-in-name': ({ missing, name, written }, { basis }) => ({
@@ -126,7 +126,7 @@ export const accessibilityWords: AreaWords = {
     remedy:
       basis === 'measured'
         ? 'Set the state that the platform offers: checked on Android, accessibilityValue on iOS.'
-        : 'Mark the chosen one as selected. If the colour means something else, rule so.',
+        : 'Mark the chosen one as selected. If the colour means something else, rule it a false alarm.',
   }),
 
   'field-label': ({ from, name, platform }, { identity }) => ({

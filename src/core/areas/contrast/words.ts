@@ -43,7 +43,7 @@ export const contrastWords: AreaWords = {
         : data.packed
           ? SAVE_AS_PNG
           : data.suggestedIcon
-            ? `Nearest colour that passes: ${data.suggestedIcon} (${ratio(data.suggestedIconRatio)} : 1). If it only decorates, or is a logo, rule so.`
+            ? `Nearest colour that passes: ${data.suggestedIcon} (${ratio(data.suggestedIconRatio)} : 1). If it only decorates, or is a logo, rule it a false alarm.`
             : 'No lightness of this colour reaches the ratio: choose another pair.',
     };
   },
@@ -52,7 +52,7 @@ export const contrastWords: AreaWords = {
     what: `${data.hint ? 'Hints' : 'Texts'} in ${data.text} ${basis === 'measured' ? 'are' : 'are perhaps'} too faint on ${data.behind} in the ${data.theme} theme`,
     measured: `${ratio(data.ratio)} : 1, ${data.foreground} on ${data.background}`,
     required: `${data.required} : 1${data.large === 'unknown' ? `, or ${data.requiredIfLarge} : 1 if it is large text` : ''} (WCAG 2.2, 1.4.3)`,
-    why: `${listPlaces(occurrences)} put them together${Number(data.size) > 0 ? `, at ${round(data.size)} sp${data.bold ? ' bold' : ''}` : ''}.${data.from === 'window' ? ' The background is that of the window: where the layout is put on another one, rule so.' : ''}`,
+    why: `${listPlaces(occurrences)} put them together${Number(data.size) > 0 ? `, at ${round(data.size)} sp${data.bold ? ' bold' : ''}` : ''}.${data.from === 'window' ? ' The background is that of the window: where the layout is put on another one, rule it a false alarm.' : ''}`,
     remedy: suggestionWords(data),
   }),
 
@@ -71,7 +71,7 @@ export const contrastWords: AreaWords = {
     measured: `${textsOf(colours).join(' and ')} differ by ${round(plain)}, and by ${round(left)} with ${vision} (CIEDE2000)`,
     required: 'meaning that does not rest on colour alone (WCAG 2.2, 1.4.1)',
     why: 'One man in twelve sees some colours as the same. Text and shape are the same here.',
-    remedy: 'Add a shape or a word. If the colours mean nothing, rule so.',
+    remedy: 'Add a shape or a word. If the colours mean nothing, rule it a false alarm.',
   }),
 };
 

@@ -55,7 +55,7 @@ const isLess = (before: TextContrastFact | undefined, after: TextContrastFact): 
 function isBetween({ element, order, scrollerPx }: ScreenTextFact, { after, before }: ScreenPair): boolean {
   const bottom = element.boundsPx.y + element.boundsPx.height;
   const left = [...before.texts].filter(
-    ([key, text]) => isSameBox(text.scrollerPx, scrollerPx) && after.texts.has(key),
+    ([key, text]) => isSameBox(text.scrollerPx, scrollerPx) && after.texts.get(key)?.text === text.text,
   );
   return (
     left.some(([, text]) => text.order < order) &&
@@ -67,7 +67,9 @@ function isBetween({ element, order, scrollerPx }: ScreenTextFact, { after, befo
 function isHolderSeen({ holderPx, scrollerPx }: ScreenTextFact, { after, before }: ScreenPair): boolean {
   return [...before.texts].some(([key, other]) => {
     const left = after.texts.get(key);
-    if (!left?.holderPx || !left.scrollerPx || !scrollerPx || !isSameBox(other.holderPx, holderPx))
+    // rows share their keys: where the list was scrolled, the key is another row's
+    if (left?.text !== other.text) return false;
+    if (!left.holderPx || !left.scrollerPx || !scrollerPx || !isSameBox(other.holderPx, holderPx))
       return false;
     const [top, bottom] = [left.holderPx.y, left.holderPx.y + left.holderPx.height];
     return top > left.scrollerPx.y && bottom < left.scrollerPx.y + left.scrollerPx.height;
