@@ -6,6 +6,8 @@ import { judge } from '../../../src/core/checklist/judge.ts';
 import { checklistSchema } from '../../../src/core/model/checklist.ts';
 import type { Fact, TargetFact } from '../../../src/core/model/fact.ts';
 import { rulingsFileSchema } from '../../../src/core/model/ruling.ts';
+import { htmlReport } from '../../../src/core/reports/html/page.ts';
+import { junitReport } from '../../../src/core/reports/junit.ts';
 import { plainStyle, textReport } from '../../../src/core/reports/text.ts';
 import { aBuild, aCell, anIntent, box } from '../../support/facts.ts';
 
@@ -83,6 +85,10 @@ test('a card tells its places, and the item counts causes', () => {
   expect(told).toContain('2 places');
   expect(told).toContain('the close');
   expect(told).toContain('the help');
+  const page = htmlReport(of, { proofs: new Map(), fontCss: '' });
+  for (const { id } of of.findings) expect(page).toContain(`id="finding-${id}"`);
+  expect(page).toContain('1 more place with the same cause');
+  expect(junitReport(of)).toMatch(/and: \S+ {2}(close|help)/);
 });
 
 const rows = (second: [number, number]) => [target('remove', 0, [40, 40]), target('remove', 50, second)];

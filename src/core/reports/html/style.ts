@@ -56,7 +56,7 @@ code, .value { font-family: "Atkinson Hyperlegible Mono", "Noto Kufi Arabic", ui
 .finding .places { grid-column: 1 / -1; border-top: 1px solid var(--line); padding-top: 0.7rem; }
 .places ul { list-style: none; margin: 0.7rem 0 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr)); gap: 0.9rem; }
 .places li { display: grid; gap: 0.35rem; align-content: start; scroll-margin-top: 5rem; }
-.places svg { width: 100%; height: 7rem; }
+.places svg { width: 100%; height: 7rem; border: 1px solid var(--line); border-radius: 6px; }
 .finding .name { color: var(--soft); font-weight: 400; }
 .pictures { display: grid; grid-template-columns: 7.2rem minmax(0, 1fr); gap: 0.7rem; align-items: start; }
 .pictures svg { display: block; width: 100%; height: auto; border: 1px solid var(--line); border-radius: 6px; background: var(--untested-wash); }
