@@ -14,7 +14,7 @@ interface Text {
 const AT: Place = [0, 0, 100, 40];
 
 function screen(cell: Cell, texts: Record<string, Text>): Fact[] {
-  const of = { cell, evidence: `at ${cell.textScale}`, platform: 'android' as const };
+  const of = { cell, evidence: `at ${cell.textScale} ${cell.step}`, platform: 'android' as const };
   const capture: CaptureFact = {
     ...of,
     kind: 'capture',
@@ -152,6 +152,16 @@ test('what stands between two that are left was not scrolled away', () => {
     ...screen({ ...aCell, textScale: 2 }, { first: scrolled }),
   ]);
   expect(outcomes.filter(({ outcome }) => outcome === 'untested')).toHaveLength(2);
+  const scrolledOn = screen(
+    { ...aCell, textScale: 2, step: 'scrolled on' },
+    { it: scrolled, last: scrolled },
+  );
+  const found = run(textScaling, [
+    ...screen(aCell, all),
+    ...screen({ ...aCell, textScale: 2 }, { first: scrolled }),
+    ...scrolledOn,
+  ]);
+  expect(found.map(({ outcome }) => outcome)).not.toContain('untested');
 });
 
 test('where a list was scrolled, a row is not taken for the one that had its place', () => {

@@ -15,6 +15,8 @@ export interface SeenScreen {
 export interface ScreenPair {
   before: SeenScreen;
   after: SeenScreen;
+  /** The same as `after` in its other steps: scrolled on, say. */
+  steps: SeenScreen[];
 }
 
 /** Every screen seen, by its cell. Use with `facts.once`. */
@@ -61,10 +63,15 @@ export function* pairScreens(
   screens: ReadonlyMap<string, SeenScreen>,
   twinOf: (cell: Cell) => Cell | undefined,
 ): Iterable<ScreenPair> {
+  const bySteps = new Map<string, SeenScreen[]>();
+  const stepless = ({ capture: { cell } }: SeenScreen) => cellKey({ ...cell, step: '' });
+  for (const screen of screens.values())
+    bySteps.set(stepless(screen), [...(bySteps.get(stepless(screen)) ?? []), screen]);
   for (const after of screens.values()) {
     const wanted = twinOf(after.capture.cell);
     const before = wanted && screens.get(cellKey(wanted));
-    if (before && before !== after) yield { before, after };
+    if (!before || before === after) continue;
+    yield { before, after, steps: bySteps.get(stepless(after))!.filter((screen) => screen !== after) };
   }
 }
 

@@ -3,14 +3,19 @@ import { type Assertion, elementDraft } from '../../check.ts';
 import { type ScreenPair, twinName } from './compare-pair.ts';
 import { type Harm, harmToText } from './harm-to-text.ts';
 
-const OUT_OF_SIGHT = 'texts that are scrolled out of sight there (capture it scrolled as well)';
+const OUT_OF_SIGHT = 'texts that moved out of sight (add the same screen scrolled on, under a "step")';
+
+const isInOtherStep = (text: ScreenTextFact, { steps }: ScreenPair): boolean =>
+  steps.some(({ texts }) =>
+    [...texts.values()].some((other) => other.text === text.text && other.element.key === text.element.key),
+  );
 
 /** Every text that is whole in the one capture must be so in the other. */
 export function* judgeTexts(pair: ScreenPair): Iterable<Assertion> {
   const { cell } = pair.after.capture;
   for (const [key, text] of pair.before.texts) {
     const harm = harmToText(key, pair);
-    if (!harm) yield { outcome: 'passed', cell };
+    if (!harm || (harm === 'out-of-sight' && isInOtherStep(text, pair))) yield { outcome: 'passed', cell };
     else if (harm === 'out-of-sight') yield { outcome: 'untested', cell, lacking: OUT_OF_SIGHT };
     else yield harmed(pair.after.texts.get(key) ?? { ...text, cell }, pair, harm);
   }

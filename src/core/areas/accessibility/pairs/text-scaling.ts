@@ -30,12 +30,13 @@ const at100 = (cell: Cell): Cell | undefined =>
 const LEAST_SHARE = 0.4;
 const LEAST_GLYPH_DP = 4;
 
-function* judgeGrowth({ after, before }: ScreenPair): Iterable<Assertion> {
+function* judgeGrowth(pair: ScreenPair): Iterable<Assertion> {
+  const { after, before } = pair;
   for (const [key, small] of before.inks) {
     const large = after.inks.get(key);
     if (!large || small.unseen || large.unseen || small.doubtful || large.doubtful) continue;
     if (small.element.shown !== large.element.shown || small.glyphDp < LEAST_GLYPH_DP) continue;
-    yield judgeText(small, large, { after, before });
+    yield judgeText(small, large, pair);
   }
 }
 
