@@ -36,12 +36,11 @@ export async function* plantAll(
   browser: Browser,
   of: { seed: number; count: number; kinds?: RegExp },
 ): AsyncGenerator<Planted> {
-  const faces = fontFaceCss();
   for (const [n, plant] of plants.entries()) {
     if (of.kinds && !of.kinds.test(plant.kind)) continue;
     const choice = choices(seeded(of.seed * 1000 + n), '');
     for (let shown = 0, tried = 0; shown < of.count && tried < of.count * 4; tried++) {
-      const planted = await plantOne(browser, plant, choice, faces);
+      const planted = await plantOne(browser, plant, choice);
       if (plant.hides && (planted.hidden ?? 0) < LEAST_HIDDEN) continue;
       shown += 1;
       yield planted;
@@ -52,7 +51,7 @@ export async function* plantAll(
 // Of a text's lines: less is the room that a typeface leaves above and below its letters.
 const LEAST_HIDDEN = 0.25;
 
-async function plantOne(browser: Browser, plant: Plant, of: Choice, faces: string): Promise<Planted> {
+async function plantOne(browser: Browser, plant: Plant, of: Choice): Promise<Planted> {
   const screen = of.pick(plant.on);
   const look = lookOf(of, plant.language ?? 'en');
   const value = plant.choose?.(of) ?? '';
@@ -68,7 +67,7 @@ async function plantOne(browser: Browser, plant: Plant, of: Choice, faces: strin
   const marks = new Set<string>();
   let hidden: number | undefined;
   const show = async (as: Look, scale: number) => {
-    await page.setContent(pageOf(screen, as, (size) => curve(size, scale), faces));
+    await page.setContent(pageOf(screen, as, (size) => curve(size, scale), fontFaceCss(as.font)));
     await page.evaluate(() => Promise.all([...document.fonts].map((font) => font.load())));
     if (scale !== 1)
       await page.evaluate(

@@ -95,8 +95,10 @@ export function lineOf(face: Typeface, weight: number, size: number, text: strin
 }
 
 /** For a page: every file under the name and weight that the sheets use. */
-export const fontFaceCss = (): string =>
+/** @param names all where none are given */
+export const fontFaceCss = (...names: readonly string[]): string =>
   typefaces
+    .filter(({ name }) => names.length === 0 || names.includes(name))
     .flatMap(({ files: of, name }) =>
       Object.entries(of).map(
         ([weight, file]) =>
