@@ -248,8 +248,8 @@ export const localizationWords: AreaWords = {
     remedy: 'Let it wrap onto another line or grow, or ask for a shorter text.',
   }),
 
-  'not-mirrored': (data, { occurrences }) =>
-    data.what === undefined ? mirroredWords(data) : sideWords(data, occurrences[0]!.shown),
+  'not-mirrored': (data, { identity, occurrences }) =>
+    data.what === undefined ? mirroredWords(data) : sideWords(data, occurrences[0]!.shown || identity.subject),
 
   'orphaned-locale': ({ fewest, locales, measured, sourceCount }) => {
     const names = textsOf(locales);
@@ -347,7 +347,7 @@ const MIRROR_REMEDY =
 const sideWords = ({ astray, edge, elements, points, right, what }: FindingData, shown: string): Words =>
   what === 'arrow'
     ? {
-        what: `The arrow ${shown ? quote(shown) : ''} points ${points} at the ${edge} edge`,
+        what: `The arrow ${quote(shown)} points ${points} at the ${edge} edge`,
         measured: 'its drawing, in the picture',
         required: 'arrows that point the way the language runs',
         why: 'In a language that runs from right to left, back points to the right and on to the left. This one leads into the screen, as if only its place had been mirrored.',

@@ -40,7 +40,6 @@ export function readHierarchy(file: string, xml: string): Promise<Result<UiNode>
           found: `more than ${count > MAX_NODES ? `${MAX_NODES} nodes` : `${MAX_DEPTH} levels`}`,
         });
       const node = nodeOf(tag.attributes as Record<string, string>, at());
-      if (isOfSystem(tag.attributes as Record<string, string>)) node.visible = false;
       (open.at(-1)?.children ?? windows).push(node);
       open.push(node);
     });
@@ -60,9 +59,6 @@ export function readHierarchy(file: string, xml: string): Promise<Result<UiNode>
       : { ...nodeOf({}, ''), bounds: span(windows.map((window) => window.bounds)), children: windows };
   });
 }
-
-/** Bars of the system that a dump of all windows holds as well. */
-const isOfSystem = ({ package: of }: Record<string, string>): boolean => of === 'com.android.systemui';
 
 function nodeOf(attributes: Record<string, string>, place: string): UiNode {
   const is = (name: string) => attributes[name] === 'true';
