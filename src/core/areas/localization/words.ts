@@ -249,7 +249,9 @@ export const localizationWords: AreaWords = {
   }),
 
   'not-mirrored': (data, { identity, occurrences }) =>
-    data.what === undefined ? mirroredWords(data) : sideWords(data, occurrences[0]!.shown || identity.subject),
+    data.what === undefined
+      ? mirroredWords(data)
+      : sideWords(data, occurrences[0]!.shown || identity.subject),
 
   'orphaned-locale': ({ fewest, locales, measured, sourceCount }) => {
     const names = textsOf(locales);
