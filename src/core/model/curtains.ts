@@ -1,4 +1,4 @@
-/** What lies over a part of the app and takes its touches: the scrim of a sheet or a dialog, and the keyboard. */
+/** What lies over the app and takes its touches: the scrim of a sheet or a dialog. */
 import { area, type Box, intersect } from './geometry.ts';
 import type { VisibleNode } from './ui-tree.ts';
 
@@ -13,13 +13,11 @@ export function behindCurtains(
   picture: { widthPx: number; heightPx: number },
 ): Set<VisibleNode> {
   const screenPx = picture.widthPx * picture.heightPx;
-  const curtains = nodes.filter((node) => isKeyboard(node) || isScrim(node, screenPx));
+  const curtains = nodes.filter((node) => isScrim(node, screenPx));
   const behind = new Set<VisibleNode>();
   for (const curtain of curtains) for (const item of nodes) if (isBehind(item, curtain)) behind.add(item);
   return behind;
 }
-
-const isKeyboard = ({ node }: VisibleNode): boolean => /(^|\.)inputmethodservice\./.test(node.className);
 
 /** Over almost the whole screen, to be tapped, and with nothing to show of its own: a tap on it closes what lies on it. */
 const isScrim = ({ node, visiblePx }: VisibleNode, screenPx: number): boolean =>

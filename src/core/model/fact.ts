@@ -46,7 +46,7 @@ export interface CaptureFact extends OfCapture {
   densityDpi: number;
   elementCount: number;
   toolkit: Toolkit;
-  /** Texts and pictures behind a scrim or the keyboard, which nothing is said of. */
+  /** Texts and pictures behind a scrim, which nothing is said of. */
   behindCount?: number;
   /** `seen`: the build was read from the device; `asserted`: a person says so. */
   buildBasis: 'seen' | 'asserted';

@@ -528,20 +528,6 @@ const overlays: readonly Plant[] = [
       return [];
     },
   },
-  {
-    kind: 'behind the keyboard',
-    on: ['form', 'list', 'settings'],
-    change: () => {
-      const keys = Array.from({ length: 40 }, (_, i) => `<b>${String.fromCharCode(97 + (i % 26))}</b>`).join(
-        '',
-      );
-      document.body.insertAdjacentHTML(
-        'beforeend',
-        `<div n="android.inputmethodservice.SoftInputWindow" n-text="" style="position:fixed;left:0;right:0;bottom:0;height:300px;background:#d5d9e2;color:#30343c;display:grid;grid-template-columns:repeat(10,1fr);align-items:center;justify-items:center">${keys}</div>`,
-      );
-      return [];
-    },
-  },
 ];
 
 export const plants: readonly Plant[] = [...names, ...sizes, ...sides, ...overlays];

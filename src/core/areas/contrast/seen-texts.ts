@@ -43,7 +43,7 @@ export interface SeenTexts {
   /** Drawn in a node beside its text. */
   drawings: { item: VisibleNode; boundsPx: Box }[];
   nodes: VisibleNode[];
-  /** Texts and pictures that lie behind a scrim or the keyboard, and are left out. */
+  /** Texts and pictures that lie behind a scrim, and are left out. */
   behindCount: number;
   /** The picture was packed with losses, so that no colour in it is certain. */
   isPacked: boolean;

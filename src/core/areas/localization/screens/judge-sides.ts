@@ -14,7 +14,6 @@ export function* judgeArrows(sides: readonly SideFact[]): Iterable<Assertion> {
     const widthDp = leftDp + rightDp;
     if (nearest > widthDp * NEAR_EDGE) continue;
     const edge = leftDp < rightDp ? 'left' : 'right';
-    // an arrow inside a row may lead to the next thing in it
     if (points === edge) yield { outcome: 'passed', cell };
     else
       yield {
