@@ -58,6 +58,11 @@ const NATIVE_TOOLS = [
     without: 'tests that verify signatures beside it, or rebuild the demo app',
   },
   {
+    path: '/usr/bin/javac',
+    packages: ['default-jdk-headless'],
+    without: "the test of signatures beside the platform's own verifier",
+  },
+  {
     path: '/usr/bin/openssl',
     packages: ['openssl'],
     without: 'tests that read transactions signed with a chain of its own',

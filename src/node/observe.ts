@@ -15,9 +15,10 @@ import { findUnusedResources } from '../core/formats/android/unused-resources.ts
 import { findVariedResources } from '../core/formats/android/varied-resources.ts';
 import { findVariedPictures } from '../core/formats/apple/varied-pictures.ts';
 import { readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
+import { packageReaderVersion } from '../core/formats/package.ts';
 import { readPushPayload } from '../core/formats/push-payload.ts';
 import type { Fact } from '../core/model/fact.ts';
-import { unwrap } from '../core/model/problem.ts';
+import { tryRead, unwrap } from '../core/model/problem.ts';
 import { decoderVersion } from './decode-image.ts';
 import {
   type Dossier,
@@ -75,18 +76,23 @@ export async function observeDossier(
 
 function observePackage({ folder, candidate }: Dossier): Promise<Fact[]> {
   const { digest, file } = candidate.package;
-  return kept(folder, digest, keyOf(packageObservers), () => factsOfPackage(join(folder, file)));
+  return kept(folder, digest, `${packageReaderVersion}; ${keyOf(packageObservers)}`, () =>
+    factsOfPackage(join(folder, file)),
+  );
 }
 
 /** All that the observers measure on a package, with no dossier. @throws UnreadableError */
 export const factsOfPackage = (path: string): Promise<Fact[]> =>
   withPackage(path, async ({ android, app, zip }) => {
+    const look = <T>(find: () => Promise<T>) => tryRead(app.unread, find);
     if (android && app.android) {
-      app.android.unusedResources = await findUnusedResources(android);
-      app.android.colourPairs = await findColourPairs(android);
-      app.android.classNames = await findClasses(android);
+      app.android.unusedResources = await look(() => findUnusedResources(android));
+      app.android.colourPairs = await look(() => findColourPairs(android));
+      app.android.classNames = await look(() => findClasses(android));
     }
-    app.variants = await (android ? findVariedResources(android) : findVariedPictures(app, zip));
+    app.variants = await look(async () =>
+      android ? findVariedResources(android) : findVariedPictures(app, zip),
+    );
     return packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]);
   });
 

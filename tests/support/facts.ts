@@ -111,6 +111,7 @@ export const appEvidence = (options: AppOptions): PackageEvidence => {
       build: aBuild,
       name: 'App',
       permissions: [],
+      oddities: [],
       texts: [],
       locales: [],
       files: [],

@@ -1,6 +1,6 @@
 import { resolve } from 'node:path';
 import type { Command } from 'commander';
-import type { ExitCode, Io } from '../io.ts';
+import { type ExitCode, type Io, WrongCall } from '../io.ts';
 
 export type AddCommand = (program: Command, io: Io, finish: (code: ExitCode) => void) => void;
 
@@ -16,3 +16,10 @@ export const withDossier = (command: Command): Command =>
     .option('--intent <file>', 'the intent file (default: fenlok.yaml in this folder, if there is one)');
 
 export const inCwd = (io: Io, path: string): string => resolve(io.cwd, path);
+
+/** Of options that take a number: refused with a clear word where it is none. */
+export const wholeNumber = (text: string): number => {
+  const number = Number(text);
+  if (!Number.isInteger(number) || number < 0) throw new WrongCall(`"${text}" is not a whole number`);
+  return number;
+};

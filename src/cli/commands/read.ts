@@ -1,9 +1,10 @@
 import type { OpenedPackage } from '../../core/formats/package.ts';
+import type { LevelRange } from '../../core/formats/signing/verify-apk.ts';
 import type { AppPackage } from '../../core/model/app-package.ts';
 import { appJson, resourcesJson } from '../../core/reports/package-json.ts';
 import { withPackage } from '../../node/read-package.ts';
-import type { Io } from '../io.ts';
-import { type AddCommand, inCwd } from './options.ts';
+import { type Io, WrongCall } from '../io.ts';
+import { type AddCommand, inCwd, wholeNumber } from './options.ts';
 
 /** `fenlok read`: what a package declares, and what stands out in it. */
 export const readCommand: AddCommand = (program, io) => {
@@ -11,19 +12,35 @@ export const readCommand: AddCommand = (program, io) => {
     .command('read')
     .description('say what a package declares, what stands out first: signing, permissions, languages, links')
     .argument('<package>', 'an APK, an app bundle (AAB) or an iOS package (IPA)')
+    .option('--min-sdk <level>', 'verify the signatures for devices from this API level on', wholeNumber)
+    .option(
+      '--max-sdk <level>',
+      'and up to this one; without both, from minSdkVersion to the newest',
+      wholeNumber,
+    )
     .option('--json', 'print everything that was read as JSON, every resource and value included')
     .addHelpText('after', '\nExample:\n  fenlok read app-release.apk')
-    .action((file: string, options: { json?: boolean }) =>
-      options.json
-        ? printJson(io, inCwd(io, file))
-        : withPackage(inCwd(io, file), async (opened) => io.out(await summarize(opened, io))),
-    );
+    .action((file: string, { json, maxSdk, minSdk }: ReadCommandOptions) => {
+      if (minSdk !== undefined && maxSdk !== undefined && minSdk > maxSdk)
+        throw new WrongCall(`--min-sdk ${minSdk} is above --max-sdk ${maxSdk}`);
+      const signedFor = { minSdk, maxSdk };
+      return json
+        ? printJson(io, inCwd(io, file), signedFor)
+        : withPackage(inCwd(io, file), async (opened) => io.out(await summarize(opened, io)), { signedFor });
+    });
 };
 
+interface ReadCommandOptions {
+  json?: boolean;
+  minSdk?: number;
+  maxSdk?: number;
+}
+
 /** Resources go out while the signatures are still being verified: on large packages that halves the time. */
-const printJson = (io: Io, path: string): Promise<void> =>
+const printJson = (io: Io, path: string, signedFor: LevelRange): Promise<void> =>
   withPackage(path, (opened) => io.out(appJson(opened)), {
     texts: false,
+    signedFor,
     whileVerifying: async (modules) => {
       if (!modules[0]?.table) return;
       for (const piece of resourcesJson(modules)) {

@@ -47,7 +47,7 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
  * picture shows another moment, for checks that look at it.
  */
 function blindSpots({ needs }: Check, facts: FactIndex): Assertion[] {
-  if (!needs.includes('capture')) return [];
+  if (!needs.includes('capture')) return lostParts(needs, facts);
   const surfaces = facts.of('capture').filter(({ toolkit }) => toolkit === 'surface');
   const others = PICTURED.some((kind) => needs.includes(kind)) ? facts.of('unread-part') : [];
   return [
@@ -63,6 +63,28 @@ function blindSpots({ needs }: Check, facts: FactIndex): Assertion[] {
     ),
   ];
 }
+
+/** Parts of the package that could not be read, for checks that look for something in them: none found proves nothing. */
+function lostParts(needs: Check['needs'], facts: FactIndex): Assertion[] {
+  const matters = needs.flatMap((kind) => FOUND_IN[kind] ?? []);
+  const lost = facts
+    .of('unread-part')
+    .find(({ cell, isOdd, place }) => !cell && !isOdd && matters.some((pattern) => pattern.test(place)));
+  return lost
+    ? [{ outcome: 'untested', lacking: `a part of the package that can be read (${lost.place})` }]
+    : [];
+}
+
+const TABLES = /\bresources\.(arsc|pb)\b|resource table|^resource |\.strings(dict)?\b/;
+
+// In which parts of a package facts are found, by the places that readers name.
+const FOUND_IN: Partial<Record<FactKind, RegExp>> = {
+  'catalogue-text': TABLES,
+  'varied-resource': TABLES,
+  'colour-pair': new RegExp(`${TABLES.source}|\\.xml\\b`),
+  'unused-resource': /./,
+  'native-library': /\.so\b/,
+};
 
 const PICTURED: readonly FactKind[] = ['text-contrast', 'icon-contrast'];
 

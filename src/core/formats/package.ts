@@ -13,6 +13,9 @@ export interface OpenedPackage {
   android?: OpenedAndroid;
 }
 
+/** Raised whenever the readers make something else of the same package: what was kept of it is read anew. */
+export const packageReaderVersion = 'packages 2';
+
 /**
  * Reads what an APK, a bundle or an iOS package declares.
  *
@@ -32,7 +35,7 @@ export function readPackage(
     if (zip.entries.has(BASE_MANIFEST)) {
       // the other forms are loaded only where they are met: most packages are APKs
       const { openBundle } = await import('./android/aab.ts');
-      return opened(await openBundle(zip, source, digest, ports, options));
+      return opened(await openBundle(zip, digest, ports, options));
     }
     const bundle = findAppBundle(zip);
     if (bundle) {

@@ -4,17 +4,20 @@
  *     [local header · data] …  [signing block]  [central directory]  [zip64 end · locator]  end record
  *                                                 ^ offset, count ────────────────────────────┘
  *
- * Only entry data that is asked for is read. Departures: archives over several disks and encrypted
- * entries are refused; a name that escapes its folder or shadows another refuses the whole archive,
- * since the platform's installer would refuse it too.
+ * Only entry data that is asked for is read. Departures: archives over several disks are refused, and those in which a
+ * name shadows another, since the platform's installer refuses them too; encrypted entries cannot be read.
  */
 import { type ByteSource, type Ports, sameBytes } from '../model/ports.ts';
-import { attempt, type Result, UnreadableError } from '../model/problem.ts';
+import { attempt, type Problem, type Result, UnreadableError } from '../model/problem.ts';
 import { ByteReader } from './byte-reader.ts';
 
 export interface ZipEntry {
   name: string;
-  method: 'stored' | 'deflated';
+  /** What is neither is read as deflated, as the platform's signature verifier does; other parts of it read it otherwise. */
+  method: 'stored' | 'deflated' | 'other';
+  isEncrypted: boolean;
+  /** Sizes and checksum stand behind the data, and the local header holds none. */
+  hasDescriptor: boolean;
   compressedBytes: number;
   sizeBytes: number;
   crc32: number;
@@ -24,8 +27,11 @@ export interface ZipEntry {
 export interface Zip {
   entries: ReadonlyMap<string, ZipEntry>;
   centralDirectoryOffset: number;
+  centralDirectoryEnd: number;
   /** Of the end record that closes the archive; a zip64 one lies before it. */
   endRecordOffset: number;
+  /** Names and methods that no packer writes; what stands under them is read all the same. */
+  oddities: readonly Problem[];
   /** Where the data of an entry begins in the file. */
   dataOffset(name: string): Promise<number>;
   /**
@@ -68,11 +74,17 @@ export function openZip(
     if (end.directoryBytes > limits.directoryBytes)
       throw tooLarge('central directory', `${end.directoryBytes} bytes`, limits.directoryBytes);
     const directory = await readAll(source, end.directoryOffset, end.directoryBytes, 'central directory');
-    const entries = readDirectory(new ByteReader(directory, 'central directory'), end.entryCount, limits);
+    const { entries, oddities } = readDirectory(
+      new ByteReader(directory, 'central directory'),
+      end.entryCount,
+      limits,
+    );
     checkOverlap(entries, source.sizeBytes);
     return {
       entries,
+      oddities,
       centralDirectoryOffset: end.directoryOffset,
+      centralDirectoryEnd: end.directoryOffset + end.directoryBytes,
       endRecordOffset: end.endRecordOffset,
       dataOffset: async (name) => findData(source, demandEntry(entries, name)),
       read: async (name, maxBytes = limits.entryBytes) =>
@@ -107,8 +119,8 @@ async function findEnd(source: ByteSource): Promise<End> {
       ? await readZip64End(source, tailOffset + at)
       : { entryCount, directoryBytes, directoryOffset };
     const end = { ...directory, endRecordOffset: tailOffset + at };
-    if (end.directoryOffset + end.directoryBytes > source.sizeBytes)
-      throw truncatedZip('its central directory lies beyond its end');
+    if (end.directoryOffset + end.directoryBytes > end.endRecordOffset)
+      throw truncatedZip('its central directory goes on beyond its end record');
     return end;
   }
   const head = await source.read(0, Math.min(4, source.sizeBytes));
@@ -132,7 +144,7 @@ async function readZip64End(source: ByteSource, endOffset: number): Promise<Omit
 
 const decoder = new TextDecoder();
 
-function readDirectory(reader: ByteReader, count: number, limits: ZipLimits): Map<string, ZipEntry> {
+function readDirectory(reader: ByteReader, count: number, limits: ZipLimits) {
   if (count > limits.entryCount)
     throw new UnreadableError({
       code: 'zip.too-many-entries',
@@ -140,6 +152,7 @@ function readDirectory(reader: ByteReader, count: number, limits: ZipLimits): Ma
       expected: `at most ${limits.entryCount}`,
     });
   const entries = new Map<string, ZipEntry>();
+  const oddities: Problem[] = [];
   let at = 0;
   for (let i = 0; i < count; i++) {
     if (reader.u32(at) !== CENTRAL_ENTRY)
@@ -147,17 +160,23 @@ function readDirectory(reader: ByteReader, count: number, limits: ZipLimits): Ma
     const nameBytes = reader.u16(at + 28);
     const extraBytes = reader.u16(at + 30);
     const name = decoder.decode(reader.slice(at + 46, nameBytes));
-    checkName(name, entries);
+    if (entries.has(name)) throw shadowed(name);
+    const flags = reader.u16(at + 8);
+    const method = reader.u16(at + 10);
+    const odd = oddName(name) ?? (flags & ENCRYPTED_FLAG ? encrypted(name) : oddMethod(method, name));
+    if (odd && oddities.length < MAX_ODDITIES) oddities.push(odd);
     const sizes = withZip64(reader, at, at + 46 + nameBytes, extraBytes);
     entries.set(name, {
       name,
-      method: methodOf(reader.u16(at + 10), reader.u16(at + 8), name),
+      method: method === 0 ? 'stored' : method === 8 ? 'deflated' : 'other',
+      isEncrypted: (flags & ENCRYPTED_FLAG) !== 0,
+      hasDescriptor: (flags & DESCRIPTOR_FLAG) !== 0,
       crc32: reader.u32(at + 16),
       ...sizes,
     });
     at += 46 + nameBytes + extraBytes + reader.u16(at + 32);
   }
-  return entries;
+  return { entries, oddities };
 }
 
 /** Sizes and offset of an entry; a field of all ones stands in its zip64 extra field instead (4.5.3). */
@@ -179,38 +198,55 @@ function withZip64(reader: ByteReader, entryAt: number, extraAt: number, extraBy
   return fields;
 }
 
-function methodOf(method: number, flags: number, name: string): ZipEntry['method'] {
-  if (flags & 1)
-    throw new UnreadableError({
-      code: 'zip.encrypted',
-      place: `entry ${name}`,
-      found: 'an encrypted entry',
-      expected: 'a package without a password',
-    });
-  if (method === 0) return 'stored';
-  if (method === 8) return 'deflated';
-  throw new UnreadableError({
+const ENCRYPTED_FLAG = 1;
+const DESCRIPTOR_FLAG = 8;
+// What a report can hold.
+const MAX_ODDITIES = 20;
+
+const encrypted = (name: string): Problem => ({
+  code: 'zip.encrypted',
+  place: sayEntry(name),
+  found: 'an encrypted entry',
+  expected: 'a package without a password',
+});
+
+function oddMethod(method: number, name: string): Problem | undefined {
+  if (method === 0 || method === 8) return undefined;
+  return {
     code: 'zip.method',
-    place: `entry ${name}`,
-    found: `compression method ${method}`,
+    place: sayEntry(name),
+    found: `compression method ${method}, which parts of the platform read in different ways`,
     expected: 'stored (0) or deflated (8)',
-  });
+  };
 }
 
-function checkName(name: string, entries: Map<string, ZipEntry>): void {
-  const refuse = (found: string) => {
-    throw new UnreadableError({
-      code: 'zip.name',
-      place: `entry ${JSON.stringify(name)}`,
-      found,
-      remedy: 'A packer does not write such a name: the file was tampered with or badly repacked.',
-    });
-  };
+function oddName(name: string): Problem | undefined {
+  const odd = (found: string): Problem => ({
+    code: 'zip.name',
+    place: sayEntry(name),
+    found,
+    remedy: 'A packer does not write such a name: the file was tampered with or badly repacked.',
+  });
   if (name.startsWith('/') || name.includes('\\') || name.includes('\0') || /^[a-z]:/i.test(name))
-    refuse('an absolute path or a forbidden character');
-  if (name.includes('..') && name.split('/').includes('..')) refuse('a path that climbs out of the archive');
-  if (entries.has(name)) refuse('a second entry of the same name, which would shadow the first');
+    return odd('an absolute path or a forbidden character');
+  if (name.includes('..') && name.split('/').includes('..'))
+    return odd('a path that climbs out of the archive');
+  return undefined;
 }
+
+/** As it stands where it can be shown, else with its characters written out. */
+const sayEntry = (name: string): string => {
+  const written = JSON.stringify(name);
+  return `entry ${written.slice(1, -1) === name ? name : written}`;
+};
+
+const shadowed = (name: string) =>
+  new UnreadableError({
+    code: 'zip.name',
+    place: sayEntry(name),
+    found: 'a second entry of the same name, which would shadow the first',
+    remedy: 'No device installs such a package: the file was tampered with or badly repacked.',
+  });
 
 /** Entries that share their data inflate to far more than the archive holds. */
 function checkOverlap(entries: ReadonlyMap<string, ZipEntry>, fileBytes: number): void {
@@ -230,19 +266,27 @@ function demandEntry(entries: ReadonlyMap<string, ZipEntry>, name: string): ZipE
   if (entry) return entry;
   throw new UnreadableError({
     code: 'zip.no-entry',
-    place: `entry ${name}`,
+    place: sayEntry(name),
     found: 'no such entry in the archive',
   });
 }
 
-/** Behind the local header, whose name must be the directory's: some readers go by the one, some by the other. */
-async function findData(source: ByteSource, { name, localHeaderOffset }: ZipEntry): Promise<number> {
+/** Behind the local header, which must say what the directory says: some readers go by the one, some by the other. */
+async function findData(source: ByteSource, entry: ZipEntry): Promise<number> {
+  const { hasDescriptor, localHeaderOffset, name } = entry;
   const nameBytes = new TextEncoder().encode(name);
   const head = await readAll(source, localHeaderOffset, 30 + nameBytes.length, `entry ${name}`);
   const local = new ByteReader(head, `local header of ${name}`);
   if (local.u32(0) !== LOCAL_ENTRY) throw truncatedZip(`the local header of ${name} is damaged`);
   if (local.u16(26) !== nameBytes.length || !sameBytes(head.subarray(30), nameBytes))
     throw truncatedZip(`the local header of ${name} bears another name`);
+  const described = (local.u16(6) & DESCRIPTOR_FLAG) !== 0;
+  const agrees = [local.u32(14), local.u32(18), local.u32(22)].every(
+    // sizes of all ones stand in a zip64 field
+    (value, i) => value === [entry.crc32, entry.compressedBytes, entry.sizeBytes][i] || value === 0xffffffff,
+  );
+  if (described !== hasDescriptor || !(described || agrees))
+    throw truncatedZip(`the local header of ${name} gives other sizes or another checksum`);
   return localHeaderOffset + head.length + local.u16(28);
 }
 
@@ -253,6 +297,7 @@ async function readEntry(
   limits: ZipLimits,
 ): Promise<Uint8Array> {
   const { name } = entry;
+  if (entry.isEncrypted) throw new UnreadableError(encrypted(name));
   const cap = Math.min(limits.entryBytes, Math.max(2 ** 20, entry.compressedBytes * limits.ratio));
   if (entry.sizeBytes > cap)
     throw tooLarge(`entry ${name}`, `${entry.sizeBytes} bytes inflated from ${entry.compressedBytes}`, cap);

@@ -23,6 +23,8 @@ export interface AppPackage {
   traces: Traces;
   /** Parts that were there and could not be read, or are not decoded. */
   unread: Problem[];
+  /** Parts that were read and that no packer writes as they stand: names that climb out, methods that readers differ on. */
+  oddities: Problem[];
   android?: AndroidPart;
   ios?: IosPart;
   /** Only where variants were asked for: resources that come in several forms, or that not every device finds. */
@@ -83,8 +85,21 @@ export interface CatalogueText {
 export interface Signing {
   /** In the order in which the platform looks: the strongest first. */
   schemes: SchemeCheck[];
-  /** Of the signers that the newest scheme names, first signer first; the app's identity on a device. */
+  /** Of the signers that the newest platform level goes by, first signer first; the app's identity on a device. */
   certificates: Certificate[];
+  /** Of an APK: what the platform levels make of it, from the lowest that the app runs on to the newest. */
+  levels?: LevelVerdict[];
+}
+
+/** Android API levels, inclusive, that all take a package or all refuse it for the same reasons. */
+export interface LevelVerdict {
+  from: number;
+  /** Absent where it holds of every newer level too. */
+  until?: number;
+  /** The one that they go by; absent where there is none that they know. */
+  scheme?: SchemeCheck['scheme'];
+  /** Why they refuse it; empty where they take it. */
+  problems: Problem[];
 }
 
 /** One signing scheme found in the package, and whether it holds. */
@@ -171,6 +186,8 @@ export interface UnusedResource {
 export interface Manifest {
   minSdk?: number;
   targetSdk?: number;
+  /** From 2 on, Android 8 and later want a signature newer than v1. */
+  targetSandboxVersion?: number;
   maxSdk?: number;
   permissions: UsedPermission[];
   declaredPermissions: { name: string; protectionLevel: number }[];

@@ -342,6 +342,8 @@ export interface UnreadPartFact extends OfPackage {
   kind: 'unread-part';
   /** Of a capture. */
   cell?: Cell;
+  /** It was read, but no packer writes such a part. */
+  isOdd?: true;
   place: string;
   found: string;
   expected: string;
@@ -353,6 +355,9 @@ export interface SigningFact extends OfPackage {
   kind: 'signing';
   schemes: { scheme: string; outcome: SchemeCheck['outcome']; problems: string[] }[];
   certificates: { sha256: string; subject: string }[];
+  /** Of an APK: stretches of platform levels that refuse it, and by which codes and words. */
+  refusedEverywhere?: boolean;
+  refused?: { from: number; until?: number; codes: string[]; problems: string[] }[];
   profile?: {
     name: string;
     kind: ProvisioningProfile['kind'];

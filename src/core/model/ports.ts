@@ -23,7 +23,7 @@ export interface SourcePart {
   before: Uint8Array;
 }
 
-export type DigestAlgorithm = 'md5' | 'sha1' | 'sha256' | 'sha384' | 'sha512';
+export type DigestAlgorithm = 'md5' | 'sha1' | 'sha224' | 'sha256' | 'sha384' | 'sha512';
 
 export interface SignatureCheck {
   /** Subject public key info, DER. */

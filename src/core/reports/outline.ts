@@ -259,4 +259,6 @@ export function sayNotes({ assertedEvidence, lapsed, lapsedSignOffs, switchedOff
 
 export const plural = (n: number, one: string, many: string): string => (n === 1 ? one : many);
 
-const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
+/** A name that has capitals within, such as a class, stays as it is written. */
+const lowerFirst = (text: string): string =>
+  /^\p{Lu}[\p{Ll}'’]*(?![\p{L}\p{N}_.])/u.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text;

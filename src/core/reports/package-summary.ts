@@ -2,12 +2,14 @@
 import type {
   AppPackage,
   Component,
+  LevelVerdict,
   LinkAuthority,
   NativeLibrary,
   SchemeCheck,
 } from '../model/app-package.ts';
 import type { Area } from '../model/checklist.ts';
 import type { Finding } from '../model/finding.ts';
+import { sayLevels } from '../platform/android/platform-levels.ts';
 import { printable } from './escape.ts';
 import { plural } from './outline.ts';
 import { sayPermissions } from './permission-words.ts';
@@ -129,8 +131,16 @@ function signingRows({ ios, signing }: AppPackage): string[] {
     rows.push(
       `  profile “${profile.name}”, ${profile.kind}, until ${profile.expiresAt.slice(0, 10)}${profile.signed ? '' : ', whose own signature DOES NOT HOLD'}`,
     );
-  return [...rows, `  ${said.join(', ')}`];
+  return [...rows, `  ${said.join(', ')}`, ...refusedRows(signing.levels ?? [])];
 }
+
+/** Levels that refuse what others take; where all refuse it, the schemes have said why. */
+const refusedRows = (levels: readonly LevelVerdict[]): string[] =>
+  levels.every(({ problems }) => problems.length > 0)
+    ? []
+    : levels.flatMap(({ from, problems: [problem], until }) =>
+        problem ? [`  ${sayLevels(from, until)}: will not install it: ${problem.found}`] : [],
+      );
 
 function permissionRows({ android, permissions }: AppPackage): string[] {
   const until = new Map(
@@ -144,7 +154,11 @@ function permissionRows({ android, permissions }: AppPackage): string[] {
 }
 
 /** How many of the source's texts each language has; a text that no other language has may be meant so. */
-function languageRows({ declaredLocales, locales, texts }: AppPackage): string[] {
+const TABLE = /\bresources\.(arsc|pb)\b/;
+
+function languageRows({ declaredLocales, locales, texts, unread }: AppPackage): string[] {
+  if (unread.some(({ place = '' }) => TABLE.test(place)))
+    return ['  not known: the table that holds the texts could not be read'];
   const own = new Map<string, Set<string>>();
   for (const { key, locale } of texts) own.set(locale, (own.get(locale) ?? new Set()).add(key));
   const source = own.get('default') ?? new Set<string>();

@@ -22,7 +22,7 @@ const RECORDED: Record<string, string> = {
   'sides 1': '14f3fef4d0088a2f',
   'package 2': 'f5826fdd365b4d24',
   'unread-parts 1': 'c776d199246b30c2',
-  'signing 1': '4bad388679813b11',
+  'signing 2': '4bad388679813b11',
   'entitlements 1': '5bceeae854cd0771',
   'backup 1': '55dd11dbd521ef44',
   'components 1': '8a29283424b28c25',

@@ -20,7 +20,7 @@ import { openDossier } from '../../../node/dossier.ts';
 import { withPackage } from '../../../node/read-package.ts';
 import { type Io, WrongCall } from '../../io.ts';
 import { styleFor } from '../../style.ts';
-import { type DossierOptions, inCwd } from '../options.ts';
+import { type DossierOptions, inCwd, wholeNumber } from '../options.ts';
 
 interface VariantOptions extends DossierOptions {
   package?: string;
@@ -82,12 +82,6 @@ export function addVariant(group: Command, io: Io): void {
       );
     });
 }
-
-const wholeNumber = (text: string): number => {
-  const number = Number(text);
-  if (!Number.isInteger(number) || number < 0) throw new WrongCall(`"${text}" is not a whole number`);
-  return number;
-};
 
 function densityOf(text: string): number {
   const density = /^\d+$/.test(text) ? Number(text) : parseConfig(text)?.density;

@@ -1,5 +1,6 @@
 /** Whether the package is signed as a release is (Android Open Source Project, *Application signing*; Apple, *TN3125*). */
 import type { PackageFact, SigningFact } from '../../model/fact.ts';
+import { sayLevels } from '../../platform/android/platform-levels.ts';
 import type { Assertion, Check } from '../check.ts';
 
 // From this target on, Android 11 and later refuse packages that only the v1 scheme signs.
@@ -45,11 +46,29 @@ export const releaseSignature = {
   },
 } satisfies Check;
 
+/** Levels that the app says it runs on and that will not install it. */
+function* findRefusals(refused: NonNullable<SigningFact['refused']>): Generator<Flaw> {
+  const say = (stretch: (typeof refused)[number]) => sayLevels(stretch.from, stretch.until);
+  const unsigned = refused.filter(({ codes }) => codes.includes('signature.none'));
+  const others = refused.filter(({ codes }) => !codes.some((code) => SAID_ELSEWHERE.has(code)));
+  if (unsigned.length > 0) yield { flaw: 'levels-without-scheme', severity: 4, found: unsigned.map(say) };
+  if (others.length > 0)
+    yield {
+      flaw: 'levels-refuse',
+      severity: 4,
+      found: others.map((stretch) => `${say(stretch)}: ${stretch.problems[0]}`),
+    };
+}
+
+const SAID_ELSEWHERE = new Set(['signature.none', 'signature.v1-only']);
+
 function* findFlaws(signing: SigningFact, app: PackageFact): Generator<Flaw> {
-  const { certificates, profile, schemes } = signing;
+  const { certificates, profile, refused = [], refusedEverywhere, schemes } = signing;
   const broken = schemes.filter(({ outcome }) => outcome === 'broken');
+  const isTakenSomewhere = refusedEverywhere === false;
   if (schemes.length === 0) yield { flaw: 'unsigned', severity: 5, found: [] };
-  if (broken.length > 0)
+  else if (isTakenSomewhere) yield* findRefusals(refused);
+  else if (broken.length > 0)
     yield { flaw: 'broken', severity: 5, found: [...new Set(broken.flatMap(({ problems }) => problems))] };
   const testKeys = certificates.filter(
     ({ sha256, subject }) => DEBUG_SUBJECT.test(subject) || sha256 === PUBLISHED_TEST_KEY,

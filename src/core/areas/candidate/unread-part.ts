@@ -8,7 +8,7 @@ export const unreadPart = {
   *run(facts): Iterable<Assertion> {
     const parts = facts.of('unread-part');
     if (parts.length === 0) yield { outcome: 'passed' };
-    for (const { cell, evidence, expected, found, place, remedy } of parts)
+    for (const { cell, evidence, expected, found, isOdd = false, place, remedy } of parts)
       yield {
         outcome: 'cantTell',
         draft: {
@@ -20,7 +20,7 @@ export const unreadPart = {
             evidence,
             ...(cell && { cell }),
             shown: place,
-            data: { place, found, expected, remedy, isCapture: cell !== undefined },
+            data: { place, found, expected, remedy, isCapture: cell !== undefined, isOdd },
           },
         },
       };

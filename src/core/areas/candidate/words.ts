@@ -9,13 +9,17 @@ export const candidateWords: AreaWords = {
     remedy: 'Set version and build number in the build, and give the package as it ships.',
   }),
 
-  'unread-part': ({ expected, found, isCapture, place, remedy }) => ({
+  'unread-part': ({ expected, found, isCapture, isOdd, place, remedy }) => ({
     what: isCapture
       ? `Picture and tree of a capture do not belong together: ${place}`
-      : `A part of the package could not be read: ${place}`,
+      : isOdd
+        ? `The package holds a part that no build tool writes so: ${place}`
+        : `A part of the package could not be read: ${place}`,
     measured: String(found),
-    required: String(expected) || 'a part that can be read',
-    why: 'What it would show is not known, so checks that look at it prove less than they seem to.',
+    required: String(expected) || (isOdd ? 'a name inside of the package' : 'a part that can be read'),
+    why: isOdd
+      ? 'Readers differ on such a part: one device or store may see another package than the one that was checked.'
+      : 'What it would show is not known, so checks that look at it prove less than they seem to.',
     remedy: String(remedy) || 'Build the package again, or look at this part by hand and rule on it.',
   }),
 
@@ -105,6 +109,21 @@ const SIGNATURE_FLAWS: Record<string, FlawWords> = {
     required: 'contents as they were signed',
     why: `The package was changed after it was signed, or badly signed: ${platform === 'ios' ? 'devices' : 'Android'} will not install it.`,
     remedy: 'Build and sign it again, and change nothing afterwards.',
+  }),
+  'levels-without-scheme': (found) => ({
+    what: 'Some versions of Android that it runs on find no signature that they know',
+    measured: found.join('; '),
+    required: 'a scheme for each level from minSdkVersion on: v1 below level 24, v2 or later from there',
+    why: 'They will not install it, though the store offers it to them.',
+    remedy: 'Switch the v1 scheme on in the signing configuration, or raise minSdkVersion to 24.',
+  }),
+  'levels-refuse': (found) => ({
+    what: 'Some versions of Android that it runs on refuse the signature',
+    measured: some(found),
+    required: 'a signature that every level from minSdkVersion on takes',
+    why: 'They will not install it, though newer ones do.',
+    remedy:
+      'Sign it anew with apksigner and your minSdkVersion, so that it picks what all of them take, or raise minSdkVersion.',
   }),
   'test-key': (found) => ({
     what: 'It is signed with a key for tests',

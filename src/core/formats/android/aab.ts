@@ -4,8 +4,9 @@
  *
  *     BundleConfig.pb · base/manifest/AndroidManifest.xml · base/resources.pb · base/dex/ · base/res/ · base/lib/ · FEATURE/…
  */
-import type { ByteSource, Ports } from '../../model/ports.ts';
-import { beginVerification } from '../signing/verify-apk.ts';
+import type { Ports } from '../../model/ports.ts';
+import { type Problem, tryRead } from '../../model/problem.ts';
+import { verifyBundle } from '../signing/verify-apk.ts';
 import type { Zip } from '../zip.ts';
 import { type AndroidModule, describeAndroid, dexFilesIn, type ReadOptions } from './android-package.ts';
 import type { OpenedAndroid } from './apk.ts';
@@ -13,38 +14,49 @@ import { MAX_XML_BYTES } from './binary-xml.ts';
 import { readProtoTable } from './proto/proto-table.ts';
 import { readProtoXml } from './proto/proto-xml.ts';
 
-/** @throws UnreadableError where a module's manifest or table cannot be read */
+/** @throws UnreadableError where the manifest of the base cannot be read: everything rests on it */
 export async function openBundle(
   zip: Zip,
-  source: ByteSource,
   digest: string | Promise<string>,
   ports: Ports,
   options: ReadOptions,
 ): Promise<OpenedAndroid> {
-  const signing = beginVerification(zip, source, ports);
   const features = [...zip.entries.keys()]
     .flatMap((name) => /^([^/]+)\/manifest\/AndroidManifest\.xml$/.exec(name)?.[1] ?? [])
     .filter((name) => name !== 'base')
     .sort();
-  const base = await readModule(zip, 'base');
+  const unread: Problem[] = [];
+  const base = await readModule(zip, 'base', unread);
   const others: AndroidModule[] = [];
-  for (const name of features) others.push(await readModule(zip, name));
+  for (const name of features) {
+    const module = await tryRead(unread, () => readModule(zip, name, unread));
+    if (module) others.push(module);
+  }
   const app = await describeAndroid(
-    { container: 'aab', zip, signing, digest, modules: [base, ...others] },
+    {
+      container: 'aab',
+      zip,
+      signing: () => verifyBundle(zip, ports),
+      digest,
+      unread,
+      modules: [base, ...others],
+    },
     ports,
     options,
   );
   return { app, zip, table: base.table, modules: [base, ...others] };
 }
 
-async function readModule(zip: Zip, name: string): Promise<AndroidModule> {
+async function readModule(zip: Zip, name: string, unread: Problem[]): Promise<AndroidModule> {
   const manifest = `${name}/manifest/AndroidManifest.xml`;
   const table = `${name}/resources.pb`;
   return {
     name,
     prefix: `${name}/`,
     manifest: readProtoXml(await zip.read(manifest, MAX_XML_BYTES), manifest),
-    table: zip.entries.has(table) ? readProtoTable(await zip.read(table), table) : undefined,
+    table: zip.entries.has(table)
+      ? await tryRead(unread, async () => readProtoTable(await zip.read(table), table))
+      : undefined,
     parseXml: readProtoXml,
     dexFiles: dexFilesIn(zip, `${name}/dex/`),
   };

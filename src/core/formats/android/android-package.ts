@@ -1,9 +1,16 @@
 /** The one model of an Android package, from the modules of an APK (which is one) or of a bundle. */
-import type { AndroidPart, AppPackage, Manifest, NativeLibrary, Picture } from '../../model/app-package.ts';
+import type {
+  AndroidPart,
+  AppPackage,
+  Manifest,
+  NativeLibrary,
+  Picture,
+  Signing,
+} from '../../model/app-package.ts';
 import { type Ports, sha256Hex } from '../../model/ports.ts';
 import { type Problem, tryRead } from '../../model/problem.ts';
 import { sayDensity } from '../../platform/android/resource-config.ts';
-import type { beginVerification } from '../signing/verify-apk.ts';
+import type { LevelRange, SigningDemands } from '../signing/verify-apk.ts';
 import type { Zip } from '../zip.ts';
 import { MAX_XML_BYTES, type XmlElement } from './binary-xml.ts';
 import { catalogueLocales, catalogueTexts, MAX_CHARACTERS } from './catalogue.ts';
@@ -33,6 +40,8 @@ export interface AndroidModule {
 export interface ReadOptions {
   /** Whether the texts of all languages are wanted in the model too; they stand in the table in any case. */
   texts?: boolean;
+  /** The platform levels whose view of the signatures is wanted, in place of all that the app runs on. */
+  signedFor?: LevelRange;
   /** Called with the modules when all but signatures and digest is read: these take longest on large files. */
   whileVerifying?(modules: readonly AndroidModule[]): Promise<void>;
 }
@@ -40,9 +49,11 @@ export interface ReadOptions {
 export interface AndroidArchive {
   container: 'apk' | 'aab';
   zip: Zip;
-  /** Begun before, and finished with the lowest SDK level. */
-  signing: ReturnType<typeof beginVerification>;
+  /** May have begun before. */
+  signing(demands: SigningDemands): Promise<Signing>;
   digest: string | Promise<string>;
+  /** Parts that could not be read on the way here. */
+  unread?: Problem[];
   /** The base first. */
   modules: [AndroidModule, ...AndroidModule[]];
 }
@@ -57,11 +68,15 @@ export async function describeAndroid(
   const read = modules.map((module) => readManifest(module.manifest, module.table));
   const { identity } = read[0]!;
   const manifest = mergeManifests(read.map((module) => module.manifest));
-  const unread: Problem[] = [];
+  const unread: Problem[] = [...(archive.unread ?? [])];
   const code = await readCode(archive, ports, unread);
   const rules = await readRules(zip, base, manifest, unread);
   const tables = modules.flatMap(({ table }) => table ?? []);
-  const texts = wanted ? tables.flatMap(catalogueTexts) : [];
+  const readTables = async <T>(read: (table: ResourceTable) => T[]): Promise<T[]> =>
+    (await Promise.all(tables.map((table) => tryRead(unread, () => read(table))))).flatMap(
+      (list) => list ?? [],
+    );
+  const texts = wanted ? await readTables(catalogueTexts) : [];
   const nativeLibraries = await readNativeLibraries(zip, unread);
   await whileVerifying?.(modules);
   return {
@@ -72,17 +87,22 @@ export async function describeAndroid(
     name: identity.label,
     permissions: manifest.permissions.map(({ name }) => name),
     texts,
-    locales: [...new Set(tables.flatMap(catalogueLocales))].sort(),
+    locales: [...new Set(await readTables(catalogueLocales))].sort(),
     ...(rules.declaredLocales && { declaredLocales: rules.declaredLocales }),
     files: [...zip.entries.values()].map(({ name, sizeBytes, compressedBytes }) => ({
       name,
       sizeBytes,
       compressedBytes,
     })),
-    pictures: modules.flatMap(({ table, prefix }) => (table ? picturesOf(table, prefix) : [])),
-    signing: await signing(manifest.minSdk),
+    pictures: await readPictures(modules, unread),
+    signing: await signing({
+      minSdk: manifest.minSdk,
+      targetSdk: manifest.targetSdk,
+      sandbox: manifest.targetSandboxVersion,
+    }),
     traces: findTraces(manifest, code.types),
     unread,
+    oddities: [...zip.oddities],
     android: {
       manifest,
       modules: modules.map(({ name }) => name),
@@ -145,10 +165,12 @@ async function readCode({ modules, zip }: AndroidArchive, ports: Ports, unread: 
   const types = new Set<string>();
   const digests: string[] = [];
   for (const name of modules.flatMap(({ dexFiles }) => dexFiles)) {
-    const bytes = await zip.read(name);
-    digests.push(await sha256Hex(ports, bytes));
     counts.dexFiles += 1;
+    const bytes = await tryRead(unread, () => zip.read(name));
+    const { crc32, sizeBytes } = zip.entries.get(name)!;
+    digests.push(bytes ? await sha256Hex(ports, bytes) : `unread ${crc32} ${sizeBytes}`);
     await tryRead(unread, () => {
+      if (!bytes) return;
       const dex = readDex(bytes, name);
       for (const type of dex.types()) types.add(type);
       counts.classes += dex.classes().length;
@@ -194,6 +216,13 @@ async function readRules(
     },
     declaredLocales: await read(application.localeConfig, readLocaleConfig),
   };
+}
+
+async function readPictures(modules: readonly AndroidModule[], unread: Problem[]): Promise<Picture[]> {
+  const pictures: Picture[] = [];
+  for (const { prefix, table } of modules)
+    pictures.push(...((table && (await tryRead(unread, () => picturesOf(table, prefix)))) ?? []));
+  return pictures;
 }
 
 function picturesOf(table: ResourceTable, prefix: string): Picture[] {

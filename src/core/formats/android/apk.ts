@@ -1,6 +1,7 @@
 /** An APK: zip → manifest, resource table, code, signatures. */
 import type { AppPackage } from '../../model/app-package.ts';
 import type { ByteSource, Ports } from '../../model/ports.ts';
+import { type Problem, tryRead } from '../../model/problem.ts';
 import { beginVerification } from '../signing/verify-apk.ts';
 import type { Zip } from '../zip.ts';
 import { type AndroidModule, describeAndroid, dexFilesIn, type ReadOptions } from './android-package.ts';
@@ -8,6 +9,7 @@ import { MAX_XML_BYTES, readBinaryXml } from './binary-xml.ts';
 import { type ResourceTable, readResourceTable } from './resource-table.ts';
 
 export const APK_MANIFEST = 'AndroidManifest.xml';
+const TABLE = 'resources.arsc';
 
 export interface OpenedAndroid {
   app: AppPackage;
@@ -17,7 +19,7 @@ export interface OpenedAndroid {
   modules: AndroidModule[];
 }
 
-/** @throws UnreadableError where the archive is no APK, or a part that everything rests on cannot be read */
+/** @throws UnreadableError where the manifest cannot be read: everything rests on it */
 export async function openApk(
   zip: Zip,
   source: ByteSource,
@@ -25,9 +27,10 @@ export async function openApk(
   ports: Ports,
   options: ReadOptions,
 ): Promise<OpenedAndroid> {
-  const signing = beginVerification(zip, source, ports);
-  const table = zip.entries.has('resources.arsc')
-    ? readResourceTable(await zip.read('resources.arsc'))
+  const signing = beginVerification(zip, source, ports, options.signedFor);
+  const unread: Problem[] = [];
+  const table = zip.entries.has(TABLE)
+    ? await tryRead(unread, async () => readResourceTable(await zip.read(TABLE)))
     : undefined;
   const base: AndroidModule = {
     name: 'base',
@@ -38,7 +41,7 @@ export async function openApk(
     dexFiles: dexFilesIn(zip, ''),
   };
   const app = await describeAndroid(
-    { container: 'apk', zip, signing, digest, modules: [base] },
+    { container: 'apk', zip, signing, digest, unread, modules: [base] },
     ports,
     options,
   );

@@ -9,6 +9,7 @@
  */
 import { UnreadableError } from '../../model/problem.ts';
 import { ByteReader } from '../byte-reader.ts';
+import { decodeModifiedUtf8 } from './modified-utf8.ts';
 
 export interface MethodReference {
   /** As the format writes types: `Lexample/kelpline/KelplineApp;` */
@@ -137,29 +138,10 @@ function uleb128(reader: ByteReader, at: number): [value: number, next: number] 
   return [value >>> 0, at + 5];
 }
 
-const utf8 = new TextDecoder();
-
-/** UTF-8 up to a zero byte, but with zero as two bytes and each half of a surrogate pair on its own. */
+/** Up to a zero byte. */
 function decodeMutf8(reader: ByteReader, from: number): string {
   const end = reader.bytes.indexOf(0, from);
-  const bytes = reader.slice(from, (end < 0 ? reader.bytes.length : end) - from);
-  if (!bytes.some((byte) => byte === 0xc0 || byte === 0xed)) return utf8.decode(bytes);
-  const units: string[] = [];
-  for (let i = 0; i < bytes.length; ) {
-    const [a, b = 0, c = 0] = [bytes[i]!, bytes[i + 1], bytes[i + 2]];
-    const length = a < 0x80 ? 1 : a < 0xe0 ? 2 : 3;
-    units.push(
-      String.fromCharCode(
-        length === 1
-          ? a
-          : length === 2
-            ? ((a & 0x1f) << 6) | (b & 0x3f)
-            : ((a & 0xf) << 12) | ((b & 0x3f) << 6) | (c & 0x3f),
-      ),
-    );
-    i += length;
-  }
-  return units.join('');
+  return decodeModifiedUtf8(reader.slice(from, (end < 0 ? reader.bytes.length : end) - from));
 }
 
 interface Found {

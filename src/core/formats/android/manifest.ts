@@ -53,6 +53,7 @@ export const ATTR = {
   sspPrefix: 0x010103e4,
   sspPattern: 0x010103e5,
   networkSecurityConfig: 0x01010527,
+  targetSandboxVersion: 0x0101054c,
   versionCodeMajor: 0x01010576,
 } as const;
 
@@ -96,6 +97,11 @@ class Reading {
   }
 }
 
+const largest = (numbers: readonly (number | undefined)[]): number | undefined => {
+  const known = numbers.filter((number) => number !== undefined);
+  return known.length > 0 ? Math.max(...known) : undefined;
+};
+
 export function readManifest(
   root: XmlElement,
   table: ResourceTable | undefined,
@@ -110,7 +116,8 @@ export function readManifest(
       expected: '<manifest package="…">',
     });
   const application = childrenOf(root, 'application')[0];
-  const usesSdk = childrenOf(root, 'uses-sdk')[0];
+  const levels = childrenOf(root, 'uses-sdk');
+  const [usesSdk] = levels;
   const major = of.number(root, 'versionCodeMajor') ?? 0;
   const code = of.text(root, 'versionCode');
   return {
@@ -121,9 +128,11 @@ export function readManifest(
       label: of.text(application, 'label') || appId,
     },
     manifest: {
-      minSdk: of.number(usesSdk, 'minSdkVersion'),
+      // the installer holds the device against each of them
+      minSdk: largest(levels.map((element) => of.number(element, 'minSdkVersion'))),
       targetSdk: of.number(usesSdk, 'targetSdkVersion'),
       maxSdk: of.number(usesSdk, 'maxSdkVersion'),
+      targetSandboxVersion: of.number(root, 'targetSandboxVersion'),
       permissions: root.children
         .filter((child) => /^uses-permission(-sdk-23)?$/.test(child.name))
         .map((child) => ({ name: of.text(child, 'name'), maxSdk: of.number(child, 'maxSdkVersion') })),

@@ -4,11 +4,12 @@
  *     u16 type=1 · u16 headerSize · u32 size · u32 strings · u32 styles · u32 flags · u32 stringsStart · u32 stylesStart
  *     u32 offset × strings · u32 offset × styles · string data · span data
  *
- * UTF-8 strings carry two lengths (UTF-16 units, then bytes), each of one or two bytes;
+ * UTF-8 strings, which are modified UTF-8, carry two lengths (UTF-16 units, then bytes), each of one or two bytes;
  * UTF-16 strings carry one length of one or two units.
  */
 import { UnreadableError } from '../../model/problem.ts';
 import type { ByteReader } from '../byte-reader.ts';
+import { decodeModifiedUtf8 } from './modified-utf8.ts';
 
 export const STRING_POOL_CHUNK = 0x0001;
 const UTF8_FLAG = 1 << 8;
@@ -83,14 +84,13 @@ export function readStringPool(
 }
 
 // a mark at the beginning of a text is a part of it
-const utf8Decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 const utf16Decoder = new TextDecoder('utf-16le', { ignoreBOM: true });
 
 function decodeUtf8(reader: ByteReader, at: number): string {
   let offset = at + (reader.u8(at) & 0x80 ? 2 : 1);
   let length = reader.u8(offset);
   if (length & 0x80) length = ((length & 0x7f) << 8) | reader.u8(++offset);
-  return utf8Decoder.decode(reader.slice(offset + 1, length));
+  return decodeModifiedUtf8(reader.slice(offset + 1, length));
 }
 
 // What an app shows; UTF-16 pools could claim up to 2^31 units.

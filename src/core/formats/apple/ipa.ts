@@ -89,6 +89,7 @@ export async function openIpa(zip: Zip, bundle: string, digest: string, ports: P
     signing,
     traces: findTraces(ios, slices),
     unread,
+    oddities: [...zip.oddities],
     ios,
   };
 }

@@ -120,6 +120,15 @@ export function joinBytes(pieces: readonly Uint8Array[]): Uint8Array {
   return whole;
 }
 
+/** A value of a tag and what it holds, in DER. */
+export function writeAsn1(tag: number, ...content: Uint8Array[]): Uint8Array {
+  const body = joinBytes(content);
+  const length: number[] = [];
+  for (let rest = body.length; rest > 0; rest = Math.floor(rest / 256)) length.unshift(rest % 256);
+  const head = body.length < 0x80 ? [body.length] : [0x80 | length.length, ...length];
+  return joinBytes([Uint8Array.from([tag, ...head]), body]);
+}
+
 export const unreadable = (what: string, found: string): UnreadableError =>
   new UnreadableError({
     code: 'signature.damaged',

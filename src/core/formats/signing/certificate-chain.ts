@@ -1,8 +1,8 @@
 /** Certificates that vouch for one another up to one that is trusted (RFC 5280, section 6.1, as far as chains of stores go). */
 import { type DigestAlgorithm, type Ports, sameBytes } from '../../model/ports.ts';
 import { UnreadableError } from '../../model/problem.ts';
-import { type Asn1, contentOf, membersOf, oidOf, parseAsn1, tagged } from './asn1.ts';
-import { type ParsedCertificate, parseCertificate } from './certificate.ts';
+import { contentOf, membersOf, oidOf, parseAsn1 } from './asn1.ts';
+import { extensionsOf, isTrue, type ParsedCertificate, parseCertificate, sameName } from './certificate.ts';
 
 export type ChainFault =
   | { code: 'too-few' | 'too-many'; count: number }
@@ -51,7 +51,7 @@ export async function verifyChain(
     const { subject } = one.view;
     if (!isAuthority(issuer))
       return no({ code: 'no-authority', position: position + 1, subject: issuer.view.subject });
-    const isIssued = sameBytes(one.issuer, issuer.subject) && (await isSignedBy(one, issuer, ports));
+    const isIssued = sameName(one.issuer, issuer.subject) && (await isSignedBy(one, issuer, ports));
     if (!isIssued) return no({ code: 'not-signed', position, subject });
   }
   const last = certificates.at(-1)!;
@@ -95,22 +95,11 @@ async function isSignedBy(one: ParsedCertificate, issuer: ParsedCertificate, por
 }
 
 const BASIC_CONSTRAINTS = '2.5.29.19';
-const BOOLEAN = 1;
 
 /** Basic constraints (RFC 5280, section 4.2.1.9): whether it may vouch for others. */
 function isAuthority(certificate: ParsedCertificate): boolean {
-  const constraints = extensionsOf(certificate).get(BASIC_CONSTRAINTS);
+  const constraints = extensionsOf(certificate).get(BASIC_CONSTRAINTS)?.value;
   if (!constraints) return false;
   const [isCa] = membersOf(parseAsn1(contentOf(constraints), 'basic constraints'));
   return isTrue(isCa);
 }
-
-/** By their object identifiers, what each holds. */
-function extensionsOf({ der }: ParsedCertificate): Map<string, Asn1> {
-  const [toBeSigned] = membersOf(parseAsn1(der, 'a certificate'));
-  const extensions = membersOf(membersOf(tagged(membersOf(toBeSigned), 3))[0]).map((one) => membersOf(one));
-  return new Map(extensions.map((members) => [oidOf(members[0]), members.at(-1)!]));
-}
-
-const isTrue = (value: Asn1 | undefined): boolean =>
-  value?.tagClass === 0 && value.tagNumber === BOOLEAN && value.content[0] !== 0 && value.content.length > 0;

@@ -25,6 +25,12 @@ export interface SigningBlock {
   values: ReadonlyMap<number, Uint8Array>;
 }
 
+export interface DirectoryPlace {
+  centralDirectoryOffset: number;
+  centralDirectoryEnd: number;
+  endRecordOffset: number;
+}
+
 export interface BlockSigner {
   signedData: Uint8Array;
   digests: { algorithm: number; digest: Uint8Array }[];
@@ -36,12 +42,15 @@ export interface BlockSigner {
   publicKey: Uint8Array;
 }
 
-/** @returns undefined where no such block lies before the central directory */
+/**
+ * @returns undefined where no such block lies before the central directory, or something lies between that and the end
+ *   record: the platform does not look for a block then
+ */
 export async function readSigningBlock(
   source: ByteSource,
-  centralDirectoryOffset: number,
+  { centralDirectoryEnd, centralDirectoryOffset, endRecordOffset }: DirectoryPlace,
 ): Promise<SigningBlock | undefined> {
-  if (centralDirectoryOffset < 32) return undefined;
+  if (centralDirectoryOffset < 32 || centralDirectoryEnd !== endRecordOffset) return undefined;
   const footer = await source.read(centralDirectoryOffset - 24, 24);
   if (footer.length < 24 || new TextDecoder().decode(footer.subarray(8)) !== MAGIC) return undefined;
   const sizeBytes = new ByteReader(footer, 'signing block').u64(0) + 8;
