@@ -37,7 +37,14 @@ export interface VariedResource {
   name: string;
   /** In the packer's order, which counts where the platform chooses. */
   forms: ResourceForm[];
+  /** Of a resource that not every device finds: who asks for it on the oldest platform level of the app. */
+  askedBy?: AskedBy[];
 }
+
+/** Of a resource that asks, its own forms, and which of them do so. */
+export type AskedBy =
+  | { kind: 'manifest' | 'code' }
+  | { kind: 'resource'; name: string; forms: string[]; asking: number[] };
 
 export interface ResourceForm {
   /** As its folder is named: `de-xhdpi`; empty for the default. On iOS `@2x`. */

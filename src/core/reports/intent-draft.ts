@@ -1,5 +1,6 @@
 /** A first intent file, from what a package declares: commented YAML, with what only people know marked by "?". */
 import { isMeantToShip } from '../areas/localization/texts/catalogue.ts';
+import { ownTextsOf } from '../areas/localization/texts/own-texts.ts';
 import type { AppPackage, Component } from '../model/app-package.ts';
 import { isLocaleTag } from '../model/locale.ts';
 
@@ -123,20 +124,23 @@ function sourceLocaleOf(app: AppPackage): string {
 }
 
 function splitLocales(app: AppPackage): { meant: string[]; others: string[] } {
+  const texts = ownTextsOf(app);
   const keys = new Map<string, Set<string>>();
-  for (const { key, locale } of app.texts) keys.set(locale, (keys.get(locale) ?? new Set()).add(key));
+  for (const { key, locale } of texts) keys.set(locale, (keys.get(locale) ?? new Set()).add(key));
   const counts = new Map([...keys].map(([locale, of]) => [locale, of.size]));
+  const translated = new Set(texts.filter(({ locale }) => locale !== 'default').map(({ key }) => key)).size;
   const locales = app.locales.filter((locale) => locale !== sourceLocaleOf(app) && isLocaleTag(locale));
   return {
-    meant: locales.filter((locale) => isMeantToShip(locale, counts)),
-    others: locales.filter((locale) => !isMeantToShip(locale, counts)),
+    meant: locales.filter((locale) => isMeantToShip(locale, counts, translated)),
+    others: locales.filter((locale) => !isMeantToShip(locale, counts, translated)),
   };
 }
 
 function textsInNoOtherLanguage(app: AppPackage): string[] {
   if (app.locales.length === 0) return [];
-  const translated = new Set(app.texts.filter(({ locale }) => locale !== 'default').map(({ key }) => key));
-  const source = new Set(app.texts.filter(({ locale }) => locale === 'default').map(({ key }) => key));
+  const texts = ownTextsOf(app);
+  const translated = new Set(texts.filter(({ locale }) => locale !== 'default').map(({ key }) => key));
+  const source = new Set(texts.filter(({ locale }) => locale === 'default').map(({ key }) => key));
   return [...source].filter((key) => !translated.has(key));
 }
 

@@ -1,4 +1,6 @@
 /** What a package declares, for people: what stands out first. */
+
+import { ownTextsOf } from '../areas/localization/texts/own-texts.ts';
 import type {
   AppPackage,
   Component,
@@ -156,12 +158,16 @@ function permissionRows({ android, permissions }: AppPackage): string[] {
 /** How many of the source's texts each language has; a text that no other language has may be meant so. */
 const TABLE = /\bresources\.(arsc|pb)\b/;
 
-function languageRows({ declaredLocales, locales, texts, unread }: AppPackage): string[] {
+function languageRows(app: AppPackage): string[] {
+  const { declaredLocales, unread } = app;
+  const texts = ownTextsOf(app);
   if (unread.some(({ place = '' }) => TABLE.test(place)))
     return ['  not known: the table that holds the texts could not be read'];
   const own = new Map<string, Set<string>>();
   for (const { key, locale } of texts) own.set(locale, (own.get(locale) ?? new Set()).add(key));
   const source = own.get('default') ?? new Set<string>();
+  const locales = app.locales.filter((locale) => own.has(locale));
+  const ofLibraries = app.locales.filter((locale) => !own.has(locale));
   const shared = new Set(locales.flatMap((locale) => [...(own.get(locale) ?? [])]));
   const alone = [...source].filter((key) => !shared.has(key));
   const total = source.size - alone.length;
@@ -184,6 +190,7 @@ function languageRows({ declaredLocales, locales, texts, unread }: AppPackage): 
     head,
     ...firstOf(rows, 24, 'languages'),
     ...(regional.length > 0 ? [`  regions, with texts of their own: ${regional.join(', ')}`] : []),
+    ...(ofLibraries.length > 0 ? [`  libraries alone speak: ${some(ofLibraries)}`] : []),
     ...(declaredLocales ? [`  declared: ${declaredLocales.join(', ')}`] : []),
   ];
 }

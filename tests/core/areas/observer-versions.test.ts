@@ -41,7 +41,7 @@ const RECORDED: Record<string, string> = {
   'app-ads 1': '9d8ff256d378a00c',
   'ad-runs 1': '59da0e8b345b11ae',
   'site-file 1': 'ec01d64c512cfe33',
-  'varied-resources 1': 'd38d49ce737bf37a',
+  'varied-resources 2': 'd38d49ce737bf37a',
   'catalogue 3': 'ececb6218526c279',
   'catalogue-file 1': 'e36a0465a72a72d9',
   'capture 3': '758127195fcfccea',

@@ -131,6 +131,12 @@ const native = (...of: [abi: string, segmentAlignBytes: number, offsetAlignBytes
   },
 });
 
+const refusedUntil = (until: number, code: string) => ({
+  from: 14,
+  until,
+  problems: [{ code: `signature.${code}`, found: 'something that old levels do not take' }],
+});
+
 const cases: [check: Check, what: string, app: App, expected: string[], intent?: Partial<Intent>][] = [
   [debugBuild, 'a release', {}, []],
   [debugBuild, 'debuggable', { application: { debuggable: true } }, ['failed example.app']],
@@ -162,6 +168,26 @@ const cases: [check: Check, what: string, app: App, expected: string[], intent?:
       ]),
     },
     ['failed signature broken'],
+  ],
+  [
+    releaseSignature,
+    'v2 alone, on levels that know v1 alone',
+    {
+      signing: { ...signing([scheme('v2')]), levels: [refusedUntil(23, 'none'), { from: 24, problems: [] }] },
+    },
+    ['failed signature levels-without-scheme'],
+  ],
+  [
+    releaseSignature,
+    'an algorithm that old levels do not take',
+    {
+      signing: {
+        ...signing([scheme('v1', { outcome: 'broken' })]),
+        levels: [refusedUntil(17, 'signature'), { from: 18, problems: [] }],
+      },
+      targetSdk: 29,
+    },
+    ['failed signature levels-refuse', 'cantTell signature v1-only'],
   ],
   [
     releaseSignature,

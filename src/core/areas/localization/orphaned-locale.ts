@@ -5,7 +5,7 @@
 import type { PackageFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
 import type { Assertion, Check } from '../check.ts';
-import { catalogueViews, isMeantToShip } from './texts/catalogue.ts';
+import { catalogueViews, isMeantToShip, translatedCount } from './texts/catalogue.ts';
 
 export const orphanedLocale = {
   id: 'orphaned-locale',
@@ -14,12 +14,16 @@ export const orphanedLocale = {
   *run(facts, intent): Iterable<Assertion> {
     const [app] = facts.of('package');
     if (!app) return;
-    const counts = facts.once(catalogueViews, intent).find(({ name }) => name === '')?.counts ?? new Map();
+    const view = facts.once(catalogueViews, intent).find(({ name }) => name === '');
+    const counts: ReadonlyMap<string, number> = view?.counts ?? new Map();
+    const translated = translatedCount(view?.rows ?? []);
     const meant = [intent.sourceLocale, ...intent.locales];
     const isOrphan = (locale: string) =>
       intent.locales.length === 0
-        ? !isMeantToShip(locale, counts)
-        : !meant.some((tag) => locale === tag || locale.startsWith(`${tag}-`));
+        ? !isMeantToShip(locale, counts, translated)
+        : !meant.some(
+            (tag) => locale === tag || locale.startsWith(`${tag}-`) || tag.startsWith(`${locale}-`),
+          );
     const sourceCount = counts.get('default') ?? 0;
     const orphans = app.locales
       .filter(isOrphan)

@@ -2,7 +2,7 @@ import type { FindingData, Words } from '../../model/finding.ts';
 import { type AreaWords, type DataValue, isFilled, quote, round, textsOf } from '../words.ts';
 
 export const localizationWords: AreaWords = {
-  'missing-translation': ({ key, locale, measured, source, textCount, wholeLocale }) =>
+  'missing-translation': ({ doubt, key, locale, measured, source, textCount, wholeLocale }) =>
     wholeLocale
       ? {
           what: `No text at all in ${locale}`,
@@ -17,7 +17,11 @@ export const localizationWords: AreaWords = {
           required: `a text of its own in ${locale}`,
           why: measured
             ? 'Other languages have this text, so it is meant to be translated.'
-            : 'No language has this text: it may be the same everywhere on purpose.',
+            : doubt === 'left'
+              ? 'The languages that have this text leave it as the source has it: it may be a name.'
+              : doubt === 'code'
+                ? 'It looks like a value for the code, and not like a text for people.'
+                : 'No language has this text: it may be the same everywhere on purpose.',
           remedy: measured
             ? `Translate ${key}, or remove it if it is no longer used.`
             : `Translate ${key}, or list it under "untranslated" in fenlok.yaml.`,

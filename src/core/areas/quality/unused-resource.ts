@@ -1,5 +1,9 @@
 import type { UnusedResourceFact } from '../../model/fact.ts';
+import { libraryOf } from '../../platform/android/library-resources.ts';
 import type { Assertion, Check } from '../check.ts';
+
+// What takes room, or work for translators; values such as colours and styles weigh next to nothing.
+const COUNTED = new Set(['drawable', 'mipmap', 'raw', 'font', 'layout', 'string', 'plurals', 'array']);
 
 // As many names as a person reads; the count says the rest.
 const NAMES_SHOWN = 12;
@@ -12,7 +16,8 @@ export const unusedResource = {
   *run(facts): Iterable<Assertion> {
     const byType = new Map<string, UnusedResourceFact[]>();
     for (const fact of facts.of('unused-resource'))
-      byType.set(fact.type, [...(byType.get(fact.type) ?? []), fact]);
+      if (COUNTED.has(fact.type) && libraryOf(fact.name) === undefined)
+        byType.set(fact.type, [...(byType.get(fact.type) ?? []), fact]);
     if (byType.size === 0) yield { outcome: 'passed' };
     for (const [type, unused] of byType) yield judgeType(type, unused);
   },

@@ -104,7 +104,7 @@ export const qualityWords: AreaWords = {
     const shown = textsOf(names);
     return {
       what: `${count} ${type} ${Number(count) === 1 ? 'resource that nothing leads to' : 'resources that nothing leads to'}`,
-      measured: `${shown.map(lastName).join(', ')}${shown.length < Number(count) ? ` and ${Number(count) - shown.length} more` : ''}${Number(bytes) > 0 ? `, ${round(Number(bytes) / 1024)} KiB in the package` : ''}`,
+      measured: `${shown.map(withoutType).join(', ')}${shown.length < Number(count) ? ` and ${Number(count) - shown.length} more` : ''}${Number(bytes) > 0 ? `, ${round(Number(bytes) / 1024)} KiB in the package` : ''}`,
       required: 'a way to it from code, manifest or another resource',
       why: 'Code may still look it up in a way that cannot be seen in the package, so this is an estimate.',
       remedy: 'Remove what is not needed, or let the build shrink resources.',
@@ -112,4 +112,5 @@ export const qualityWords: AreaWords = {
   },
 };
 
+const withoutType = (name: unknown): string => String(name).replace(/^.*\//, '');
 const lastName = (name: unknown): string => String(name).replace(/^.*[./]/, '');

@@ -1,6 +1,7 @@
 /** The devices that variants are judged for: the intent file's, or those of every density and of both sizes. */
 import type { Intent } from '../../model/intent.ts';
 import { parseConfig } from '../../platform/android/parse-config.ts';
+import { NEWEST_LEVEL } from '../../platform/android/platform-levels.ts';
 import type { ResourceConfig } from '../../platform/android/resource-config.ts';
 import { variantPicker } from '../../platform/android/select-variant.ts';
 import { type TargetDevice, targetDevice } from '../../platform/android/target-device.ts';
@@ -44,28 +45,56 @@ export interface Situation {
   device: ListedDevice;
   locale: string;
   night: boolean;
+  /** On the oldest platform level, where the newest is another. */
+  isOldest: boolean;
   target: TargetDevice;
   pick: ReturnType<typeof variantPicker>;
 }
 
-/** Every device × the app's languages × day and night, the source language by day first. */
+// android.util.DisplayMetrics: the API level that each density came with; no older device has it.
+const FIRST_LEVEL: [dpi: number, level: number][] = [
+  [640, 18],
+  [480, 16],
+  [320, 9],
+  [213, 13],
+];
+const levelsOf = (densityDpi: number, minSdk: number | undefined): number[] => {
+  const since = FIRST_LEVEL.find(([dpi]) => densityDpi >= dpi)?.[1] ?? 1;
+  const oldest = Math.max(minSdk ?? 1, since);
+  return minSdk === undefined ? [NEWEST_LEVEL] : [...new Set([oldest, Math.max(oldest, NEWEST_LEVEL)])];
+};
+
+/**
+ * Every device on the oldest platform that the app runs on and the device ever had, then on the newest; each in the
+ * app's languages, by day and by night, the source language by day first.
+ */
 export function situationsOf(intent: Intent, minSdk?: number): Situation[] {
   const locales = [...new Set([intent.sourceLocale, ...intent.locales])];
   const nights = intent.themes.includes('dark') ? [false, true] : [false];
-  return listedDevices(intent).flatMap((device) =>
-    locales.flatMap((locale) =>
-      nights.map((night): Situation => {
-        const { densityDpi, heightDp, widthDp } = device;
-        const target = targetDevice({
-          locale,
-          densityDpi,
-          widthDp,
-          heightDp,
-          night,
-          ...(minSdk !== undefined && { sdkVersion: minSdk }),
-        });
-        return { device, locale, night, target, pick: variantPicker(target) };
-      }),
+  const placed = listedDevices(intent).map((device) => ({
+    device,
+    levels: levelsOf(device.densityDpi, minSdk),
+  }));
+  const onLevel = (at: 0 | 1) =>
+    placed.flatMap(({ device, levels }) =>
+      levels[at] === undefined ? [] : [{ device, sdkVersion: levels[at] }],
+    );
+  return ([0, 1] as const).flatMap((at) =>
+    onLevel(at).flatMap(({ device, sdkVersion }) =>
+      locales.flatMap((locale) =>
+        nights.map((night): Situation => {
+          const { densityDpi, heightDp, widthDp } = device;
+          const target = targetDevice({
+            locale,
+            densityDpi,
+            widthDp,
+            heightDp,
+            night,
+            sdkVersion,
+          });
+          return { device, locale, night, isOldest: at === 0, target, pick: variantPicker(target) };
+        }),
+      ),
     ),
   );
 }

@@ -77,8 +77,9 @@ const fits = (configs: readonly ResourceConfig[], target: Pick['situation']['tar
 
 /** In the network that a form is made for, its language gives way to that of the source. */
 function lostLanguage({ configs, picks }: PickedResource): Loss | undefined {
-  const networks = configs.filter(({ mcc, mnc }) => mcc > 0 || mnc > 0);
-  if (networks.length === 0) return undefined;
+  // only a form that names no language can take one away
+  const plain = configs.filter(({ language, mcc, mnc }) => (mcc > 0 || mnc > 0) && language === '');
+  const networks = [...new Map(plain.map((config) => [`${config.mcc} ${config.mnc}`, config])).values()];
   for (const { mcc, mnc } of networks) {
     const lost = picks.filter(({ config, situation }) => {
       if (!config || config.language === '') return false;
@@ -88,7 +89,7 @@ function lostLanguage({ configs, picks }: PickedResource): Loss | undefined {
     const [worst] = lost;
     if (worst) {
       const cure = sayConfig({ ...worst.config!, mcc, mnc, density: 0, sdkVersion: 0 });
-      const network = sayConfig({ ...networks[0]!, mcc, mnc });
+      const network = sayConfig({ ...plain[0]!, mcc, mnc });
       const there = { ...worst, form: { qualifiers: network } };
       return lossOf('translation', there, lost, cure, worst.form!.qualifiers);
     }

@@ -3,9 +3,11 @@ import type { ResourceForm } from '../../model/app-package.ts';
 import type { VariedResourceFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
 import { decide } from '../../platform/android/compare-configs.ts';
+import { libraryOf } from '../../platform/android/library-resources.ts';
 import { contradiction } from '../../platform/android/match-config.ts';
 import type { ResourceConfig } from '../../platform/android/resource-config.ts';
 import { scaleFactor } from '../../platform/android/select-variant.ts';
+import { sameLanguage } from '../../platform/android/target-device.ts';
 import type { FactIndex } from '../check.ts';
 import { configsOf, type Situation, situationsOf } from './devices.ts';
 
@@ -28,7 +30,9 @@ export interface PickedResource {
 
 /** Use with `facts.once`. Only Android chooses by qualifiers; iOS pictures have only scales. */
 export function pickedResources(facts: FactIndex, intent: Intent): PickedResource[] {
-  const varied = facts.of('varied-resource').filter(({ platform }) => platform === 'android');
+  const varied = facts
+    .of('varied-resource')
+    .filter(({ name, platform }) => platform === 'android' && libraryOf(name) === undefined);
   const situations = situationsOf(intent, varied[0]?.minSdk);
   // most resources come in the same forms as many others: what devices pick of these is found once
   const known = new Map<string, { configs: ResourceConfig[]; choices: Choice[] }>();
@@ -37,13 +41,65 @@ export function pickedResources(facts: FactIndex, intent: Intent): PickedResourc
     let same = known.get(key);
     if (!same) {
       const configs = configsOf(fact.forms);
-      same = { configs, choices: situations.map((situation) => choose(situation, fact.forms, configs)) };
+      const asked = unlike(situations, configs, fact.minSdk ?? 1);
+      same = { configs, choices: chooseAll(asked, fact.forms, configs) };
       known.set(key, same);
     }
     const { choices, configs } = same;
     return { fact, configs, picks: choices.map((choice) => pickOf(choice, fact.forms, configs)) };
   });
 }
+
+/**
+ * Of situations that must pick alike the first: by day and night where no form says which, in every language where none
+ * names one, on every platform level where none is for newer ones alone.
+ */
+function unlike(
+  situations: readonly Situation[],
+  configs: readonly ResourceConfig[],
+  minSdk: number,
+): Situation[] {
+  const byNight = configs.some(({ night }) => night !== 'any');
+  const byLevel = configs.some(({ sdkVersion }) => sdkVersion > minSdk);
+  const byDirection = configs.some(({ layoutDirection }) => layoutDirection !== 'any');
+  const languages = new Set(configs.map(({ language }) => language));
+  languages.delete('');
+  const seen = new Set<string>();
+  return situations.filter(({ device, isOldest, locale, night, target }) => {
+    const named = [...languages].some((language) => sameLanguage(language, target.language));
+    const key = [
+      device.name,
+      named ? locale : byDirection ? target.layoutDirection : '',
+      byNight && night,
+      byLevel && isOldest,
+    ].join(' ');
+    return !seen.has(key) && (isOldest || byLevel) && seen.add(key);
+  });
+}
+
+/** Devices that differ in nothing which a form names pick alike, so that one of them picks for all. */
+function chooseAll(
+  situations: readonly Situation[],
+  forms: readonly ResourceForm[],
+  configs: ResourceConfig[],
+): Choice[] {
+  const bySize = configs.some(namesSize);
+  const byDensity = configs.some(({ density }) => density > 0) || forms.some(({ file }) => file);
+  const known = new Map<string, Choice>();
+  return situations.map((situation) => {
+    const { device, isOldest, locale, night } = situation;
+    const key = [bySize ? device.name : byDensity ? device.densityDpi : '', locale, night, isOldest].join(
+      ' ',
+    );
+    const choice = known.get(key) ?? choose(situation, forms, configs);
+    known.set(key, choice);
+    return { ...choice, situation };
+  });
+}
+
+const namesSize = (config: ResourceConfig): boolean =>
+  config.smallestWidthDp + config.widthDp + config.heightDp + config.widthPx + config.heightPx > 0 ||
+  config.screenSize + config.screenLong + config.orientation !== '';
 
 /** Positions among the forms. */
 interface Choice {

@@ -4,6 +4,7 @@
  */
 import type { ResourceForm } from '../../model/app-package.ts';
 import type { VariedResourceFact } from '../../model/fact.ts';
+import { libraryOf } from '../../platform/android/library-resources.ts';
 import { parseConfig } from '../../platform/android/parse-config.ts';
 import { sayConfig } from '../../platform/android/resource-config.ts';
 import type { Assertion, Check } from '../check.ts';
@@ -14,7 +15,8 @@ export const pictureSize = {
   needs: ['package', 'varied-resource'],
   *run(facts) {
     for (const fact of facts.of('varied-resource'))
-      for (const group of groupsOf(fact)) yield* judgeGroup(fact, group);
+      if (fact.platform === 'ios' || libraryOf(fact.name) === undefined)
+        for (const group of groupsOf(fact)) yield* judgeGroup(fact, group);
   },
 } satisfies Check;
 

@@ -1,11 +1,15 @@
+import { sayLevel } from '../../platform/android/platform-levels.ts';
 import { type AreaWords, type DataValue, textsOf } from '../words.ts';
 
 export const resourcesWords: AreaWords = {
-  'missing-default': ({ device, forms, locale, missing, night, of }, { identity }) => ({
+  'missing-default': ({ asker, device, forms, level, locale, missing, night, of }, { identity }) => ({
     what: `Some devices find no ${identity.subject} at all`,
     measured: `nothing for ${missing} of ${of} combinations of device, language and theme; only ${textsOf(forms).map(nameOf).join(', ')}`,
     required: 'a form without qualifiers, which every device finds',
-    why: `Asked for on a device that matches none (such as ${device}, ${locale}, ${night ? 'night' : 'day'}), the app crashes.`,
+    why:
+      asker === 'code'
+        ? `Code asks for it. If it does so on a device that matches none (such as ${device}, ${sayLevel(Number(level))}, ${locale}, ${night ? 'night' : 'day'}), the app crashes; it may ask newer devices only.`
+        : `${asker === 'manifest' ? 'The manifest' : String(asker)} asks for it. On a device that matches none (such as ${device}, ${sayLevel(Number(level))}, ${locale}, ${night ? 'night' : 'day'}), the app crashes.`,
     remedy: `Add ${String(identity.subject).split('/')[0]}/ without qualifiers.`,
   }),
 

@@ -37,7 +37,7 @@ export function catalogueTexts(table: ResourceTable): CatalogueText[] {
   let characters = 0;
   for (const resource of table.resources.values())
     if (TEXT_TYPES.has(resource.type))
-      for (const variant of firstOfEachLocale(resource))
+      for (const variant of firstOfEachLocale(resource, table))
         for (const text of textsOf(resource, variant)) {
           characters += text.text.length;
           if (characters > MAX_CHARACTERS)
@@ -52,11 +52,30 @@ export function catalogueTexts(table: ResourceTable): CatalogueText[] {
 }
 
 /** A text may differ by more than language (night, screen size); the first that the packer wrote stands for its locale. */
-function firstOfEachLocale(resource: Resource): ResourceVariant[] {
+function firstOfEachLocale(resource: Resource, table: ResourceTable): ResourceVariant[] {
   const byLocale = new Map<string, ResourceVariant>();
   for (const variant of resource.variants())
-    if (!byLocale.has(variant.config.locale)) byLocale.set(variant.config.locale, variant);
-  return [...byLocale.values()];
+    if (!byLocale.has(variant.config.locale)) byLocale.set(variant.config.locale, followed(variant, table));
+  // a source that is a text of the platform's cannot be held against anything here
+  const isOthers = ({ content }: ResourceVariant) =>
+    content.kind === 'value' && content.value.kind === 'reference' && content.value.id !== 0;
+  const source = byLocale.get('');
+  return source && isOthers(source) ? [] : [...byLocale.values()];
+}
+
+const MAX_STEPS = 20;
+
+/** `@string/other` is that text in the same language, as the platform shows it. */
+function followed(variant: ResourceVariant, table: ResourceTable): ResourceVariant {
+  let { content } = variant;
+  for (let step = 0; step < MAX_STEPS; step++) {
+    if (content.kind !== 'value' || content.value.kind !== 'reference') break;
+    const variants = table.resources.get(content.value.id)?.variants() ?? [];
+    const next = variants.find(({ config }) => config.locale === variant.config.locale) ?? variants[0];
+    if (!next) break;
+    content = next.content;
+  }
+  return { ...variant, content };
 }
 
 function textsOf(resource: Resource, { config, content }: ResourceVariant): CatalogueText[] {

@@ -1,30 +1,21 @@
 /**
- * Resources that nothing leads to: not the manifest, not the code, not a resource that these lead to. A name that the
- * code holds as a text counts as used, since it may be looked up by it. Whatever is loaded in other ways (from the
- * network's answer, by reflection) is missed, so this is an estimate.
+ * Resources that nothing leads to: not the manifest, not the code, not a resource that these lead to. Whatever is loaded
+ * in other ways (from the network's answer, by reflection) is missed, so this is an estimate.
  */
 import type { UnusedResource } from '../../model/app-package.ts';
-import { type Problem, tryRead } from '../../model/problem.ts';
 import type { OpenedAndroid } from './apk.ts';
-import { MAX_XML_BYTES, type XmlElement } from './binary-xml.ts';
-import { readDex } from './dex.ts';
 import type { ResValue } from './res-value.ts';
+import { findReferences } from './resource-references.ts';
 import type { Resource } from './resource-table.ts';
 
 // Names for the packer's own use, which take no room on a screen.
 const NOT_COUNTED = new Set(['id', 'attr', 'styleable', 'public', 'macro']);
 
 /** @returns none where a part that may lead to some cannot be read, or where there is no code */
-export async function findUnusedResources({ modules, zip }: OpenedAndroid): Promise<UnusedResource[]> {
-  const dexFiles = modules.flatMap((module) => module.dexFiles);
-  const unread: Problem[] = [];
-  const resources = new Map<number, Resource>();
-  const moduleOf = new Map<Resource, (typeof modules)[number]>();
-  for (const module of modules)
-    for (const [id, resource] of module.table?.resources ?? []) {
-      resources.set(id, resource);
-      moduleOf.set(resource, module);
-    }
+export async function findUnusedResources(opened: OpenedAndroid): Promise<UnusedResource[]> {
+  const { modules, zip } = opened;
+  const { fromCode, fromManifest, leadsTo, moduleOf, resources, unread } = await findReferences(opened);
+  if (unread.length > 0 || modules.every(({ dexFiles }) => dexFiles.length === 0)) return [];
   const reached = new Set<Resource>();
   const waiting: Resource[] = [];
   const reach = (id: number) => {
@@ -33,51 +24,14 @@ export async function findUnusedResources({ modules, zip }: OpenedAndroid): Prom
     reached.add(resource);
     waiting.push(resource);
   };
-  const reachValue = (value: ResValue) => {
-    if (value.kind === 'reference' || value.kind === 'attribute') reach(value.id);
-  };
-  const reachXml = (element: XmlElement) => {
-    for (const { resourceId, value } of element.attributes) {
-      reach(resourceId);
-      reachValue(value);
-    }
-    element.children.forEach(reachXml);
-  };
-
-  for (const { manifest } of modules) reachXml(manifest);
-  const texts = new Set<string>();
-  for (const file of dexFiles)
-    await tryRead(unread, async () => {
-      const { resourceIds, strings } = readDex(await zip.read(file), file).references();
-      resourceIds.forEach(reach);
-      for (const text of strings) texts.add(text);
-    });
-  for (const resource of resources.values()) if (texts.has(resource.name)) reach(resource.id);
-
-  for (let resource = waiting.pop(); resource; resource = waiting.pop()) {
-    const { parseXml, prefix } = moduleOf.get(resource)!;
-    for (const { content } of resource.variants()) {
-      if (content.kind === 'bag') {
-        reach(content.parent);
-        for (const { name, value } of content.items) {
-          reach(name);
-          reachValue(value);
-        }
-      } else {
-        reachValue(content.value);
-        const file = fileOf(content.value);
-        if (file?.endsWith('.xml'))
-          await tryRead(unread, async () =>
-            reachXml(parseXml(await zip.read(prefix + file, MAX_XML_BYTES), prefix + file)),
-          );
-      }
-    }
-  }
-  if (unread.length > 0 || dexFiles.length === 0) return [];
+  fromManifest.forEach(reach);
+  fromCode.forEach(reach);
+  for (let resource = waiting.pop(); resource; resource = waiting.pop())
+    for (const variant of resource.variants()) leadsTo(variant).forEach(reach);
   return [...resources.values()]
     .filter((resource) => !reached.has(resource) && !NOT_COUNTED.has(resource.type))
     .map((resource) => {
-      const { prefix } = moduleOf.get(resource)!;
+      const { prefix } = moduleOf(resource);
       const files = resource
         .variants()
         .flatMap(({ content }) => (content.kind === 'value' && fileOf(content.value)) || [])

@@ -11,6 +11,8 @@ export interface Tag {
 const TAG = /<(\/?)([A-Za-z][\w:.-]*)((?:\s[^<>]*?)?)(\/?)>/g;
 // They have no end tag in HTML.
 const VOID = new Set(['br', 'hr', 'img', 'wbr']);
+// Their end tag may be left out (HTML, 13.1.2.4): the next one, or the end of what holds them, ends them.
+const END_OPTIONAL = new Set(['dd', 'dt', 'li', 'p', 'td', 'th', 'tr']);
 // What texts are styled with (Android developers, *Styling with HTML markup*; HTML, text-level elements). Other words in
 // angle brackets are tags where they come in pairs, and else text: `<untitled>`.
 const STYLING = new Set(
@@ -49,6 +51,8 @@ export function tagFaults(tags: readonly Tag[]): TextFault[] {
   }
   return [
     ...faults,
-    ...open.map(({ at, written }): TextFault => ({ code: 'unclosed-tag', at, excerpt: written })),
+    ...open
+      .filter(({ tag }) => !END_OPTIONAL.has(tag))
+      .map(({ at, written }): TextFault => ({ code: 'unclosed-tag', at, excerpt: written })),
   ];
 }

@@ -2,7 +2,7 @@
 import type { ScreenTextFact } from '../../../model/fact.ts';
 import type { Intent } from '../../../model/intent.ts';
 import type { FactIndex } from '../../check.ts';
-import { catalogueViews, sourceOf, textsFor } from '../texts/catalogue.ts';
+import { everyView, sourceOf, textsFor } from '../texts/catalogue.ts';
 import { type TextMatcher, textMatcher, wordsIn } from './match-texts.ts';
 
 export interface ReadText {
@@ -17,7 +17,7 @@ export interface ReadText {
 
 /** Use with `facts.once`. Without a catalogue nothing can be said. */
 export function readTexts(facts: FactIndex, intent: Intent): ReadText[] {
-  const views = facts.once(catalogueViews, intent);
+  const views = facts.once(everyView, intent);
   const rows = views.flatMap((view) => view.rows);
   if (rows.length === 0) return [];
   const source = textMatcher(rows.flatMap((row) => sourceOf(row, intent) ?? []));

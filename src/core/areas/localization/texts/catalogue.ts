@@ -1,7 +1,9 @@
 /** The texts of a candidate as checks hold them against each other: by key, then by language. */
 import type { CatalogueTextFact } from '../../../model/fact.ts';
 import type { Intent } from '../../../model/intent.ts';
+import { isPseudoLocale } from '../../../model/locale.ts';
 import type { FactIndex } from '../../check.ts';
+import { ownTexts } from './own-texts.ts';
 
 /** One key in every language that has it; several texts where it has several forms. */
 export interface Row {
@@ -55,10 +57,16 @@ export interface CatalogueView {
   counts: Map<string, number>;
 }
 
-/** Use with `facts.once`. */
-export function catalogueViews(facts: FactIndex): CatalogueView[] {
+/** Of the texts that the team answers for. Use with `facts.once`. */
+export const catalogueViews = (facts: FactIndex, intent: Intent): CatalogueView[] =>
+  viewsOf(facts.once(ownTexts, intent));
+
+/** Of every text that may stand on a screen, those of libraries among them. Use with `facts.once`. */
+export const everyView = (facts: FactIndex): CatalogueView[] => viewsOf(facts.of('catalogue-text'));
+
+function viewsOf(texts: readonly CatalogueTextFact[]): CatalogueView[] {
   const views = new Map<string, CatalogueView>();
-  for (const fact of facts.of('catalogue-text')) {
+  for (const fact of texts) {
     let view = views.get(fact.catalogue);
     if (!view) {
       view = newView(fact.catalogue);
@@ -97,21 +105,44 @@ export const sourceOf = ({ byLocale }: Row, { sourceLocale }: Intent): Catalogue
   byLocale.get(sourceLocale) ?? byLocale.get('default');
 
 /** Locales that the texts are held against the source in: the intended ones, or what is shipped where none are named. */
-export function targetLocales({ counts }: CatalogueView, intent: Intent): string[] {
+export function targetLocales({ counts, rows }: CatalogueView, intent: Intent): string[] {
   const intended = intent.locales.filter((locale) => locale !== intent.sourceLocale);
   if (intent.locales.length > 0) return intended;
   return [...counts.keys()]
     .filter((locale) => locale !== 'default' && locale !== intent.sourceLocale)
-    .filter((locale) => isMeantToShip(locale, counts))
+    .filter((locale) => isMeantToShip(locale, counts, translatedCount(rows)))
     .sort();
 }
 
 // Without an intent file: a locale with less than this share of the source's texts was hardly meant to ship.
 const MEANT_SHARE = 0.5;
+// Apps keep many texts that need no translation among the others; those that have one anywhere must be this many at least.
+const TRANSLATED_SHARE = 0.2;
 
-/** A region of a language needs no texts but those that differ. */
-export const isMeantToShip = (locale: string, counts: ReadonlyMap<string, number>): boolean =>
-  locale.includes('-') || (counts.get(locale) ?? 0) >= (counts.get('default') ?? 0) * MEANT_SHARE;
+/**
+ * Whether the share of texts that a language has says that it is meant. A region needs no texts but those that differ
+ * where its language is meant, and else as many as any language.
+ *
+ * @param counts keys by language, of the app's own texts
+ * @param translated how many keys have a translation into any language
+ */
+export function isMeantToShip(
+  locale: string,
+  counts: ReadonlyMap<string, number>,
+  translated: number,
+): boolean {
+  if (isPseudoLocale(locale)) return false;
+  const own = counts.get(locale) ?? 0;
+  const source = counts.get('default') ?? 0;
+  const enough = translated >= source * TRANSLATED_SHARE ? Math.min(source, translated) : source;
+  if (own > 0 && own >= enough * MEANT_SHARE) return true;
+  const language = locale.slice(0, Math.max(0, locale.lastIndexOf('-')));
+  return language !== '' && own > 0 && isMeantToShip(language, counts, translated);
+}
+
+/** How many keys have a text in any language besides the source. */
+export const translatedCount = (rows: readonly Row[]): number =>
+  rows.filter(({ byLocale }) => byLocale.keys().some((locale) => locale !== 'default')).length;
 
 /** The texts that a device in this locale gets from this locale or its parents: de-AT, then de. */
 export function textsFor({ byLocale }: Row, locale: string): CatalogueTextFact[] | undefined {

@@ -68,8 +68,15 @@ export function foreignWord(text: string): ForeignWord | undefined {
   return undefined;
 }
 
+// A slip of the keyboard is a letter or two among others; a run of more is a word or a mark beside another word.
+const LONGEST_SLIP = 2;
+
 /** Those of the script that the word has fewer of. */
 function outOfPlace(word: string): string[] {
+  const runs = [...word.matchAll(/\p{sc=Latin}+|[\p{sc=Cyrillic}\p{sc=Greek}]+/gu)].map(([run]) => run);
+  const own = runs.reduce((longest, run) => (run.length > longest.length ? run : longest), '');
+  const others = runs.filter((run) => LATIN.test(run) !== LATIN.test(own));
+  if (others.some(({ length }) => length > LONGEST_SLIP)) return [];
   const foreign = [...word].filter((char) => OTHER_SCRIPTS.test(char));
   const latin = [...word].filter((char) => LATIN.test(char));
   if (foreign.length <= latin.length)

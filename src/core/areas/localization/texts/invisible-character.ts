@@ -3,6 +3,7 @@ import { isLocaleTag, isRightToLeft } from '../../../model/locale.ts';
 import type { Check } from '../../check.ts';
 import { languageOf, sourceBeside } from './catalogue.ts';
 import { isDirectionBalanced, isDirectionControl, sayCharacter } from './invisible-characters.ts';
+import { ownTexts } from './own-texts.ts';
 import { departure, textDraft } from './text-draft.ts';
 
 /** A text holds no character that nobody sees, except those that its language needs or that its source has too. */
@@ -12,7 +13,7 @@ export const invisibleCharacter = {
   needs: ['package', 'catalogue-text'],
   *run(facts, intent) {
     let passed = 0;
-    for (const text of facts.of('catalogue-text')) {
+    for (const text of facts.once(ownTexts, intent)) {
       const strange = text.invisible
         ? strangeCharacters(text, sourceBeside(text, facts, intent), languageOf(text, intent))
         : [];

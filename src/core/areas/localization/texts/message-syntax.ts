@@ -2,6 +2,7 @@ import type { TextFault } from '../../../model/catalogue.ts';
 import type { CatalogueTextFact } from '../../../model/fact.ts';
 import type { Check } from '../../check.ts';
 import { languageOf } from './catalogue.ts';
+import { ownTexts } from './own-texts.ts';
 import { departure, textDraft } from './text-draft.ts';
 
 // The tags of a text are `markup-mismatch`'s.
@@ -23,7 +24,7 @@ export const messageSyntax = {
   needs: ['package', 'catalogue-text'],
   *run(facts, intent) {
     let passed = 0;
-    for (const text of facts.of('catalogue-text')) {
+    for (const text of facts.once(ownTexts, intent)) {
       const faults = text.faults?.filter(({ code }) => !OF_MARKUP.has(code)) ?? NONE;
       const worst = faults.find(({ code }) => THROWS.has(code)) ?? faults[0];
       if (!worst) {

@@ -5,6 +5,7 @@ import {
   type CatalogueView,
   catalogueViews,
   type Row,
+  sourceForm,
   sourceOf,
   targetLocales,
   textsFor,
@@ -55,13 +56,31 @@ function* judgeRow(row: Row, locales: string[], intent: Intent): Generator<Asser
   const lacking = targets.filter((locale) => !textsFor(row, locale));
   if (lacking.length < targets.length) yield { outcome: 'passed', count: targets.length - lacking.length };
   // Packers drop `translatable="false"`: a text that no language has may be the same on purpose.
-  const measured = lacking.length < targets.length;
-  if (measured)
+  // Nor can it be seen of one that those languages which have it leave as it is, or of a value for the code's own use.
+  const doubt =
+    lacking.length === targets.length
+      ? 'nowhere'
+      : isLeftAsItIs(row, source)
+        ? 'left'
+        : isCode(source)
+          ? 'code'
+          : undefined;
+  if (!doubt)
     for (const locale of lacking)
-      yield { outcome: 'failed', draft: draftOf(source, locale, { subject: row.key, measured }) };
-  else if (targets.length > 0)
-    yield { outcome: 'cantTell', draft: draftOf(source, 'every language', { subject: row.key, measured }) };
+      yield { outcome: 'failed', draft: draftOf(source, locale, { subject: row.key, measured: true }) };
+  else if (lacking.length > 0) {
+    const into = doubt === 'nowhere' ? 'every language' : lacking.join(', ');
+    yield { outcome: 'cantTell', draft: draftOf(source, into, { subject: row.key, measured: false, doubt }) };
+  }
 }
+
+const isLeftAsItIs = ({ byLocale }: Row, { form, text }: CatalogueTextFact): boolean =>
+  byLocale.values().every((texts) => sourceForm(texts, form).text === text);
+
+/** An item of a list such as `auto_update_values`: one word of small letters, digits and joints, with no blank. */
+const isCode = ({ entry, key, text }: CatalogueTextFact): boolean =>
+  entry === 'list' &&
+  (/_?(values|entryvalues|keys|ids)$/i.test(key) || /^[a-z0-9]*[\d_.-][a-z0-9_.-]*$/.test(text));
 
 const isSameEverywhere = (
   { key, text, translatable }: CatalogueTextFact,
@@ -74,6 +93,8 @@ const isSameEverywhere = (
 interface Of {
   subject: string;
   measured: boolean;
+  /** Why it may be meant: no language has it, those that do leave it as it is, or it is a value for the code. */
+  doubt?: 'nowhere' | 'left' | 'code';
   wholeLocale?: boolean;
   textCount?: number;
 }
@@ -81,15 +102,15 @@ interface Of {
 const draftOf = (
   source: CatalogueTextFact,
   locale: string,
-  { subject, measured, wholeLocale = false, textCount = 1 }: Of,
+  { subject, measured, doubt = 'nowhere', wholeLocale = false, textCount = 1 }: Of,
 ): Draft => ({
-  identity: { subject, aspect: locale },
+  identity: { subject, aspect: measured || doubt === 'nowhere' ? locale : 'some languages' },
   basis: measured ? 'measured' : 'estimated',
   severity: wholeLocale ? 1000 : measured ? 2 : 1,
   digest: `missing, source ${source.text}`,
   occurrence: {
     evidence: source.evidence,
     shown: source.text,
-    data: { key: subject, locale, source: source.text, wholeLocale, textCount, measured },
+    data: { key: subject, locale, source: source.text, wholeLocale, textCount, measured, doubt },
   },
 });

@@ -1,5 +1,6 @@
 import type { Check } from '../../check.ts';
 import { languageOf } from './catalogue.ts';
+import { ownTexts } from './own-texts.ts';
 import { departure, textDraft } from './text-draft.ts';
 
 /** A word is written in one script: search, sorting and screen readers fail on letters that only look right. */
@@ -9,7 +10,7 @@ export const mixedScript = {
   needs: ['package', 'catalogue-text'],
   *run(facts, intent) {
     let passed = 0;
-    for (const text of facts.of('catalogue-text')) {
+    for (const text of facts.once(ownTexts, intent)) {
       const { foreign } = text;
       if (!foreign) passed += 1;
       else

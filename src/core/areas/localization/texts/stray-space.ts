@@ -28,7 +28,8 @@ const NO_BLANKS =
   /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Thai}\p{sc=Lao}\p{sc=Khmer}\p{sc=Myanmar}]/u;
 
 function faultOf(text: string, source: string): Fault | undefined {
-  if (!/\S/.test(text)) return undefined;
+  // signs between other texts stand apart as a language has it
+  if (!/\p{L}/u.test(text)) return undefined;
   const [before, after] = edges(text);
   const [wantedBefore, wantedAfter] = edges(source);
   if (before && !wantedBefore) return 'leading';

@@ -3,6 +3,7 @@ import type { CatalogueTextFact } from '../../../model/fact.ts';
 import type { Intent } from '../../../model/intent.ts';
 import type { Check, Draft, FactIndex } from '../../check.ts';
 import { languageOf, sourceBeside, translationsBeside } from './catalogue.ts';
+import { ownTexts } from './own-texts.ts';
 import { departure, textDraft } from './text-draft.ts';
 
 export const swallowedEscape = {
@@ -11,7 +12,7 @@ export const swallowedEscape = {
   needs: ['package', 'catalogue-text'],
   *run(facts, intent) {
     let passed = 0;
-    for (const text of facts.of('catalogue-text')) {
+    for (const text of facts.once(ownTexts, intent)) {
       const draft =
         text.swallowed || text.escape
           ? judgeText(text, othersBeside(text, facts, intent), languageOf(text, intent))

@@ -1,0 +1,179 @@
+/**
+ * What is the app's and what came with libraries, and what follows from it: packages built by the packer from sources,
+ * one of them with what appcompat brings along.
+ */
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { missingDefault } from '../../../src/core/areas/resources/missing-default.ts';
+import { libraryOf } from '../../../src/core/platform/android/library-resources.ts';
+import { draftIntent } from '../../../src/core/reports/intent-draft.ts';
+import { factsOfPackage } from '../../../src/node/observe.ts';
+import { withPackage } from '../../../src/node/read-package.ts';
+import { anIntent, departures, run } from '../../support/facts.ts';
+import { describeWith, scratchFolder, tools } from '../../support/paths.ts';
+import { findingsIn, sayFindings } from '../../support/texts.ts';
+
+test.each<[name: string, text: string | undefined, library: string | undefined]>([
+  ['abc_action_bar_up_description', 'Navigate up', 'androidx.appcompat'],
+  ['string/abc_action_bar_up_description', undefined, 'androidx.appcompat'],
+  ['drawable/$avd_hide_password__0', undefined, 'material'],
+  ['drawable/notification_bg_normal', undefined, 'androidx.core'],
+  ['close_drawer', 'Close navigation menu', 'androidx.compose'],
+  // the app's own, under a name that a library has too
+  ['close_drawer', 'Put the drawer away', undefined],
+  ['search_menu_title', 'Find a ferry', undefined],
+  ['notification_action_reply', 'Reply', undefined],
+  ['notification_background', undefined, undefined],
+  ['preference_sound', 'Sound', undefined],
+  ['design_studio_title', 'Studio', undefined],
+  ['abcde', 'Alphabet', undefined],
+])('%s (%s) came with %s', (name, text, library) => {
+  expect(libraryOf(name, text)).toBe(library);
+});
+
+const scratch = scratchFolder();
+
+/** Packs sources, each with its path below `res`, into a package without code. */
+function pack(name: string, minSdk: number, files: Record<string, string>): string {
+  const folder = join(scratch, name);
+  for (const [path, text] of Object.entries(files)) {
+    mkdirSync(dirname(join(folder, 'res', path)), { recursive: true });
+    writeFileSync(join(folder, 'res', path), text);
+  }
+  const manifest = join(folder, 'AndroidManifest.xml');
+  writeFileSync(
+    manifest,
+    `<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="example.packed">
+       <uses-sdk android:minSdkVersion="${minSdk}" android:targetSdkVersion="35"/>
+       <application android:label="Packed" android:icon="@drawable/icon" android:theme="@style/Own"/>
+     </manifest>`,
+  );
+  const aapt2 = (...args: string[]) => execFileSync(tools.aapt2, args, { stdio: 'pipe' });
+  aapt2('compile', '--dir', join(folder, 'res'), '-o', join(folder, 'res.zip'));
+  aapt2(
+    'link',
+    '--manifest',
+    manifest,
+    '-I',
+    tools.framework,
+    '-o',
+    join(folder, 'app.apk'),
+    join(folder, 'res.zip'),
+  );
+  return join(folder, 'app.apk');
+}
+
+const strings = (texts: Record<string, string>): string =>
+  `<resources>${Object.entries(texts)
+    .map(([name, text]) => `<string name="${name}">${text}</string>`)
+    .join('')}</resources>`;
+const shape =
+  '<shape xmlns:android="http://schemas.android.com/apk/res/android"><solid android:color="#fff"/></shape>';
+const layoutWith = (background: string): string =>
+  `<View xmlns:android="http://schemas.android.com/apk/res/android" android:layout_width="1dp" android:layout_height="1dp" android:background="${background}"/>`;
+const common = {
+  'drawable/icon.xml': shape,
+  'values/styles.xml':
+    '<resources><style name="Own" parent="android:Theme"><item name="android:windowBackground">@drawable/icon</item></style></resources>',
+};
+
+describeWith('aapt2', 'framework')('languages that are meant', () => {
+  const own = Object.fromEntries(
+    Array.from({ length: 10 }, (_, i) => [`own_${i}`, `A text of its own, number ${i}`]),
+  );
+  const of = (count: number, word: string) =>
+    Object.fromEntries(
+      Object.keys(own)
+        .slice(0, count)
+        .map((name, i) => [name, `${word} ${i}`]),
+    );
+  const library = { abc_action_bar_up_description: 'Navigate up', abc_capital_on: 'ON' };
+
+  test('are those that hold the app’s own texts, not those of a library; regions go with their language', async () => {
+    const apk = pack('languages', 26, {
+      ...common,
+      'values/strings.xml': strings({ ...own, ...library }),
+      'values-de/strings.xml': strings({ ...of(9, 'Wort'), ...library }),
+      'values-de-rAT/strings.xml': strings(of(1, 'Jause')),
+      'values-pt-rBR/strings.xml': strings(of(8, 'Palavra')),
+      'values-fr-rCA/strings.xml': strings(library),
+      'values-ja/strings.xml': strings(library),
+      'values-fi/strings.xml': strings(of(2, 'Sana')),
+      'values-en-rXC/strings.xml': strings(library),
+    });
+    const draft = await withPackage(apk, ({ app }) => draftIntent(app));
+    expect(draft.yaml).toContain('\nlocales: [en, de, de-AT, pt-BR]\n');
+    const findings = findingsIn(
+      await factsOfPackage(apk),
+      ['missing-translation'],
+      anIntent({ locales: ['en', 'de', 'de-AT', 'pt-BR'] }),
+    );
+    expect(sayFindings(findings)).toEqual([
+      'missing-translation own_8 pt-BR',
+      'missing-translation own_9 every language',
+    ]);
+  });
+
+  test('a text that those who have it leave as it is may be a name', async () => {
+    const apk = pack('names', 26, {
+      ...common,
+      'values/strings.xml': strings({ ...own, brand: 'Kelp & more'.replace('&', '&amp;') }),
+      'values-de/strings.xml': strings({ ...of(10, 'Wort'), brand: 'Kelp &amp; more' }),
+      'values-fi/strings.xml': strings(of(10, 'Sana')),
+    });
+    const findings = findingsIn(
+      await factsOfPackage(apk),
+      ['missing-translation'],
+      anIntent({ locales: ['en', 'de', 'fi'] }),
+    );
+    expect(findings.map(({ basis, identity }) => `${basis} ${identity.subject}`)).toEqual([
+      'estimated brand',
+    ]);
+  });
+});
+
+describeWith('aapt2', 'framework')('a resource that not every device finds', () => {
+  const check = async (name: string, files: Record<string, string>) =>
+    departures(
+      run(
+        missingDefault,
+        await factsOfPackage(pack(name, 21, { ...common, ...files })),
+        anIntent({ locales: ['en'] }),
+      ),
+    );
+
+  test('is missed where something asks for it on those devices', async () => {
+    expect(
+      await check('asked', {
+        'values/styles.xml':
+          '<resources><style name="Own" parent="android:Theme"><item name="android:windowBackground">@drawable/late</item></style></resources>',
+        'drawable-v26/late.xml': shape,
+      }),
+    ).toEqual(['failed drawable/late']);
+  });
+
+  test('is not missed where only what newer devices pick asks for it', async () => {
+    expect(
+      await check('newer', {
+        'values-v26/styles.xml':
+          '<resources><style name="Own" parent="android:Theme"><item name="android:windowBackground">@drawable/late</item></style></resources>',
+        'drawable-v26/late.xml': shape,
+      }),
+    ).toEqual([]);
+  });
+
+  test('nor one that a layout for wide screens alone asks for, and wide screens have', async () => {
+    expect(
+      await check('wide', {
+        'values/styles.xml':
+          '<resources><style name="Own" parent="android:Theme"><item name="android:windowBackground">@drawable/icon</item><item name="android:listPreferredItemHeight">1dp</item></style><item name="main_alias" type="layout">@layout/main</item></resources>',
+        'values-v21/more.xml':
+          '<resources><style name="Used"><item name="android:layout">@layout/main</item></style></resources>',
+        'layout/main.xml': layoutWith('@drawable/icon'),
+        'layout-sw600dp/main.xml': layoutWith('@drawable/wide'),
+        'drawable-sw600dp/wide.xml': shape,
+      }),
+    ).toEqual([]);
+  });
+});
