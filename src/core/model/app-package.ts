@@ -53,6 +53,8 @@ export interface ResourceForm {
   file?: string;
   widthPx?: number;
   heightPx?: number;
+  /** A nine-patch. */
+  stretches?: true;
 }
 
 export interface PackedFile {

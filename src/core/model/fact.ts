@@ -449,6 +449,8 @@ export interface ColourPairFact extends OfPackage, Omit<ColourPair, 'text' | 'ba
 export interface VariedResourceFact extends OfPackage, VariedResource {
   kind: 'varied-resource';
   minSdk?: number;
+  /** What the manifest says that the app is made for, where that is one kind of device alone. */
+  madeFor?: 'tv' | 'watch';
 }
 
 /** One text of one locale, of the package's tables or of a catalogue file. What is empty is left out. */

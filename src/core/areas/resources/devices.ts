@@ -37,8 +37,21 @@ const shippedDevices: readonly ListedDevice[] = SIZES.flatMap(({ heightDp, size,
   })),
 );
 
-export const listedDevices = ({ devices }: Intent): readonly ListedDevice[] =>
-  devices.length > 0 ? devices : shippedDevices;
+// Android developers, *Develop watch faces*, screen sizes; *Layouts in the UI for TV*: 960 × 540 dp at every resolution.
+const WATCHES: readonly ListedDevice[] = [
+  { name: 'hdpi watch', densityDpi: 240, widthDp: 213, heightDp: 213 },
+  { name: 'xhdpi watch', densityDpi: 320, widthDp: 225, heightDp: 225 },
+];
+const TVS: readonly ListedDevice[] = [
+  { name: 'TV, 720 lines', densityDpi: 213, widthDp: 960, heightDp: 540 },
+  { name: 'TV, 1080 lines', densityDpi: 320, widthDp: 960, heightDp: 540 },
+  { name: 'TV, 2160 lines', densityDpi: 640, widthDp: 960, heightDp: 540 },
+];
+
+export type MadeFor = 'tv' | 'watch' | undefined;
+
+const listedDevices = ({ devices }: Intent, madeFor: MadeFor): readonly ListedDevice[] =>
+  devices.length > 0 ? devices : madeFor === 'watch' ? WATCHES : madeFor === 'tv' ? TVS : shippedDevices;
 
 /** One device in one language and theme, with what it picks. */
 export interface Situation {
@@ -68,10 +81,10 @@ const levelsOf = (densityDpi: number, minSdk: number | undefined): number[] => {
  * Every device on the oldest platform that the app runs on and the device ever had, then on the newest; each in the
  * app's languages, by day and by night, the source language by day first.
  */
-export function situationsOf(intent: Intent, minSdk?: number): Situation[] {
+export function situationsOf(intent: Intent, minSdk?: number, madeFor?: MadeFor): Situation[] {
   const locales = [...new Set([intent.sourceLocale, ...intent.locales])];
   const nights = intent.themes.includes('dark') ? [false, true] : [false];
-  const placed = listedDevices(intent).map((device) => ({
+  const placed = listedDevices(intent, madeFor).map((device) => ({
     device,
     levels: levelsOf(device.densityDpi, minSdk),
   }));

@@ -3,6 +3,7 @@
  * how the best matching resource is found): a German folder its density, a German folder the night, a network its
  * language.
  */
+import { isPseudoLocale } from '../../model/locale.ts';
 import type { ResourceConfig } from '../../platform/android/resource-config.ts';
 import { sayConfig } from '../../platform/android/resource-config.ts';
 import { selectVariant } from '../../platform/android/select-variant.ts';
@@ -82,7 +83,7 @@ function lostLanguage({ configs, picks }: PickedResource): Loss | undefined {
   const networks = [...new Map(plain.map((config) => [`${config.mcc} ${config.mnc}`, config])).values()];
   for (const { mcc, mnc } of networks) {
     const lost = picks.filter(({ config, situation }) => {
-      if (!config || config.language === '') return false;
+      if (!config || config.language === '' || isPseudo(config)) return false;
       const there = selectVariant({ configs: () => configs }, { ...situation.target, mcc, mnc });
       return there !== undefined && configs[there]!.language === '';
     });
@@ -96,6 +97,8 @@ function lostLanguage({ configs, picks }: PickedResource): Loss | undefined {
   }
   return undefined;
 }
+
+const isPseudo = ({ language, region }: ResourceConfig): boolean => isPseudoLocale(`${language}-${region}`);
 
 function lossOf(of: Loss['of'], worst: Pick, lost: readonly Pick[], cure: string, better: string): Loss {
   const unique = (say: (pick: Pick) => string) => [...new Set(lost.map(say))];

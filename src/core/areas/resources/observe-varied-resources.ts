@@ -7,7 +7,14 @@ export const observeVariedResources = {
   version: 2,
   reads: 'package',
   *observe({ app, digest }) {
-    const minSdk = app.android?.manifest.minSdk;
+    const { features = [], minSdk } = app.android?.manifest ?? {};
+    const demands = (name: string) => features.some((feature) => feature.name === name && feature.required);
+    // Android developers, *Create and run a wearable app*; *Get started with TV apps*
+    const madeFor = demands('android.hardware.type.watch')
+      ? 'watch'
+      : demands('android.software.leanback')
+        ? 'tv'
+        : undefined;
     for (const { askedBy, forms, name } of app.variants ?? [])
       yield {
         kind: 'varied-resource',
@@ -17,6 +24,7 @@ export const observeVariedResources = {
         forms,
         ...(askedBy && { askedBy }),
         ...(minSdk !== undefined && { minSdk }),
+        ...(madeFor && { madeFor }),
       } satisfies VariedResourceFact;
   },
 } satisfies PackageObserver;

@@ -33,7 +33,7 @@ export function pickedResources(facts: FactIndex, intent: Intent): PickedResourc
   const varied = facts
     .of('varied-resource')
     .filter(({ name, platform }) => platform === 'android' && libraryOf(name) === undefined);
-  const situations = situationsOf(intent, varied[0]?.minSdk);
+  const situations = situationsOf(intent, varied[0]?.minSdk, varied[0]?.madeFor);
   // most resources come in the same forms as many others: what devices pick of these is found once
   const known = new Map<string, { configs: ResourceConfig[]; choices: Choice[] }>();
   return varied.map((fact) => {

@@ -30,7 +30,7 @@ interface Sized {
 function groupsOf({ forms, platform }: VariedResourceFact): Sized[][] {
   const groups = new Map<string, Sized[]>();
   for (const form of forms) {
-    if (!form.widthPx) continue;
+    if (!form.widthPx || form.stretches) continue;
     const config = platform === 'android' ? parseConfig(form.qualifiers) : undefined;
     const factor = config ? (config.density || 160) / 160 : Number(/^@(\d)x/.exec(form.qualifiers)?.[1]);
     // what is never scaled has no size to keep to

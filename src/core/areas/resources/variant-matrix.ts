@@ -2,7 +2,7 @@
 import type { Intent } from '../../model/intent.ts';
 import type { VariantMatrix } from '../../model/judgement.ts';
 import type { FactIndex } from '../check.ts';
-import { type ListedDevice, listedDevices } from './devices.ts';
+import type { ListedDevice } from './devices.ts';
 import { type Pick, pickedResources } from './picks.ts';
 
 // What a person looks through; the findings hold all of them.
@@ -12,10 +12,10 @@ const MAX_ROWS = 60;
 export function variantMatrix(facts: FactIndex, intent: Intent, troubled: readonly string[]): VariantMatrix {
   // of the shipped list the phones: tablets pick alike unless something asks for a width, and then it is in the findings
   const isShown = ({ name }: ListedDevice) => intent.devices.length > 0 || !name.endsWith(' tablet');
-  const devices = listedDevices(intent).filter(isShown);
-  const byName = new Map(
-    facts.once(pickedResources, intent).map((resource) => [resource.fact.name, resource]),
-  );
+  const picked = facts.once(pickedResources, intent);
+  const listed = new Set(picked.flatMap(({ picks }) => picks.map(({ situation }) => situation.device)));
+  const devices = [...listed].filter(isShown);
+  const byName = new Map(picked.map((resource) => [resource.fact.name, resource]));
   const rows = troubled.flatMap((name) => {
     const resource = byName.get(name);
     if (!resource) return [];
