@@ -1,15 +1,21 @@
 /** The demo's bundle and its APK come from the same sources: where they hold the same facts, the model is the same. */
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import fc from 'fast-check';
 import { PbfWriter } from 'pbf';
 import { readProtoTable } from '../../../src/core/formats/android/proto/proto-table.ts';
 import { readProtoXml } from '../../../src/core/formats/android/proto/proto-xml.ts';
 import { findUnusedResources } from '../../../src/core/formats/android/unused-resources.ts';
 import { type OpenedPackage, readPackage } from '../../../src/core/formats/package.ts';
+import { openZip } from '../../../src/core/formats/zip.ts';
 import { bytesSource } from '../../../src/core/model/ports.ts';
+import { unwrap } from '../../../src/core/model/problem.ts';
 import { sayConfig } from '../../../src/core/platform/android/resource-config.ts';
-import { nodePorts } from '../../../src/node/ports.ts';
+import { nodePorts, withFile } from '../../../src/node/ports.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
 import { printTable } from '../../support/aapt2-dump.ts';
-import { demoApk, demoBundle } from '../../support/paths.ts';
+import { demoApk, demoBundle, describeWith, scratchFolder, tools } from '../../support/paths.ts';
 import { type WrittenEntry, writeZip } from '../../support/zip-writer.ts';
 
 const both = <T>(use: (opened: OpenedPackage) => T | Promise<T>) =>
@@ -221,3 +227,68 @@ describe('protobuf forms that the packer of the demo does not write', () => {
     expect(() => readProtoXml(bytes, 'x.xml')).toThrow(/nested \d+ deep/);
   });
 });
+
+describeWith('aapt2', 'framework')('texts of a manifest, packed in both forms', () => {
+  const scratch = scratchFolder();
+  const aapt2 = (...args: string[]) => execFileSync(tools.aapt2, args, { stdio: 'pipe' });
+
+  test('come out alike, whatever escapes they hold', async () => {
+    const piece = fc.constantFrom(
+      '\\\\',
+      "\\'",
+      '\\"',
+      '\\n',
+      '\\t',
+      '\\u0041',
+      '\\@',
+      '\\?',
+      '\\#',
+      '\\.',
+      'a',
+      ' ',
+      '*',
+      'é',
+      '😀',
+    );
+    const texts = fc
+      .sample(fc.array(piece, { minLength: 1, maxLength: 8 }), { seed: 3, numRuns: 200 })
+      .map((pieces) => `x${pieces.join('')}x`);
+    const file = join(scratch, 'AndroidManifest.xml');
+    const inXml = (text: string) =>
+      text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('"', '&quot;');
+    const data = texts.map((text, i) => `<meta-data android:name="k${i}" android:value="${inXml(text)}"/>`);
+    writeFileSync(
+      file,
+      `<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="example.escapes"><uses-sdk android:minSdkVersion="26"/><application android:label="It\\'s">${data.join('\n')}</application></manifest>`,
+    );
+    const link = (to: string, ...more: string[]) =>
+      aapt2('link', ...more, '--manifest', file, '-I', tools.framework, '-o', join(scratch, to));
+    link('compiled.apk');
+    link('proto.apk', '--proto-format');
+    const entries = await readEntries(join(scratch, 'proto.apk'));
+    writeFileSync(
+      join(scratch, 'made.aab'),
+      writeZip(
+        [...entries].map(([name, bytes]) => ({
+          name: name === 'AndroidManifest.xml' ? `base/manifest/${name}` : `base/${name}`,
+          data: bytes,
+        })),
+      ),
+    );
+    const [compiled, proto] = await Promise.all(
+      ['compiled.apk', 'made.aab'].map((name) =>
+        withPackage(join(scratch, name), ({ app }) => [app.name, app.android!.manifest.metaData]),
+      ),
+    );
+    expect(proto).toEqual(compiled);
+  });
+});
+
+async function readEntries(file: string): Promise<Map<string, Uint8Array>> {
+  const read = new Map<string, Uint8Array>();
+  await withFile(file, async (source) => {
+    const zip = unwrap(await openZip(file, source, nodePorts));
+    for (const name of zip.entries.keys()) read.set(name, await zip.read(name));
+  });
+  return read;
+}

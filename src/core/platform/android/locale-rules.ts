@@ -63,9 +63,18 @@ function likelySubtags(tag: string): { script: string; region: string } {
   return found;
 }
 
+// AOSP `LocaleDataTables.cpp`: made-up languages have scripts of their own, so that nothing else stands in for them.
+const PSEUDO_SCRIPTS = new Map([
+  ['en-XA', '~~~A'],
+  ['ar-XB', '~~~B'],
+]);
+
 /** The script that a language is written in there, or `''` where CLDR does not know. */
-export const likelyScript = (language: string, region: string): string =>
-  language ? likelySubtags(joined(language, region)).script : '';
+export const likelyScript = (language: string, region: string): string => {
+  if (!language) return '';
+  const locale = joined(language, region);
+  return PSEUDO_SCRIPTS.get(locale) ?? likelySubtags(locale).script;
+};
 
 /** Whether a language and script are first thought of in this region; the platform's table has British English too. */
 const isRepresentative = (locale: string, script: string): boolean => {

@@ -58,7 +58,10 @@ const readLine = (pbf: PbfReader): number =>
     { line: 0 },
   ).line;
 
-/** Where the packer compiled no value, the text as written is the value. */
+/**
+ * Where the packer compiled no value, the text is the value. It stands here as it was written in the source; compiled
+ * XML holds it without its escapes (AOSP aapt2, `ResourceUtils::StringBuilder`, spaces kept).
+ */
 function readAttribute(pbf: PbfReader): XmlAttribute {
   keep(pbf);
   const attribute = pbf.readMessage<Omit<XmlAttribute, 'value'> & Partial<XmlAttribute>>(
@@ -71,5 +74,15 @@ function readAttribute(pbf: PbfReader): XmlAttribute {
     },
     { namespace: '', name: '', resourceId: 0 },
   );
-  return { ...attribute, value: attribute.value ?? { kind: 'string', text: attribute.raw ?? '' } };
+  if (attribute.value) return attribute as XmlAttribute;
+  const text = unescaped(attribute.raw ?? '');
+  return { ...attribute, ...(attribute.raw !== undefined && { raw: text }), value: { kind: 'string', text } };
 }
+
+const ESCAPE = /\\(?:u([0-9a-fA-F]{1,4})|(.?))/gs;
+
+/** `\n`, `\t` and `\u0041` are what they stand for; before all else the backslash goes. */
+const unescaped = (text: string): string =>
+  text.replace(ESCAPE, (_, code: string | undefined, char: string) =>
+    code ? String.fromCharCode(Number.parseInt(code, 16)) : ({ n: '\n', t: '\t' }[char] ?? char),
+  );
