@@ -112,6 +112,7 @@ export const appEvidence = (options: AppOptions): PackageEvidence => {
       name: 'App',
       permissions: [],
       oddities: [],
+      madeWith: [],
       texts: [],
       locales: [],
       files: [],

@@ -24,6 +24,8 @@ export type Assertion =
   | { outcome: 'passed' | 'inapplicable'; cell?: Cell; count?: number }
   /** The evidence cannot show it, because it does not carry something: `headings`, `traits`. */
   | { outcome: 'untested'; cell?: Cell; lacking: string }
+  /** The same, in a clause of its own: `the texts are elsewhere`. */
+  | { outcome: 'untested'; because: string }
   | { outcome: 'failed' | 'cantTell'; cell?: Cell; draft: Draft };
 
 /** Facts by kind, as checks read them. */

@@ -4,6 +4,8 @@ import { sayCell } from '../model/cell.ts';
 import type { FactKind } from '../model/fact.ts';
 import type { Finding, Occurrence } from '../model/finding.ts';
 import type { Intent } from '../model/intent.ts';
+import type { ToolkitName } from '../model/made-with.ts';
+import { LOOKS_UP_BY_NAME, TEXTS_ELSEWHERE } from '../platform/app-toolkits.ts';
 import { findingDigest, findingId } from './finding-id.ts';
 import { listRows } from './list-rows.ts';
 
@@ -15,6 +17,8 @@ export interface CheckReport {
   inapplicable: number;
   /** What some evidence would have to carry, for the check to look at it. */
   lacking: string[];
+  /** Why some of what it looks for is out of its sight, each as a clause. */
+  unseen: string[];
   hadFacts: boolean;
 }
 
@@ -37,6 +41,9 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
       lacking: [
         ...new Set(assertions.flatMap((assertion) => ('lacking' in assertion ? [assertion.lacking] : []))),
       ],
+      unseen: [
+        ...new Set(assertions.flatMap((assertion) => ('because' in assertion ? [assertion.because] : []))),
+      ],
       hadFacts: hadFacts(check, facts),
     };
   });
@@ -47,7 +54,7 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
  * picture shows another moment, for checks that look at it.
  */
 function blindSpots({ needs }: Check, facts: FactIndex): Assertion[] {
-  if (!needs.includes('capture')) return lostParts(needs, facts);
+  if (!needs.includes('capture')) return [...lostParts(needs, facts), ...otherPlaces(needs, facts)];
   const surfaces = facts.of('capture').filter(({ toolkit }) => toolkit === 'surface');
   const others = PICTURED.some((kind) => needs.includes(kind)) ? facts.of('unread-part') : [];
   return [
@@ -70,10 +77,34 @@ function lostParts(needs: Check['needs'], facts: FactIndex): Assertion[] {
   const lost = facts
     .of('unread-part')
     .find(({ cell, isOdd, place }) => !cell && !isOdd && matters.some((pattern) => pattern.test(place)));
-  return lost
-    ? [{ outcome: 'untested', lacking: `a part of the package that can be read (${lost.place})` }]
-    : [];
+  return lost ? [{ outcome: 'untested', because: `${lost.place} could not be read` }] : [];
 }
+
+/** What toolkits keep where no reader of resources finds it. */
+function otherPlaces(needs: Check['needs'], facts: FactIndex): Assertion[] {
+  const toolkits = facts.of('package').flatMap((of) => of.toolkits ?? []);
+  const found: Assertion[] = [];
+  const hasCatalogues = () => facts.of('catalogue-text').some(({ catalogue }) => catalogue !== '');
+  for (const toolkit of toolkits) {
+    const texts = TEXTS_ELSEWHERE[toolkit];
+    if (texts && needs.includes('catalogue-text') && !hasCatalogues())
+      found.push({
+        outcome: 'untested',
+        because: `the texts of ${sayApp(toolkit)} stand in ${texts.where}: add ${texts.add}`,
+      });
+    if (needs.includes('unused-resource') && LOOKS_UP_BY_NAME.has(toolkit))
+      found.push({
+        outcome: 'untested',
+        because: `${toolkit} looks resources up by their names, so that what is not used cannot be told`,
+      });
+  }
+  return found;
+}
+
+const sayApp = (toolkit: ToolkitName): string =>
+  toolkit === 'a web view shell'
+    ? 'an app in a web view'
+    : `${/^[AEIOU.]/.test(toolkit) ? 'an' : 'a'} ${toolkit} app`;
 
 const TABLES = /\bresources\.(arsc|pb)\b|resource table|^resource |\.strings(dict)?\b/;
 

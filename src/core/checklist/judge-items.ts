@@ -117,6 +117,13 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
     return { outcome: 'untested', why: NOT_ADDED[without] ?? 'No package has been added.', findings: ids };
   const gap = needCaptures ? sayGap(coverage) : undefined;
   if (gap) return { outcome: 'untested', why: `${passed} looked at and passed, but ${gap}`, findings: ids };
+  const unseen = [...new Set(reports.flatMap((report) => report.unseen))];
+  if (unseen.length > 0)
+    return {
+      outcome: 'untested',
+      why: `${passed > 0 ? `${passed} looked at and passed, but ` : 'Not looked at: '}${unseen.join('; ')}.`,
+      findings: ids,
+    };
   const lacking = [...new Set(reports.flatMap((report) => report.lacking))];
   if (lacking.length > 0)
     return {

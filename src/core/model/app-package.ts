@@ -1,4 +1,5 @@
 import type { BuildKey, Platform } from './candidate.ts';
+import type { MadeWith } from './made-with.ts';
 import type { Problem } from './problem.ts';
 
 /** What a package declares: one view for the checks, and beside it what only one platform has. */
@@ -21,6 +22,8 @@ export interface AppPackage {
   pictures: Picture[];
   signing: Signing;
   traces: Traces;
+  /** Toolkits other than the platform's own, each with what says so. */
+  madeWith: MadeWith[];
   /** Parts that were there and could not be read, or are not decoded. */
   unread: Problem[];
   /** Parts that were read and that no packer writes as they stand: names that climb out, methods that readers differ on. */

@@ -25,6 +25,7 @@ import type {
   PushTokenFact,
 } from './facts/push.ts';
 import type { Box } from './geometry.ts';
+import type { ToolkitName } from './made-with.ts';
 import type { Toolkit } from './toolkit.ts';
 import type { Trait } from './ui-tree.ts';
 
@@ -335,6 +336,8 @@ export interface PackageFact extends OfPackage {
   locales: string[];
   /** Locales that the package says it has. */
   declaredLocales?: string[];
+  /** Toolkits other than the platform's own. */
+  toolkits?: ToolkitName[];
 }
 
 /** A part of the package, or a capture, that was there and could not be read, in the words of the reader. */

@@ -3,6 +3,7 @@ import { isMeantToShip } from '../areas/localization/texts/catalogue.ts';
 import { ownTextsOf } from '../areas/localization/texts/own-texts.ts';
 import type { AppPackage, Component } from '../model/app-package.ts';
 import { isLocaleTag } from '../model/locale.ts';
+import { TEXTS_ELSEWHERE } from '../platform/app-toolkits.ts';
 
 export interface IntentDraft {
   yaml: string;
@@ -37,6 +38,10 @@ export function draftIntent(app: AppPackage): IntentDraft {
     note(
       `The package also speaks, with few texts: ${others.join(', ')}. Most likely a library brought them.`,
     );
+  for (const { toolkit } of app.madeWith) {
+    const texts = TEXTS_ELSEWHERE[toolkit];
+    if (texts) ask(`Where are the texts? Those of ${toolkit} stand in ${texts.where}: add ${texts.add}.`);
+  }
   const alone = textsInNoOtherLanguage(app);
   if (alone.length > 0) {
     ask('Which texts are the same in every language on purpose? No language has these:');

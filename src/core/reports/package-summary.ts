@@ -57,6 +57,8 @@ function headRows(app: AppPackage, style: TextStyle): string[] {
     row('code', build.code === 'none' ? 'none' : build.code + sayCode(app)),
     row('file', `SHA-256 ${app.digest}`),
   ];
+  if (app.madeWith.length > 0)
+    rows.push(row('made with', app.madeWith.map(({ mark, toolkit }) => `${toolkit} (${mark})`).join(', ')));
   if (android) {
     const { minSdk, targetSdk } = android.manifest;
     rows.push(row('runs on', `SDK ${minSdk ?? '?'} and later, made for ${targetSdk ?? '?'}`));

@@ -20,7 +20,7 @@ const RECORDED: Record<string, string> = {
   'unseen-focus 1': 'd99f467a26d21303',
   'other-moment 1': '201f38d861a2b5db',
   'sides 1': '14f3fef4d0088a2f',
-  'package 2': 'f5826fdd365b4d24',
+  'package 3': 'f5826fdd365b4d24',
   'unread-parts 1': 'c776d199246b30c2',
   'signing 2': '4bad388679813b11',
   'entitlements 1': '5bceeae854cd0771',

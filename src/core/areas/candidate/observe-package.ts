@@ -3,7 +3,7 @@ import type { PackageObserver } from '../observer.ts';
 
 export const observePackage = {
   id: 'package',
-  version: 2,
+  version: 3,
   reads: 'package',
   *observe({ app, digest }) {
     const manifest = app.android?.manifest;
@@ -20,6 +20,7 @@ export const observePackage = {
       permissions: app.permissions,
       locales: app.locales,
       declaredLocales: app.declaredLocales,
+      ...(app.madeWith.length > 0 && { toolkits: app.madeWith.map(({ toolkit }) => toolkit) }),
     } satisfies PackageFact;
   },
 } satisfies PackageObserver;

@@ -1,5 +1,6 @@
 import type { UnusedResourceFact } from '../../model/fact.ts';
 import { libraryOf } from '../../platform/android/library-resources.ts';
+import { LOOKS_UP_BY_NAME } from '../../platform/app-toolkits.ts';
 import type { Assertion, Check } from '../check.ts';
 
 // What takes room, or work for translators; values such as colours and styles weigh next to nothing.
@@ -14,6 +15,8 @@ export const unusedResource = {
   area: 'quality',
   needs: ['package', 'unused-resource'],
   *run(facts): Iterable<Assertion> {
+    const toolkits = facts.of('package').flatMap((of) => of.toolkits ?? []);
+    if (toolkits.some((toolkit) => LOOKS_UP_BY_NAME.has(toolkit))) return;
     const byType = new Map<string, UnusedResourceFact[]>();
     for (const fact of facts.of('unused-resource'))
       if (COUNTED.has(fact.type) && libraryOf(fact.name) === undefined)

@@ -10,6 +10,7 @@ import type {
 import { type Ports, sha256Hex } from '../../model/ports.ts';
 import { type Problem, tryRead } from '../../model/problem.ts';
 import { sayDensity } from '../../platform/android/resource-config.ts';
+import { recogniseToolkits } from '../../platform/app-toolkits.ts';
 import type { LevelRange, SigningDemands } from '../signing/verify-apk.ts';
 import type { Zip } from '../zip.ts';
 import { MAX_XML_BYTES, type XmlElement } from './binary-xml.ts';
@@ -101,6 +102,7 @@ export async function describeAndroid(
       sandbox: manifest.targetSandboxVersion,
     }),
     traces: findTraces(manifest, code.types),
+    madeWith: recogniseToolkits(zip.entries.keys(), code.types),
     unread,
     oddities: [...zip.oddities],
     android: {

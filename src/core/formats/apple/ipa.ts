@@ -17,6 +17,7 @@ import type {
 } from '../../model/app-package.ts';
 import { type Ports, sha256Hex } from '../../model/ports.ts';
 import { type Problem, tryRead } from '../../model/problem.ts';
+import { recogniseToolkits } from '../../platform/app-toolkits.ts';
 import type { Zip } from '../zip.ts';
 import { readCodeSignature } from './code-signature.ts';
 import { type MachO, readMachO } from './mach-o.ts';
@@ -88,6 +89,11 @@ export async function openIpa(zip: Zip, bundle: string, digest: string, ports: P
     pictures: files.flatMap(pictureOf),
     signing,
     traces: findTraces(ios, slices),
+    madeWith: recogniseToolkits(
+      files,
+      [],
+      slices.flatMap((slice) => slice.libraries),
+    ),
     unread,
     oddities: [...zip.oddities],
     ios,
