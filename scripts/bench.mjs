@@ -1,12 +1,14 @@
 // Speed, as ratios within one run: judging texts and picking variants (bench-texts.mjs), looking at screens (bench-screens.mjs), picking colours in a page (bench-page.mjs), commands of a device (bench-bridge.mjs), links and push messages (bench-links.mjs), purchases (bench-ledger.mjs), and `fenlok read --json` against the platform's own tools that read the same, whole process
 // against whole processes, in turns. Needs aapt2, apksigner and the framework resource package (see scripts/setup.mjs).
 //   npm run bench [-- --rounds N]
+//   npm run bench -- apps    real sample apps of Debian's sources, judged as a newcomer would: time, and what is found by check
 //   npm run bench -- truth|plants [--seeds 1,2,3] [--count N] [--write]    how far findings on screens can be believed: see bench-truth.mjs
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
+import { benchApps } from './bench-apps.mjs';
 import { benchBridge } from './bench-bridge.mjs';
 import { benchLedger } from './bench-ledger.mjs';
 import { benchGateway, benchLinks } from './bench-links.mjs';
@@ -14,7 +16,14 @@ import { benchPage } from './bench-page.mjs';
 import { benchScreens } from './bench-screens.mjs';
 import { bench as benchInside } from './bench-texts.mjs';
 import { benchTruth, truthSuites } from './bench-truth.mjs';
+import { sourceFolder } from './corpora.mjs';
 import { build, installNativeTools, installNpmPackages, root } from './setup.mjs';
+
+if (process.argv[2] === 'apps') {
+  installNpmPackages();
+  build();
+  process.exit(benchApps());
+}
 
 if (truthSuites.includes(process.argv[2])) {
   installNpmPackages();
@@ -96,6 +105,17 @@ try {
   });
   console.log(`median of ${values.rounds} rounds`);
   measure('the framework resource package, signed', signed);
+  const samples = sourceFolder('samples');
+  for (const name of ['com.example.android.tvleanback', 'lineageos_nexus5_framework-res']) {
+    if (!samples) continue;
+    const again = join(work, `${name}.apk`);
+    const from = join(samples, 'examples/tests', `${name}.apk`);
+    // no level below what it runs on: an old one would make both verify entry by entry
+    execFileSync('apksigner', ['sign', ...key, '--min-sdk-version', '24', '--out', again, from], {
+      stdio: 'ignore',
+    });
+    measure(`${name}, signed anew`, again);
+  }
   measure('the APK of the demo', join(root, 'demo/kelpline/kelpline.apk'));
   await benchInside(Number(values.rounds));
   await benchScreens(root, Number(values.rounds));

@@ -16,6 +16,13 @@ export const SOURCES = {
     file: 'android-platform-tools-apksig_35.0.2.orig.tar.gz',
     sha256: '5555168fc8f8d84c1964508e877a0ace5b642f736212473c03ecd252dd3ba25b',
   },
+  // sample apps among the test data of a tool that reads packages
+  samples: {
+    suite: 'bookworm',
+    source: 'androguard=3.4.0~a1-6',
+    file: 'androguard_3.4.0~a1.orig.tar.gz',
+    sha256: '9af53333d3d69bc79bf353cd44876c5244d53398ec6857b1b191d63dc6ec04f5',
+  },
 };
 
 /**

@@ -1,9 +1,23 @@
+import type { Stats } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import type { ReadOptions } from '../core/formats/android/android-package.ts';
 import { type OpenedPackage, readPackage } from '../core/formats/package.ts';
 import { UnreadableError, unwrap } from '../core/model/problem.ts';
 import { openFileHasher } from './file-hasher.ts';
 import { nodePorts, withFile } from './ports.ts';
+
+const hasChanged = async (path: string, before: Stats): Promise<boolean> => {
+  const now = await stat(path).catch(() => undefined);
+  return now?.mtimeMs !== before.mtimeMs || now.size !== before.size || now.ino !== before.ino;
+};
+
+const changed = (path: string) =>
+  new UnreadableError({
+    code: 'file.changed',
+    file: path,
+    found: 'a file that was changed while it was being read',
+    remedy: 'Wait until the build has written it, and run again.',
+  });
 
 /**
  * Reads an app package (APK, AAB or IPA) from a file.
@@ -31,7 +45,12 @@ export async function withPackage<T>(
   try {
     return await withFile(
       path,
-      async (source) => use(unwrap(await readPackage(path, source, hasher.digest, nodePorts, options))),
+      async (source) => {
+        const read = await readPackage(path, source, hasher.digest, nodePorts, options);
+        // a build that still writes it would be judged by parts of two packages
+        if (await hasChanged(path, info)) throw changed(path);
+        return use(unwrap(read));
+      },
       hasher.digestParts,
     );
   } finally {

@@ -110,7 +110,9 @@ interface Choice {
 
 function choose(situation: Situation, forms: readonly ResourceForm[], configs: ResourceConfig[]): Choice {
   const chosen = situation.pick({ configs: () => configs });
-  const isPicture = chosen !== undefined && forms[chosen]!.file !== undefined;
+  const { file, stretches } = chosen === undefined ? {} : forms[chosen]!;
+  // a nine-patch is made to be drawn at other sizes
+  const isPicture = file !== undefined && !stretches;
   return { situation, chosen, sharpest: isPicture ? sharpestOf(situation, forms, configs) : undefined };
 }
 

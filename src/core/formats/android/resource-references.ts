@@ -14,7 +14,7 @@ export interface ResourceReferences {
   resources: ReadonlyMap<number, Resource>;
   moduleOf(resource: Resource): AndroidModule;
   fromManifest: ReadonlySet<number>;
-  /** By number, and those whose name the code holds as a text: they may be looked up by it. */
+  /** By number, and those whose name the code or a list holds as a text: they may be looked up by it. */
   fromCode: ReadonlySet<number>;
   /** What one form of a resource leads to. */
   leadsTo(variant: ResourceVariant): readonly number[];
@@ -49,6 +49,7 @@ async function collect({ modules, zip }: OpenedAndroid): Promise<ResourceReferen
       for (const id of resourceIds) fromCode.add(id);
       for (const text of strings) texts.add(text);
     });
+  for (const resource of resources.values()) for (const text of namesIn(resource)) texts.add(text);
   for (const resource of resources.values()) if (texts.has(resource.name)) fromCode.add(resource.id);
   const byFile = new Map<string, readonly number[]>();
   for (const [resource, { parseXml, prefix }] of moduleOf)
@@ -78,6 +79,17 @@ async function collect({ modules, zip }: OpenedAndroid): Promise<ResourceReferen
       ];
     },
   };
+}
+
+/** Items of lists that could be names of resources: an app may look up a picture by each of them. */
+function namesIn(resource: Resource): string[] {
+  if (resource.type !== 'array') return [];
+  return resource
+    .variants()
+    .flatMap(({ content }) => (content.kind === 'bag' ? content.items : []))
+    .flatMap(({ value }) =>
+      value.kind === 'string' && /^\w{1,64}$/.test(value.text) ? [value.text.toLowerCase()] : [],
+    );
 }
 
 const idsOf = (value: ResValue): number[] =>

@@ -110,6 +110,8 @@ function* judgeHardCoded(
     yield departure(
       textDraft(text, {
         locale,
+        // where it stands for 0 and 1 alone, the app may well never say 0
+        ...(numbers.every((number) => number <= 1) && { basis: 'estimated' }),
         severity: 1,
         digest: `hard-coded ${text.text}`,
         data: { fault: 'hard-coded', category, numbers: numbers.map(String) },
