@@ -1,8 +1,9 @@
 /** What the core asks of its surroundings, as Node gives it. */
 import { constants, createHash, createPublicKey, verify } from 'node:crypto';
+import { readSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { promisify } from 'node:util';
-import { crc32, createInflateRaw, inflateRaw } from 'node:zlib';
+import { crc32, createInflateRaw, inflateRaw, inflateRawSync } from 'node:zlib';
 import type { ByteSource, Ports, SignatureCheck } from '../core/model/ports.ts';
 
 const inflateAtOnce = promisify(inflateRaw) as (
@@ -10,10 +11,14 @@ const inflateAtOnce = promisify(inflateRaw) as (
   options: { maxOutputLength: number },
 ) => Promise<Uint8Array>;
 
+// What is small is done before another thread has begun; a package has thousands of such entries.
+const AT_HAND_UP_TO_BYTES = 2 ** 16;
 // What is larger is inflated into one array of its final size, and not joined from pieces, which takes twice the memory.
 const PIECES_UP_TO_BYTES = 2 ** 20;
 
 async function inflate(bytes: Uint8Array, maxBytes: number): Promise<Uint8Array> {
+  if (bytes.length <= AT_HAND_UP_TO_BYTES && maxBytes <= PIECES_UP_TO_BYTES)
+    return plain(inflateRawSync(bytes, { maxOutputLength: Math.max(1, maxBytes) }));
   if (maxBytes <= PIECES_UP_TO_BYTES)
     return plain(await inflateAtOnce(bytes, { maxOutputLength: Math.max(1, maxBytes) }));
   const whole = Buffer.allocUnsafeSlow(maxBytes);
@@ -67,8 +72,11 @@ export async function withFile<T>(
       sizeBytes: size,
       read: async (offset, length) => {
         const bytes = Buffer.allocUnsafeSlow(length);
-        const { bytesRead } = await file.read(bytes, 0, length, offset);
-        return plain(bytes.subarray(0, bytesRead));
+        const read =
+          length <= AT_HAND_UP_TO_BYTES
+            ? readSync(file.fd, bytes, 0, length, offset)
+            : (await file.read(bytes, 0, length, offset)).bytesRead;
+        return plain(bytes.subarray(0, read));
       },
       readInto: async (offset, into) => {
         await file.read(into, 0, into.length, offset);

@@ -68,7 +68,7 @@ function levelsOf(digest: DigestAlgorithm, { digest: own, key }: SignatureAlgori
 }
 
 // From this level on the strongest digest counts; before, the first one of a list that the manifest itself gives.
-const STRONGEST_SINCE = 18;
+export const STRONGEST_SINCE = 18;
 
 const STRONGEST: [attribute: string, algorithm: DigestAlgorithm][] = [
   ['SHA-512', 'sha512'],

@@ -19,7 +19,7 @@ import {
   type SignedData,
   type SignerInfo,
 } from './cms.ts';
-import { digestAt, isTakenAt } from './jar-algorithms.ts';
+import { digestAt, isTakenAt, STRONGEST_SINCE } from './jar-algorithms.ts';
 import { type JarManifest, type ManifestSection, parseManifest } from './jar-manifest.ts';
 
 const MANIFEST = 'META-INF/MANIFEST.MF';
@@ -73,6 +73,7 @@ interface JarFiles {
   problems: Problem[];
   signers: JarSigner[];
   digestOfEntry(name: string, algorithm: DigestAlgorithm): Promise<Uint8Array>;
+  checkedEntries: Map<string, ReturnType<typeof verifyEntries>>;
 }
 
 interface JarSigner {
@@ -103,7 +104,8 @@ async function openFiles(zip: Zip, ports: Ports): Promise<JarFiles> {
     digests.set(key, known);
     return known;
   };
-  return { zip, ports, manifest: { bytes, parsed }, sections, problems, signers, digestOfEntry };
+  const manifest = { bytes, parsed };
+  return { zip, ports, manifest, sections, problems, signers, digestOfEntry, checkedEntries: new Map() };
 }
 
 function indexSections(manifest: JarManifest, zip: Zip) {
@@ -152,7 +154,11 @@ async function verifyAt(level: number, files: JarFiles): Promise<SchemeVerdict> 
   if (problems.length === 0 && counted.size === 0)
     problems.push(problem('block', 'META-INF', 'no signature file that counts'));
   if (problems.length > 0) return no(problems);
-  const { covering, problems: ofEntries } = await verifyEntries(level, counted, files);
+  // entry by entry levels differ only in which digest they compare
+  const key = [level >= STRONGEST_SINCE, ...[...counted.keys()].map(({ file }) => file)].join(' ');
+  const checked = files.checkedEntries.get(key) ?? verifyEntries(level, counted, files);
+  files.checkedEntries.set(key, checked);
+  const { covering, problems: ofEntries } = await checked;
   const views = await Promise.all(
     covering.map((signer) => certificateView(certificates.get(signer)!, ports)),
   );
