@@ -4,8 +4,10 @@ import { jest } from '@jest/globals';
 import { withPackage } from '../../src/node/read-package.ts';
 import { demoApk, scratchFolder } from '../support/paths.ts';
 
+const scratch = scratchFolder();
+
 test('a package that is written on while it is read is not judged by parts of two', async () => {
-  const file = join(scratchFolder(), 'app.apk');
+  const file = join(scratch, 'app.apk');
   copyFileSync(demoApk, file);
   const use = jest.fn();
   const reading = withPackage(file, use, { whileVerifying: async () => appendFileSync(file, 'more') });

@@ -103,6 +103,7 @@ import { cleartextTraffic } from './quality/cleartext-traffic.ts';
 import { crash } from './quality/crash.ts';
 import { nativeLibrary } from './quality/native-library.ts';
 import { needlessExport } from './quality/needless-export.ts';
+import { serviceType } from './quality/service-type.ts';
 import { slowStart } from './quality/slow-start.ts';
 import { unusedResource } from './quality/unused-resource.ts';
 import { usageDescription } from './quality/usage-description.ts';
@@ -221,6 +222,7 @@ export const checks: readonly Check[] = [
   adSeller,
   cleartextTraffic,
   needlessExport,
+  serviceType,
   usageDescription,
   nativeLibrary,
   unusedResource,

@@ -247,6 +247,8 @@ export interface Component {
   permission?: string;
   /** Of an alias: the activity that it opens. */
   targetActivity?: string;
+  /** Of a service that runs in the foreground: `dataSync`, `location` … */
+  serviceTypes?: string[];
   filters: IntentFilter[];
   metaData: MetaData[];
 }

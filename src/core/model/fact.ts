@@ -402,6 +402,8 @@ export interface ComponentFact extends OfPackage {
   /** Of all its filters. */
   actions: string[];
   filterCount: number;
+  /** Of a service that runs in the foreground. */
+  serviceTypes?: string[];
 }
 
 /** One entitlement, as the executable is signed and as the profile allows it; undefined where it is not there. */

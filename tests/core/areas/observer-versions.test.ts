@@ -25,7 +25,7 @@ const RECORDED: Record<string, string> = {
   'signing 2': '4bad388679813b11',
   'entitlements 1': '5bceeae854cd0771',
   'backup 1': '55dd11dbd521ef44',
-  'components 1': '8a29283424b28c25',
+  'components 2': '8a29283424b28c25',
   'cleartext 1': '643250f8ad366a3a',
   'usage-descriptions 1': '03b47ed8d5259578',
   'native-libraries 1': '6cdcbaffa33168dd',

@@ -12,6 +12,7 @@ import { pushEnvironment } from '../../../src/core/areas/push/push-environment.t
 import { cleartextTraffic } from '../../../src/core/areas/quality/cleartext-traffic.ts';
 import { nativeLibrary } from '../../../src/core/areas/quality/native-library.ts';
 import { needlessExport } from '../../../src/core/areas/quality/needless-export.ts';
+import { serviceType } from '../../../src/core/areas/quality/service-type.ts';
 import { unusedResource } from '../../../src/core/areas/quality/unused-resource.ts';
 import { usageDescription } from '../../../src/core/areas/quality/usage-description.ts';
 import type {
@@ -129,6 +130,11 @@ const native = (...of: [abi: string, segmentAlignBytes: number, offsetAlignBytes
       offsetAlignBytes,
     })),
   },
+});
+
+const foreground = (serviceTypes: string[], permissions: string[] = []): App => ({
+  ...component({ type: 'service', serviceTypes }),
+  permissions: permissions.map((of) => `android.permission.FOREGROUND_SERVICE${of}`),
 });
 
 const refusedUntil = (until: number, code: string) => ({
@@ -345,6 +351,13 @@ const cases: [check: Check, what: string, app: App, expected: string[], intent?:
     ['failed a.example cleartext'],
   ],
 
+  [serviceType, 'no type', foreground([]), []],
+  [serviceType, 'a type with its permission', foreground(['location'], ['', '_LOCATION']), []],
+  [serviceType, 'without its permission', foreground(['location'], ['']), ['failed app.Screen']],
+  [serviceType, 'for SDK 33', { ...foreground(['location'], ['']), targetSdk: 33 }, []],
+  [serviceType, 'a short one, for which none is asked', foreground(['shortService'], ['']), []],
+  [serviceType, 'without the general one', foreground(['shortService'], []), ['failed app.Screen']],
+  [serviceType, 'switched off', { ...component({ serviceTypes: ['camera'], enabled: false }) }, []],
   [needlessExport, 'started by the launcher', component({}, 'android.intent.action.MAIN'), []],
   [needlessExport, 'no filter', component({}), ['cantTell app.Screen']],
   [needlessExport, 'an action of its own', component({}, 'app.REFRESH'), ['cantTell app.Screen']],

@@ -4,7 +4,7 @@ import type { PackageObserver } from '../observer.ts';
 /** Every component of the app, and who may address it. */
 export const observeComponents = {
   id: 'components',
-  version: 1,
+  version: 2,
   reads: 'package',
   *observe({ app, digest }) {
     for (const component of app.android?.manifest.components ?? [])
@@ -19,6 +19,7 @@ export const observeComponents = {
         permission: component.permission,
         actions: [...new Set(component.filters.flatMap(({ actions }) => actions))],
         filterCount: component.filters.length,
+        ...(component.serviceTypes && { serviceTypes: component.serviceTypes }),
       } satisfies ComponentFact;
   },
 } satisfies PackageObserver;

@@ -100,6 +100,16 @@ export const qualityWords: AreaWords = {
               : 'Align the package with pages of 16 KB, or let the library be compressed.',
         },
 
+  'service-type': ({ component, lacking, serviceTypes, targetSdk }) => ({
+    what: `${lastName(component)} cannot be started in the foreground`,
+    measured: `type ${textsOf(serviceTypes).join(', ')}, without ${textsOf(lacking).join(', ')}`,
+    required: `the permission of each type, for target SDK ${targetSdk}`,
+    why: 'Android 14 and later end the app with a SecurityException when it starts the service.',
+    remedy: `Add ${textsOf(lacking)
+      .map((permission) => `<uses-permission android:name="${permission}" />`)
+      .join(' and ')}, or take the type away if the service no longer needs it.`,
+  }),
+
   'unused-resource': ({ bytes, count, names, type }) => {
     const shown = textsOf(names);
     return {

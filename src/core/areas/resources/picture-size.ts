@@ -81,9 +81,9 @@ function* judgeGroup(fact: VariedResourceFact, group: readonly Sized[]): Generat
   }
 }
 
-/** Either way round, a size may be rounded to a whole pixel of the coarser one, and what it was scaled from as well. */
+/** Either way round, a size may be rounded to a whole pixel of the coarser one. */
 function fits(a: Sized, b: Sized): boolean {
   const near = (x: number, y: number) =>
-    Math.abs(x / a.factor - y / b.factor) <= 1.5 / Math.min(a.factor, b.factor);
+    Math.abs(x / a.factor - y / b.factor) <= 1 / Math.min(a.factor, b.factor);
   return near(a.form.widthPx!, b.form.widthPx!) && near(a.form.heightPx!, b.form.heightPx!);
 }

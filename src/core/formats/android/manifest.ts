@@ -10,6 +10,7 @@ import type {
 } from '../../model/app-package.ts';
 import { UnreadableError } from '../../model/problem.ts';
 import { sayConfig } from '../../platform/android/resource-config.ts';
+import { serviceTypesOf } from '../../platform/android/service-types.ts';
 import { attributeOf, type XmlElement } from './binary-xml.ts';
 import type { ResValue } from './res-value.ts';
 import type { ResourceTable } from './resource-table.ts';
@@ -54,6 +55,7 @@ export const ATTR = {
   sspPattern: 0x010103e5,
   networkSecurityConfig: 0x01010527,
   targetSandboxVersion: 0x0101054c,
+  foregroundServiceType: 0x01010599,
   versionCodeMajor: 0x01010576,
 } as const;
 
@@ -182,6 +184,7 @@ function readComponent(element: XmlElement, appId: string, of: Reading): Compone
   const type = COMPONENT_TYPES.find((known) => known === element.name);
   if (!type) return [];
   const targetActivity = of.text(element, 'targetActivity');
+  const serviceTypes = serviceTypesOf(of.number(element, 'foregroundServiceType') ?? 0);
   return [
     {
       type,
@@ -190,6 +193,7 @@ function readComponent(element: XmlElement, appId: string, of: Reading): Compone
       enabled: of.flag(element, 'enabled') ?? true,
       permission: of.text(element, 'permission') || undefined,
       targetActivity: targetActivity ? fullClassName(targetActivity, appId) : undefined,
+      ...(serviceTypes.length > 0 && { serviceTypes }),
       filters: childrenOf(element, 'intent-filter').map((filter) => readFilter(filter, of)),
       metaData: readMetaData(element, of),
     },
