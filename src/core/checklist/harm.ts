@@ -12,6 +12,7 @@ const HARM: Readonly<Record<string, number>> = {
   // the app ends
   crash: 1,
   'malformed-link': 1,
+  'service-type': 1,
   // money is taken twice, or given back by the store
   'resold-purchase': 1,
   'unfinished-purchase': 1,
