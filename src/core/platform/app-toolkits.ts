@@ -1,7 +1,7 @@
 /**
  * What an app is made with, by what its package always holds, and what the package can then tell. By the documents of each:
  * Flutter, *Build and release*; React Native, *Publishing*; Unity, *How Unity builds Android applications* and *Structure of
- * a Unity Xcode project*; .NET for Android, *Build process*; Capacitor and Cordova, *Project structure*; Godot, *Exporting*;
+ * a Unity iOS build*; .NET for Android, *Build process*; Capacitor and Cordova, *Project structure*; Godot, *Exporting*;
  * Jetpack Compose, its AAR's META-INF versions.
  */
 import type { MadeWith, ToolkitName } from '../model/made-with.ts';

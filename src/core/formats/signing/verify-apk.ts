@@ -129,7 +129,7 @@ interface Visit {
 async function visit(level: number, { demands, jar, problem, schemes }: Verifier): Promise<Visit> {
   const verdicts: Visit['verdicts'] = [];
   const look = async (scheme: Exclude<Scheme, 'v1'>) => {
-    verdicts.push({ scheme, ...(await schemes!.verifyAt(scheme, level)) });
+    verdicts.push(verdictOf(scheme, await schemes!.verifyAt(scheme, level)));
   };
   const knows = (scheme: Exclude<Scheme, 'v1'>) => level >= SINCE[scheme] && schemes?.has(scheme);
   // a level before the one that the key was rotated for goes by the older scheme
@@ -142,7 +142,7 @@ async function visit(level: number, { demands, jar, problem, schemes }: Verifier
   const demanded: Problem[] = [];
   if (verdicts.length === 0) {
     if (problem && level >= SINCE.v2) demanded.push(problem);
-    if (jar) verdicts.push({ scheme: 'v1', ...(await jar(level)) });
+    if (jar) verdicts.push(verdictOf('v1', await jar(level)));
     else demanded.push(found('none', '', 'no signature that this level knows'));
     const { sandbox = 1, targetSdk = 0 } = demands;
     if (level >= SANDBOX_SINCE && sandbox > 1)
@@ -156,6 +156,13 @@ async function visit(level: number, { demands, jar, problem, schemes }: Verifier
   }
   return { level, verdicts, demanded };
 }
+
+/** Problems of its own: what is added for one level must not reach others that share a check. */
+const verdictOf = (scheme: Scheme, verdict: SchemeVerdict): Visit['verdicts'][number] => ({
+  ...verdict,
+  scheme,
+  problems: [...verdict.problems],
+});
 
 const found = (code: string, place: string, what: string): Problem => ({
   code: `signature.${code}`,
