@@ -12,6 +12,7 @@ import { openZip } from '../../../src/core/formats/zip.ts';
 import { bytesSource } from '../../../src/core/model/ports.ts';
 import { unwrap } from '../../../src/core/model/problem.ts';
 import { sayConfig } from '../../../src/core/platform/android/resource-config.ts';
+import { factsOfPackage } from '../../../src/node/observe.ts';
 import { nodePorts, withFile } from '../../../src/node/ports.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
 import { printTable } from '../../support/aapt2-dump.ts';
@@ -283,6 +284,45 @@ describeWith('aapt2', 'framework')('texts of a manifest, packed in both forms', 
     expect(proto).toEqual(compiled);
   });
 });
+
+describeWith('aapt2')('the bundle that the packer makes of an APK', () => {
+  const scratch = scratchFolder();
+
+  test('gives the facts of the APK, but for the order of forms and the folder of the module', async () => {
+    const proto = join(scratch, 'proto.apk');
+    execFileSync(tools.aapt2, ['convert', '--output-format', 'proto', '-o', proto, demoApk], {
+      stdio: 'pipe',
+    });
+    const placed = (name: string) =>
+      name === 'AndroidManifest.xml'
+        ? `manifest/${name}`
+        : /^classes\d*\.dex$/.test(name)
+          ? `dex/${name}`
+          : name;
+    const entries = [...(await readEntries(proto))].filter(([name]) => !name.startsWith('META-INF/'));
+    const bundle = join(scratch, 'made.aab');
+    writeFileSync(bundle, writeZip(entries.map(([name, data]) => ({ name: `base/${placed(name)}`, data }))));
+    const [ofBundle, ofApk] = await Promise.all([bundle, demoApk].map(sayFacts));
+    expect(ofBundle).toEqual(ofApk);
+    expect(ofApk!.length).toBeGreaterThan(500);
+  });
+});
+
+// What a bundle cannot have, or has in another form.
+const OF_THE_FILE = new Set(['evidence', 'container', 'compressedBytes', 'offsetAlignBytes']);
+
+async function sayFacts(file: string): Promise<string[]> {
+  const facts = (await factsOfPackage(file)).filter(({ kind }) => kind !== 'signing');
+  const plain = (key: string, value: unknown) =>
+    OF_THE_FILE.has(key)
+      ? undefined
+      : typeof value === 'string'
+        ? value.replace(/^base\/(dex\/)?/, '')
+        : Array.isArray(value)
+          ? value.map((one) => JSON.stringify(one, plain)).sort()
+          : value;
+  return facts.map((fact) => JSON.stringify(fact, plain)).sort();
+}
 
 async function readEntries(file: string): Promise<Map<string, Uint8Array>> {
   const read = new Map<string, Uint8Array>();
