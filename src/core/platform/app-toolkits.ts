@@ -68,7 +68,7 @@ const SIGNS: [toolkit: ToolkitName, signs: Signs][] = [
   ['SwiftUI', { files: [], links: /\/SwiftUI\.framework\// }],
 ];
 
-/** @returns each toolkit that the package bears a mark of; none where it is made of the platform's own views alone */
+/** @returns each toolkit that the package has a mark of; none where it is made of the platform's own views alone */
 export function recogniseToolkits(
   files: Iterable<string>,
   types: Iterable<string> = [],

@@ -123,7 +123,7 @@ const SIGNATURE_FLAWS: Record<string, FlawWords> = {
     required: 'a signature that every level from minSdkVersion on takes',
     why: 'They will not install it, though newer ones do.',
     remedy:
-      'Sign it anew with apksigner and your minSdkVersion, so that it picks what all of them take, or raise minSdkVersion.',
+      'Sign it again with apksigner and your minSdkVersion, so that it picks what all of them take, or raise minSdkVersion.',
   }),
   'test-key': (found) => ({
     what: 'It is signed with a key for tests',

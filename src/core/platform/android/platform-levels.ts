@@ -1,4 +1,4 @@
-/** API levels and the versions of Android that bear them (Android developers, *<uses-sdk>*, What is API Level?). */
+/** API levels and the versions of Android that have them (Android developers, *<uses-sdk>*, What is API Level?). */
 
 /** The newest that is known here. */
 export const NEWEST_LEVEL = 36;
@@ -11,7 +11,7 @@ const VERSIONS = [
   .join(' ')
   .split(' ');
 
-/** `Android 7.0`, or the level by its number where no version bears it. */
+/** `Android 7.0`, or the level by its number where no version has it. */
 export const sayLevel = (level: number): string =>
   VERSIONS[level - 1] ? `Android ${VERSIONS[level - 1]}` : `level ${level}`;
 
