@@ -14,6 +14,7 @@ export default {
       { jsc: { target: 'es2023', parser: { syntax: 'typescript' } }, module: { type: 'es6' } },
     ],
   },
+  testSequencer: '<rootDir>/tests/support/slow-first.mjs',
   testTimeout: 60_000,
   maxWorkers: 2,
 };
