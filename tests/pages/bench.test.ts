@@ -246,7 +246,7 @@ describeWith('chromium')('the bench', () => {
     await open('Twins', 'tickets');
     await page.getByText('Text sizes').click();
     await page.getByRole('application').nth(1).waitFor();
-    await choose('Element', 'Lower deck, any seat');
+    await choose('Element to compare', 'Lower deck, any seat');
     expect(await page.locator('.mark.active').count()).toBe(2);
     const glyphs = await page
       .getByRole('row', { name: /^glyph/ })
@@ -258,7 +258,7 @@ describeWith('chromium')('the bench', () => {
     // pointing at the one outlines the other
     const first = page.getByRole('application').first();
     await first.hover({ position: { x: 60, y: 45 } });
-    expect(await page.getByLabel('Element').inputValue()).not.toBe('');
+    expect(await page.getByLabel('Element to compare').inputValue()).not.toBe('');
     expect(await page.locator('.mark.active').count()).toBe(2);
   });
 

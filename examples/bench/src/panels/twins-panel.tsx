@@ -74,7 +74,7 @@ export function TwinsPanel({ entries, entry, shown, view }: PanelProps) {
           <>
             <Measured sides={sides} of={ref} />
             <NativeSelect
-              label="Element"
+              label="Element to compare"
               data={[
                 { value: '', label: 'point at one, or choose' },
                 ...refs.map((one) => ({ value: one, label: nameOf(sides, one) })),
