@@ -67,7 +67,13 @@ export interface BlockOptions {
   sdkRange?: [min: number, max: number];
   attributes?: [id: number, value: Buffer][];
   /** Written in place of the truth, for what does not hold. */
-  lies?: { publicKey?: Buffer; digest?: Buffer; signedRange?: [number, number]; algorithm?: number };
+  lies?: {
+    publicKey?: Buffer;
+    digest?: Buffer;
+    signedRange?: [number, number];
+    algorithm?: number;
+    noSigner?: boolean;
+  };
 }
 
 export const BLOCK = { v2: 0x7109871a, v3: 0xf05368c0, v31: 0x1b93ad61 };
@@ -80,7 +86,7 @@ export function writeSignedApk(entries: WrittenEntry[], blocks: BlockOptions[]):
   const sections = [zip.subarray(0, directoryAt), zip.subarray(directoryAt, endAt), zip.subarray(endAt)];
   const digest = contentDigest(sections);
   const pairs = blocks.map((of) => {
-    const value = prefixed(prefixed(writeSigner(of, digest)));
+    const value = of.lies?.noSigner ? prefixed() : prefixed(prefixed(writeSigner(of, digest)));
     return Buffer.concat([u64(value.length + 4), u32(of.id), value]);
   });
   const body = Buffer.concat(pairs);

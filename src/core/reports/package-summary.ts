@@ -135,16 +135,19 @@ function signingRows({ ios, signing }: AppPackage): string[] {
     rows.push(
       `  profile “${profile.name}”, ${profile.kind}, until ${profile.expiresAt.slice(0, 10)}${profile.signed ? '' : ', whose own signature DOES NOT HOLD'}`,
     );
-  return [...rows, `  ${said.join(', ')}`, ...refusedRows(signing.levels ?? [])];
+  return [...rows, `  ${said.join(', ')}`, ...levelRows(signing.levels ?? [])];
 }
 
-/** Levels that refuse what others take; where all refuse it, the schemes have said why. */
-const refusedRows = (levels: readonly LevelVerdict[]): string[] =>
-  levels.every(({ problems }) => problems.length > 0)
-    ? []
-    : levels.flatMap(({ from, problems: [problem], until }) =>
-        problem ? [`  ${sayLevels(from, until)}: will not install it: ${problem.found}`] : [],
-      );
+/** Which levels take it, or those that refuse what others take; where all refuse it, the schemes have said why. */
+function levelRows(levels: readonly LevelVerdict[]): string[] {
+  const [first] = levels;
+  const refused = levels.filter(({ problems }) => problems.length > 0);
+  if (!first || refused.length === levels.length) return [];
+  if (refused.length === 0) return [`  taken by ${sayLevels(first.from, levels.at(-1)!.until)}`];
+  return refused.map(
+    ({ from, problems, until }) => `  ${sayLevels(from, until)}: will not install it: ${problems[0]!.found}`,
+  );
+}
 
 function permissionRows({ android, permissions }: AppPackage): string[] {
   const until = new Map(

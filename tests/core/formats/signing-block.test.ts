@@ -53,6 +53,12 @@ test('a key that was rotated for Android 13: the newest scheme says who signs, a
 
 test.each<[string, BlockOptions[], string, string]>([
   ['v3.1 taken out', [v2, v3], 'v3', 'signature.stripped'],
+  [
+    'v3.1 without a signer',
+    [v2, { ...v3, attributes: [] }, { ...v31, lies: { noSigner: true } }],
+    'v3.1',
+    'signature.no-signer',
+  ],
   ['contents that differ', [{ ...v2, lies: { digest: Buffer.alloc(32) } }], 'v2', 'signature.digest'],
   [
     'another key than the certificate',

@@ -113,9 +113,11 @@ const SIGNATURE_FLAWS: Record<string, FlawWords> = {
   'levels-without-scheme': (found) => ({
     what: 'Some versions of Android that it runs on find no signature that they know',
     measured: found.join('; '),
-    required: 'a scheme for each level from minSdkVersion on: v1 below level 24, v2 or later from there',
+    required:
+      'a scheme that each level from minSdkVersion on knows: v1 below level 24, v2 from 24, v3 from 28',
     why: 'They will not install it, though the store offers it to them.',
-    remedy: 'Switch the v1 scheme on in the signing configuration, or raise minSdkVersion to 24.',
+    remedy:
+      'Switch on the scheme that these levels know in the signing configuration, or raise minSdkVersion above them.',
   }),
   'levels-refuse': (found) => ({
     what: 'Some versions of Android that it runs on refuse the signature',

@@ -88,6 +88,8 @@ export function openBlock(file: SignedFile, ports: Ports): BlockSchemes {
   const rangeOf = (scheme: BlockScheme) => {
     if (!read.has(scheme)) return undefined;
     const of = signersOf(scheme).flatMap(({ sdkRange }) => sdkRange ?? []);
+    // signers that cannot be read are met by every level that knows the scheme
+    if (of.length === 0) return { min: 0, max: 0x7fffffff };
     return { min: Math.min(...of.map(({ min }) => min)), max: Math.max(...of.map(({ max }) => max)) };
   };
   const checks = new Map<BlockSigner, Map<string, Promise<SignerVerdict>>>();
