@@ -1,9 +1,10 @@
 // Corpora that are data for tests and figures, and no part of the project: Debian's source packages, fetched with an apt
-// configuration of their own into .corpora/, once, and checked by their digest. Node built-ins only.
+// configuration of their own, and npm packages that ship built frameworks, into .corpora/, once, and checked by their
+// digest. Node built-ins only.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { root } from './setup.mjs';
 
 const folder = join(root, '.corpora');
@@ -23,19 +24,69 @@ export const SOURCES = {
     file: 'androguard_3.4.0~a1.orig.tar.gz',
     sha256: '9af53333d3d69bc79bf353cd44876c5244d53398ec6857b1b191d63dc6ec04f5',
   },
+  // frameworks for iOS: signed by a developer, and signed for distribution
+  'signed-framework': {
+    npm: '@pagopa/react-native-cie@1.5.0',
+    sha256: '3d8e8ec7f61fccaa198edb2a604e3c39f1e3457bb3ba25eedfc015ded3d02c4e',
+  },
+  'signed-frameworks': {
+    npm: '@jonit-dev/capacitor-plugin-facebook-analytics@1.0.6',
+    sha256: '3765a295a47c350383a68579bd3efc0120c9a6298de301e578876fabc2840610',
+  },
+  // not signed, with compiled asset catalogues and interface files
+  'assets-2017': {
+    npm: 'cordova-plugin-document-scanner@4.2.7',
+    sha256: '7de73a0b3050cea34ca6fca44228b847cd04160e2141a3824a04e0b2ca03d4ee',
+  },
+  'assets-2023': {
+    npm: '@gooddollar/react-native-facetec@1.1.1',
+    sha256: 'cd90d964e85a2ae170e97e815b49363b367a5cb20fde058f7c4818a93723ac8b',
+  },
+  'assets-2024': {
+    npm: 'react-native-customui@2.2.8',
+    sha256: 'd5e48062f088a0b027eefeb5a4af1a34bded85335f3aa60351372b03779c5185',
+  },
 };
 
 /**
- * Unpacks a source package, fetched where it is not there yet.
+ * Unpacks a package, fetched where it is not there yet.
  *
  * @returns its folder; undefined, with the reason on standard error, where it cannot be had here
  */
 export function sourceFolder(name) {
-  const { file, sha256, source, suite } = SOURCES[name];
+  const { npm, sha256, source } = SOURCES[name];
   const place = join(folder, name);
   const stamp = join(place, '.sha256');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sha256) return place;
-  const no = (why) => void process.stderr.write(`corpora: ${source} cannot be had here: ${why}\n`);
+  const no = (why) => void process.stderr.write(`corpora: ${npm ?? source} cannot be had here: ${why}\n`);
+  const fetched = npm ? fetchFromNpm(npm, no) : fetchFromDebian(SOURCES[name], no);
+  if (!fetched) return undefined;
+  if (createHash('sha256').update(readFileSync(fetched)).digest('hex') !== sha256)
+    return no(`${basename(fetched)} is not the file that was meant`);
+  rmSync(place, { recursive: true, force: true });
+  mkdirSync(place, { recursive: true });
+  const tar = spawnSync('tar', ['xf', fetched, '-C', place, '--strip-components=1']);
+  if (tar.status !== 0) return no(`${basename(fetched)} cannot be unpacked`);
+  writeFileSync(stamp, sha256);
+  return place;
+}
+
+function fetchFromNpm(wanted, no) {
+  const npmFolder = join(folder, 'npm');
+  mkdirSync(npmFolder, { recursive: true });
+  const packed = spawnSync(
+    'npm',
+    ['pack', '--ignore-scripts', '--json', '--pack-destination', npmFolder, wanted],
+    {
+      encoding: 'utf8',
+      timeout: 180_000,
+    },
+  );
+  if (packed.status !== 0) return no('npm did not fetch it');
+  return join(npmFolder, JSON.parse(packed.stdout)[0].filename.replace(/^@/, '').replaceAll('/', '-'));
+}
+
+function fetchFromDebian({ file, source, suite }, no) {
   const aptFolder = join(folder, 'apt');
   const lines = debSourceLines(suite);
   if (lines.length === 0) return no('no Debian archive is configured on this machine');
@@ -58,15 +109,7 @@ export function sourceFolder(name) {
   // apt ends with an error where a sister file is gone; what counts is this file
   apt('source', '--download-only', '-q', source);
   const fetched = join(aptFolder, file);
-  if (!existsSync(fetched)) return no(`${file} was not fetched`);
-  if (createHash('sha256').update(readFileSync(fetched)).digest('hex') !== sha256)
-    return no(`${file} is not the file that was meant`);
-  rmSync(place, { recursive: true, force: true });
-  mkdirSync(place, { recursive: true });
-  const tar = spawnSync('tar', ['xf', fetched, '-C', place, '--strip-components=1']);
-  if (tar.status !== 0) return no(`${file} cannot be unpacked`);
-  writeFileSync(stamp, sha256);
-  return place;
+  return existsSync(fetched) ? fetched : no(`${file} was not fetched`);
 }
 
 /** From where the machine takes its binary packages, sources of another suite. */

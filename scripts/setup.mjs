@@ -67,6 +67,16 @@ const NATIVE_TOOLS = [
     packages: ['openssl'],
     without: 'tests that read transactions signed with a chain of its own',
   },
+  {
+    path: '/usr/bin/llvm-objdump',
+    packages: ['llvm'],
+    without: 'tests that compare the reader of iOS code with llvm-nm and llvm-objdump',
+  },
+  {
+    path: '/usr/bin/plistutil',
+    packages: ['libplist-utils'],
+    without: 'tests that compare the reader of property lists with plistutil',
+  },
   { path: '/usr/bin/zipalign', packages: ['zipalign'], without: 'tests that rebuild the demo app' },
   {
     path: '/usr/bin/curl',

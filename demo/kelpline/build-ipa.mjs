@@ -129,30 +129,32 @@ function machO({ imports, libraries }) {
   return padTo(Buffer.concat([header, ...commands, ...symbols, names]), 16);
 }
 
-function codeDirectory(code, special) {
-  const identifier = Buffer.from('example.kelpline\0');
+function codeDirectory(code, special, identifier) {
+  const names = Buffer.from(`${identifier}\0${readJson('build.json').entitlements[TEAM]}\0`);
   const page = 4096;
   const hashes = [];
   for (let at = 0; at < code.length; at += page) hashes.push(sha256(code.subarray(at, at + page)));
   const specials = [5, 4, 3, 2, 1].map((slot) => (special[slot] ? sha256(special[slot]) : Buffer.alloc(32)));
-  const identifierAt = 44;
-  const hashesAt = identifierAt + identifier.length + 32 * specials.length;
+  const namesAt = 52;
+  const hashesAt = namesAt + names.length + 32 * specials.length;
   const head = Buffer.concat([
-    big32(0x20100, 0, hashesAt, identifierAt, specials.length, hashes.length, code.length),
+    big32(0x20200, 0, hashesAt, namesAt, specials.length, hashes.length, code.length),
     Buffer.from([32, 2, 0, 12]),
-    big32(0),
+    big32(0, 0, namesAt + identifier.length + 1),
   ]);
-  const body = Buffer.concat([head, identifier, ...specials, ...hashes]);
+  const body = Buffer.concat([head, names, ...specials, ...hashes]);
   return Buffer.concat([big32(0xfade0c02, body.length + 8), body]);
 }
 
+const TEAM = 'com.apple.developer.team-identifier';
+
 /** Super blob: code directory, entitlements, CMS over the code directory. */
-function codeSignature(code, special, entitlements) {
-  const directory = codeDirectory(code, special);
+function codeSignature(code, special, identifier) {
+  const directory = codeDirectory(code, special, identifier);
   const cms = signCms(directory);
   const blobs = [
     [0, directory],
-    [5, entitlements],
+    ...(special[5] ? [[5, special[5]]] : []),
     [0x10000, Buffer.concat([big32(0xfade0b01, cms.length + 8), cms])],
   ];
   let at = 12 + 8 * blobs.length;
@@ -169,6 +171,44 @@ function codeSignature(code, special, entitlements) {
   return Buffer.concat([whole, Buffer.alloc(SIGNATURE_BYTES - whole.length)]);
 }
 
+// As the platform's signer writes them for an app of one folder.
+const SEAL_RULES = {
+  '^.*': true,
+  '.*\\.dSYM($|/)': { weight: 11 },
+  '^(.*/)?\\.DS_Store$': { omit: true, weight: 2000 },
+  '^.*\\.lproj/': { optional: true, weight: 1000 },
+  '^.*\\.lproj/locversion.plist$': { omit: true, weight: 1100 },
+  '^Base\\.lproj/': { weight: 1010 },
+  '^Info\\.plist$': { omit: true, weight: 20 },
+  '^PkgInfo$': { omit: true, weight: 20 },
+  '^embedded\\.provisionprofile$': { weight: 20 },
+  '^version\\.plist$': { weight: 20 },
+};
+
+/** Seals what lies in a folder of the app, and puts its signed code there. */
+function sign(folder, info, { entitlements, ...code }) {
+  const own = [...files].filter(([name]) => name.startsWith(folder));
+  const sealed = own
+    .map(([name, bytes]) => [name.slice(folder.length), bytes])
+    .filter(([name]) => name !== 'Info.plist' && name !== 'PkgInfo');
+  put(
+    `${folder}_CodeSignature/CodeResources`,
+    xmlPlist({
+      files2: Object.fromEntries(sealed.map(([name, bytes]) => [name, { hash2: sha256(bytes) }])),
+      rules2: SEAL_RULES,
+    }),
+  );
+  const plist = entitlements && xmlPlist(entitlements);
+  const special = {
+    1: files.get(`${folder}Info.plist`),
+    3: files.get(`${folder}_CodeSignature/CodeResources`),
+    ...(plist && { 5: Buffer.concat([big32(0xfade7171, plist.length + 8), plist]) }),
+  };
+  const bytes = machO(code);
+  const signature = codeSignature(bytes, special, info.CFBundleIdentifier);
+  put(folder + info.CFBundleExecutable, Buffer.concat([bytes, signature]));
+}
+
 try {
   const build = readJson('build.json');
   const certificate = unpackKey();
@@ -183,20 +223,15 @@ try {
   put('embedded.mobileprovision', signCms(xmlPlist(profile), '-nodetach'));
   // a compiled asset catalogue in name only: nothing decodes it
   put('Assets.car', Buffer.from('BOMStore'));
-  const sealed = [...files].filter(([name]) => name !== 'Info.plist' && name !== 'PkgInfo');
-  put(
-    '_CodeSignature/CodeResources',
-    xmlPlist({ files2: Object.fromEntries(sealed.map(([name, bytes]) => [name, { hash2: sha256(bytes) }])) }),
-  );
-  const plist = xmlPlist(build.entitlements);
-  const entitlements = Buffer.concat([big32(0xfade7171, plist.length + 8), plist]);
-  const code = machO(build);
-  const special = {
-    1: files.get('Info.plist'),
-    3: files.get('_CodeSignature/CodeResources'),
-    5: entitlements,
-  };
-  put('Kelpline', Buffer.concat([code, codeSignature(code, special, entitlements)]));
+  for (const [folder, { changedAfterwards = {}, files: brought = {}, info, ...part }] of Object.entries(
+    build.parts,
+  )) {
+    put(`${folder}/Info.plist`, toBinaryPlist(info));
+    for (const [name, text] of Object.entries(brought)) put(`${folder}/${name}`, text);
+    sign(`${folder}/`, info, part);
+    for (const [name, text] of Object.entries(changedAfterwards)) put(`${folder}/${name}`, text);
+  }
+  sign('', readJson('Info.json'), build);
   for (const [name, bytes] of files) {
     mkdirSync(dirname(join(work, app, name)), { recursive: true });
     writeFileSync(join(work, app, name), bytes);

@@ -7,6 +7,7 @@ import type {
   AppPackage,
   Component,
   IosPart,
+  ProvisioningProfile,
 } from '../../src/core/model/app-package.ts';
 import type { Cell } from '../../src/core/model/cell.ts';
 import type { Fact } from '../../src/core/model/fact.ts';
@@ -161,6 +162,20 @@ const plainAndroid = (
   nativeLibraries: [],
 });
 
+/** For the store, of a team that signs with the certificate `aa`. */
+export const aProfile: ProvisioningProfile = {
+  name: 'Team store',
+  uuid: '',
+  teamIds: [],
+  createdAt: '',
+  expiresAt: '',
+  kind: 'store',
+  deviceCount: 0,
+  entitlements: {},
+  certificateDigests: ['aa'],
+  signed: true,
+};
+
 const plainIos: IosPart = {
   info: {},
   minimumOs: '16.0',
@@ -170,8 +185,10 @@ const plainIos: IosPart = {
   usageDescriptions: [],
   executable: { name: 'App', slices: [] },
   entitlements: {},
-  frameworks: [],
-  extensions: [],
+  team: '',
+  privacyManifests: [],
+  reasons: [],
+  parts: [],
   assetCatalogues: [],
 };
 

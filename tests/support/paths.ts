@@ -17,6 +17,10 @@ export const tools = {
   framework: '/usr/share/android-framework-res/framework-res.apk',
   smali: '/usr/share/java/smali.jar',
   dexdump: '/usr/bin/dexdump',
+  llvmNm: '/usr/bin/llvm-nm',
+  llvmObjdump: '/usr/bin/llvm-objdump',
+  openssl: '/usr/bin/openssl',
+  plistutil: '/usr/bin/plistutil',
 };
 
 /** The assembler of dex files, with what it needs. */

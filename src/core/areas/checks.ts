@@ -103,6 +103,7 @@ import { cleartextTraffic } from './quality/cleartext-traffic.ts';
 import { crash } from './quality/crash.ts';
 import { nativeLibrary } from './quality/native-library.ts';
 import { needlessExport } from './quality/needless-export.ts';
+import { requiredReason } from './quality/required-reason.ts';
 import { serviceType } from './quality/service-type.ts';
 import { slowStart } from './quality/slow-start.ts';
 import { unusedResource } from './quality/unused-resource.ts';
@@ -224,6 +225,7 @@ export const checks: readonly Check[] = [
   needlessExport,
   serviceType,
   usageDescription,
+  requiredReason,
   nativeLibrary,
   unusedResource,
 ];

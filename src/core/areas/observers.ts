@@ -40,6 +40,7 @@ import { observePushSetup } from './push/observe-push-setup.ts';
 import { observeCleartext } from './quality/observe-cleartext.ts';
 import { observeComponents } from './quality/observe-components.ts';
 import { observeNativeLibraries } from './quality/observe-native-libraries.ts';
+import { observeRequiredReasons } from './quality/observe-required-reasons.ts';
 import { observeUnusedResources } from './quality/observe-unused-resources.ts';
 import { observeUsageDescriptions } from './quality/observe-usage-descriptions.ts';
 import { observeVariedResources } from './resources/observe-varied-resources.ts';
@@ -58,6 +59,7 @@ export const observers: readonly Observer[] = [
   observeAdSurroundings,
   observeCleartext,
   observeUsageDescriptions,
+  observeRequiredReasons,
   observeNativeLibraries,
   observeUnusedResources,
   observeVariedResources,

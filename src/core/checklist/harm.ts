@@ -9,6 +9,7 @@ const HARM: Readonly<Record<string, number>> = {
   'release-signature': 0,
   'version-not-raised': 0,
   'entitlement-mismatch': 0,
+  'required-reason': 0,
   // the app ends
   crash: 1,
   'malformed-link': 1,

@@ -14,7 +14,7 @@ export interface OpenedPackage {
 }
 
 /** Raised whenever the readers make something else of the same package: what was kept of it is read anew. */
-export const packageReaderVersion = 'packages 2';
+export const packageReaderVersion = 'packages 3';
 
 /**
  * Reads what an APK, a bundle or an iOS package declares.

@@ -122,6 +122,14 @@ export interface SchemeCheck {
   /** What does not hold; each names its entry where it can. */
   problems: Problem[];
   signers: Signer[];
+  /** Of iOS: where the signer's certificates lead. */
+  anchor?: Anchor;
+}
+
+/** The last certificate of a chain: Apple's root, somebody's own, or one whose issuer is not in the signature. */
+export interface Anchor {
+  is: 'apple' | 'own' | 'open';
+  subject: string;
 }
 
 export interface Signer {
@@ -347,13 +355,40 @@ export interface IosPart {
   executable: MachOView;
   /** What the executable is signed to be allowed; these count. */
   entitlements: PlistDict;
+  /** Of the team that signed it; empty where nobody did. */
+  team: string;
   profile?: ProvisioningProfile;
-  privacyManifest?: PlistDict;
-  /** Bundles inside: frameworks and app extensions. */
-  frameworks: string[];
-  extensions: string[];
+  /** Its own, and those of the resource bundles of libraries that are linked into its code. */
+  privacyManifests: PlistDict[];
+  /** Calls of the app's own code for which its privacy manifests must give a reason. */
+  reasons: NeededReason[];
+  /** Code inside that is signed by itself. */
+  parts: IosBundle[];
   /** Listed, not decoded. */
   assetCatalogues: string[];
+}
+
+/** A framework, an app extension, an app for the watch or a library, inside the app. */
+export interface IosBundle {
+  kind: 'framework' | 'extension' | 'app' | 'library';
+  /** In the app: `Frameworks/Charts.framework`. */
+  path: string;
+  /** Its bundle identifier; of a library, empty. */
+  id: string;
+  /** Of the team that signed it; empty where nobody did. */
+  team: string;
+  signature: SchemeCheck;
+  reasons: NeededReason[];
+}
+
+/** Calls of one category that need a reason (Apple, *Describing use of required reason API*). */
+export interface NeededReason {
+  /** `FileTimestamp`, `UserDefaults` … */
+  category: string;
+  /** What the code imports, without the marks of the linker. */
+  symbols: string[];
+  /** Reasons that the bundle's privacy manifests give for the category: `C617.1`. */
+  given: string[];
 }
 
 export interface MachOView {

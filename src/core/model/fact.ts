@@ -1,9 +1,11 @@
 import type {
+  Anchor,
   AppPackage,
   BackupRules,
   ColourPair,
   ComponentType,
   NativeLibrary,
+  NeededReason,
   PlistValue,
   ProvisioningProfile,
   SchemeCheck,
@@ -358,6 +360,10 @@ export interface SigningFact extends OfPackage {
   kind: 'signing';
   schemes: { scheme: string; outcome: SchemeCheck['outcome']; problems: string[] }[];
   certificates: { sha256: string; subject: string }[];
+  /** Of iOS: where the signer's certificates lead, and what is wrong with the code inside that is signed by itself. */
+  anchor?: Anchor;
+  badParts?: { path: string; problems: string[] }[];
+  foreignParts?: { path: string; team: string; appTeam: string }[];
   /** Of an APK: stretches of platform levels that refuse it, and by which codes and words. */
   refusedEverywhere?: boolean;
   refused?: { from: number; until?: number; codes: string[]; problems: string[] }[];
@@ -422,10 +428,19 @@ export interface UsageDescriptionFact extends OfPackage {
   key: string;
   /** Classes of the platform that need it and that the executable names. */
   importedClasses: string[];
+  /** The privacy manifest says that the app tracks, which needs this text. */
+  declaredInManifest?: true;
   /** Undefined where Info.plist has no such key. */
   text?: string;
   /** Locales that have a text of their own. */
   locales: string[];
+}
+
+/** Calls of one category that need a reason, in the app's own code or in a part of it. */
+export interface RequiredReasonFact extends OfPackage, NeededReason {
+  kind: 'required-reason';
+  /** `Frameworks/Charts.framework`; empty for the app's own code. */
+  part: string;
 }
 
 /** A native library and its alignment. */
@@ -510,6 +525,7 @@ export type Fact =
   | ComponentFact
   | EntitlementFact
   | UsageDescriptionFact
+  | RequiredReasonFact
   | ColourPairFact
   | UnusedResourceFact
   | VariedResourceFact

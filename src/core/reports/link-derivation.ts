@@ -146,6 +146,7 @@ function saySite(verification: Verification): string {
 const TROUBLES: Record<Extract<Verification, { state: 'refused' }>['why'], string> = {
   unreadable: 'the file cannot be read',
   redirected: 'the file is redirected',
+  'developer-mode': 'asked for in developer mode, in a build that is not for development',
   'content-type': 'served as another type',
   'other-app': 'another app',
   'other-certificate': 'another certificate',

@@ -28,6 +28,7 @@ export function packageSummary(
   const sections: [title: string, rows: string[]][] = [
     ['What stands out', standingOut(printable(findings), style)],
     ['Signed by', signingRows(app)],
+    ['Code inside that is signed by itself', partRows(app)],
     ['May ask for or do', permissionRows(app)],
     ['Languages', languageRows(app)],
     ['Pictures by density', pictureRows(app)],
@@ -148,6 +149,12 @@ function levelRows(levels: readonly LevelVerdict[]): string[] {
     ({ from, problems, until }) => `  ${sayLevels(from, until)}: will not install it: ${problems[0]!.found}`,
   );
 }
+
+const partRows = ({ ios }: AppPackage): string[] =>
+  (ios?.parts ?? []).map(
+    ({ id, kind, path, signature }) =>
+      `  ${kind.padEnd(10)} ${path}${id && `  ${id}`}${signature.outcome === 'broken' ? ', whose signature does not hold' : ''}`,
+  );
 
 function permissionRows({ android, permissions }: AppPackage): string[] {
   const until = new Map(

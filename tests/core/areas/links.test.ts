@@ -9,12 +9,12 @@ import { matchRoute } from '../../../src/core/areas/links/route-template.ts';
 import { undeclaredRoute } from '../../../src/core/areas/links/undeclared-route.ts';
 import { unverifiedDomain } from '../../../src/core/areas/links/unverified-domain.ts';
 import { readSiteFile } from '../../../src/core/formats/site-file.ts';
-import type { Component, IntentFilter } from '../../../src/core/model/app-package.ts';
+import type { Component, IntentFilter, ProvisioningProfile } from '../../../src/core/model/app-package.ts';
 import type { SiteFileFact } from '../../../src/core/model/facts/links.ts';
 import { type Intent, intentSchema } from '../../../src/core/model/intent.ts';
 import type { SiteFile } from '../../../src/core/model/site-file.ts';
 import { parseLinkUri } from '../../../src/core/platform/links/link-uri.ts';
-import { aBuild, departures, observeApp, run } from '../../support/facts.ts';
+import { aBuild, aProfile, departures, observeApp, run } from '../../support/facts.ts';
 
 const VIEW = 'android.intent.action.VIEW';
 const DEFAULT = 'android.intent.category.DEFAULT';
@@ -305,6 +305,17 @@ test('what an iOS site says, and how large it may be', () => {
   expect(of({ details: [{ appIDs: ['TEAM.example.app'] }] })).toEqual(['passed', 'untested']);
   expect(of({ details: [{ appID: 'TEAM.example.app', paths: ['*'] }] })).toEqual(['passed', 'untested']);
   expect(of({ details: [{ appIDs: ['OTHER.example.app'] }] })).toEqual(['other-app']);
+  // developer mode works in builds for development, and where the domain is asked for without it too
+  const inMode = (kind: ProvisioningProfile['kind'], ...associatedDomains: string[]) =>
+    run(unverifiedDomain, observeApp({ ios: { associatedDomains, profile: { ...aProfile, kind } } })).map(
+      (one) => ('draft' in one ? one.draft.identity.aspect : one.outcome),
+    );
+  const dev = 'applinks:kelpline.example?mode=developer';
+  expect(inMode('store', dev)).toEqual(['developer-mode']);
+  expect(inMode('ad-hoc', dev)).toEqual(['developer-mode']);
+  expect(inMode('development', dev)).toEqual(['untested']);
+  expect(inMode('store', dev, 'applinks:kelpline.example')).toEqual(['untested']);
+  expect(inMode('store', 'applinks:kelpline.example?mode=managed')).toEqual(['untested']);
   expect(of({ details: [{ appIDs: ['TEAM.example.app'] }] }, ' '.repeat(128 * 1024))).toEqual(['unreadable']);
 });
 

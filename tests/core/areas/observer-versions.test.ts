@@ -22,12 +22,13 @@ const RECORDED: Record<string, string> = {
   'sides 1': '14f3fef4d0088a2f',
   'package 3': 'f5826fdd365b4d24',
   'unread-parts 1': 'c776d199246b30c2',
-  'signing 2': '4bad388679813b11',
+  'signing 3': 'c1e78d964b199bd3',
   'entitlements 1': '5bceeae854cd0771',
   'backup 1': '55dd11dbd521ef44',
   'components 2': '8a29283424b28c25',
   'cleartext 1': '643250f8ad366a3a',
-  'usage-descriptions 1': '03b47ed8d5259578',
+  'usage-descriptions 2': '192682eb3f6f4423',
+  'required-reasons 1': '82ef029ad938a134',
   'native-libraries 1': '6cdcbaffa33168dd',
   'unused-resources 1': '89bb587fd2fa8b59',
   'link-filters 2': '339f7e5a342fd997',
@@ -37,7 +38,7 @@ const RECORDED: Record<string, string> = {
   'payload 1': 'c8f97b10ac296e7e',
   'push-runs 1': '7e57d9393d6016c9',
   'purchases 1': '8201df0dde5a791c',
-  'ad-surroundings 1': '8985a6d512172af9',
+  'ad-surroundings 1': '67a67b5de3eecc3c',
   'app-ads 1': '9d8ff256d378a00c',
   'ad-runs 1': '59da0e8b345b11ae',
   'site-file 1': 'ec01d64c512cfe33',
@@ -125,6 +126,26 @@ const ios = appEvidence({
   unread: [{ code: 'x', place: 'App', found: 'encrypted code' }],
   ios: {
     entitlements: { 'aps-environment': 'development', 'get-task-allow': true },
+    team: 'A',
+    privacyManifests: [{ NSPrivacyTracking: true }],
+    reasons: [{ category: 'UserDefaults', symbols: ['NSUserDefaults'], given: ['CA92.1'] }],
+    parts: [
+      {
+        kind: 'framework',
+        path: 'Frameworks/Charts.framework',
+        id: 'example.charts',
+        team: 'B',
+        signature: {
+          scheme: 'code-signature',
+          outcome: 'broken',
+          problems: [
+            { code: 'signature.entry', place: 'entry Frameworks/Charts.framework/a', found: 'changed' },
+          ],
+          signers: [],
+        },
+        reasons: [{ category: 'DiskSpace', symbols: ['statfs'], given: [] }],
+      },
+    ],
     executable: {
       name: 'App',
       slices: [

@@ -12,18 +12,21 @@ import { pushEnvironment } from '../../../src/core/areas/push/push-environment.t
 import { cleartextTraffic } from '../../../src/core/areas/quality/cleartext-traffic.ts';
 import { nativeLibrary } from '../../../src/core/areas/quality/native-library.ts';
 import { needlessExport } from '../../../src/core/areas/quality/needless-export.ts';
+import { requiredReason } from '../../../src/core/areas/quality/required-reason.ts';
 import { serviceType } from '../../../src/core/areas/quality/service-type.ts';
 import { unusedResource } from '../../../src/core/areas/quality/unused-resource.ts';
 import { usageDescription } from '../../../src/core/areas/quality/usage-description.ts';
 import type {
+  Anchor,
   BackupSection,
   Component,
+  IosBundle,
   PlistDict,
   ProvisioningProfile,
   SchemeCheck,
 } from '../../../src/core/model/app-package.ts';
 import type { Intent } from '../../../src/core/model/intent.ts';
-import { aBuild, anIntent, departures, observeApp, run } from '../../support/facts.ts';
+import { aBuild, anIntent, aProfile, departures, observeApp, run } from '../../support/facts.ts';
 
 type App = Parameters<typeof observeApp>[0];
 
@@ -47,19 +50,7 @@ const signing = (schemes: SchemeCheck[], of: Partial<typeof certificate> = {}) =
   schemes,
   certificates: [{ ...certificate, ...of }],
 });
-const profile = (of: Partial<ProvisioningProfile> = {}): ProvisioningProfile => ({
-  name: 'Team store',
-  uuid: '',
-  teamIds: [],
-  createdAt: '',
-  expiresAt: '',
-  kind: 'store',
-  deviceCount: 0,
-  entitlements: {},
-  certificateDigests: ['aa'],
-  signed: true,
-  ...of,
-});
+const profile = (of: Partial<ProvisioningProfile> = {}): ProvisioningProfile => ({ ...aProfile, ...of });
 const signedIos = (of: Partial<ProvisioningProfile> = {}): App => ({
   signing: signing([scheme('code-signature')]),
   ios: { profile: profile(of) },
@@ -119,6 +110,32 @@ const usage = (
     },
     usageDescriptions: usageDescriptions.map(([key, text, ...locales]) => ({ key, text, locales })),
   },
+});
+
+const signedUpTo = (is: Anchor['is']): App => ({
+  signing: signing([scheme('code-signature', { anchor: { is, subject: 'CN=Root' } })]),
+  ios: { profile: profile() },
+});
+const withPart = (of: Partial<IosBundle>): App => ({
+  ...signedIos(),
+  ios: {
+    profile: profile(),
+    team: 'A',
+    parts: [
+      {
+        kind: 'framework',
+        path: 'Frameworks/Charts.framework',
+        id: 'example.charts',
+        team: 'A',
+        signature: scheme('code-signature'),
+        reasons: [],
+        ...of,
+      },
+    ],
+  },
+});
+const reasons = (...given: string[]): App => ({
+  ios: { reasons: [{ category: 'UserDefaults', symbols: ['NSUserDefaults'], given }] },
 });
 
 const native = (...of: [abi: string, segmentAlignBytes: number, offsetAlignBytes?: number][]): App => ({
@@ -243,6 +260,38 @@ const cases: [check: Check, what: string, app: App, expected: string[], intent?:
     'another signer',
     signedIos({ certificateDigests: ['bb'] }),
     ['failed signature signer-not-in-profile'],
+  ],
+
+  [releaseSignature, "certificates up to Apple's root", signedUpTo('apple'), []],
+  [releaseSignature, 'a root of its own', signedUpTo('own'), ['failed signature not-apples']],
+  [
+    releaseSignature,
+    'an issuer that did not come along',
+    signedUpTo('open'),
+    ['cantTell signature open-chain'],
+  ],
+  [releaseSignature, 'a part of the same team', withPart({}), []],
+  [releaseSignature, 'a part of another team', withPart({ team: 'B' }), ['failed signature parts-of-others']],
+  [
+    releaseSignature,
+    'a part that was changed',
+    withPart({
+      signature: scheme('code-signature', {
+        outcome: 'broken',
+        problems: [{ code: 'signature.code', found: 'changed code' }],
+      }),
+    }),
+    ['failed signature parts-broken'],
+  ],
+
+  [requiredReason, 'a reason is given', reasons('CA92.1'), []],
+  [requiredReason, 'none is given', reasons(), ['failed app UserDefaults']],
+  [requiredReason, 'one that the list does not have', reasons('CA92'), ['cantTell app UserDefaults']],
+  [
+    requiredReason,
+    'none is given in a part',
+    withPart({ reasons: [{ category: 'DiskSpace', symbols: ['statfs'], given: [] }] }),
+    ['failed Frameworks/Charts.framework DiskSpace'],
   ],
 
   [versionNotRaised, 'raised', {}, [], shipped('1.0', '6')],
@@ -403,6 +452,13 @@ const cases: [check: Check, what: string, app: App, expected: string[], intent?:
     usage(['EKEventStore'], ['NSCalendarsUsageDescription', 'To note the crossing.']),
     [],
   ],
+  [
+    usageDescription,
+    'tracking that is declared, and nothing to ask with',
+    { ios: { privacyManifests: [{ NSPrivacyTracking: true }] } },
+    ['failed NSUserTrackingUsageDescription'],
+  ],
+  [usageDescription, 'no tracking', { ios: { privacyManifests: [{ NSPrivacyTracking: false }] } }, []],
   [usageDescription, 'classes that need none', usage(['UIView']), []],
 
   [orphanedLocale, 'all meant', texts({ default: 10, de: 9 }), [], { locales: ['en', 'de'] }],

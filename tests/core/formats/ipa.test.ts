@@ -26,7 +26,7 @@ beforeAll(async () => {
 });
 
 test('identity, entitlements, profile, libraries and classes', async () => {
-  const { executable, privacyManifest, profile, ...ios } = read.ios!;
+  const { executable, privacyManifests, profile, ...ios } = read.ios!;
   expect(read).toMatchObject({
     platform: 'ios',
     container: 'ipa',
@@ -46,7 +46,7 @@ test('identity, entitlements, profile, libraries and classes', async () => {
   });
   expect(profile!.entitlements).toEqual(build.profile.Entitlements);
   expect(profile!.certificateDigests).toEqual([read.signing.certificates[0]!.sha256]);
-  expect(privacyManifest).toEqual(build.privacy);
+  expect(privacyManifests).toEqual([build.privacy]);
   const [slice] = executable.slices;
   expect(slice!.libraries).toEqual(build.libraries);
   expect(slice!.importedClasses.map((name) => `_OBJC_CLASS_$_${name}`)).toEqual(

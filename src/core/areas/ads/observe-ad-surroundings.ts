@@ -31,18 +31,15 @@ function inAndroid({ android }: AppPackage): Found {
 }
 
 function inIos({ ios }: AppPackage): Found {
-  const { executable, frameworks, info } = ios!;
+  const { executable, info, parts } = ios!;
   const items = Array.isArray(info.SKAdNetworkItems) ? info.SKAdNetworkItems : [];
   return {
     classes: [
       ...new Set([
         ...executable.slices.flatMap(({ importedClasses }) => importedClasses),
-        ...frameworks.map((name) =>
-          name
-            .split('/')
-            .at(-1)!
-            .replace(/\.framework$/, ''),
-        ),
+        ...parts
+          .filter(({ kind }) => kind === 'framework')
+          .map(({ path }) => path.slice(path.lastIndexOf('/') + 1).replace(/\.framework$/, '')),
       ]),
     ].sort(),
     components: [],

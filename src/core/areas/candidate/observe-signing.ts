@@ -4,15 +4,24 @@ import type { PackageObserver } from '../observer.ts';
 
 const say = ({ found, place }: Problem): string => (place ? `${place}: ${found}` : found);
 
+/** The place as seen from the part itself, which is named beside it. */
+const sayInside = ({ found, place = '' }: Problem, path: string): string => {
+  const at = place.indexOf(`${path}/`);
+  return say({ code: '', found, place: at < 0 ? place : place.slice(at + path.length + 1) });
+};
+
 /** Which schemes the package is signed by, and whether they hold. */
 export const observeSigning = {
   id: 'signing',
-  version: 2,
+  version: 3,
   reads: 'package',
   *observe({ app, digest }) {
     const { certificates, levels = [], schemes } = app.signing;
     const refused = levels.filter(({ problems }) => problems.length > 0);
-    const profile = app.ios?.profile;
+    const { parts = [], profile, team = '' } = app.ios ?? {};
+    const badParts = parts.filter(({ signature }) => signature.outcome === 'broken');
+    const foreignParts = parts.filter((part) => team && part.team && part.team !== team);
+    const anchor = schemes.find((scheme) => scheme.anchor)?.anchor;
     yield {
       kind: 'signing',
       platform: app.platform,
@@ -32,6 +41,16 @@ export const observeSigning = {
         })),
       }),
       certificates: certificates.map(({ sha256, subject }) => ({ sha256, subject })),
+      ...(anchor && { anchor }),
+      ...(badParts.length > 0 && {
+        badParts: badParts.map(({ path, signature }) => ({
+          path,
+          problems: signature.problems.map((problem) => sayInside(problem, path)),
+        })),
+      }),
+      ...(foreignParts.length > 0 && {
+        foreignParts: foreignParts.map((part) => ({ path: part.path, team: part.team, appTeam: team })),
+      }),
       ...(profile && {
         profile: {
           name: profile.name,

@@ -60,6 +60,25 @@ function* findRefusals(refused: NonNullable<SigningFact['refused']>): Generator<
     };
 }
 
+/** Of iOS: who vouches for the signer, and the code inside, which devices look at one by one. */
+function* findAppleFlaws({ anchor, badParts = [], foreignParts = [] }: SigningFact): Generator<Flaw> {
+  if (anchor?.is === 'own') yield { flaw: 'not-apples', severity: 4, found: [anchor.subject] };
+  if (anchor?.is === 'open')
+    yield { flaw: 'open-chain', estimated: true, severity: 1, found: [anchor.subject] };
+  if (badParts.length > 0)
+    yield {
+      flaw: 'parts-broken',
+      severity: 5,
+      found: badParts.map(({ path, problems }) => `${path}: ${problems[0]}`),
+    };
+  if (foreignParts.length > 0)
+    yield {
+      flaw: 'parts-of-others',
+      severity: 4,
+      found: foreignParts.map(({ appTeam, path, team }) => `${path}: team ${team}, the app's is ${appTeam}`),
+    };
+}
+
 const SAID_ELSEWHERE = new Set(['signature.none', 'signature.v1-only']);
 
 function* findFlaws(signing: SigningFact, app: PackageFact): Generator<Flaw> {
@@ -79,6 +98,7 @@ function* findFlaws(signing: SigningFact, app: PackageFact): Generator<Flaw> {
     yield (app.targetSdk ?? 1) >= V2_DEMANDED_FROM_TARGET
       ? { flaw: 'v1-only', severity: 4, found: [String(app.targetSdk)] }
       : { flaw: 'v1-only', estimated: true, severity: 1, found: [String(app.targetSdk ?? '')] };
+  yield* findAppleFlaws(signing);
   if (!profile) return;
   if (!profile.signed) yield { flaw: 'profile-broken', severity: 4, found: [profile.name] };
   if (profile.kind === 'development')

@@ -141,6 +141,35 @@ const SIGNATURE_FLAWS: Record<string, FlawWords> = {
     why: 'v1 does not cover the archive as a whole, so bytes can be added without breaking it.',
     remedy: 'Sign with apksigner, or leave signing to the build, with v2 and v3 switched on.',
   }),
+  'not-apples': ([subject = '']) => ({
+    what: 'It is signed with a certificate that Apple did not issue',
+    measured: `its certificates lead to ${subject}`,
+    required: "certificates that lead to one of Apple's roots",
+    why: 'No device installs it, and the store takes no such upload.',
+    remedy: 'Sign it with the distribution certificate of your team.',
+  }),
+  'open-chain': ([subject = '']) => ({
+    what: 'Whether Apple issued the signing certificate cannot be told',
+    measured: `the signature ends at ${subject}, without the certificate of its issuer`,
+    required: "certificates that lead to one of Apple's roots",
+    why: 'A device that does not know the issuer refuses the app.',
+    remedy:
+      "Install Apple's intermediate certificates on the machine that signs, and export the archive again.",
+  }),
+  'parts-broken': (found) => ({
+    what: `The signature of ${found.length === 1 ? 'a part' : `${found.length} parts`} inside the app does not hold`,
+    measured: some(found),
+    required: 'each framework and extension as it was signed',
+    why: 'Devices look at the signature of each: they refuse the app, or end it when the part is loaded.',
+    remedy: 'Let the build embed and sign it (Embed & Sign), and change nothing afterwards.',
+  }),
+  'parts-of-others': (found) => ({
+    what: `${found.length === 1 ? 'A part' : `${found.length} parts`} inside the app ${found.length === 1 ? 'is' : 'are'} signed by another team`,
+    measured: some(found),
+    required: 'the team of the app',
+    why: 'iOS loads no code into an app that another team has signed.',
+    remedy: 'Let the build sign it anew when it embeds it (Embed & Sign).',
+  }),
   'profile-broken': ([name = '']) => ({
     what: 'The signature of the provisioning profile does not hold',
     measured: quote(name),

@@ -67,11 +67,26 @@ function* androidSites(
   }
 }
 
+const DEVELOPER_MODE = /\?(?:.*&)?mode=developer(&|$)/;
+
 function* appleSites({ candidate }: DeclaredLinks, facts: FactIndex): Iterable<Site> {
   const { domains, fullAppId = '' } = candidate!.ios!;
+  const profile = facts.of('signing').find(({ platform }) => platform === 'ios')?.profile;
+  const works = (domain: string) =>
+    !DEVELOPER_MODE.test(domain) || !profile || profile.kind === 'development';
+  const byHost = new Map<string, string[]>();
   for (const domain of domains) {
     const host = /^applinks:(?:\*\.)?([^?]*)/.exec(domain)?.[1]?.toLowerCase();
-    if (!host) continue;
+    if (host) byHost.set(host, [...(byHost.get(host) ?? []), domain]);
+  }
+  for (const [host, asked] of byHost) {
+    if (!asked.some(works)) {
+      const wanted = asked[0]!.replace(/\?.*/, '');
+      yield {
+        verification: { state: 'refused', host, why: 'developer-mode', found: asked.join(', '), wanted },
+      };
+      continue;
+    }
     const fact = factOf(facts, host, 'apple-app-site-association');
     yield { verification: verifyApple(host, fact?.site, fullAppId), ...(fact && { fact }) };
   }

@@ -275,6 +275,12 @@ const UNVERIFIED: Record<
     remedy:
       'Serve the file at this very host, without a redirect; the bare host and www each need their own.',
   },
+  'developer-mode': {
+    what: 'is asked for in developer mode, which this build does not have',
+    measured: (found) => `signed for ${found}`,
+    why: 'The mode works in builds that are signed for development only: in this one every link of the site opens in the browser.',
+    remedy: 'Take ?mode=developer out of the associated domains of the release configuration.',
+  },
   'content-type': {
     what: 'serves the association file under another type',
     measured: (found) => `content-type ${found}`,

@@ -1,7 +1,7 @@
 /**
  * Without its usage description the system ends the app at the first use of the data that it guards; with an empty one
  * the store refuses it (Apple, *Requesting access to protected resources*). That the executable names a class does not
- * prove that it calls it, so a missing one is an estimate.
+ * prove that it calls it, so a missing one is an estimate; that the app tracks, its privacy manifest says itself.
  */
 import type { UsageDescriptionFact } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
@@ -17,6 +17,8 @@ export const usageDescription = {
 } satisfies Check;
 
 function judgeUsage(fact: UsageDescriptionFact, intent: Intent): Assertion {
+  if (fact.text === undefined && fact.declaredInManifest)
+    return { outcome: 'failed', draft: draftOf(fact, 'untold-tracking', []) };
   if (fact.text === undefined) return { outcome: 'cantTell', draft: draftOf(fact, 'missing', []) };
   if (fact.text.trim() === '') return { outcome: 'failed', draft: draftOf(fact, 'empty', []) };
   const lacking = intent.locales.filter(
@@ -27,7 +29,7 @@ function judgeUsage(fact: UsageDescriptionFact, intent: Intent): Assertion {
     : { outcome: 'passed' };
 }
 
-const SEVERITY = { missing: 2, empty: 3, 'not-translated': 1 } as const;
+const SEVERITY = { missing: 2, empty: 3, 'untold-tracking': 3, 'not-translated': 1 } as const;
 
 const draftOf = (
   { evidence, importedClasses, key, text = '' }: UsageDescriptionFact,

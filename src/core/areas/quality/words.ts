@@ -61,6 +61,14 @@ export const qualityWords: AreaWords = {
           why: 'The system ends the app when it asks for this without a text. Naming a class does not prove that it is called, so a person must look.',
           remedy: `Say in ${key} what the data is for, or leave the class out of the build.`,
         };
+      case 'untold-tracking':
+        return {
+          what: 'The privacy manifest says that the app tracks, and nothing asks the user',
+          measured: `NSPrivacyTracking is true, and Info.plist has no ${key}`,
+          required: `a text under ${key}`,
+          why: 'Without the text the system cannot ask, so tracking stays forbidden; the store refuses apps that declare it and do not ask.',
+          remedy: `Say in ${key} what the tracking is for, or set NSPrivacyTracking to false if the app does not track.`,
+        };
       case 'empty':
         return {
           what: `${key} is empty`,
@@ -79,6 +87,22 @@ export const qualityWords: AreaWords = {
         };
     }
   },
+
+  'required-reason': ({ category, does, flaw, given, known, part, symbols }) => ({
+    what:
+      flaw === 'unknown'
+        ? `${part || 'The app'} gives a reason that Apple's list does not have`
+        : `${part || 'The app'} ${does}, and no privacy manifest says why`,
+    measured:
+      flaw === 'unknown'
+        ? `${textsOf(given).join(', ')} for NSPrivacyAccessedAPICategory${category}`
+        : `its code calls ${textsOf(symbols).join(', ')}`,
+    required: `NSPrivacyAccessedAPICategory${category} with one of ${textsOf(known).join(', ')}`,
+    why: 'The store takes no upload whose code calls these without a reason.',
+    remedy: part
+      ? `Take a version of ${part} that brings its own privacy manifest, or ask its makers for one.`
+      : 'Add the category and the reason that is true to PrivacyInfo.xcprivacy; where a library calls it, take a version that brings its own.',
+  }),
 
   'native-library': ({ abi, alignBytes, file, flaw, wide }) =>
     flaw === 'no-64-bit'

@@ -4,15 +4,18 @@
  *
  *     super blob:     u32 magic · length · count · (u32 slot · offset) × count
  *     code directory: u32 magic · length · version · flags · digests at · identifier at · special slots · code slots ·
- *                     code limit · u8 digest size · digest type · platform · page size (power of two)
+ *                     code limit · u8 digest size · digest type · platform · page size (power of two) · u32 spare ·
+ *                     scatter at · from version 2.2 on: team at
  *
- * That the certificates lead to Apple's own root is not checked: it takes that root, and the device does it.
+ * Dates of certificates are not looked at: a device takes what was signed in time.
  */
-import type { Certificate, PlistDict, SchemeCheck } from '../../model/app-package.ts';
+import type { Anchor, PlistDict, SchemeCheck } from '../../model/app-package.ts';
 import { type DigestAlgorithm, type Ports, sameBytes } from '../../model/ports.ts';
 import { type Problem, UnreadableError } from '../../model/problem.ts';
+import { APPLE_ROOTS } from '../../platform/apple/apple-roots.ts';
 import { ByteReader } from '../byte-reader.ts';
-import { certificateView } from '../signing/certificate.ts';
+import { certificateView, type ParsedCertificate } from '../signing/certificate.ts';
+import { followChain, isSelfIssued } from '../signing/certificate-chain.ts';
 import { parseSignedData, verifySignedData } from '../signing/cms.ts';
 import type { MachO } from './mach-o.ts';
 import { parsePlistDict } from './plist.ts';
@@ -30,6 +33,8 @@ export interface SealedFiles {
 
 export interface CodeSignature {
   entitlements: PlistDict;
+  /** Empty where the code directory names none. */
+  team: string;
   check: SchemeCheck;
 }
 
@@ -40,7 +45,7 @@ export async function readCodeSignature(
   ports: Ports,
 ): Promise<CodeSignature> {
   const check: SchemeCheck = { scheme: 'code-signature', outcome: 'verified', problems: [], signers: [] };
-  const result: CodeSignature = { entitlements: {}, check };
+  const result: CodeSignature = { entitlements: {}, team: '', check };
   const refuse = (code: string, found: string) => check.problems.push(problem(code, name, found));
   try {
     if (!slice.signature) refuse('none', 'no code signature');
@@ -49,8 +54,9 @@ export async function readCodeSignature(
       const entitlements = blobs.get(SLOT.entitlements);
       if (entitlements && entitlements.length > 8)
         result.entitlements = parsePlistDict(entitlements.subarray(8), `${name}, entitlements`);
+      result.team = teamOf(blobs.get(SLOT.codeDirectory));
+      Object.assign(check, await verifyCms(blobs, ports, refuse));
       await verifyDirectory(slice, blobs, sealed, ports, refuse);
-      check.signers = [{ certificates: await verifyCms(blobs, ports, refuse) }];
     }
   } catch (error) {
     if (!(error instanceof UnreadableError)) throw error;
@@ -123,18 +129,48 @@ async function verifyDirectory(
       refuse('sealed', `${what}, which was changed after signing`);
 }
 
-async function verifyCms(blobs: Blobs, ports: Ports, refuse: Refuse): Promise<Certificate[]> {
+const FIRST_VERSION_WITH_TEAM = 0x20200;
+
+function teamOf(directory: Uint8Array | undefined): string {
+  const reader = directory && new ByteReader(directory, 'code directory', 'big-endian');
+  if (!reader || reader.u32(8) < FIRST_VERSION_WITH_TEAM) return '';
+  const at = reader.u32(48);
+  if (at === 0) return '';
+  const end = reader.bytes.indexOf(0, at);
+  return new TextDecoder().decode(reader.slice(at, (end < 0 ? reader.bytes.length : end) - at));
+}
+
+async function verifyCms(
+  blobs: Blobs,
+  ports: Ports,
+  refuse: Refuse,
+): Promise<Pick<SchemeCheck, 'signers' | 'anchor'>> {
   const directory = blobs.get(SLOT.codeDirectory);
   const cms = blobs.get(SLOT.cms);
   if (!directory || !cms || cms.length <= 8) {
     refuse('ad-hoc', 'a signature by nobody (ad hoc)');
-    return [];
+    return { signers: [{ certificates: [] }] };
   }
   const data = parseSignedData(cms.subarray(8), 'code signature');
   const { problems, signers } = await verifySignedData(data, directory, ports);
   for (const found of problems) refuse('signature', found);
   const shown = signers.length > 0 ? signers : data.certificates.slice(0, 1);
-  return Promise.all(shown.map((signer) => certificateView(signer, ports)));
+  const certificates = await Promise.all(shown.map((signer) => certificateView(signer, ports)));
+  const [leaf] = signers;
+  return {
+    signers: [{ certificates }],
+    ...(leaf && { anchor: await findAnchor(leaf, data.certificates, ports) }),
+  };
+}
+
+async function findAnchor(
+  leaf: ParsedCertificate,
+  others: readonly ParsedCertificate[],
+  ports: Ports,
+): Promise<Anchor> {
+  const last = (await followChain(leaf, others, ports)).at(-1)!;
+  const { sha256, subject } = await certificateView(last, ports);
+  return { is: APPLE_ROOTS.has(sha256) ? 'apple' : isSelfIssued(last) ? 'own' : 'open', subject };
 }
 
 const problem = (code: string, place: string, found: string): Problem => ({

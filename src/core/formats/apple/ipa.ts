@@ -16,28 +16,23 @@ import type {
   Traces,
 } from '../../model/app-package.ts';
 import { type Ports, sha256Hex } from '../../model/ports.ts';
-import { type Problem, tryRead } from '../../model/problem.ts';
+import type { Problem } from '../../model/problem.ts';
 import { recogniseToolkits } from '../../platform/app-toolkits.ts';
 import type { Zip } from '../zip.ts';
-import { readCodeSignature } from './code-signature.ts';
-import { type MachO, readMachO } from './mach-o.ts';
-import { dictsAt, MAX_PLIST_BYTES, parsePlistDict, textAt, textsAt } from './plist.ts';
+import { openBundle, openParts, readOptional } from './bundle.ts';
+import type { MachO } from './mach-o.ts';
+import { dictsAt, parsePlistDict, textAt, textsAt } from './plist.ts';
 import { readProvisioningProfile } from './provisioning-profile.ts';
-import { verifySealedResources } from './sealed-resources.ts';
 import { parseStrings } from './strings.ts';
 import { readStringsdict } from './stringsdict.ts';
 
 /** @throws UnreadableError where Info.plist or the executable cannot be read */
 export async function openIpa(zip: Zip, bundle: string, digest: string, ports: Ports): Promise<AppPackage> {
   const unread: Problem[] = [];
-  const infoBytes = await zip.read(`${bundle}Info.plist`, MAX_PLIST_BYTES);
-  const info = parsePlistDict(infoBytes, `${bundle}Info.plist`);
-  const executableName = textAt(info, 'CFBundleExecutable');
-  const slices = readMachO(await zip.read(bundle + executableName), bundle + executableName);
+  const app = await openBundle(zip, bundle, ports, unread);
+  const { entitlements, executable, info, signatures, slices } = app;
   const files = [...zip.entries.keys()].filter((name) => name.startsWith(bundle));
-  const sealed = { infoPlist: infoBytes, executable: bundle + executableName };
-  const { entitlements, signing } = await readSigning(zip, bundle, slices, sealed, ports, unread);
-  const profile = await optional(zip, `${bundle}embedded.mobileprovision`, unread, (bytes, name) =>
+  const profile = await readOptional(zip, `${bundle}embedded.mobileprovision`, unread, (bytes, name) =>
     readProvisioningProfile(bytes, name, ports),
   );
   const tables = await readTables(zip, bundle, files, unread);
@@ -50,19 +45,20 @@ export async function openIpa(zip: Zip, bundle: string, digest: string, ports: P
     backgroundModes: textsAt(info, 'UIBackgroundModes'),
     associatedDomains: textsAt(entitlements, 'com.apple.developer.associated-domains'),
     usageDescriptions: usageDescriptions(info, tables),
-    executable: { name: executableName, slices: slices.map(viewOf) },
+    executable: { name: executable, slices: slices.map(viewOf) },
     entitlements,
+    team: app.team,
     ...(profile && { profile }),
-    ...(await privacyManifest(zip, bundle, unread)),
-    frameworks: foldersIn(files, `${bundle}Frameworks/`, '.framework'),
-    extensions: foldersIn(files, `${bundle}PlugIns/`, '.appex'),
+    privacyManifests: app.privacyManifests,
+    reasons: app.reasons,
+    parts: await openParts(zip, bundle, ports, unread),
     assetCatalogues: files.filter((name) => name.endsWith('.car')),
   };
   for (const slice of slices)
     if (slice.encrypted)
       unread.push({
         code: 'macho.encrypted',
-        place: `${executableName}, ${slice.architecture}`,
+        place: `${executable}, ${slice.architecture}`,
         found: 'code that the store has encrypted, so it was not looked at',
         remedy: 'Give the package as the build put it out, before it went to the store.',
       });
@@ -87,7 +83,10 @@ export async function openIpa(zip: Zip, bundle: string, digest: string, ports: P
       compressedBytes,
     })),
     pictures: files.flatMap(pictureOf),
-    signing,
+    signing: {
+      schemes: signatures,
+      certificates: signatures[0]?.signers[0]?.certificates.slice(0, 1) ?? [],
+    },
     traces: findTraces(ios, slices),
     madeWith: recogniseToolkits(
       files,
@@ -97,48 +96,6 @@ export async function openIpa(zip: Zip, bundle: string, digest: string, ports: P
     unread,
     oddities: [...zip.oddities],
     ios,
-  };
-}
-
-async function optional<T>(
-  zip: Zip,
-  name: string,
-  unread: Problem[],
-  read: (bytes: Uint8Array, name: string) => T | Promise<T>,
-): Promise<T | undefined> {
-  return zip.entries.has(name)
-    ? tryRead(unread, async () => read(await zip.read(name, MAX_PLIST_BYTES), name))
-    : undefined;
-}
-
-/** The entitlements of the first slice: a build gives all slices the same. */
-async function readSigning(
-  zip: Zip,
-  bundle: string,
-  slices: readonly MachO[],
-  { executable, infoPlist }: { executable: string; infoPlist: Uint8Array },
-  ports: Ports,
-  unread: Problem[],
-): Promise<{ entitlements: PlistDict; signing: AppPackage['signing'] }> {
-  const sealName = `${bundle}_CodeSignature/CodeResources`;
-  const resources = await optional(zip, sealName, unread, (bytes) => bytes);
-  const signatures = await Promise.all(
-    slices.map((slice) =>
-      readCodeSignature(slice, `${executable} (${slice.architecture})`, { infoPlist, resources }, ports),
-    ),
-  );
-  const changed = await optional(zip, sealName, unread, (bytes, name) =>
-    verifySealedResources(zip, bundle, parsePlistDict(bytes, name), ports),
-  );
-  const schemes = signatures.map(({ check }) => ({
-    ...check,
-    problems: [...check.problems, ...(changed ?? [])],
-    outcome: changed && changed.length > 0 ? ('broken' as const) : check.outcome,
-  }));
-  const [first] = signatures;
-  return {
-    entitlements: first?.entitlements ?? {},
-    signing: { schemes, certificates: first?.check.signers[0]?.certificates.slice(0, 1) ?? [] },
   };
 }
 
@@ -171,7 +128,7 @@ async function readTables(
     const match = /^([^/]+)\.lproj\/([^/]+)\.(strings|stringsdict)$/.exec(file.slice(bundle.length));
     if (!match) continue;
     const [, folder, name, kind] = match as unknown as [string, string, string, string];
-    const texts = await optional(zip, file, unread, (bytes) => {
+    const texts = await readOptional(zip, file, unread, (bytes) => {
       if (kind === 'stringsdict') return readStringsdict(parsePlistDict(bytes, file));
       const { pairs, problems } = parseStrings(bytes, file);
       unread.push(...problems);
@@ -227,23 +184,6 @@ function usageDescriptions(info: PlistDict, tables: readonly LocalTable[]): IosP
         .filter(({ texts }) => texts.some((text) => text.key === key && text.text.trim() !== ''))
         .map(({ locale }) => locale),
     }));
-}
-
-async function privacyManifest(
-  zip: Zip,
-  bundle: string,
-  unread: Problem[],
-): Promise<Pick<IosPart, 'privacyManifest'>> {
-  const found = await optional(zip, `${bundle}PrivacyInfo.xcprivacy`, unread, parsePlistDict);
-  return found ? { privacyManifest: found } : {};
-}
-
-function foldersIn(files: readonly string[], folder: string, suffix: string): string[] {
-  const names = files
-    .filter((name) => name.startsWith(folder))
-    .map((name) => name.slice(folder.length).split('/')[0]!)
-    .filter((name) => name.endsWith(suffix));
-  return [...new Set(names)];
 }
 
 function pictureOf(file: string): Picture[] {

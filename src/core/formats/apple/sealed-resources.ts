@@ -1,5 +1,8 @@
-/** `_CodeSignature/CodeResources`: a digest of each file in the bundle (Apple, *Technical Note TN2206*, version 2 rules). */
-import type { PlistDict } from '../../model/app-package.ts';
+/**
+ * `_CodeSignature/CodeResources`: a digest of each file in a bundle, and rules that say which files need one (Apple,
+ * *Technical Note TN2206*, rules of version 2).
+ */
+import type { PlistDict, PlistValue } from '../../model/app-package.ts';
 import type { Ports } from '../../model/ports.ts';
 import { type Problem, UnreadableError } from '../../model/problem.ts';
 import { toBase64 } from '../base64.ts';
@@ -8,18 +11,23 @@ import { isDict, textAt } from './plist.ts';
 
 const MAX_PROBLEMS = 20;
 
-/** @returns files of the bundle that were changed or left out after signing */
+/**
+ * @param bundle its folder in the archive, with a slash
+ * @param executable the code itself, which bears the signature and needs no digest
+ * @returns files of the bundle that were changed, left out or added after signing
+ */
 export async function verifySealedResources(
   zip: Zip,
   bundle: string,
+  executable: string,
   sealed: PlistDict,
   ports: Ports,
 ): Promise<Problem[]> {
   const problems: Problem[] = [];
   const refuse = (name: string, found: string) =>
     problems.push({ code: 'signature.entry', place: `entry ${name}`, found });
-  if (!canInflateAll(zip)) return problems;
-  for (const [path, rule] of Object.entries(isDict(sealed.files2) ? sealed.files2 : {})) {
+  if (!isDict(sealed.files2) || !canInflateAll(zip)) return problems;
+  for (const [path, rule] of Object.entries(sealed.files2)) {
     if (problems.length >= MAX_PROBLEMS) break;
     const expected = isDict(rule) ? textAt(rule, 'hash2') : '';
     const name = bundle + path;
@@ -36,5 +44,51 @@ export async function verifySealedResources(
       problems.push(error.problem);
     }
   }
+  const rules = readRules(sealed.rules2);
+  for (const name of zip.entries.keys()) {
+    if (problems.length >= MAX_PROBLEMS) break;
+    const path = name.startsWith(bundle) ? name.slice(bundle.length) : '';
+    const isCovered = path === '' || path.endsWith('/') || path === executable || path in sealed.files2;
+    if (!isCovered && !NEVER_SEALED.test(path) && needsDigest(path, rules))
+      refuse(name, 'a file that was added after signing');
+  }
   return problems;
+}
+
+// The signature itself, what the store adds to what it hands out, and code that bears a signature of its own.
+const NEVER_SEALED = /^(_CodeSignature|SC_Info)\/|\.(framework|appex|app|xpc)\/|^Frameworks\/[^/]+\.dylib$/;
+
+interface SealRule {
+  pattern: RegExp;
+  weight: number;
+  omits: boolean;
+}
+
+/** The heaviest rule that matches decides; of a file that none matches, nothing is asked. */
+function needsDigest(path: string, rules: readonly SealRule[] | undefined): boolean {
+  if (!rules || path.length > MAX_PATH) return false;
+  const [heaviest] = rules.filter(({ pattern }) => pattern.test(path)).sort((a, b) => b.weight - a.weight);
+  return heaviest !== undefined && !heaviest.omits;
+}
+
+const MAX_PATH = 1024;
+// Runs of anything, groups that may be missing and alternatives, none of them repeated: no pattern that can take long.
+const TAME = /^\^?(?:[\w/ -]|\\.|\.\*?|\((?:[\w./|$^-]|\\.|\.\*)*\)\??)*\$?$/;
+const MAX_RUNS = 4;
+
+/** @returns undefined where one of them cannot be followed here, so that nothing is known of files without a digest */
+function readRules(rules: PlistValue | undefined): SealRule[] | undefined {
+  if (!isDict(rules)) return undefined;
+  const read: SealRule[] = [];
+  for (const [pattern, rule] of Object.entries(rules)) {
+    if (!TAME.test(pattern) || pattern.split('.*').length - 1 > MAX_RUNS) return undefined;
+    if (rule === false) continue;
+    const { nested, omit, weight } = isDict(rule) ? rule : ({} as PlistDict);
+    read.push({
+      pattern: new RegExp(pattern),
+      weight: typeof weight === 'number' ? weight : 1,
+      omits: omit === true || nested === true,
+    });
+  }
+  return read;
 }

@@ -81,6 +81,28 @@ const ALGORITHMS = new Map<string, { padding: 'none' | 'pkcs1'; digest: DigestAl
   ['1.2.840.113549.1.1.13', { padding: 'pkcs1', digest: 'sha512' }],
 ]);
 
+/**
+ * From a signer's certificate through those that vouch for it, as far as the given ones lead. Each link holds: names,
+ * authority and signature; dates are not looked at.
+ */
+export async function followChain(
+  leaf: ParsedCertificate,
+  others: readonly ParsedCertificate[],
+  ports: Ports,
+): Promise<ParsedCertificate[]> {
+  const chain = [leaf];
+  for (let last = leaf; !isSelfIssued(last) && chain.length < LONGEST; last = chain.at(-1)!) {
+    const candidates = others.filter((of) => sameName(last.issuer, of.subject) && isAuthority(of));
+    const held = await Promise.all(candidates.map((of) => isSignedBy(last, of, ports)));
+    const issuer = candidates[held.indexOf(true)];
+    if (!issuer) break;
+    chain.push(issuer);
+  }
+  return chain;
+}
+
+export const isSelfIssued = ({ issuer, subject }: ParsedCertificate): boolean => sameName(issuer, subject);
+
 async function isSignedBy(one: ParsedCertificate, issuer: ParsedCertificate, ports: Ports): Promise<boolean> {
   const [toBeSigned, algorithm, bits] = membersOf(parseAsn1(one.der, 'a certificate'));
   const how = ALGORITHMS.get(oidOf(membersOf(algorithm)[0]));

@@ -88,6 +88,8 @@ export type Verification =
 export type VerificationTrouble =
   | 'unreadable'
   | 'redirected'
+  /** Asked for in a way that works in builds for development only. */
+  | 'developer-mode'
   | 'content-type'
   | 'other-app'
   | 'other-certificate';
