@@ -18,6 +18,7 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import toBinaryPlist from 'bplist-creator';
+import { assetCatalogue, interfaceFile } from './apple-files.mjs';
 
 const here = dirname(fileURLToPath(import.meta.url));
 const { values } = parseArgs({ options: { out: { type: 'string' } } });
@@ -221,8 +222,9 @@ try {
   put('PkgInfo', 'APPL????');
   put('PrivacyInfo.xcprivacy', xmlPlist(build.privacy));
   put('embedded.mobileprovision', signCms(xmlPlist(profile), '-nodetach'));
-  // a compiled asset catalogue in name only: nothing decodes it
-  put('Assets.car', Buffer.from('BOMStore'));
+  const { colours, pictures } = readJson('assets.json');
+  put('Assets.car', assetCatalogue(pictures, colours));
+  put('Ticket.nib', interfaceFile(readJson('ticket-nib.json')));
   for (const [folder, { changedAfterwards = {}, files: brought = {}, info, ...part }] of Object.entries(
     build.parts,
   )) {

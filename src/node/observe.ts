@@ -11,8 +11,12 @@ import {
 } from '../core/areas/observers.ts';
 import { findColourPairs } from '../core/formats/android/colour-pairs.ts';
 import { findClasses } from '../core/formats/android/find-classes.ts';
+import { findLayoutViews } from '../core/formats/android/layout-views.ts';
+import { findThemeColours } from '../core/formats/android/theme-colours.ts';
 import { findUnusedResources } from '../core/formats/android/unused-resources.ts';
 import { findVariedResources } from '../core/formats/android/varied-resources.ts';
+import { namedColoursOf } from '../core/formats/apple/asset-catalogue.ts';
+import { findInterfaceViews } from '../core/formats/apple/interface-views.ts';
 import { findVariedPictures } from '../core/formats/apple/varied-pictures.ts';
 import { readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
 import { packageReaderVersion } from '../core/formats/package.ts';
@@ -90,6 +94,12 @@ export const factsOfPackage = (path: string): Promise<Fact[]> =>
       app.android.colourPairs = await look(() => findColourPairs(android));
       app.android.classNames = await look(() => findClasses(android));
     }
+    app.namedColours = await look(async () =>
+      android ? findThemeColours(android) : namedColoursOf(app.ios?.assetCatalogues ?? []),
+    );
+    app.layoutViews = await look(() =>
+      android ? findLayoutViews(android) : findInterfaceViews(zip, app.unread),
+    );
     app.variants = await look(async () =>
       android ? findVariedResources(android) : findVariedPictures(app, zip),
     );

@@ -71,7 +71,7 @@ beforeAll(async () => {
 
 test('it ends with its verdict, the paths of its reports, and exit code 0', () => {
   expect(run.code).toBe(0);
-  expect(run.out).toContain('▲ Blocked: 52 blocking items failed');
+  expect(run.out).toContain('▲ Blocked: 53 blocking items failed');
   expect(judgement.verdict).toBe('blocked');
   for (const name of ['index.html', 'judgement.json', 'junit.xml']) {
     expect(run.err).toContain(join(out, 'dossier/report', name));

@@ -7,6 +7,7 @@ import type {
   AppPackage,
   Component,
   IosPart,
+  Manifest,
   ProvisioningProfile,
 } from '../../src/core/model/app-package.ts';
 import type { Cell } from '../../src/core/model/cell.ts';
@@ -96,13 +97,23 @@ interface AppOptions extends Partial<Omit<AppPackage, 'android' | 'ios'>> {
   targetSdk?: number;
   minSdk?: number;
   application?: Partial<Application>;
+  manifest?: Partial<Manifest>;
   android?: Partial<AndroidPart>;
   ios?: Partial<IosPart>;
 }
 
 /** A plain Android app of one build, or an iOS app where `ios` is given. */
 export const appEvidence = (options: AppOptions): PackageEvidence => {
-  const { android, application, components = [], ios, minSdk = 26, targetSdk = 35, ...of } = options;
+  const {
+    android,
+    application,
+    components = [],
+    ios,
+    manifest,
+    minSdk = 26,
+    targetSdk = 35,
+    ...of
+  } = options;
   return {
     digest: 'package',
     app: {
@@ -124,22 +135,26 @@ export const appEvidence = (options: AppOptions): PackageEvidence => {
       ...of,
       ...(ios
         ? { ios: { ...plainIos, ...ios } }
-        : { android: { ...plainAndroid(components, targetSdk, minSdk, application), ...android } }),
+        : {
+            android: {
+              ...plainAndroid({ components, targetSdk, minSdk, ...manifest }, application),
+              ...android,
+            },
+          }),
     },
   };
 };
 
 const plainAndroid = (
-  components: Component[],
-  targetSdk: number,
-  minSdk: number,
+  { components = [], ...manifest }: Partial<Manifest>,
   application: Partial<Application> = {},
 ): AndroidPart => ({
   manifest: {
-    minSdk,
-    targetSdk,
     permissions: [],
     declaredPermissions: [],
+    queries: { packages: [], actions: [], authorities: [] },
+    libraries: [],
+    screens: { refused: [] },
     features: [],
     metaData: [],
     components,
@@ -153,11 +168,16 @@ const plainAndroid = (
       dataExtractionRules: '',
       networkSecurityConfig: '',
       localeConfig: '',
+      supportsRtl: true,
+      icon: '',
+      roundIcon: '',
       ...application,
     },
+    ...manifest,
   },
   modules: ['base'],
   backup: {},
+  shortcuts: [],
   code: { dexFiles: 1, classes: 1, methods: 1 },
   nativeLibraries: [],
 });

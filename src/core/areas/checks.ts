@@ -1,5 +1,6 @@
 import { crowdedTarget } from './accessibility/crowded-target.ts';
 import { fieldLabel } from './accessibility/field-label.ts';
+import { fixedTextSize } from './accessibility/fixed-text-size.ts';
 import { hiddenGesture } from './accessibility/hidden-gesture.ts';
 import { labelInName } from './accessibility/label-in-name.ts';
 import { meaninglessName } from './accessibility/meaningless-name.ts';
@@ -13,6 +14,7 @@ import { roleInName } from './accessibility/role-in-name.ts';
 import { sameName } from './accessibility/same-name.ts';
 import { smallTarget } from './accessibility/small-target.ts';
 import { unnamedControl } from './accessibility/unnamed-control.ts';
+import { unnamedInLayout } from './accessibility/unnamed-in-layout.ts';
 import { unreachableControl } from './accessibility/unreachable-control.ts';
 import { unseenFocus } from './accessibility/unseen-focus.ts';
 import { unspokenState } from './accessibility/unspoken-state.ts';
@@ -28,6 +30,7 @@ import { liveAdRequest } from './ads/live-ad-request.ts';
 import { testPlacement } from './ads/test-placement.ts';
 import { debugBuild } from './candidate/debug-build.ts';
 import { entitlementMismatch } from './candidate/entitlement-mismatch.ts';
+import { impliedFeature } from './candidate/implied-feature.ts';
 import { namelessBuild } from './candidate/nameless-build.ts';
 import { releaseSignature } from './candidate/release-signature.ts';
 import { unreadPart } from './candidate/unread-part.ts';
@@ -36,9 +39,11 @@ import type { Check } from './check.ts';
 import { colourAlone } from './contrast/colour-alone.ts';
 import { iconContrast } from './contrast/icon-contrast.ts';
 import { invertedContrast } from './contrast/inverted-contrast.ts';
+import { lightOnlyColour } from './contrast/light-only-colour.ts';
 import { textContrast } from './contrast/text-contrast.ts';
 import { themeContrast } from './contrast/theme-contrast.ts';
 import { backupRules } from './lifecycle/backup-rules.ts';
+import { launchMode } from './lifecycle/launch-mode.ts';
 import { lostScreen } from './lifecycle/lost-screen.ts';
 import { lostState } from './lifecycle/lost-state.ts';
 import { runningService } from './lifecycle/running-service.ts';
@@ -47,17 +52,22 @@ import { wayBack } from './lifecycle/way-back.ts';
 import { ambiguousLink } from './links/ambiguous-link.ts';
 import { broadLinkFilter } from './links/broad-link-filter.ts';
 import { closedLinkFilter } from './links/closed-link-filter.ts';
+import { deadShortcut } from './links/dead-shortcut.ts';
 import { linkBack } from './links/link-back.ts';
 import { linkLanding } from './links/link-landing.ts';
 import { malformedLink } from './links/malformed-link.ts';
+import { mixedLinkData } from './links/mixed-link-data.ts';
 import { needlessLinkFilter } from './links/needless-link-filter.ts';
 import { undeclaredRoute } from './links/undeclared-route.ts';
 import { unverifiedDomain } from './links/unverified-domain.ts';
+import { noMirroring } from './localization/no-mirroring.ts';
 import { orphanedLocale } from './localization/orphaned-locale.ts';
 import { cutText } from './localization/screens/cut-text.ts';
 import { hardCodedText } from './localization/screens/hard-coded-text.ts';
 import { notMirrored } from './localization/screens/not-mirrored.ts';
 import { untranslatedOnScreen } from './localization/screens/untranslated-on-screen.ts';
+import { sideInLayout } from './localization/side-in-layout.ts';
+import { textInLayout } from './localization/text-in-layout.ts';
 import { duplicateKey } from './localization/texts/duplicate-key.ts';
 import { emptyTranslation } from './localization/texts/empty-translation.ts';
 import { extraTranslation } from './localization/texts/extra-translation.ts';
@@ -120,10 +130,12 @@ export const checks: readonly Check[] = [
   debugBuild,
   releaseSignature,
   versionNotRaised,
+  impliedFeature,
   entitlementMismatch,
   textContrast,
   iconContrast,
   themeContrast,
+  lightOnlyColour,
   colourAlone,
   invertedContrast,
   unnamedControl,
@@ -145,6 +157,8 @@ export const checks: readonly Check[] = [
   textScaling,
   displaySetting,
   rotatedScreen,
+  unnamedInLayout,
+  fixedTextSize,
   missingTranslation,
   placeholderMismatch,
   extraTranslation,
@@ -166,6 +180,9 @@ export const checks: readonly Check[] = [
   hardCodedText,
   cutText,
   notMirrored,
+  noMirroring,
+  textInLayout,
+  sideInLayout,
   missingDefault,
   lostVariant,
   blurredPicture,
@@ -177,6 +194,7 @@ export const checks: readonly Check[] = [
   runningService,
   slowStart,
   settingLeft,
+  launchMode,
   backupRules,
   linkLanding,
   malformedLink,
@@ -185,6 +203,8 @@ export const checks: readonly Check[] = [
   unverifiedDomain,
   ambiguousLink,
   broadLinkFilter,
+  mixedLinkData,
+  deadShortcut,
   needlessLinkFilter,
   linkBack,
   pushSetup,

@@ -1,3 +1,4 @@
+import { observeLayoutViews } from './accessibility/observe-layout-views.ts';
 import { observeStops } from './accessibility/observe-stops.ts';
 import { observeTargets } from './accessibility/observe-targets.ts';
 import { observeUnseenFocus } from './accessibility/observe-unseen-focus.ts';
@@ -6,12 +7,14 @@ import { observeAdSurroundings } from './ads/observe-ad-surroundings.ts';
 import { observeAppAds } from './ads/observe-app-ads.ts';
 import { observeCapture } from './candidate/observe-capture.ts';
 import { observeEntitlements } from './candidate/observe-entitlements.ts';
+import { observeManifest } from './candidate/observe-manifest.ts';
 import { observeOtherMoment } from './candidate/observe-other-moment.ts';
 import { observePackage } from './candidate/observe-package.ts';
 import { observeSigning } from './candidate/observe-signing.ts';
 import { observeUnreadParts } from './candidate/observe-unread-parts.ts';
 import { observeColourPairs } from './contrast/observe-colour-pairs.ts';
 import { observeIconContrast } from './contrast/observe-icon-contrast.ts';
+import { observeNamedColours } from './contrast/observe-named-colours.ts';
 import { observeTextContrast } from './contrast/observe-text-contrast.ts';
 import { observeBackup } from './lifecycle/observe-backup.ts';
 import { observeDrillRun } from './lifecycle/observe-drill-run.ts';
@@ -52,6 +55,7 @@ export const observers: readonly Observer[] = [
   observeSigning,
   observeEntitlements,
   observeBackup,
+  observeManifest,
   observeComponents,
   observeLinkFilters,
   observeLinkDomains,
@@ -64,6 +68,8 @@ export const observers: readonly Observer[] = [
   observeUnusedResources,
   observeVariedResources,
   observeColourPairs,
+  observeNamedColours,
+  observeLayoutViews,
   observeCatalogue,
   observeCatalogueFile,
   observeSiteFile,

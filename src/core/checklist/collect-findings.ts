@@ -113,6 +113,10 @@ const FOUND_IN: Partial<Record<FactKind, RegExp>> = {
   'catalogue-text': TABLES,
   'varied-resource': TABLES,
   'colour-pair': new RegExp(`${TABLES.source}|\\.xml\\b`),
+  'layout-view': new RegExp(`${TABLES.source}|\\.(xml|nib)\\b`),
+  'named-colour': new RegExp(`${TABLES.source}|\\.car\\b`),
+  shortcut: /\.xml\b/,
+  'required-reason': /\.(framework|appex|app|dylib|xcprivacy)\b/,
   'unused-resource': /./,
   'native-library': /\.so\b/,
 };

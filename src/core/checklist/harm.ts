@@ -27,6 +27,7 @@ const HARM: Readonly<Record<string, number>> = {
   'push-tap': 2,
   'push-action': 2,
   'closed-link-filter': 2,
+  'dead-shortcut': 2,
   'undeclared-route': 2,
   'unverified-domain': 2,
   'link-landing': 2,
@@ -61,6 +62,7 @@ const HARM: Readonly<Record<string, number>> = {
   'placeholder-mismatch': 3,
   'message-syntax': 3,
   'text-scaling': 3,
+  'no-mirroring': 3,
 };
 
 /** 0 is the worst; what is not named is hard to use, or untidy. */

@@ -30,6 +30,10 @@ export interface AppPackage {
   oddities: Problem[];
   android?: AndroidPart;
   ios?: IosPart;
+  /** Only where they were asked for: colours that themes use on Android, those with a name on iOS. */
+  namedColours?: NamedTwin[];
+  /** Only where they were asked for: what layouts and interface files hold. */
+  layoutViews?: LayoutView[];
   /** Only where variants were asked for: resources that come in several forms, or that not every device finds. */
   variants?: VariedResource[];
 }
@@ -70,7 +74,7 @@ export interface PackedFile {
 export interface Picture {
   name: string;
   file: string;
-  /** `mdpi` … `xxxhdpi`, `nodpi`, `anydpi` or empty on Android; `@1x`, `@2x`, `@3x` on iOS. */
+  /** `mdpi` … `xxxhdpi`, `nodpi`, `anydpi` or empty on Android; `@1x`, `@2x`, `@3x` or `any (drawn)` on iOS. */
   density: string;
 }
 
@@ -160,6 +164,7 @@ export interface AndroidPart {
   /** Undefined where the manifest names none: the platform's defaults hold. */
   networkSecurity?: NetworkSecurity;
   backup: BackupRules;
+  shortcuts: Shortcut[];
   code: { dexFiles: number; classes: number; methods: number };
   nativeLibraries: NativeLibrary[];
   /** Only where reachability was asked for: resources that neither code, manifest nor another resource names. */
@@ -168,6 +173,38 @@ export interface AndroidPart {
   classNames?: string[];
   /** Only where it was asked for: texts and what lies behind them, as layouts and themes say. */
   colourPairs?: ColourPair[];
+}
+
+/** A colour with a name, by day and by night. */
+export interface NamedTwin {
+  name: string;
+  /** 32 bits, alpha highest. */
+  light: number;
+  /** Undefined where night has no value of its own. */
+  dark?: number;
+}
+
+/**
+ * A text, field, picture or button as a layout of Android or an interface file of iOS describes it. Code may set anything of it
+ * later.
+ */
+export interface LayoutView {
+  /** `layout/dialog_refund`; `Main.storyboardc/Vx1-abc.nib`. */
+  layout: string;
+  /** Its id where it has one, else its class with its line, or with its number among those of the class in the file. */
+  view: string;
+  role: 'text' | 'field' | 'picture' | 'button';
+  /** Texts that stand in the layout itself and in no table of texts. */
+  fixedTexts: { part: 'text' | 'hint' | 'description'; text: string }[];
+  /** A text, a hint, a description or a label of another view; or it says that it is only for show. */
+  isNamed: boolean;
+  /** Something happens when it is tapped, as far as the layout says. */
+  isActionable: boolean;
+  textSize?: { value: number; unit: string };
+  /** A height that does not follow the text. */
+  heightDp?: number;
+  /** Attributes that name left or right and have no counterpart for start or end: `paddingLeft`. */
+  sideAttributes: string[];
 }
 
 /** A text of a layout and what lies behind it, by day or by night. */
@@ -215,6 +252,25 @@ export interface Manifest {
   application: Application;
   components: Component[];
   metaData: MetaData[];
+  /** Other apps that this one may see. */
+  queries: { packages: string[]; actions: string[]; authorities: string[] };
+  /** Shared libraries of the device. */
+  libraries: { name: string; required: boolean; isNative: boolean }[];
+  /** Screens that it says it is not for. */
+  screens: {
+    refused: ('small' | 'normal' | 'large' | 'xlarge')[];
+    leastWidthDp?: number;
+    mostWidthDp?: number;
+  };
+}
+
+/** What the launcher offers on a long press of the app's icon. */
+export interface Shortcut {
+  id: string;
+  enabled: boolean;
+  label: string;
+  /** The last one is what opens; those before it are what it goes back to. */
+  intents: { targetPackage: string; targetClass: string }[];
 }
 
 export interface UsedPermission {
@@ -237,6 +293,9 @@ export interface Application {
   dataExtractionRules: string;
   networkSecurityConfig: string;
   localeConfig: string;
+  supportsRtl: boolean;
+  icon: string;
+  roundIcon: string;
 }
 
 export interface MetaData {
@@ -257,6 +316,9 @@ export interface Component {
   targetActivity?: string;
   /** Of a service that runs in the foreground: `dataSync`, `location` … */
   serviceTypes?: string[];
+  /** Of an activity; undefined for the standard one. */
+  launchMode?: 'singleTop' | 'singleTask' | 'singleInstance' | 'singleInstancePerTask';
+  taskAffinity?: string;
   filters: IntentFilter[];
   metaData: MetaData[];
 }
@@ -275,6 +337,16 @@ export interface IntentFilter {
   relativeGroups: RelativeGroup[];
   mimeTypes: string[];
   autoVerify: boolean;
+  /** As its elements were written, where one of several names more than one part. */
+  elements?: LinkElement[];
+}
+
+/** One `<data>` element. */
+export interface LinkElement {
+  scheme?: string;
+  host?: string;
+  /** `pathPrefix=/sailings` */
+  paths?: string[];
 }
 
 /** An intent filter and the activity that bears it. */
@@ -364,8 +436,38 @@ export interface IosPart {
   reasons: NeededReason[];
   /** Code inside that is signed by itself. */
   parts: IosBundle[];
-  /** Listed, not decoded. */
-  assetCatalogues: string[];
+  assetCatalogues: AssetCatalogue[];
+}
+
+/** A compiled asset catalogue; its pictures are told of, not decoded. */
+export interface AssetCatalogue {
+  /** In the archive. */
+  file: string;
+  pictures: AssetPicture[];
+  colours: AssetColour[];
+}
+
+interface Asset {
+  name: string;
+  /** The kind of device that it is for; empty for all. */
+  idiom: string;
+  appearance: 'any' | 'dark' | 'high contrast' | 'dark, high contrast';
+}
+
+export interface AssetPicture extends Asset {
+  /** 1, 2 or 3; 0 where it is none of these. */
+  scale: number;
+  widthPx: number;
+  heightPx: number;
+  /** It is drawn at any size. */
+  isVector: boolean;
+  /** Name of the file that it was made from. */
+  source: string;
+}
+
+export interface AssetColour extends Asset {
+  /** 32 bits, alpha highest. */
+  argb: number;
 }
 
 /** A framework, an app extension, an app for the watch or a library, inside the app. */

@@ -4,6 +4,7 @@ import type {
   BackupRules,
   ColourPair,
   ComponentType,
+  LayoutView,
   NativeLibrary,
   NeededReason,
   PlistValue,
@@ -18,6 +19,7 @@ import type { Cell } from './cell.ts';
 import type { AdLoadFact, AdSessionFact, AdShowFact, AdSurroundingsFact, AppAdsFact } from './facts/ads.ts';
 import type { OfCapture, OfPackage } from './facts/base.ts';
 import type { LinkDomainsFact, LinkFilterFact, LinkRunFact, SiteFileFact } from './facts/links.ts';
+import type { ManifestFact, ShortcutFact } from './facts/manifest.ts';
 import type { PurchaseHistoryFact, StoreListingFact, StoreOfferFact } from './facts/purchases.ts';
 import type {
   PayloadFact,
@@ -443,6 +445,23 @@ export interface RequiredReasonFact extends OfPackage, NeededReason {
   part: string;
 }
 
+/** A text, field, picture or button of a layout. */
+export interface LayoutViewFact extends OfPackage, LayoutView {
+  kind: 'layout-view';
+  /** The app says that it can be laid out from right to left; on iOS always. */
+  supportsRtl: boolean;
+}
+
+/** A colour with a name, by day and by night. */
+export interface NamedColourFact extends OfPackage {
+  kind: 'named-colour';
+  name: string;
+  /** `#rrggbb`, without what light comes through. */
+  light: string;
+  /** Undefined where night has no value of its own. */
+  dark?: string;
+}
+
 /** A native library and its alignment. */
 export interface NativeLibraryFact extends OfPackage, NativeLibrary {
   kind: 'native-library';
@@ -526,10 +545,14 @@ export type Fact =
   | EntitlementFact
   | UsageDescriptionFact
   | RequiredReasonFact
+  | LayoutViewFact
+  | NamedColourFact
   | ColourPairFact
   | UnusedResourceFact
   | VariedResourceFact
   | NativeLibraryFact
+  | ManifestFact
+  | ShortcutFact
   | LinkFilterFact
   | LinkDomainsFact
   | SiteFileFact

@@ -213,21 +213,18 @@ const some = (keys: string[]): string =>
 const firstOf = (rows: string[], most: number, what: string): string[] =>
   rows.length > most ? [...rows.slice(0, most), `  and ${rows.length - most} more ${what}`] : rows;
 
-function pictureRows({ ios, pictures }: AppPackage): string[] {
+function pictureRows({ pictures }: AppPackage): string[] {
   const byDensity = new Map<string, number>();
   for (const { density, file } of pictures) {
     const kind = density || (file.endsWith('.xml') ? 'any (drawn)' : 'no density named');
     byDensity.set(kind, (byDensity.get(kind) ?? 0) + 1);
   }
   const names = new Set(pictures.map(({ name }) => name)).size;
-  const rows =
-    pictures.length > 0
-      ? [
-          `  ${[...byDensity].map(([density, files]) => `${density} ${files}`).join(' · ')}  (${count(pictures.length, 'file')} of ${count(names, 'picture')})`,
-        ]
-      : [];
-  const catalogues = ios?.assetCatalogues ?? [];
-  return catalogues.length > 0 ? [...rows, `  ${catalogues.join(', ')}: listed, not decoded`] : rows;
+  return pictures.length > 0
+    ? [
+        `  ${[...byDensity].map(([density, files]) => `${density} ${files}`).join(' · ')}  (${count(pictures.length, 'form')} of ${count(names, 'picture')})`,
+      ]
+    : [];
 }
 
 function linkRows({ android, ios }: AppPackage): string[] {

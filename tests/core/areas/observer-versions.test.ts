@@ -31,7 +31,10 @@ const RECORDED: Record<string, string> = {
   'required-reasons 1': '82ef029ad938a134',
   'native-libraries 1': '6cdcbaffa33168dd',
   'unused-resources 1': '89bb587fd2fa8b59',
-  'link-filters 2': '339f7e5a342fd997',
+  'manifest 1': '53feb0111f358f98',
+  'layout-views 1': 'd4607f5a8ddb236f',
+  'named-colours 1': 'a0305b6c2644b131',
+  'link-filters 3': '339f7e5a342fd997',
   'link-domains 1': '7e067b065b9461d0',
   'link-runs 1': 'e4f99e2e247bb7b6',
   'push-setup 1': 'ec5922db3e3cbfd0',
@@ -75,6 +78,16 @@ const tree = ui(
 
 const screen = screenEvidence(tree, { pixels, densityDpi: 320 });
 const app = appEvidence({
+  namedColours: [{ name: 'color/ink', light: 0xff102030, dark: 0xffe0e0e0 }],
+  layoutViews: [
+    {
+      ...{ layout: 'layout/a', view: 'name', role: 'field', isNamed: false, isActionable: true },
+      fixedTexts: [{ part: 'hint', text: 'Your name' }],
+      textSize: { value: 14, unit: 'sp' },
+      heightDp: 20,
+      sideAttributes: ['paddingLeft'],
+    },
+  ],
   variants: [
     { name: 'drawable/x', forms: [{ qualifiers: 'xhdpi', file: 'res/x.png', widthPx: 2, heightPx: 2 }] },
   ],

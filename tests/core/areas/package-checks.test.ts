@@ -1,12 +1,23 @@
 /** Checks that need the package alone: what they say of each case, and that the right case passes. */
+
+import { fixedTextSize } from '../../../src/core/areas/accessibility/fixed-text-size.ts';
+import { unnamedInLayout } from '../../../src/core/areas/accessibility/unnamed-in-layout.ts';
 import { debugBuild } from '../../../src/core/areas/candidate/debug-build.ts';
 import { entitlementMismatch } from '../../../src/core/areas/candidate/entitlement-mismatch.ts';
+import { impliedFeature } from '../../../src/core/areas/candidate/implied-feature.ts';
 import { releaseSignature } from '../../../src/core/areas/candidate/release-signature.ts';
 import { unreadPart } from '../../../src/core/areas/candidate/unread-part.ts';
 import { versionNotRaised } from '../../../src/core/areas/candidate/version-not-raised.ts';
 import type { Check } from '../../../src/core/areas/check.ts';
+import { lightOnlyColour } from '../../../src/core/areas/contrast/light-only-colour.ts';
 import { backupRules } from '../../../src/core/areas/lifecycle/backup-rules.ts';
+import { launchMode } from '../../../src/core/areas/lifecycle/launch-mode.ts';
+import { deadShortcut } from '../../../src/core/areas/links/dead-shortcut.ts';
+import { mixedLinkData } from '../../../src/core/areas/links/mixed-link-data.ts';
+import { noMirroring } from '../../../src/core/areas/localization/no-mirroring.ts';
 import { orphanedLocale } from '../../../src/core/areas/localization/orphaned-locale.ts';
+import { sideInLayout } from '../../../src/core/areas/localization/side-in-layout.ts';
+import { textInLayout } from '../../../src/core/areas/localization/text-in-layout.ts';
 import { messages } from '../../../src/core/areas/messages.ts';
 import { pushEnvironment } from '../../../src/core/areas/push/push-environment.ts';
 import { cleartextTraffic } from '../../../src/core/areas/quality/cleartext-traffic.ts';
@@ -20,7 +31,11 @@ import type {
   Anchor,
   BackupSection,
   Component,
+  IntentFilter,
   IosBundle,
+  LayoutView,
+  LinkElement,
+  Manifest,
   PlistDict,
   ProvisioningProfile,
   SchemeCheck,
@@ -137,6 +152,52 @@ const withPart = (of: Partial<IosBundle>): App => ({
 const reasons = (...given: string[]): App => ({
   ios: { reasons: [{ category: 'UserDefaults', symbols: ['NSUserDefaults'], given }] },
 });
+
+const withManifest = (manifest: Partial<Manifest>): App => ({ manifest });
+const withComponents = (...components: Component[]): App => ({ components });
+const activity = (name: string, of: Partial<Component> = {}): Component => ({
+  ...{ type: 'activity', exported: true, enabled: true, filters: [], metaData: [] },
+  name: `example.app.${name}`,
+  ...of,
+});
+const filter = (of: Partial<IntentFilter>): IntentFilter => ({
+  ...{ actions: [], categories: [], schemes: ['x'], authorities: [], paths: [], specificParts: [] },
+  ...{ relativeGroups: [], mimeTypes: [], autoVerify: false },
+  ...of,
+});
+const shortcut = (targetPackage: string, targetClass: string, enabled = true): App => ({
+  ...withComponents(activity('Home'), activity('Off', { enabled: false })),
+  android: {
+    shortcuts: [{ id: 'home', enabled, label: 'Home', intents: [{ targetPackage, targetClass }] }],
+  },
+});
+const launcher = (mode: Component['launchMode'], count: number): App =>
+  withComponents(
+    activity('Main', {
+      launchMode: mode,
+      filters: [filter({ categories: ['android.intent.category.LAUNCHER'] })],
+    }),
+    ...['Detail'].slice(0, count - 1).map((name) => activity(name)),
+    // of a library
+    activity('', { name: 'com.pay.Sheet' }),
+  );
+const linkElements = (...elements: LinkElement[]): App =>
+  withComponents(activity('Main', { filters: [filter({ elements })] }));
+const colours = (...values: { light: number; dark?: number }[]): App => ({
+  namedColours: values.map((of, i) => ({ name: `color/c${i}`, ...of })),
+});
+const layoutView = (of: Partial<LayoutView>): App => ({
+  layoutViews: [
+    {
+      ...{ layout: 'layout/a', view: 'b', role: 'text', fixedTexts: [], isNamed: true, isActionable: false },
+      sideAttributes: [],
+      ...of,
+    },
+  ],
+});
+const fixedText = (text: string): Partial<LayoutView> => ({ fixedTexts: [{ part: 'text', text }] });
+const aSide: Partial<LayoutView> = { sideAttributes: ['paddingLeft'] };
+const leftToRight: App = { application: { supportsRtl: false } };
 
 const native = (...of: [abi: string, segmentAlignBytes: number, offsetAlignBytes?: number][]): App => ({
   android: {
@@ -292,6 +353,135 @@ const cases: [check: Check, what: string, app: App, expected: string[], intent?:
     'none is given in a part',
     withPart({ reasons: [{ category: 'DiskSpace', symbols: ['statfs'], given: [] }] }),
     ['failed Frameworks/Charts.framework DiskSpace'],
+  ],
+
+  [
+    impliedFeature,
+    'a permission that asks for nothing',
+    { permissions: ['android.permission.INTERNET'] },
+    [],
+  ],
+  [
+    impliedFeature,
+    'one that asks for a telephone',
+    { permissions: ['android.permission.READ_SMS'] },
+    ['cantTell android.hardware.telephony'],
+  ],
+  [
+    impliedFeature,
+    'and the manifest says that it can do without',
+    {
+      permissions: ['android.permission.READ_SMS'],
+      ...withManifest({ features: [{ name: 'android.hardware.telephony', required: false }] }),
+    },
+    [],
+  ],
+  [impliedFeature, 'what every phone has', { permissions: ['android.permission.BLUETOOTH'] }, []],
+  [
+    impliedFeature,
+    'screens that are refused',
+    withManifest({ screens: { refused: ['xlarge'] } }),
+    ['cantTell supports-screens'],
+  ],
+
+  [deadShortcut, 'an activity of the package', shortcut('example.app', 'example.app.Home'), []],
+  [deadShortcut, 'none', shortcut('example.app', 'example.app.Gone'), ['failed shortcut home']],
+  [deadShortcut, 'one that is off', shortcut('example.app', 'example.app.Off'), ['failed shortcut home']],
+  [
+    deadShortcut,
+    'its own, of another build',
+    shortcut('example.beta', 'example.app.Home'),
+    ['failed shortcut home'],
+  ],
+  [deadShortcut, 'of another app', shortcut('com.other', 'com.other.Main'), []],
+  [deadShortcut, 'switched off', shortcut('example.app', 'example.app.Gone', false), []],
+
+  [launchMode, 'the standard mode', launcher(undefined, 2), []],
+  [launchMode, 'at the top', launcher('singleTop', 2), []],
+  [launchMode, 'once at the bottom', launcher('singleTask', 2), ['cantTell example.app.Main']],
+  [launchMode, 'alone in its task', launcher('singleInstance', 2), ['cantTell example.app.Main']],
+  [launchMode, 'the only activity', launcher('singleTask', 1), []],
+
+  [noMirroring, 'laid out both ways', {}, [], { locales: ['en', 'ar'] }],
+  [noMirroring, 'one way', leftToRight, ['failed supportsRtl'], { locales: ['en', 'he'] }],
+  [noMirroring, 'one way, for languages of one way', leftToRight, [], { locales: ['en', 'ja'] }],
+  [noMirroring, 'too old a target', { targetSdk: 16 }, ['failed supportsRtl'], { locales: ['fa'] }],
+
+  [mixedLinkData, 'one pair', linkElements({ scheme: 'https', host: 'a' }, { paths: ['path=/x'] }), []],
+  [
+    mixedLinkData,
+    'two pairs',
+    linkElements({ scheme: 'https', host: 'a' }, { scheme: 'app', host: 'b' }),
+    ['cantTell example.app.Main filter 1'],
+  ],
+  [
+    mixedLinkData,
+    'all pairs of two',
+    linkElements(...['http', 'https'].flatMap((scheme) => ['a', 'b'].map((host) => ({ scheme, host })))),
+    [],
+  ],
+  [
+    mixedLinkData,
+    'a path of one host',
+    linkElements({ scheme: 'https', host: 'a', paths: ['path=/x'] }, { host: 'b', paths: ['path=/y'] }),
+    ['cantTell example.app.Main filter 1'],
+  ],
+  [
+    mixedLinkData,
+    'a host for every scheme',
+    linkElements({ scheme: 'https', host: 'a' }, { scheme: 'app' }),
+    [],
+  ],
+
+  [lightOnlyColour, 'all have a dark value', colours({ light: 1, dark: 2 }), []],
+  [lightOnlyColour, 'one has none', colours({ light: 1, dark: 2 }, { light: 3 }), ['cantTell dark theme']],
+  [lightOnlyColour, 'none has one', colours({ light: 1 }, { light: 3 }), []],
+
+  [unnamedInLayout, 'named', layoutView({ role: 'button' }), []],
+  [unnamedInLayout, 'a text', layoutView({ isNamed: false }), []],
+  [
+    unnamedInLayout,
+    'a field',
+    layoutView({ role: 'field', isNamed: false, isActionable: true }),
+    ['cantTell layout/a b'],
+  ],
+  [unnamedInLayout, 'a picture', layoutView({ role: 'picture', isNamed: false }), ['cantTell pictures']],
+  [unnamedInLayout, 'a picture on iOS', { ...layoutView({ role: 'picture', isNamed: false }), ios: {} }, []],
+
+  [fixedTextSize, 'in sp', layoutView({ textSize: { value: 14, unit: 'sp' } }), []],
+  [fixedTextSize, 'in dp', layoutView({ textSize: { value: 14, unit: 'dp' } }), ['cantTell layout/a b unit']],
+  [
+    fixedTextSize,
+    'in a height for twice the size',
+    layoutView({ textSize: { value: 20, unit: 'sp' }, heightDp: 47 }),
+    [],
+  ],
+  [
+    fixedTextSize,
+    'in less',
+    layoutView({ textSize: { value: 20, unit: 'sp' }, heightDp: 46 }),
+    ['cantTell layout/a b height'],
+  ],
+
+  [textInLayout, 'none', layoutView({}), [], { locales: ['en', 'de'] }],
+  [textInLayout, 'a mark', layoutView(fixedText('•')), [], { locales: ['en', 'de'] }],
+  [
+    textInLayout,
+    'a word',
+    layoutView(fixedText('Go')),
+    ['cantTell layout/a b text'],
+    { locales: ['en', 'de'] },
+  ],
+  [textInLayout, 'a word, in the one language', layoutView(fixedText('Go')), [], { locales: ['en'] }],
+
+  [sideInLayout, 'a side', layoutView(aSide), ['cantTell layout/a b'], { locales: ['en', 'ar'] }],
+  [sideInLayout, 'a side, in languages of one way', layoutView(aSide), [], { locales: ['en', 'de'] }],
+  [
+    sideInLayout,
+    'a side, in an app that is never mirrored',
+    { ...layoutView(aSide), ...leftToRight },
+    [],
+    { locales: ['en', 'ar'] },
   ],
 
   [versionNotRaised, 'raised', {}, [], shipped('1.0', '6')],

@@ -13,8 +13,11 @@ import { readProtoTable } from '../../../src/core/formats/android/proto/proto-ta
 import { readProtoXml } from '../../../src/core/formats/android/proto/proto-xml.ts';
 import { type ResourceTable, readResourceTable } from '../../../src/core/formats/android/resource-table.ts';
 import { findUnusedResources } from '../../../src/core/formats/android/unused-resources.ts';
+import { namedColoursOf, readAssetCatalogue } from '../../../src/core/formats/apple/asset-catalogue.ts';
 import { readCodeSignature } from '../../../src/core/formats/apple/code-signature.ts';
+import { viewsOf } from '../../../src/core/formats/apple/interface-views.ts';
 import { readMachO } from '../../../src/core/formats/apple/mach-o.ts';
+import { readNibArchive } from '../../../src/core/formats/apple/nib-archive.ts';
 import { parsePlist } from '../../../src/core/formats/apple/plist.ts';
 import { readProvisioningProfile } from '../../../src/core/formats/apple/provisioning-profile.ts';
 import { parseStrings } from '../../../src/core/formats/apple/strings.ts';
@@ -141,6 +144,12 @@ const readers: [string, () => Uint8Array, (bytes: Uint8Array) => unknown][] = [
   ['an ARB', () => text(ARB), (bytes) => readWholeCatalogue('x.arb', bytes)],
   ['an XLIFF', () => text(XLIFF), (bytes) => readWholeCatalogue('x.xliff', bytes)],
   ['a PO file', () => text(PO), (bytes) => readWholeCatalogue('x.po', bytes)],
+  [
+    'an asset catalogue',
+    () => ipaPart('Assets.car'),
+    (bytes) => namedColoursOf([readAssetCatalogue(bytes, 'x')]),
+  ],
+  ['an interface file', () => ipaPart('Ticket.nib'), (bytes) => viewsOf(readNibArchive(bytes, 'x'), 'x')],
   [
     'a provisioning profile',
     () => ipaPart('embedded.mobileprovision'),

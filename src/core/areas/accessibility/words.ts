@@ -194,7 +194,63 @@ export const accessibilityWords: AreaWords = {
     remedy: 'Give it a short name, and put what else there is to tell into its value or hint.',
   }),
 
+  'unnamed-in-layout': ({ layout, places, platform, role, view }) => {
+    if (role === 'picture') {
+      const all = textsOf(places);
+      return {
+        what: `Layouts neither describe nor mark as decoration ${all.length === 1 ? 'a picture' : `${all.length} pictures`}`,
+        measured: all.slice(0, 4).join('; ') + (all.length > 4 ? `; and ${all.length - 4} more` : ''),
+        required: 'a description, or a mark that it is only for show (WCAG 2.2, 1.1.1)',
+        why: 'Unless code describes them, screen readers pass over them, whatever they show.',
+        remedy:
+          'Give those that tell something android:contentDescription, and the others android:importantForAccessibility="no".',
+      };
+    }
+    const { cure, noun } = UNNAMED[platform === 'ios' ? 'ios' : 'android'][String(role)]!;
+    return {
+      what: `The layout gives ${noun} no name: ${view}`,
+      measured: `nothing to read out in ${layout}`,
+      required: 'a name (WCAG 2.2, 4.1.2)',
+      why: 'Unless code names it, screen readers say what it is and not what it is for.',
+      remedy: cure,
+    };
+  },
+
+  'fixed-text-size': ({ flaw, heightDp, layout, neededDp, size, unit, view }) =>
+    flaw === 'unit'
+      ? {
+          what: `A text of a layout is sized in ${unit}, which does not follow the user's text size: ${view}`,
+          measured: `${size} in ${layout}`,
+          required: 'sp (WCAG 2.2, 1.4.4)',
+          why: 'Who needs larger text does not get it here, unless code sets another size.',
+          remedy: 'Give the size in sp.',
+        }
+      : {
+          what: `A layout leaves no room for its text at 200 %: ${view}`,
+          measured: `${heightDp} dp high around text of ${size}, in ${layout}`,
+          required: `wrap_content, or at least ${neededDp} dp (WCAG 2.2, 1.4.4)`,
+          why: 'With larger text the letters are cut off, unless code sets another height.',
+          remedy: 'Set the height to wrap_content, and give android:minHeight what it was.',
+        },
+
   ...pairWords,
+};
+
+const UNNAMED: Record<'android' | 'ios', Record<string, { noun: string; cure: string }>> = {
+  android: {
+    field: { noun: 'a field', cure: 'Give it android:hint, or a visible text with android:labelFor.' },
+    button: { noun: 'a picture button', cure: 'Give it android:contentDescription: what it does.' },
+  },
+  ios: {
+    field: {
+      noun: 'a field',
+      cure: 'Give it a placeholder, or an accessibility label in the interface file.',
+    },
+    button: {
+      noun: 'a button',
+      cure: 'Give it a title, or an accessibility label in the interface file.',
+    },
+  },
 };
 
 const CONFLICT_WHY: Record<string, string> = {

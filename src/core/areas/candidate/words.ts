@@ -48,6 +48,20 @@ export const candidateWords: AreaWords = {
     return { ...SIGNATURE_FLAWS[String(flaw)]!(list, String(platform)) };
   },
 
+  'implied-feature': ({ by, feature, what }) => ({
+    what: `The store hides the app from devices without ${what}`,
+    measured:
+      feature === 'supports-screens'
+        ? `<supports-screens> says ${by}`
+        : `the permission ${by} asks for ${feature}, and no <uses-feature> says that it can do without`,
+    required: 'only what the app cannot do without',
+    why: 'Tablets, computers and televisions often lack it: their owners do not find the app, and nobody tells them why.',
+    remedy:
+      feature === 'supports-screens'
+        ? 'Take the attribute away, unless the app cannot be used on such screens.'
+        : `Add <uses-feature android:name="${feature}" android:required="false" />, unless the app is of no use without.`,
+  }),
+
   'version-not-raised': ({ build, shippedBuild, shippedVersion, version }) =>
     shippedBuild
       ? {

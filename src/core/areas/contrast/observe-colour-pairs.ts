@@ -26,7 +26,7 @@ export const observeColourPairs = {
   },
 } satisfies PackageObserver;
 
-const rgbOf = (argb: number): Rgb => [(argb >> 16) & 255, (argb >> 8) & 255, argb & 255];
+export const rgbOf = (argb: number): Rgb => [(argb >> 16) & 255, (argb >> 8) & 255, argb & 255];
 
 function over(argb: number, below: Rgb): Rgb {
   const alpha = (argb >>> 24) / 255;

@@ -73,6 +73,20 @@ export const contrastWords: AreaWords = {
     why: 'One man in twelve sees some colours as the same. Text and shape are the same here.',
     remedy: 'Add a shape or a word. If the colours mean nothing, rule it a false alarm.',
   }),
+
+  'light-only-colour': ({ colours, of, platform }) => {
+    const same = textsOf(colours);
+    return {
+      what: `${same.length} of ${of} colours ${platform === 'ios' ? 'with a name' : 'of the themes'} are the same in the dark theme`,
+      measured: same.slice(0, 6).join(', ') + (same.length > 6 ? ` and ${same.length - 6} more` : ''),
+      required: 'a dark value for each colour that was chosen for a light theme',
+      why: 'Those that were made for light backgrounds remain light, or vanish, in the dark.',
+      remedy:
+        platform === 'ios'
+          ? 'Give them a dark appearance in the asset catalogue; rule it a false alarm where they fit both.'
+          : 'Give them a value under res/values-night; rule it a false alarm where they fit both.',
+    };
+  },
 };
 
 const PLACES_NAMED = 3;

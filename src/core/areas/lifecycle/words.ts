@@ -18,6 +18,17 @@ export const lifecycleWords: AreaWords = {
     };
   },
 
+  'launch-mode': ({ activity, mode }) => ({
+    what: 'Coming back through the icon closes every screen above the first',
+    measured: `android:launchMode="${mode}" on ${lastPart(String(activity))}, which the launcher starts`,
+    required: 'the standard mode, or singleTop',
+    why:
+      mode === 'singleTask'
+        ? 'The system ends what lies above it when it is started again, so who left in the middle of something begins anew.'
+        : 'Other screens open in a task of their own, which the icon does not lead back to.',
+    remedy: 'Take the launch mode away, and use FLAG_ACTIVITY_CLEAR_TOP where a call needs it.',
+  }),
+
   'lost-screen': ({ activity, at, drill }, { occurrences }) => {
     const { screen } = occurrences[0]!.cell!;
     return {

@@ -101,6 +101,33 @@ export const linksWords: AreaWords = {
     remedy: 'Narrow one of the filters, or let one activity take the link and lead on from there.',
   }),
 
+  'mixed-link-data': ({ component, position, strays }) => {
+    const urls = textsOf(strays);
+    return {
+      what: `A link filter takes ${urls.length === 1 ? 'a link' : `${urls.length} links`} that nobody wrote: ${urls[0]}`,
+      measured: `filter ${position} of ${lastPart(String(component))}: also ${urls.slice(0, 4).join(', ')}${urls.length > 4 ? ` and ${urls.length - 4} more` : ''}`,
+      required: 'only the pairs that its elements name',
+      why: 'All <data> elements of a filter combine: every scheme with every host with every path.',
+      remedy: 'Write a filter of its own for each pair.',
+    };
+  },
+
+  'dead-shortcut': ({ appId, flaw, found, id }) => ({
+    what: `The shortcut ${quote(String(id))} opens nothing`,
+    measured:
+      flaw === 'other-package'
+        ? `it asks for the package ${found}, and this one is ${appId}`
+        : flaw === 'disabled'
+          ? `${found} is switched off in the manifest`
+          : `the manifest has no activity ${found}`,
+    required: 'an enabled activity of this package',
+    why: 'The launcher says that the app is not installed.',
+    remedy:
+      flaw === 'other-package'
+        ? 'Let the build write the id of each variant into android:targetPackage.'
+        : 'Name an activity that the manifest has in android:targetClass, or take the shortcut away.',
+  }),
+
   'needless-link-filter': ({ component, link, position }) => ({
     what: `No route needs the filter for ${link}`,
     measured: `filter ${position} of ${component}`,

@@ -236,6 +236,33 @@ export const localizationWords: AreaWords = {
     remedy: `Look the text up by its key at run time, in the language of the app, and check that ${locale} has it.`,
   }),
 
+  'no-mirroring': ({ locales }) => ({
+    what: `The app is never laid out from right to left, and ${textsOf(locales).join(', ')} ${textsOf(locales).length === 1 ? 'runs' : 'run'} that way`,
+    measured: 'no android:supportsRtl="true", or target SDK below 17',
+    required: 'android:supportsRtl="true" on <application>',
+    why: 'Texts run from the right while everything around them stays as it is for English: rows, arrows and gestures are the wrong way round.',
+    remedy: 'Set android:supportsRtl="true", and look at each screen in one of these languages.',
+  }),
+
+  'text-in-layout': ({ layout, part, platform, text, view }) => ({
+    what: `${quote(String(text))} stands in a layout, where no translation reaches it`,
+    measured: `the ${part} of ${view} in ${layout}`,
+    required: 'a text of the catalogue',
+    why: 'Unless code puts another text there, everybody reads it in this language.',
+    remedy:
+      platform === 'ios'
+        ? 'Localize the interface file (Base), so that its texts come from tables, or set the text in code.'
+        : 'Move it into strings.xml and refer to it; what is only for the preview belongs under tools:text.',
+  }),
+
+  'side-in-layout': ({ attributes, layout, view }) => ({
+    what: `A layout names left or right: ${view}`,
+    measured: `${textsOf(attributes).join(', ')} in ${layout}`,
+    required: 'start and end',
+    why: 'In languages that run from right to left it stays on the side that it was put on.',
+    remedy: 'Write Start for Left and End for Right; keep the other one where a side is really meant.',
+  }),
+
   'hard-coded-text': ({ locale, text }) => ({
     what: `${quote(String(text))} comes from no catalogue`,
     measured: `no text in ${locale} or in the source that it could be made from, and words that the app's texts use`,

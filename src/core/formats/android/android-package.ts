@@ -5,6 +5,7 @@ import type {
   Manifest,
   NativeLibrary,
   Picture,
+  Shortcut,
   Signing,
 } from '../../model/app-package.ts';
 import { type Ports, sha256Hex } from '../../model/ports.ts';
@@ -25,6 +26,7 @@ import {
   readFullBackupContent,
   readLocaleConfig,
   readNetworkSecurity,
+  readShortcuts,
 } from './xml-rules.ts';
 
 export interface AndroidModule {
@@ -110,6 +112,7 @@ export async function describeAndroid(
       modules: modules.map(({ name }) => name),
       ...(rules.networkSecurity && { networkSecurity: rules.networkSecurity }),
       backup: rules.backup,
+      shortcuts: rules.shortcuts ?? [],
       code: code.counts,
       nativeLibraries,
     },
@@ -196,12 +199,15 @@ export function dexFilesIn(zip: Zip, folder: string): string[] {
 
 interface Rules extends Pick<AndroidPart, 'backup' | 'networkSecurity'> {
   declaredLocales?: string[];
+  shortcuts?: Shortcut[];
 }
+
+const SHORTCUTS = 'android.app.shortcuts';
 
 async function readRules(
   zip: Zip,
   base: AndroidModule,
-  { application }: Manifest,
+  { application, components }: Manifest,
   unread: Problem[],
 ): Promise<Rules> {
   const read = <T>(path: string, parse: (root: XmlElement) => T): Promise<T | undefined> => {
@@ -210,6 +216,8 @@ async function readRules(
     if (!path.includes('/')) return Promise.resolve(undefined);
     return tryRead(unread, async () => parse(base.parseXml(await zip.read(name, MAX_XML_BYTES), name)));
   };
+  const named = components.flatMap(({ metaData }) => metaData).find(({ name }) => name === SHORTCUTS);
+  const shortcuts = named?.value ?? '';
   return {
     networkSecurity: await read(application.networkSecurityConfig, readNetworkSecurity),
     backup: {
@@ -217,6 +225,7 @@ async function readRules(
       ...(await read(application.dataExtractionRules, readDataExtractionRules)),
     },
     declaredLocales: await read(application.localeConfig, readLocaleConfig),
+    shortcuts: await read(shortcuts, (root) => readShortcuts(root, base.table)),
   };
 }
 

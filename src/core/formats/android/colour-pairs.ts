@@ -1,31 +1,24 @@
 /**
  * Which colours the layouts of a package put on one another, by day and by night: texts, and what lies behind them.
  *
- * Attributes are looked up in the platform's order (Android developers, *Styles and themes*, *Style hierarchy*): the
- * element's own, its `style`, the default style, its text appearance; colours that none of them has, in the theme. What code sets later cannot be seen here, nor what a layout
- * of this package is put into; a background that is a picture or a gradient ends the look.
+ * Colours that a view's attributes do not have are looked up in the theme. What code sets later cannot be seen here, nor what
+ * a layout of this package is put into; a background that is a picture or a gradient ends the look.
  */
 import type { ColourPair, NamedColour } from '../../model/app-package.ts';
 import { type Problem, tryRead } from '../../model/problem.ts';
-import { variantPicker } from '../../platform/android/select-variant.ts';
-import { targetDevice } from '../../platform/android/target-device.ts';
-import type { AndroidModule } from './android-package.ts';
 import type { OpenedAndroid } from './apk.ts';
 import { MAX_XML_BYTES, type XmlElement } from './binary-xml.ts';
 import type { ResValue } from './res-value.ts';
 import type { Resource } from './resource-table.ts';
+import { attributeValue, MAX_DEPTH, merged, named, ThemeLook, type Values } from './theme-look.ts';
 
 // Ids of the platform's public attributes (`android.R.attr`).
 const ATTR = {
   theme: 0x01010000,
   enabled: 0x0101000e,
   colorBackground: 0x01010031,
-  textAppearance: 0x01010034,
   textColorPrimary: 0x01010036,
-  buttonStyle: 0x01010048,
   windowBackground: 0x01010054,
-  editTextStyle: 0x0101006e,
-  textViewStyle: 0x01010084,
   textSize: 0x01010095,
   textStyle: 0x01010097,
   textColor: 0x01010098,
@@ -43,11 +36,7 @@ const ATTR = {
 const MASK_ID = 0x0102002e;
 const BOLD = 1;
 
-const MAX_DEPTH = 32;
-const MAX_LAYOUTS = 5000;
 const MAX_PAIRS = 20_000;
-
-type Values = ReadonlyMap<number, ResValue>;
 
 /** What is drawn behind: a colour, something that cannot be reduced to one, or nothing that was found. */
 type Behind = { colour: NamedColour; from: ColourPair['from'] } | 'picture' | 'nothing';
@@ -57,7 +46,7 @@ export async function findColourPairs({ modules, zip }: OpenedAndroid): Promise<
   const pairs: ColourPair[] = [];
   const unread: Problem[] = [];
   for (const night of [false, true]) {
-    const look = new ThemeLook(modules, (file) => zip.read(file, MAX_XML_BYTES), night);
+    const look = new ColourLook(modules, (file) => zip.read(file, MAX_XML_BYTES), night);
     const theme = look.appTheme();
     const behind = await look.windowBehind(theme);
     for (const layout of look.layouts())
@@ -70,44 +59,7 @@ export async function findColourPairs({ modules, zip }: OpenedAndroid): Promise<
   return pairs;
 }
 
-/** The resources as one device sees them, by day or by night. */
-class ThemeLook {
-  private readonly resources = new Map<number, { resource: Resource; module: AndroidModule }>();
-  private readonly pick: ReturnType<typeof variantPicker>;
-  private readonly modules: readonly AndroidModule[];
-  private readonly read: (file: string) => Promise<Uint8Array>;
-
-  constructor(
-    modules: readonly AndroidModule[],
-    read: (file: string) => Promise<Uint8Array>,
-    night: boolean,
-  ) {
-    this.modules = modules;
-    this.read = read;
-    for (const module of modules)
-      for (const [id, resource] of module.table?.resources ?? [])
-        this.resources.set(id, { resource, module });
-    this.pick = variantPicker(targetDevice({ locale: 'en', densityDpi: 480, night }));
-  }
-
-  layouts(): Resource[] {
-    return [...this.resources.values()]
-      .map(({ resource }) => resource)
-      .filter(({ type }) => type === 'layout')
-      .slice(0, MAX_LAYOUTS);
-  }
-
-  /** That of the application, or of the first activity that names one. */
-  appTheme(): Values {
-    const [base] = this.modules;
-    const application = base?.manifest.children.find(({ name }) => name === 'application');
-    const named = [application, ...(application?.children ?? [])].flatMap((element) => {
-      const value = element && attributeValue(element, ATTR.theme);
-      return value?.kind === 'reference' ? [value.id] : [];
-    });
-    return named[0] === undefined ? new Map() : this.style(named[0]);
-  }
-
+class ColourLook extends ThemeLook {
   async windowBehind(theme: Values): Promise<Behind> {
     const value = theme.get(ATTR.windowBackground) ?? theme.get(ATTR.colorBackground);
     return value ? this.drawn(value, theme, 'nothing', 'window') : 'nothing';
@@ -173,58 +125,6 @@ class ThemeLook {
       const colour = value && (await this.colour(value, theme, 0));
       if (colour) found.push({ ...common, part, text: colour });
     }
-  }
-
-  /** Attributes by their ids, the nearest winning. */
-  private valuesOf(element: XmlElement, theme: Values): Values {
-    const own = new Map(
-      element.attributes.flatMap(({ resourceId, value }) =>
-        resourceId ? [[resourceId, value] as const] : [],
-      ),
-    );
-    const styleOf = (value: ResValue | undefined): Values => {
-      const resolved = value && this.resolve(value, theme);
-      return resolved?.kind === 'reference' ? this.style(resolved.id) : new Map();
-    };
-    const style = styleOf(named(element, 'style'));
-    const byDefault = styleOf(
-      theme.get(DEFAULT_STYLE.find(([pattern]) => pattern.test(element.name))?.[1] ?? 0),
-    );
-    const appearance = styleOf(
-      own.get(ATTR.textAppearance) ?? style.get(ATTR.textAppearance) ?? byDefault.get(ATTR.textAppearance),
-    );
-    return merged(merged(merged(appearance, byDefault), style), own);
-  }
-
-  /** A style with all that it inherits. */
-  private style(id: number, depth = 0): Values {
-    const resource = this.resources.get(id)?.resource;
-    const content = resource && this.contentOf(resource);
-    if (content?.kind !== 'bag' || depth > MAX_DEPTH) return new Map();
-    const own = new Map(content.items.map(({ name, value }) => [name, value]));
-    return content.parent ? merged(this.style(content.parent, depth + 1), own) : own;
-  }
-
-  private contentOf(resource: Resource) {
-    const chosen = this.pick(resource);
-    return chosen === undefined ? undefined : resource.variants()[chosen]?.content;
-  }
-
-  private target(value: ResValue | undefined): Resource | undefined {
-    return value?.kind === 'reference' ? this.resources.get(value.id)?.resource : undefined;
-  }
-
-  /** Follows attributes of the theme, and references to plain values, not to files. */
-  private resolve(value: ResValue, theme: Values, depth = 0): ResValue {
-    if (depth > MAX_DEPTH) return value;
-    if (value.kind === 'attribute') {
-      const found = theme.get(value.id);
-      return found ? this.resolve(found, theme, depth + 1) : value;
-    }
-    const content = value.kind === 'reference' && this.target(value) && this.contentOf(this.target(value)!);
-    return content && content.kind === 'value' && content.value.kind !== 'string'
-      ? this.resolve(content.value, theme, depth + 1)
-      : value;
   }
 
   private async colour(value: ResValue, theme: Values, depth: number): Promise<NamedColour | undefined> {
@@ -317,47 +217,17 @@ class ThemeLook {
         return 'picture';
     }
   }
-
-  private async xmlOf(resource: Resource): Promise<XmlElement | undefined> {
-    const content = this.contentOf(resource);
-    const { parseXml, prefix } = this.resources.get(resource.id)!.module;
-    if (content?.kind !== 'value' || content.value.kind !== 'string') return undefined;
-    const file = content.value.text;
-    return file.endsWith('.xml') ? parseXml(await this.read(prefix + file), prefix + file) : undefined;
-  }
-
-  /** Its id where it has one, else its class and line. */
-  private nameOf(element: XmlElement): string {
-    const id = attributeValue(element, ATTR.id);
-    const resource = this.target(id);
-    const className = element.name.slice(element.name.lastIndexOf('.') + 1);
-    return resource ? resource.name : `${className} in line ${element.line}`;
-  }
 }
 
 type FoundPair = Omit<ColourPair, 'layout' | 'night'>;
 
-const TEXT_CLASS = /(TextView|Button|EditText|CheckBox|Switch|Chip)$/;
-const DEFAULT_STYLE: readonly (readonly [RegExp, number])[] = [
-  [/EditText$/, ATTR.editTextStyle],
-  [/(^|\.)Button$/, ATTR.buttonStyle],
-  [/TextView$/, ATTR.textViewStyle],
-];
-
-const attributeValue = (element: XmlElement, id: number): ResValue | undefined =>
-  element.attributes.find(({ resourceId }) => resourceId === id)?.value;
-
-/** An attribute without a resource id of its own. */
-const named = (element: XmlElement, name: string): ResValue | undefined =>
-  element.attributes.find((one) => one.name === name && one.resourceId === 0)?.value;
-
+// Buttons that hold a picture show no text.
+const TEXT_CLASS = /(TextView|(?<!Image|FloatingAction)Button|EditText|CheckBox|Switch|Chip)$/;
 /** What only bounds a ripple is not drawn. */
 function isMask(item: XmlElement): boolean {
   const id = attributeValue(item, ATTR.id);
   return id?.kind === 'reference' && id.id === MASK_ID;
 }
-
-const merged = (below: Values, above: Values): Values => new Map([...below, ...above]);
 
 const hex = (argb: number): string =>
   (argb >>> 24 === 255 ? argb & 0xffffff : argb >>> 0)

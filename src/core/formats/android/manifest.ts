@@ -1,66 +1,12 @@
 /** The manifest model from its XML, compiled or protobuf (Android developers, *App manifest overview*). */
-import type {
-  Application,
-  Component,
-  ComponentType,
-  IntentFilter,
-  LinkAuthority,
-  Manifest,
-  MetaData,
-} from '../../model/app-package.ts';
+import type { Application, Component, ComponentType, Manifest, MetaData } from '../../model/app-package.ts';
 import { UnreadableError } from '../../model/problem.ts';
-import { sayConfig } from '../../platform/android/resource-config.ts';
 import { serviceTypesOf } from '../../platform/android/service-types.ts';
-import { attributeOf, type XmlElement } from './binary-xml.ts';
-import type { ResValue } from './res-value.ts';
+import type { XmlElement } from './binary-xml.ts';
+import { readFilter } from './intent-filter.ts';
+import { childrenOf, Reading } from './manifest-reading.ts';
 import type { ResourceTable } from './resource-table.ts';
 
-/**
- * Resource ids of the platform's attributes (`android.R.attr`); packers may strip the names. Attributes that are
- * younger than the platform package which these were read from are known by name alone.
- */
-export const ATTR = {
-  label: 0x01010001,
-  name: 0x01010003,
-  permission: 0x01010006,
-  protectionLevel: 0x01010009,
-  enabled: 0x0101000e,
-  debuggable: 0x0101000f,
-  exported: 0x01010010,
-  value: 0x01010024,
-  resource: 0x01010025,
-  mimeType: 0x01010026,
-  scheme: 0x01010027,
-  host: 0x01010028,
-  port: 0x01010029,
-  path: 0x0101002a,
-  pathPrefix: 0x0101002b,
-  pathPattern: 0x0101002c,
-  targetActivity: 0x01010202,
-  minSdkVersion: 0x0101020c,
-  versionCode: 0x0101021b,
-  versionName: 0x0101021c,
-  targetSdkVersion: 0x01010270,
-  maxSdkVersion: 0x01010271,
-  testOnly: 0x01010272,
-  backupAgent: 0x0101027f,
-  allowBackup: 0x01010280,
-  required: 0x0101028e,
-  extractNativeLibs: 0x010104ea,
-  fullBackupContent: 0x010104eb,
-  usesCleartextTraffic: 0x010104ec,
-  autoVerify: 0x010104ee,
-  ssp: 0x010103e3,
-  sspPrefix: 0x010103e4,
-  sspPattern: 0x010103e5,
-  networkSecurityConfig: 0x01010527,
-  targetSandboxVersion: 0x0101054c,
-  foregroundServiceType: 0x01010599,
-  versionCodeMajor: 0x01010576,
-} as const;
-
-const PATTERN_KINDS = ['', 'Prefix', 'Suffix', 'Pattern', 'AdvancedPattern'] as const;
-const kindsOf = (part: string): string[] => PATTERN_KINDS.map((kind) => part + kind);
 const COMPONENT_TYPES: readonly ComponentType[] = [
   'activity',
   'activity-alias',
@@ -75,28 +21,6 @@ export interface ManifestIdentity {
   /** With the major part, where there is one, in the upper 32 bits. */
   versionCode: string;
   label: string;
-}
-
-/** Attributes of manifest elements as text; references are followed into the table. */
-class Reading {
-  private readonly table: ResourceTable | undefined;
-
-  constructor(table: ResourceTable | undefined) {
-    this.table = table;
-  }
-
-  text(element: XmlElement | undefined, name: string): string {
-    const attribute = element && attributeOf(element, name, ATTR[name as keyof typeof ATTR]);
-    return attribute ? sayValue(attribute.value, this.table) || (attribute.raw ?? '') : '';
-  }
-  number(element: XmlElement | undefined, name: string): number | undefined {
-    const text = this.text(element, name);
-    return /^\d+$/.test(text) ? Number(text) : undefined;
-  }
-  flag(element: XmlElement | undefined, name: string): boolean | undefined {
-    const text = this.text(element, name);
-    return text === '' ? undefined : text === 'true' || /^-?[1-9]\d*$/.test(text);
-  }
 }
 
 const largest = (numbers: readonly (number | undefined)[]): number | undefined => {
@@ -148,15 +72,15 @@ export function readManifest(
           name: of.text(child, 'name'),
           required: of.flag(child, 'required') ?? true,
         })),
+      queries: readQueries(root, of),
+      libraries: readLibraries(application, of),
+      screens: readScreens(root, of),
       application: readApplication(application, appId, of),
       components: (application?.children ?? []).flatMap((child) => readComponent(child, appId, of)),
       metaData: readMetaData(application, of),
     },
   };
 }
-
-const childrenOf = (element: XmlElement | undefined, name: string): XmlElement[] =>
-  (element?.children ?? []).filter((child) => child.name === name);
 
 function readApplication(element: XmlElement | undefined, appId: string, of: Reading): Application {
   return {
@@ -171,8 +95,57 @@ function readApplication(element: XmlElement | undefined, appId: string, of: Rea
     dataExtractionRules: of.text(element, 'dataExtractionRules'),
     networkSecurityConfig: of.text(element, 'networkSecurityConfig'),
     localeConfig: of.text(element, 'localeConfig'),
+    supportsRtl: of.flag(element, 'supportsRtl') ?? false,
+    icon: of.text(element, 'icon'),
+    roundIcon: of.text(element, 'roundIcon'),
   };
 }
+
+/** Other apps that this one may see (Android developers, *Package visibility*). */
+function readQueries(root: XmlElement, of: Reading): Manifest['queries'] {
+  const queries = childrenOf(root, 'queries');
+  const inside = (name: string) => queries.flatMap((element) => childrenOf(element, name));
+  return {
+    packages: inside('package').map((element) => of.text(element, 'name')),
+    actions: inside('intent').flatMap((intent) =>
+      childrenOf(intent, 'action').map((action) => of.text(action, 'name')),
+    ),
+    authorities: inside('provider').flatMap((element) => of.text(element, 'authorities').split(';')),
+  };
+}
+
+const readLibraries = (application: XmlElement | undefined, of: Reading): Manifest['libraries'] =>
+  (application?.children ?? [])
+    .filter(({ name }) => /^uses-(native-)?library$/.test(name))
+    .map((element) => ({
+      name: of.text(element, 'name'),
+      required: of.flag(element, 'required') ?? true,
+      isNative: element.name === 'uses-native-library',
+    }));
+
+/** Sizes of screens that the app says it is not for (Android developers, *<supports-screens>*). */
+function readScreens(root: XmlElement, of: Reading): Manifest['screens'] {
+  const elements = childrenOf(root, 'supports-screens');
+  const refused = (['small', 'normal', 'large', 'xlarge'] as const).filter((size) =>
+    elements.some((element) => of.flag(element, `${size}Screens`) === false),
+  );
+  const least = largest(elements.map((element) => of.number(element, 'requiresSmallestWidthDp')));
+  const most = largest(elements.map((element) => of.number(element, 'largestWidthLimitDp')));
+  return {
+    refused,
+    ...(least && { leastWidthDp: least }),
+    ...(most && { mostWidthDp: most }),
+  };
+}
+
+// `ActivityInfo.LAUNCH_…`, by number.
+const LAUNCH_MODES = [
+  undefined,
+  'singleTop',
+  'singleTask',
+  'singleInstance',
+  'singleInstancePerTask',
+] as const;
 
 const readMetaData = (element: XmlElement | undefined, of: Reading): MetaData[] =>
   childrenOf(element, 'meta-data').map((child) => ({
@@ -184,6 +157,8 @@ function readComponent(element: XmlElement, appId: string, of: Reading): Compone
   const type = COMPONENT_TYPES.find((known) => known === element.name);
   if (!type) return [];
   const targetActivity = of.text(element, 'targetActivity');
+  const launchMode = LAUNCH_MODES[of.number(element, 'launchMode') ?? 0];
+  const taskAffinity = of.text(element, 'taskAffinity');
   const serviceTypes = serviceTypesOf(of.number(element, 'foregroundServiceType') ?? 0);
   return [
     {
@@ -194,76 +169,14 @@ function readComponent(element: XmlElement, appId: string, of: Reading): Compone
       permission: of.text(element, 'permission') || undefined,
       targetActivity: targetActivity ? fullClassName(targetActivity, appId) : undefined,
       ...(serviceTypes.length > 0 && { serviceTypes }),
+      ...(launchMode && { launchMode }),
+      ...(taskAffinity && { taskAffinity }),
       filters: childrenOf(element, 'intent-filter').map((filter) => readFilter(filter, of)),
       metaData: readMetaData(element, of),
     },
   ];
 }
 
-function readFilter(filter: XmlElement, of: Reading): IntentFilter {
-  const data = childrenOf(filter, 'data');
-  const names = (element: string) => childrenOf(filter, element).map((child) => of.text(child, 'name'));
-  const all = (attribute: string) => [
-    ...new Set(data.map((element) => of.text(element, attribute)).filter(Boolean)),
-  ];
-  return {
-    actions: names('action'),
-    categories: names('category'),
-    schemes: all('scheme'),
-    authorities: readAuthorities(data, of),
-    paths: patternsOf(data, 'path', of),
-    specificParts: patternsOf(data, 'ssp', of),
-    relativeGroups: childrenOf(filter, 'uri-relative-filter-group').map((group) => ({
-      allow: of.flag(group, 'allow') ?? true,
-      parts: ['path', 'query', 'fragment'].flatMap((part) => patternsOf(childrenOf(group, 'data'), part, of)),
-    })),
-    mimeTypes: all('mimeType'),
-    autoVerify: of.flag(filter, 'autoVerify') ?? false,
-  };
-}
-
-/** A port counts only in the element that names its host. */
-function readAuthorities(data: readonly XmlElement[], of: Reading): LinkAuthority[] {
-  const found = new Map<string, LinkAuthority>();
-  for (const element of data) {
-    const host = of.text(element, 'host');
-    const port = of.number(element, 'port');
-    if (host) found.set(`${host} ${port}`, { host, ...(port !== undefined && { port }) });
-  }
-  return [...found.values()];
-}
-
-const patternsOf = (data: readonly XmlElement[], part: string, of: Reading): string[] => [
-  ...new Set(
-    kindsOf(part).flatMap((attribute) =>
-      data.flatMap((element) => {
-        const value = of.text(element, attribute);
-        return value === '' ? [] : [`${attribute}=${value}`];
-      }),
-    ),
-  ),
-];
-
 /** `.Name` and `Name` are short for a class in the app's own package. */
 const fullClassName = (name: string, appId: string): string =>
   name.startsWith('.') ? appId + name : name.includes('.') || !name ? name : `${appId}.${name}`;
-
-/** A value as text; a reference is followed to the unqualified value, a few steps at most. */
-export function sayValue(value: ResValue, table: ResourceTable | undefined, steps = 8): string {
-  switch (value.kind) {
-    case 'string':
-      return value.text;
-    case 'integer':
-    case 'float':
-    case 'boolean':
-      return String(value.value);
-    case 'reference': {
-      const variants = table?.resources.get(value.id)?.variants() ?? [];
-      const plain = variants.find(({ config }) => sayConfig(config) === '') ?? variants[0];
-      if (steps === 0 || plain?.content.kind !== 'value') return '';
-      return sayValue(plain.content.value, table, steps - 1);
-    }
-    default:
-      return '';
-  }
-}

@@ -1,18 +1,19 @@
 /** Small XML files that a manifest names: network security, backup rules, locale configuration. */
-import type { BackupPath, BackupRules, BackupSection, NetworkSecurity } from '../../model/app-package.ts';
-import { attributeOf, type XmlElement } from './binary-xml.ts';
-import { ATTR, sayValue } from './manifest.ts';
+import type {
+  BackupPath,
+  BackupRules,
+  BackupSection,
+  NetworkSecurity,
+  Shortcut,
+} from '../../model/app-package.ts';
+import type { XmlElement } from './binary-xml.ts';
+import { childrenOf, Reading } from './manifest-reading.ts';
+import type { ResourceTable } from './resource-table.ts';
 
-const text = (element: XmlElement, name: string): string => {
-  const attribute = attributeOf(element, name, ATTR[name as keyof typeof ATTR]);
-  return attribute ? sayValue(attribute.value, undefined) || (attribute.raw ?? '') : '';
-};
-const flag = (element: XmlElement, name: string): boolean | undefined => {
-  const said = text(element, name);
-  return said === '' ? undefined : said === 'true';
-};
-const children = (element: XmlElement, name: string) =>
-  element.children.filter((child) => child.name === name);
+const plain = new Reading(undefined);
+const text = (element: XmlElement, name: string): string => plain.text(element, name);
+const flag = (element: XmlElement, name: string): boolean | undefined => plain.flag(element, name);
+const children = childrenOf;
 
 /** Android developers, *Network security configuration*. Nested domain configurations inherit what they do not say. */
 export function readNetworkSecurity(root: XmlElement): NetworkSecurity {
@@ -52,6 +53,20 @@ function section(element: XmlElement): BackupSection {
     children(element, name).map((child) => ({ domain: text(child, 'domain'), path: text(child, 'path') }));
   return { includes: paths('include'), excludes: paths('exclude') };
 }
+
+/** Android developers, *Create shortcuts*: those that the launcher shows on a long press; of each the intents, the last one opens. */
+export const readShortcuts = (root: XmlElement, table: ResourceTable | undefined): Shortcut[] => {
+  const of = new Reading(table);
+  return children(root, 'shortcut').map((shortcut) => ({
+    id: of.text(shortcut, 'shortcutId'),
+    enabled: of.flag(shortcut, 'enabled') ?? true,
+    label: of.text(shortcut, 'shortcutShortLabel'),
+    intents: children(shortcut, 'intent').map((intent) => ({
+      targetPackage: of.text(intent, 'targetPackage'),
+      targetClass: of.text(intent, 'targetClass'),
+    })),
+  }));
+};
 
 /** Android developers, *Per-app language preferences*: the languages that the app says it has. */
 export const readLocaleConfig = (root: XmlElement): string[] =>

@@ -92,7 +92,8 @@ const withProblems = (check: SchemeCheck, problems: readonly Problem[]): SchemeC
   outcome: problems.length > 0 ? 'broken' : check.outcome,
 });
 
-const CODE_BUNDLE = /\.(framework|appex|app)\//;
+/** A folder in a path whose code is signed by itself. */
+export const CODE_BUNDLE = /\.(framework|appex|app)\//;
 const MAX_MANIFESTS = 500;
 
 async function readPrivacyManifests(zip: Zip, folder: string, unread: Problem[]): Promise<PlistDict[]> {

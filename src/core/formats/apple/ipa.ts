@@ -3,11 +3,10 @@
  *
  *     Payload/NAME.app/  Info.plist · executable · embedded.mobileprovision · PrivacyInfo.xcprivacy · Assets.car
  *                        LOCALE.lproj/*.strings, *.stringsdict · Frameworks/ · PlugIns/ · _CodeSignature/CodeResources
- *
- * Compiled asset catalogues are listed, not decoded.
  */
 import type {
   AppPackage,
+  AssetCatalogue,
   CatalogueText,
   IosPart,
   MachOSlice,
@@ -16,10 +15,11 @@ import type {
   Traces,
 } from '../../model/app-package.ts';
 import { type Ports, sha256Hex } from '../../model/ports.ts';
-import type { Problem } from '../../model/problem.ts';
+import { type Problem, tryRead } from '../../model/problem.ts';
 import { recogniseToolkits } from '../../platform/app-toolkits.ts';
 import type { Zip } from '../zip.ts';
-import { openBundle, openParts, readOptional } from './bundle.ts';
+import { readAssetCatalogue } from './asset-catalogue.ts';
+import { CODE_BUNDLE, openBundle, openParts, readOptional } from './bundle.ts';
 import type { MachO } from './mach-o.ts';
 import { dictsAt, parsePlistDict, textAt, textsAt } from './plist.ts';
 import { readProvisioningProfile } from './provisioning-profile.ts';
@@ -52,7 +52,7 @@ export async function openIpa(zip: Zip, bundle: string, digest: string, ports: P
     privacyManifests: app.privacyManifests,
     reasons: app.reasons,
     parts: await openParts(zip, bundle, ports, unread),
-    assetCatalogues: files.filter((name) => name.endsWith('.car')),
+    assetCatalogues: await readCatalogues(zip, bundle, files, unread),
   };
   for (const slice of slices)
     if (slice.encrypted)
@@ -82,7 +82,7 @@ export async function openIpa(zip: Zip, bundle: string, digest: string, ports: P
       sizeBytes,
       compressedBytes,
     })),
-    pictures: files.flatMap(pictureOf),
+    pictures: [...files.flatMap(pictureOf), ...ios.assetCatalogues.flatMap(picturesOf)],
     signing: {
       schemes: signatures,
       certificates: signatures[0]?.signers[0]?.certificates.slice(0, 1) ?? [],
@@ -185,6 +185,29 @@ function usageDescriptions(info: PlistDict, tables: readonly LocalTable[]): IosP
         .map(({ locale }) => locale),
     }));
 }
+
+/** Those of the app and of resource bundles in it; frameworks keep theirs to themselves. */
+async function readCatalogues(
+  zip: Zip,
+  bundle: string,
+  files: readonly string[],
+  unread: Problem[],
+): Promise<AssetCatalogue[]> {
+  const catalogues: AssetCatalogue[] = [];
+  for (const file of files) {
+    if (!file.endsWith('.car') || CODE_BUNDLE.test(file.slice(bundle.length))) continue;
+    const read = await tryRead(unread, async () => readAssetCatalogue(await zip.read(file), file));
+    if (read) catalogues.push(read);
+  }
+  return catalogues;
+}
+
+const picturesOf = ({ file, pictures }: AssetCatalogue): Picture[] =>
+  pictures.map(({ isVector, name, scale }) => ({
+    name,
+    file,
+    density: isVector || scale === 0 ? 'any (drawn)' : `@${scale}x`,
+  }));
 
 function pictureOf(file: string): Picture[] {
   const match = /([^/]+?)(@[123]x)?(?:~\w+)?\.(?:png|jpe?g|heic|webp)$/i.exec(file);

@@ -170,17 +170,61 @@ const WITH_TEXT: Record<string, Record<string, string>> = {
   'androidx.wear': { navigation_drawer_content_description: 'Navigation drawer' },
 };
 
+// Of layouts alone: an app may well call another kind of resource so.
+const LAYOUTS: Record<string, readonly string[]> = {
+  'androidx.appcompat': ['select_dialog_*_material', 'support_simple_spinner_dropdown_item'],
+  'androidx.browser': ['browser_actions_*'],
+  'androidx.core': [
+    'custom_dialog',
+    'ime_base_split_test_activity',
+    'ime_secondary_split_test_activity',
+    'notification_action*',
+    'notification_media_*',
+    'notification_template_*',
+    'splash_screen_view',
+  ],
+  'androidx.leanback': ['leanback_*', 'video_surface_fragment'],
+  'androidx.preference': ['expand_button', 'image_frame', 'preference', 'preference_*'],
+  'androidx.wear': [
+    'accept_deny_dialog',
+    'action_drawer_*',
+    'navigation_drawer_item_view',
+    'navigation_drawer_view',
+    'overlay_confirmation',
+    'single_page_nav_drawer_*',
+    'wearable_*',
+  ],
+  'Google Play services': ['cast_*'],
+  material: ['design_*', 'material_*', 'text_view_with_*', 'test_*'],
+};
+
 const byName = new Map<string, { library: string; text: string }>(
   Object.entries(WITH_TEXT).flatMap(([library, names]) =>
     Object.entries(names).map(([name, text]) => [name, { library, text }] as const),
   ),
 );
-const exact = new Map<string, string>();
-const beginnings: { library: string; beginning: string }[] = [];
-for (const [library, names] of Object.entries(NAMES))
-  for (const name of names)
-    if (name.endsWith('*')) beginnings.push({ library, beginning: name.slice(0, -1) });
-    else exact.set(name, library);
+class NameTable {
+  private readonly exact = new Map<string, string>();
+  private readonly patterns: { library: string; beginning: string; end: string }[] = [];
+
+  constructor(table: Record<string, readonly string[]>) {
+    for (const [library, names] of Object.entries(table))
+      for (const name of names) {
+        const [beginning = '', end] = name.split('*');
+        if (end === undefined) this.exact.set(name, library);
+        else this.patterns.push({ library, beginning, end });
+      }
+  }
+
+  libraryOf(name: string): string | undefined {
+    const fits = ({ beginning, end }: { beginning: string; end: string }) =>
+      name.startsWith(beginning) && name.endsWith(end);
+    return this.exact.get(name) ?? this.patterns.find(fits)?.library;
+  }
+}
+
+const allKinds = new NameTable(NAMES);
+const layouts = new NameTable(LAYOUTS);
 
 /**
  * The library that a resource came with, by name.
@@ -192,5 +236,5 @@ export function libraryOf(name: string, sourceText?: string): string | undefined
   const plain = name.slice(name.lastIndexOf('/') + 1);
   const known = byName.get(plain);
   if (known && known.text.toLowerCase() === sourceText?.toLowerCase()) return known.library;
-  return exact.get(plain) ?? beginnings.find(({ beginning }) => plain.startsWith(beginning))?.library;
+  return allKinds.libraryOf(plain) ?? (name.startsWith('layout/') ? layouts.libraryOf(plain) : undefined);
 }
