@@ -35,6 +35,9 @@ const notPlanted = [
   'nameless-build',
   // an app that is never mirrored has no left or right to find
   'no-mirroring',
+  // only bundles have modules and are cut up
+  'late-module',
+  'language-split',
   'unread-part',
   'setting-left',
   'slow-start',

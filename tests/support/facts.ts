@@ -175,7 +175,7 @@ const plainAndroid = (
     },
     ...manifest,
   },
-  modules: ['base'],
+  modules: [{ name: 'base', delivery: 'base' }],
   backup: {},
   shortcuts: [],
   code: { dexFiles: 1, classes: 1, methods: 1 },

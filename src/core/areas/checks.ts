@@ -53,6 +53,7 @@ import { ambiguousLink } from './links/ambiguous-link.ts';
 import { broadLinkFilter } from './links/broad-link-filter.ts';
 import { closedLinkFilter } from './links/closed-link-filter.ts';
 import { deadShortcut } from './links/dead-shortcut.ts';
+import { lateModule } from './links/late-module.ts';
 import { linkBack } from './links/link-back.ts';
 import { linkLanding } from './links/link-landing.ts';
 import { malformedLink } from './links/malformed-link.ts';
@@ -60,6 +61,7 @@ import { mixedLinkData } from './links/mixed-link-data.ts';
 import { needlessLinkFilter } from './links/needless-link-filter.ts';
 import { undeclaredRoute } from './links/undeclared-route.ts';
 import { unverifiedDomain } from './links/unverified-domain.ts';
+import { languageSplit } from './localization/language-split.ts';
 import { noMirroring } from './localization/no-mirroring.ts';
 import { orphanedLocale } from './localization/orphaned-locale.ts';
 import { cutText } from './localization/screens/cut-text.ts';
@@ -176,6 +178,7 @@ export const checks: readonly Check[] = [
   listLength,
   undeclaredLocale,
   orphanedLocale,
+  languageSplit,
   untranslatedOnScreen,
   hardCodedText,
   cutText,
@@ -205,6 +208,7 @@ export const checks: readonly Check[] = [
   broadLinkFilter,
   mixedLinkData,
   deadShortcut,
+  lateModule,
   needlessLinkFilter,
   linkBack,
   pushSetup,

@@ -159,8 +159,10 @@ export interface Certificate {
 
 export interface AndroidPart {
   manifest: Manifest;
-  /** Modules of a bundle, the base first. */
-  modules: string[];
+  /** The base first; a bundle may have others. */
+  modules: ModuleLook[];
+  /** Of a bundle: a device gets the languages of its settings alone. */
+  splitsByLanguage?: boolean;
   /** Undefined where the manifest names none: the platform's defaults hold. */
   networkSecurity?: NetworkSecurity;
   backup: BackupRules;
@@ -173,6 +175,12 @@ export interface AndroidPart {
   classNames?: string[];
   /** Only where it was asked for: texts and what lies behind them, as layouts and themes say. */
   colourPairs?: ColourPair[];
+}
+
+/** A module of a bundle, and when a device gets it. */
+export interface ModuleLook {
+  name: string;
+  delivery: 'base' | 'install-time' | 'conditional' | 'fast-follow' | 'on-demand';
 }
 
 /** A colour with a name, by day and by night. */
@@ -319,6 +327,8 @@ export interface Component {
   /** Of an activity; undefined for the standard one. */
   launchMode?: 'singleTop' | 'singleTask' | 'singleInstance' | 'singleInstancePerTask';
   taskAffinity?: string;
+  /** The module of a bundle that brings its code, where that is not the base. */
+  module?: string;
   filters: IntentFilter[];
   metaData: MetaData[];
 }

@@ -64,7 +64,10 @@ function headRows(app: AppPackage, style: TextStyle): string[] {
     const { minSdk, targetSdk } = android.manifest;
     rows.push(row('runs on', `SDK ${minSdk ?? '?'} and later, made for ${targetSdk ?? '?'}`));
     if (android.nativeLibraries.length > 0) rows.push(row('native', sayNative(android.nativeLibraries)));
-    if (android.modules.length > 1) rows.push(row('modules', android.modules.join(', ')));
+    if (android.modules.length > 1)
+      rows.push(
+        row('modules', android.modules.map(({ delivery, name }) => `${name} (${delivery})`).join(', ')),
+      );
   }
   if (ios) {
     const architectures = ios.executable.slices.map(({ architecture }) => architecture).join(', ');

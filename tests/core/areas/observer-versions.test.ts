@@ -31,7 +31,7 @@ const RECORDED: Record<string, string> = {
   'required-reasons 1': '82ef029ad938a134',
   'native-libraries 1': '6cdcbaffa33168dd',
   'unused-resources 1': '89bb587fd2fa8b59',
-  'manifest 1': '53feb0111f358f98',
+  'manifest 1': 'ad277e868517cd1d',
   'layout-views 1': 'd4607f5a8ddb236f',
   'named-colours 1': 'a0305b6c2644b131',
   'link-filters 3': '339f7e5a342fd997',

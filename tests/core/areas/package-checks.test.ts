@@ -13,7 +13,9 @@ import { lightOnlyColour } from '../../../src/core/areas/contrast/light-only-col
 import { backupRules } from '../../../src/core/areas/lifecycle/backup-rules.ts';
 import { launchMode } from '../../../src/core/areas/lifecycle/launch-mode.ts';
 import { deadShortcut } from '../../../src/core/areas/links/dead-shortcut.ts';
+import { lateModule } from '../../../src/core/areas/links/late-module.ts';
 import { mixedLinkData } from '../../../src/core/areas/links/mixed-link-data.ts';
+import { languageSplit } from '../../../src/core/areas/localization/language-split.ts';
 import { noMirroring } from '../../../src/core/areas/localization/no-mirroring.ts';
 import { orphanedLocale } from '../../../src/core/areas/localization/orphaned-locale.ts';
 import { sideInLayout } from '../../../src/core/areas/localization/side-in-layout.ts';
@@ -36,6 +38,7 @@ import type {
   LayoutView,
   LinkElement,
   Manifest,
+  ModuleLook,
   PlistDict,
   ProvisioningProfile,
   SchemeCheck,
@@ -183,6 +186,19 @@ const launcher = (mode: Component['launchMode'], count: number): App =>
   );
 const linkElements = (...elements: LinkElement[]): App =>
   withComponents(activity('Main', { filters: [filter({ elements })] }));
+const modules = (delivery: ModuleLook['delivery'], of: Partial<Component>): App => ({
+  ...withComponents(activity('Map', { module: 'map', ...of })),
+  android: {
+    modules: [
+      { name: 'base', delivery: 'base' },
+      { name: 'map', delivery },
+    ],
+  },
+});
+const cutByLanguage = (splitsByLanguage: boolean, declaredLocales = ['en', 'de']): App => ({
+  declaredLocales,
+  android: { splitsByLanguage },
+});
 const colours = (...values: { light: number; dark?: number }[]): App => ({
   namedColours: values.map((of, i) => ({ name: `color/c${i}`, ...of })),
 });
@@ -432,6 +448,35 @@ const cases: [check: Check, what: string, app: App, expected: string[], intent?:
     linkElements({ scheme: 'https', host: 'a' }, { scheme: 'app' }),
     [],
   ],
+
+  [lateModule, 'in the base', modules('install-time', {}), []],
+  [
+    lateModule,
+    'links into a module that is fetched later',
+    modules('on-demand', { filters: [filter({})] }),
+    ['cantTell example.app.Map'],
+  ],
+  [
+    lateModule,
+    'some devices do not get it, and the launcher starts it',
+    modules('conditional', {
+      filters: [filter({ schemes: [], categories: ['android.intent.category.LAUNCHER'] })],
+    }),
+    ['cantTell example.app.Map'],
+  ],
+  [lateModule, 'opened by the app alone', modules('on-demand', {}), []],
+
+  [languageSplit, 'not a bundle', { declaredLocales: ['en', 'de'] }, [], { locales: ['en', 'de'] }],
+  [
+    languageSplit,
+    'split, and a choice',
+    cutByLanguage(true),
+    ['cantTell BundleConfig.pb'],
+    { locales: ['en', 'de'] },
+  ],
+  [languageSplit, 'not split', cutByLanguage(false), [], { locales: ['en', 'de'] }],
+  [languageSplit, 'split, and no choice', cutByLanguage(true, []), [], { locales: ['en', 'de'] }],
+  [languageSplit, 'one language', cutByLanguage(true), [], { locales: ['en'] }],
 
   [lightOnlyColour, 'all have a dark value', colours({ light: 1, dark: 2 }), []],
   [lightOnlyColour, 'one has none', colours({ light: 1, dark: 2 }, { light: 3 }), ['cantTell dark theme']],

@@ -16,6 +16,7 @@ import { factsOfPackage } from '../../../src/node/observe.ts';
 import { nodePorts, withFile } from '../../../src/node/ports.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
 import { printTable } from '../../support/aapt2-dump.ts';
+import { packApp } from '../../support/packed-app.ts';
 import { demoApk, demoBundle, describeWith, scratchFolder, tools } from '../../support/paths.ts';
 import { type WrittenEntry, writeZip } from '../../support/zip-writer.ts';
 
@@ -25,6 +26,7 @@ const both = <T>(use: (opened: OpenedPackage) => T | Promise<T>) =>
 test('identity, manifest, rules, texts and traces', async () => {
   const [apk, bundle] = await both(({ app }) => {
     const { container, digest, files, pictures, signing, ...same } = app;
+    delete same.android!.splitsByLanguage;
     for (const library of same.android!.nativeLibraries) library.file = library.file.replace(/^base\//, '');
     return same;
   });
@@ -78,7 +80,7 @@ test('a feature module adds what it declares, and the base keeps its levels', as
   if (!read.ok) throw new Error(read.problem.found);
   const { android, build } = read.value.app;
   const base = await withPackage(demoBundle, ({ app }) => app);
-  expect(android!.modules).toEqual(['base', 'map']);
+  expect(android!.modules.map(({ name }) => name)).toEqual(['base', 'map']);
   const added = android!.manifest.components.slice(base.android!.manifest.components.length);
   expect(added.map(({ name }) => name)).toEqual(['example.kelpline.MapsActivity']);
   expect(android!.manifest.permissions).toEqual(base.android!.manifest.permissions);
@@ -332,3 +334,89 @@ async function readEntries(file: string): Promise<Map<string, Uint8Array>> {
   });
   return read;
 }
+
+describeWith('aapt2', 'framework')('modules and how the store cuts a bundle up', () => {
+  const folder = scratchFolder();
+  const NS = 'xmlns:android="http://schemas.android.com/apk/res/android"';
+  const DIST = 'xmlns:dist="http://schemas.android.com/apk/distribution"';
+  /** A manifest in the form that bundles have, with a module's delivery and an activity. */
+  function protoManifest(name: string, delivery: string, activity: string): Uint8Array {
+    const manifest = `<manifest ${NS} ${DIST} package="a.b" android:versionCode="1" split="${name}">${delivery}
+      <uses-sdk android:minSdkVersion="26" android:targetSdkVersion="35"/><application>${activity}</application></manifest>`;
+    const place = join(folder, name);
+    packApp(place, { 'AndroidManifest.xml': manifest.replace(/ split="base"/, '') }, ['--proto-format']);
+    return execFileSync('unzip', ['-p', join(place, 'app.apk'), 'AndroidManifest.xml']);
+  }
+  const bundleOf = async (manifests: Record<string, Uint8Array>, config?: Uint8Array) => {
+    const entries = Object.entries(manifests).map(([name, data]) => ({
+      name: `${name}/manifest/AndroidManifest.xml`,
+      data,
+    }));
+    const all = [...entries, ...(config ? [{ name: 'BundleConfig.pb', data: config }] : [])];
+    const read = await readPackage('x.aab', bytesSource(writeZip(all)), 'digest', nodePorts);
+    return unwrap(read).app.android!;
+  };
+
+  test('when each module comes, in every way to say it', async () => {
+    const DELIVERIES = {
+      plain: '',
+      late: '<dist:module><dist:delivery><dist:on-demand/></dist:delivery></dist:module>',
+      both: '<dist:module><dist:delivery><dist:install-time/><dist:on-demand/></dist:delivery></dist:module>',
+      soon: '<dist:module><dist:delivery><dist:fast-follow/></dist:delivery></dist:module>',
+      some: '<dist:module><dist:delivery><dist:install-time><dist:conditions><dist:min-sdk dist:value="30"/></dist:conditions></dist:install-time></dist:delivery></dist:module>',
+      old: '<dist:module dist:onDemand="true"/>',
+      now: '<dist:module dist:onDemand="false"/>',
+    };
+    const manifests = Object.fromEntries(
+      Object.entries(DELIVERIES).map(([name, delivery]) => [
+        name,
+        protoManifest(name, delivery, `<activity android:name="a.b.Of_${name}"/>`),
+      ]),
+    );
+    const split = '<activity android:name="a.b.Named" android:splitName="late"/>';
+    const { manifest, modules } = await bundleOf({ base: protoManifest('base', '', split), ...manifests });
+    expect(Object.fromEntries(modules.map(({ delivery, name }) => [name, delivery]))).toEqual({
+      ...{ base: 'base', plain: 'install-time', late: 'on-demand', both: 'install-time' },
+      ...{ soon: 'fast-follow', some: 'conditional', old: 'on-demand', now: 'install-time' },
+    });
+    const of = (name: string) => manifest.components.find((one) => one.name === `a.b.${name}`)!.module;
+    expect([of('Named'), of('Of_late'), of('Of_plain')]).toEqual(['late', 'late', 'plain']);
+  });
+
+  test.each<
+    [what: string, splits: [dimension: number, negate?: boolean][] | undefined, expected: boolean | undefined]
+  >([
+    ['no configuration', undefined, undefined],
+    ['nothing said', [], true],
+    ['other dimensions', [[1], [2, true]], true],
+    ['by language', [[3]], true],
+    ['not by language', [[1], [3, true]], false],
+  ])('languages, with %s', async (_, splits, expected) => {
+    const pbf = new PbfWriter();
+    // field 1 says which tool wrote it
+    pbf.writeMessage(1, (_of, out) => out.writeStringField(2, '1.15.6'), {});
+    pbf.writeMessage(
+      2,
+      (_of, optimizations) =>
+        optimizations.writeMessage(
+          1,
+          (_config, config) => {
+            for (const [dimension, negate] of splits ?? [])
+              config.writeMessage(
+                1,
+                (_split, split) => {
+                  split.writeVarintField(1, dimension);
+                  if (negate) split.writeBooleanField(2, true);
+                },
+                {},
+              );
+          },
+          {},
+        ),
+      {},
+    );
+    const base = protoManifest('base', '', '');
+    const { splitsByLanguage } = await bundleOf({ base }, splits && pbf.finish());
+    expect(splitsByLanguage).toBe(expected);
+  });
+});

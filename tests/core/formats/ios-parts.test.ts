@@ -7,6 +7,7 @@ import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join, relative } from 'node:path';
 import { sourceFolder } from '../../../scripts/corpora.mjs';
 import { readMachO } from '../../../src/core/formats/apple/mach-o.ts';
+import { parsePlist } from '../../../src/core/formats/apple/plist.ts';
 import { readPackage } from '../../../src/core/formats/package.ts';
 import type { AppPackage, IosBundle } from '../../../src/core/model/app-package.ts';
 import { bytesSource } from '../../../src/core/model/ports.ts';
@@ -204,4 +205,27 @@ describeOnCorpora(
     }
     return blobs;
   }
+});
+
+describeOnCorpora('plistutil')('property lists of vendors, beside plistutil', () => {
+  const files = corpora.includes(undefined)
+    ? []
+    : corpora.flatMap((folder) =>
+        filesIn(folder!).filter((path) => /(\.plist|\.xcprivacy|CodeResources)$/.test(path)),
+      );
+
+  test('each form read straight, and turned into the other by plistutil first, gives the same', () => {
+    expect(files.length).toBeGreaterThan(60);
+    const isBinary = (bytes: Uint8Array) => Buffer.from(bytes.subarray(0, 6)).toString() === 'bplist';
+    expect(files.some((path) => isBinary(readFileSync(path)))).toBe(true);
+    for (const path of files) {
+      const bytes = readFileSync(path);
+      const other = isBinary(bytes) ? 'xml' : 'bin';
+      const turned = execFileSync(tools.plistutil, ['-i', path, '-o', '-', '-f', other], {
+        maxBuffer: 2 ** 26,
+      });
+      expect([path, isBinary(turned)]).toEqual([path, other === 'bin']);
+      expect(parsePlist(turned, path)).toEqual(parsePlist(bytes, path));
+    }
+  });
 });

@@ -10,7 +10,7 @@ export const observeManifest = {
   reads: 'package',
   *observe({ app, digest }) {
     if (!app.android) return;
-    const { manifest, shortcuts } = app.android;
+    const { manifest, modules, shortcuts, splitsByLanguage } = app.android;
     const { application, components, features, libraries, screens } = manifest;
     const of = { platform: app.platform, evidence: digest };
     yield {
@@ -21,13 +21,17 @@ export const observeManifest = {
       features,
       libraries,
       screens,
+      modules,
+      ...(splitsByLanguage !== undefined && { splitsByLanguage }),
       activities: components
         .filter(({ type }) => type === 'activity' || type === 'activity-alias')
-        .map(({ enabled, filters, launchMode, name, targetActivity }) => ({
+        .map(({ enabled, exported, filters, launchMode, module, name, targetActivity }) => ({
           name,
           enabled,
           isLauncher: filters.some(({ categories }) => categories.includes(LAUNCHER)),
+          takesLinks: exported === true && filters.some(({ schemes }) => schemes.length > 0),
           ...(launchMode && { launchMode }),
+          ...(module && { module }),
           ...(targetActivity && { targetActivity }),
         })),
     } satisfies ManifestFact;

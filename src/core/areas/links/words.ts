@@ -112,6 +112,15 @@ export const linksWords: AreaWords = {
     };
   },
 
+  'late-module': ({ activity, delivery, isLauncher, module }) => ({
+    what: `${lastPart(String(activity))} may be opened before its code is on the device`,
+    measured: `${isLauncher ? 'the launcher starts it' : 'it takes links'}, and its module ${module} is delivered ${DELIVERIES[String(delivery)]}`,
+    required: 'code that is there from the beginning',
+    why: 'Whoever opens it before the module was fetched sees the app end, unless code asks for the module first.',
+    remedy:
+      'Let the links open an activity of the base module that fetches the module and goes on, or deliver the module at install time.',
+  }),
+
   'dead-shortcut': ({ appId, flaw, found, id }) => ({
     what: `The shortcut ${quote(String(id))} opens nothing`,
     measured:
@@ -168,6 +177,12 @@ export const linksWords: AreaWords = {
       remedy: parts.map((part) => part.remedy).join(' '),
     };
   },
+};
+
+const DELIVERIES: Record<string, string> = {
+  'on-demand': 'when code asks for it',
+  'fast-follow': 'some time after the installation',
+  conditional: 'to some devices alone',
 };
 
 const LACKS: Record<string, { measured: (exported: string) => string; why: string; remedy: string }> = {

@@ -236,6 +236,15 @@ export const localizationWords: AreaWords = {
     remedy: `Look the text up by its key at run time, in the language of the app, and check that ${locale} has it.`,
   }),
 
+  'language-split': ({ locales }) => ({
+    what: 'The store delivers the languages of the device alone, and the app offers others',
+    measured: `the bundle is split by language, and the locale configuration offers ${textsOf(locales).join(', ')}`,
+    required: 'all languages at once, or code that fetches the one that is chosen',
+    why: 'Who chooses a language inside the app may get the source language instead: its texts are not on the device.',
+    remedy:
+      'Set bundle { language { enableSplit = false } } in the build, or fetch the language with SplitInstallManager; if the app does so, rule this a false alarm.',
+  }),
+
   'no-mirroring': ({ locales }) => ({
     what: `The app is never laid out from right to left, and ${textsOf(locales).join(', ')} ${textsOf(locales).length === 1 ? 'runs' : 'run'} that way`,
     measured: 'no android:supportsRtl="true", or target SDK below 17',

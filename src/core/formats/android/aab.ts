@@ -11,8 +11,12 @@ import type { Zip } from '../zip.ts';
 import { type AndroidModule, describeAndroid, dexFilesIn, type ReadOptions } from './android-package.ts';
 import type { OpenedAndroid } from './apk.ts';
 import { MAX_XML_BYTES } from './binary-xml.ts';
+import { splitsByLanguage } from './bundle-config.ts';
 import { readProtoTable } from './proto/proto-table.ts';
 import { readProtoXml } from './proto/proto-xml.ts';
+
+const CONFIG = 'BundleConfig.pb';
+const MAX_CONFIG_BYTES = 2 ** 20;
 
 /** @throws UnreadableError where the manifest of the base cannot be read: everything rests on it */
 export async function openBundle(
@@ -37,6 +41,11 @@ export async function openBundle(
       container: 'aab',
       zip,
       signing: () => verifyBundle(zip, ports),
+      splitsByLanguage: zip.entries.has(CONFIG)
+        ? await tryRead(unread, async () =>
+            splitsByLanguage(await zip.read(CONFIG, MAX_CONFIG_BYTES), CONFIG),
+          )
+        : undefined,
       digest,
       unread,
       modules: [base, ...others],

@@ -15,6 +15,7 @@ import { recogniseToolkits } from '../../platform/app-toolkits.ts';
 import type { LevelRange, SigningDemands } from '../signing/verify-apk.ts';
 import type { Zip } from '../zip.ts';
 import { MAX_XML_BYTES, type XmlElement } from './binary-xml.ts';
+import { readDelivery } from './bundle-config.ts';
 import { catalogueLocales, catalogueTexts, MAX_CHARACTERS } from './catalogue.ts';
 import { readDex } from './dex.ts';
 import { readSegmentAlignment } from './elf.ts';
@@ -59,6 +60,8 @@ export interface AndroidArchive {
   unread?: Problem[];
   /** The base first. */
   modules: [AndroidModule, ...AndroidModule[]];
+  /** Of a bundle. */
+  splitsByLanguage?: boolean;
 }
 
 export async function describeAndroid(
@@ -70,7 +73,9 @@ export async function describeAndroid(
   const [base] = modules;
   const read = modules.map((module) => readManifest(module.manifest, module.table));
   const { identity } = read[0]!;
-  const manifest = mergeManifests(read.map((module) => module.manifest));
+  const manifest = mergeManifests(
+    read.map((module, i) => (i === 0 ? module.manifest : ofModule(module.manifest, modules[i]!.name))),
+  );
   const unread: Problem[] = [...(archive.unread ?? [])];
   const code = await readCode(archive, ports, unread);
   const rules = await readRules(zip, base, manifest, unread);
@@ -109,7 +114,8 @@ export async function describeAndroid(
     oddities: [...zip.oddities],
     android: {
       manifest,
-      modules: modules.map(({ name }) => name),
+      modules: modules.map(({ manifest: root, name }) => readDelivery(name, root)),
+      ...(archive.splitsByLanguage !== undefined && { splitsByLanguage: archive.splitsByLanguage }),
       ...(rules.networkSecurity && { networkSecurity: rules.networkSecurity }),
       backup: rules.backup,
       shortcuts: rules.shortcuts ?? [],
@@ -124,6 +130,11 @@ const buildKey = (identity: ManifestIdentity, code: string): AppPackage['build']
   version: identity.versionName,
   build: identity.versionCode,
   code,
+});
+
+const ofModule = (manifest: Manifest, module: string): Manifest => ({
+  ...manifest,
+  components: manifest.components.map((component) => ({ ...component, module })),
 });
 
 /** Feature modules add components, permissions and features; levels and the application are the base's. */

@@ -60,6 +60,7 @@ export const ATTR = {
   roundIcon: 0x0101052c,
   targetSandboxVersion: 0x0101054c,
   foregroundServiceType: 0x01010599,
+  splitName: 0x01010549,
   versionCodeMajor: 0x01010576,
 } as const;
 

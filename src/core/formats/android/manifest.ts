@@ -159,6 +159,7 @@ function readComponent(element: XmlElement, appId: string, of: Reading): Compone
   const targetActivity = of.text(element, 'targetActivity');
   const launchMode = LAUNCH_MODES[of.number(element, 'launchMode') ?? 0];
   const taskAffinity = of.text(element, 'taskAffinity');
+  const splitName = of.text(element, 'splitName');
   const serviceTypes = serviceTypesOf(of.number(element, 'foregroundServiceType') ?? 0);
   return [
     {
@@ -171,6 +172,7 @@ function readComponent(element: XmlElement, appId: string, of: Reading): Compone
       ...(serviceTypes.length > 0 && { serviceTypes }),
       ...(launchMode && { launchMode }),
       ...(taskAffinity && { taskAffinity }),
+      ...(splitName && { module: splitName }),
       filters: childrenOf(element, 'intent-filter').map((filter) => readFilter(filter, of)),
       metaData: readMetaData(element, of),
     },

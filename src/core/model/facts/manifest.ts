@@ -1,8 +1,11 @@
-import type { Component, Manifest, Shortcut } from '../app-package.ts';
+import type { AndroidPart, Component, Manifest, Shortcut } from '../app-package.ts';
 import type { OfPackage } from './base.ts';
 
 /** What the manifest of an Android app says of the app as a whole. */
-export interface ManifestFact extends OfPackage, Pick<Manifest, 'features' | 'libraries' | 'screens'> {
+export interface ManifestFact
+  extends OfPackage,
+    Pick<Manifest, 'features' | 'libraries' | 'screens'>,
+    Pick<AndroidPart, 'modules' | 'splitsByLanguage'> {
   kind: 'manifest';
   appId: string;
   supportsRtl: boolean;
@@ -10,7 +13,10 @@ export interface ManifestFact extends OfPackage, Pick<Manifest, 'features' | 'li
   activities: ActivityLook[];
 }
 
-export interface ActivityLook extends Pick<Component, 'name' | 'enabled' | 'launchMode' | 'targetActivity'> {
+export interface ActivityLook
+  extends Pick<Component, 'name' | 'enabled' | 'launchMode' | 'module' | 'targetActivity'> {
+  /** Links open it, from outside of the app. */
+  takesLinks: boolean;
   /** The launcher shows an icon for it. */
   isLauncher: boolean;
 }
