@@ -3,7 +3,7 @@
  * hold in them.
  */
 import { execFileSync } from 'node:child_process';
-import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join, relative } from 'node:path';
 import { sourceFolder } from '../../../scripts/corpora.mjs';
 import { readMachO } from '../../../src/core/formats/apple/mach-o.ts';
@@ -156,6 +156,25 @@ describeOnCorpora(
       is: 'apple',
       subject: expect.stringMatching(/^CN=Apple Root CA,/),
     });
+  });
+
+  test('vendors who give reasons give them for what their code calls, and for nothing else', () => {
+    const declared = names.flatMap((name) => {
+      const manifest = join(frameworks.get(name)!, 'PrivacyInfo.xcprivacy');
+      if (!existsSync(manifest)) return [];
+      const categories = [...readFileSync(manifest, 'utf8').matchAll(/APICategory(\w+)/g)];
+      return [[name, categories.map(([, category]) => category).sort()] as const];
+    });
+    expect(declared.length).toBeGreaterThan(6);
+    for (const [name, categories] of declared)
+      expect([
+        name,
+        partOf(name)
+          .reasons.map(({ category }) => category)
+          .sort(),
+      ]).toEqual([name, categories]);
+    const given = declared.flatMap(([name]) => partOf(name).reasons.flatMap((reason) => reason.given));
+    expect(new Set(given)).toEqual(new Set(['CA92.1', '35F9.1']));
   });
 
   test('a byte of any one of them changed, left out or added: that one no longer holds, and the others do', async () => {

@@ -198,7 +198,7 @@ export const accessibilityWords: AreaWords = {
     if (role === 'picture') {
       const all = textsOf(places);
       return {
-        what: `Layouts neither describe nor mark as decoration ${all.length === 1 ? 'a picture' : `${all.length} pictures`}`,
+        what: `${all.length === 1 ? 'A picture of a layout is' : `${all.length} pictures of layouts are`} neither described nor marked as decoration`,
         measured: all.slice(0, 4).join('; ') + (all.length > 4 ? `; and ${all.length - 4} more` : ''),
         required: 'a description, or a mark that it is only for show (WCAG 2.2, 1.1.1)',
         why: 'Unless code describes them, screen readers pass over them, whatever they show.',

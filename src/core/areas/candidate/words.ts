@@ -53,7 +53,7 @@ export const candidateWords: AreaWords = {
     measured:
       feature === 'supports-screens'
         ? `<supports-screens> says ${by}`
-        : `the permission ${by} asks for ${feature}, and no <uses-feature> says that it can do without`,
+        : `${String(by).replaceAll(', ', ' and ')} ${String(by).includes(',') ? 'ask' : 'asks'} for ${feature}, and no <uses-feature> says that it can do without`,
     required: 'only what the app cannot do without',
     why: 'Tablets, computers and televisions often lack it: their owners do not find the app, and nobody tells them why.',
     remedy:

@@ -84,21 +84,21 @@ class NibLook {
     this.objects = objects;
     for (const object of objects) {
       if (object.className !== 'UIRuntimeAccessibilityConfiguration') continue;
-      const target = valueOf(object, 'UIAccessibileObject');
+      const target = valueAt(object, 'UIAccessibileObject');
       if (!isReference(target)) continue;
-      const identifier = this.text(valueOf(object, 'UIAccessibilityIdentifier'))?.text;
+      const identifier = this.text(valueAt(object, 'UIAccessibilityIdentifier'))?.text;
       if (identifier) this.identifiers.set(target.object, identifier);
-      const label = this.text(valueOf(object, 'UIAccessibilityLabel'));
+      const label = this.text(valueAt(object, 'UIAccessibilityLabel'));
       if (label) this.labels.set(target.object, label);
-      const isElement = this.at(valueOf(object, 'UIIsAccessibilityElement'));
-      if (isElement && valueOf(isElement, 'NS.intval') === 0) this.notElements.add(target.object);
+      const isElement = this.at(valueAt(object, 'UIIsAccessibilityElement'));
+      if (isElement && valueAt(isElement, 'NS.intval') === 0) this.notElements.add(target.object);
     }
   }
 
   /** Classes of the app's own stand in for those of the system that they come from. */
   classOf(object: NibObject): string {
     if (object.className !== 'UIClassSwapper') return object.className;
-    return this.text(valueOf(object, 'UIOriginalClassName'))?.text ?? '';
+    return this.text(valueAt(object, 'UIOriginalClassName'))?.text ?? '';
   }
 
   /** What tests and code call it by, where nothing else in the file is called so. */
@@ -110,7 +110,7 @@ class NibLook {
 
   describe(object: NibObject, at: number, role: LayoutView['role']): Omit<LayoutView, 'layout' | 'view'> {
     const text = this.shownOn(object);
-    const hint = this.text(valueOf(object, 'UIPlaceholder'));
+    const hint = this.text(valueAt(object, 'UIPlaceholder'));
     const description = this.labels.get(at);
     const parts = { text, hint, description };
     const named = (Object.keys(parts) as (keyof typeof parts)[]).filter((part) => parts[part]?.text.trim());
@@ -130,22 +130,22 @@ class NibLook {
   /** Its text, or the title of its plain state. */
   private shownOn(object: NibObject): NibText | undefined {
     for (const key of ['UIText', 'UITitle']) {
-      const found = this.text(valueOf(object, key));
+      const found = this.text(valueAt(object, key));
       if (found) return found;
     }
-    const states = this.at(valueOf(object, 'UIButtonStatefulContent'));
+    const states = this.at(valueAt(object, 'UIButtonStatefulContent'));
     for (const [, value] of states?.values ?? []) {
       const content = this.at(value);
-      const title = content && this.text(valueOf(content, 'UITitle'));
+      const title = content && this.text(valueAt(content, 'UITitle'));
       if (title) return title;
     }
-    const configuration = this.at(valueOf(object, 'UIButtonConfiguration'));
-    return configuration && this.text(valueOf(configuration, 'title'));
+    const configuration = this.at(valueAt(object, 'UIButtonConfiguration'));
+    return configuration && this.text(valueAt(configuration, 'title'));
   }
 
   /** Buttons of the system's own kinds (`Done`, `Cancel`, symbols) bring their names in every language. */
   private isNamedBySystem(object: NibObject): boolean {
-    return valueOf(object, 'UIIsSystemItem') === true;
+    return valueAt(object, 'UIIsSystemItem') === true;
   }
 
   private at(value: NibValue | undefined): NibObject | undefined {
@@ -154,7 +154,7 @@ class NibLook {
 
   private text(value: NibValue | undefined): NibText | undefined {
     const object = this.at(value);
-    const bytes = object && valueOf(object, 'NS.bytes');
+    const bytes = object && valueAt(object, 'NS.bytes');
     if (!object || !(bytes instanceof Uint8Array) || !/String$/.test(object.className)) return undefined;
     return {
       text: new TextDecoder().decode(bytes),
@@ -163,7 +163,7 @@ class NibLook {
   }
 }
 
-const valueOf = (object: NibObject, key: string): NibValue | undefined =>
+const valueAt = (object: NibObject, key: string): NibValue | undefined =>
   object.values.find(([of]) => of === key)?.[1];
 
 const isReference = (value: NibValue | undefined): value is { object: number } =>
