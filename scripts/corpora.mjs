@@ -24,6 +24,25 @@ export const SOURCES = {
     file: 'androguard_3.4.0~a1.orig.tar.gz',
     sha256: '9af53333d3d69bc79bf353cd44876c5244d53398ec6857b1b191d63dc6ec04f5',
   },
+  // translations: of a program in Python, and of names of countries and languages in some 150 languages
+  'texts-python': {
+    suite: 'trixie',
+    source: 'deluge=2.2.0-1',
+    file: 'deluge_2.2.0.orig.tar.xz',
+    sha256: 'a3c8e48806eca331945947ae6d5e2bac61411664d23b3e061d72bf8b50a34e3c',
+  },
+  'texts-c': {
+    suite: 'trixie',
+    source: 'coreutils=9.7-3',
+    file: 'coreutils_9.7.orig.tar.xz',
+    sha256: 'e8bb26ad0293f9b5a1fc43fb42ba970e312c66ce92c1b0b16713d7500db251bf',
+  },
+  'texts-names': {
+    suite: 'trixie',
+    source: 'iso-codes=4.18.0-1',
+    file: 'iso-codes_4.18.0.orig.tar.xz',
+    sha256: '066bc4df7bf299561856a07119cde01d563c8c4c39906537a39363bb833d466c',
+  },
   // frameworks for iOS: signed by a developer, and signed for distribution
   'signed-framework': {
     npm: '@pagopa/react-native-cie@1.5.0',

@@ -77,6 +77,11 @@ const NATIVE_TOOLS = [
     packages: ['libplist-utils'],
     without: 'tests that compare the reader of property lists with plistutil',
   },
+  {
+    path: '/usr/bin/msgfmt',
+    packages: ['gettext'],
+    without: 'tests that compare the reader of PO files with msgfmt',
+  },
   { path: '/usr/bin/zipalign', packages: ['zipalign'], without: 'tests that rebuild the demo app' },
   {
     path: '/usr/bin/curl',

@@ -19,6 +19,7 @@ export const tools = {
   dexdump: '/usr/bin/dexdump',
   llvmNm: '/usr/bin/llvm-nm',
   llvmObjdump: '/usr/bin/llvm-objdump',
+  msgfmt: '/usr/bin/msgfmt',
   openssl: '/usr/bin/openssl',
   plistutil: '/usr/bin/plistutil',
 };

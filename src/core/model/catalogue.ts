@@ -1,10 +1,18 @@
 import type { Problem } from './problem.ts';
 
 /**
- * How a text marks what is filled in: `printf-java` as java.util.Formatter (Android), `printf-apple` as NSString, `icu`
- * as ICU MessageFormat.
+ * How a text marks what is filled in: `printf-java` as java.util.Formatter (Android), `printf-apple` as NSString, `printf-c`
+ * and `percent-python` as the functions of these languages, `braces` as Python's and C#'s `format`, `icu` as ICU MessageFormat;
+ * `plain` not at all.
  */
-export type TextSyntax = 'printf-java' | 'printf-apple' | 'icu';
+export type TextSyntax =
+  | 'printf-java'
+  | 'printf-apple'
+  | 'printf-c'
+  | 'percent-python'
+  | 'braces'
+  | 'icu'
+  | 'plain';
 
 export type ArgumentType =
   | 'text'
@@ -68,6 +76,8 @@ export interface EntryForm {
   styled?: boolean;
   /** Characters that the platform drops while it reads the file, each with what it would need: `'` → `\'`. */
   swallowed?: string[];
+  /** Of a plural form whose file says which numbers it stands for: the least of them. */
+  numbers?: number[];
   line?: number;
 }
 
@@ -82,6 +92,10 @@ export interface CatalogueEntry {
   argument?: string;
   /** The file says that it is the same in all languages. */
   translatable?: false;
+  /** Where it is another than the catalogue's. */
+  syntax?: TextSyntax;
+  /** Of a plural: the forms that the file itself asks for; otherwise the language does. */
+  neededForms?: string[];
   line?: number;
 }
 

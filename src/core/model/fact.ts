@@ -505,7 +505,10 @@ export interface CatalogueTextFact extends OfPackage {
   form?: string;
   text: string;
   syntax: TextSyntax;
-  /** Placeholders as canonical `position:conversion`, in order of position: `1:s`, `2:d`; in ICU `name:type`. */
+  /** Of a plural whose file says so: the forms that it asks for, and the least numbers that this one stands for. */
+  neededForms?: string[];
+  numbers?: number[];
+  /** Placeholders as canonical `position:conversion`, in order of position: `1:s`, `2:d`; with names `name:type`. */
   placeholders: string[];
   /** Two or more of them bear no position. */
   unnumbered?: true;

@@ -47,7 +47,7 @@ const RECORDED: Record<string, string> = {
   'site-file 1': 'ec01d64c512cfe33',
   'varied-resources 2': 'd38d49ce737bf37a',
   'catalogue 3': 'ececb6218526c279',
-  'catalogue-file 1': 'e36a0465a72a72d9',
+  'catalogue-file 2': 'e36a0465a72a72d9',
   'capture 3': '758127195fcfccea',
   'stops 3': 'db920e02d944f4fd',
   'targets 3': 'dda29f4919513109',

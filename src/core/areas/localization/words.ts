@@ -323,11 +323,19 @@ function sayPlaceholders(value: DataValue, syntax: DataValue): string {
   const placeholders = textsOf(value);
   if (placeholders.length === 0) return 'no placeholder';
   return placeholders
-    .map((placeholder) =>
-      syntax === 'icu' ? `{${placeholder.split(':')[0]}}` : `%${placeholder.replace(':', '$')}`,
-    )
+    .map((placeholder) => {
+      const [name = '', conversion = ''] = placeholder.split(':');
+      if (syntax === 'icu' || syntax === 'braces') return `{${name}}`;
+      return /^\d+$/.test(name) ? `%${name}$${conversion}` : `%(${name})${conversion}`;
+    })
     .join(', ');
 }
+
+const FORMATTERS: Record<string, string> = {
+  'printf-apple': 'NSString',
+  'printf-c': 'printf',
+  'percent-python': 'Python',
+};
 
 /** Why a fault of syntax matters, and what to do. */
 function sayFault(fault: string, syntax: string): [why: string, remedy: string] {
@@ -339,8 +347,10 @@ function sayFault(fault: string, syntax: string): [why: string, remedy: string] 
       ];
     case 'unknown-conversion':
       return [
-        `${syntax === 'printf-apple' ? 'NSString' : 'java.util.Formatter'} knows no such conversion, so formatting throws or shows it as it is.`,
-        'Write one that it knows: s, d or f on Android, @, d or f on iOS.',
+        `${FORMATTERS[syntax] ?? 'java.util.Formatter'} knows no such conversion, so formatting throws or shows it as it is.`,
+        syntax === 'printf-apple'
+          ? 'Write one that it knows: @, d or f.'
+          : 'Write one that it knows: s, d or f.',
       ];
     case 'bare-percent':
       return [

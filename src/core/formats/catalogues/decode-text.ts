@@ -6,22 +6,36 @@ export interface DecodedText {
   problems: Problem[];
 }
 
-/** What cannot be decoded becomes U+FFFD, and is told with its line. */
-export function decodeText(bytes: Uint8Array, name: string): DecodedText {
-  const encoding = encodingOf(bytes);
+/**
+ * What cannot be decoded becomes U+FFFD, and is told with its line.
+ *
+ * @param charset that the file itself names (WHATWG *Encoding*, section 4.2)
+ */
+export function decodeText(bytes: Uint8Array, name: string, charset?: string): DecodedText {
+  const encoding = charset ?? encodingOf(bytes);
   try {
     return { text: new TextDecoder(encoding, { fatal: true }).decode(bytes), problems: [] };
   } catch {
-    const text = new TextDecoder(encoding).decode(bytes);
+    const text = new TextDecoder(isKnown(encoding) ? encoding : 'utf-8').decode(bytes);
     const line = lineAt(text, text.indexOf('\ufffd'));
     const problem: Problem = {
       code: 'catalogue.encoding',
       place: `${name}, line ${line}`,
-      found: `bytes that are not ${encoding.toUpperCase()}`,
-      expected: 'UTF-8, or UTF-16 with a byte order mark',
+      found: isKnown(encoding)
+        ? `bytes that are not ${encoding.toUpperCase()}`
+        : `the character set ${encoding}, which is not known`,
+      expected: charset ? 'UTF-8, or what the header says' : 'UTF-8, or UTF-16 with a byte order mark',
       remedy: 'Save the file as UTF-8. Characters that could not be read are shown as \ufffd.',
     };
     return { text, problems: [problem] };
+  }
+}
+
+function isKnown(encoding: string): boolean {
+  try {
+    return new TextDecoder(encoding) !== undefined;
+  } catch {
+    return false;
   }
 }
 

@@ -1,6 +1,6 @@
 /**
- * gettext's PO files (GNU gettext manual, *The Format of PO Files*). The key is the context where there is one, else the
- * source text; the source texts are read as a language of their own.
+ * gettext's PO files (GNU gettext manual, *The Format of PO Files*). The key is context and source text together, or the
+ * context alone where each message has one of its own; the source texts are read as a language of their own.
  *
  *     msgctxt "key"
  *     msgid "%d seat"                 "" joins lines        \n \t \" \\
@@ -10,7 +10,7 @@
 import type { Catalogue, CatalogueEntry, EntryForm, TextSyntax } from '../../model/catalogue.ts';
 import { isLocaleTag } from '../../model/locale.ts';
 import type { Problem } from '../../model/problem.ts';
-import { categoriesOfForms, parsePluralExpression, pluralFormsOf } from '../../platform/text/plural-forms.ts';
+import { nameForms, parsePluralExpression, pluralFormsOf } from '../../platform/text/plural-forms.ts';
 
 interface Message {
   context?: string;
@@ -25,20 +25,86 @@ interface Message {
 /** @param locale where the header does not say it */
 export function readPo(text: string, name: string, locale: string): Catalogue {
   const { messages, problems } = readMessages(text, name);
-  const header = messages.find(({ id }) => id === '')?.texts[0] ?? '';
-  const field = (key: string) => new RegExp(`^${key}:\\s*(.*)$`, 'mi').exec(header)?.[1]?.trim() ?? '';
-  const language = (key: string) => {
-    const tag = field(key).replaceAll('_', '-');
-    return isLocaleTag(tag) ? tag : undefined;
+  const header = messages.find(isHeader)?.texts[0] ?? '';
+  const field = (key: string) => new RegExp(`^${key}:[ \\t]*(.*)$`, 'mi').exec(header)?.[1]?.trim() ?? '';
+  const source = tagOf(field('X-Source-Language')) || 'default';
+  const named = tagOf(field('Language'));
+  // the tag of the source would make translations of its texts
+  const stem = tagOf(name.replace(/\.\w+$/, ''));
+  const fromName = locale !== 'default' ? locale : isLocaleTag(stem) ? stem : 'und';
+  const target = isLocaleTag(named) || fromName === 'und' ? named || fromName : fromName;
+  const own = messages.filter((of) => of.id !== undefined && !isHeader(of));
+  const plurals = own.filter(isTranslatedPlural);
+  const forms = readPluralForms(field('Plural-Forms'), target, plurals, name, problems);
+  const of: Reading = {
+    source,
+    target,
+    forms,
+    keyOf: contextsAreKeys(own) ? ({ context }) => context! : keyOfMessage,
+    // where a file flags none of its messages, it does not say which of them are formatted
+    saysSyntax: own.some(({ flags }) => /-format\b/.test(flags)),
   };
-  const target = language('Language') ?? locale;
-  const source = language('X-Source-Language') ?? 'default';
-  const categoryOf = readPluralForms(field('Plural-Forms'), target, name, problems);
-  const entries = messages
-    .filter(({ id }) => id !== undefined && id !== '')
-    .flatMap((message) => entriesOf(message, source, target, categoryOf));
-  return { format: 'po', syntax: syntaxOf(messages), entries, problems };
+  return {
+    format: 'po',
+    syntax: syntaxOf(own),
+    entries: own.flatMap((message) => entriesOf(message, of)),
+    problems,
+  };
 }
+
+const SCRIPTS: Record<string, string> = {
+  latin: 'Latn',
+  cyrillic: 'Cyrl',
+  devanagari: 'Deva',
+  arabic: 'Arab',
+};
+
+/** A locale of POSIX as BCP 47: `sr_RS@latin` is `sr-Latn-RS`. */
+function tagOf(locale: string): string {
+  const [, language = '', region, modifier] =
+    /^([A-Za-z]+)(?:[_-]([A-Za-z0-9]+))?(?:\.[\w-]+)?(?:@(\w+))?$/.exec(locale) ?? [];
+  if (!language) return locale.replaceAll('_', '-');
+  const script = modifier && SCRIPTS[modifier.toLowerCase()];
+  const rest =
+    modifier && !script
+      ? modifier === 'valencia'
+        ? modifier
+        : `x-${modifier.slice(0, 8).toLowerCase()}`
+      : '';
+  return [language, script, region, rest].filter(Boolean).join('-');
+}
+
+const HEADER_BYTES = 8192;
+
+/** What the header says; undefined where it says nothing, or leaves the template's word. */
+export function charsetOfPo(bytes: Uint8Array): string | undefined {
+  const head = String.fromCharCode(...bytes.subarray(0, HEADER_BYTES));
+  const charset = /Content-Type:[^"\\]*?charset=([\w.:-]+)/i.exec(head)?.[1];
+  return charset === 'CHARSET' ? undefined : charset;
+}
+
+interface Reading {
+  source: string;
+  target: string;
+  forms: PoForms;
+  keyOf: (message: Message) => string;
+  saysSyntax: boolean;
+}
+
+const isHeader = ({ context, id }: Message): boolean => id === '' && context === undefined;
+const isFuzzy = ({ flags }: Message): boolean => /\bfuzzy\b/.test(flags);
+const isTranslatedPlural = (message: Message): boolean =>
+  message.plural !== undefined && !isFuzzy(message) && message.texts.some((text) => text !== '');
+
+/** Two messages are one where context and text are the same (GNU gettext manual, *Contexts*). */
+const keyOfMessage = ({ context, id = '' }: Message): string =>
+  context === undefined ? id : `${context}|${id}`;
+
+/** Catalogues that were made from tables of keys bear each key as a context. */
+const contextsAreKeys = (messages: readonly Message[]): boolean =>
+  messages.length > 0 &&
+  messages.every(({ context }) => context !== undefined) &&
+  new Set(messages.map(({ context }) => context)).size === messages.length;
 
 /** `msgid ""` starts a string that the next lines go on with. */
 function readMessages(text: string, name: string): { messages: Message[]; problems: Problem[] } {
@@ -122,61 +188,111 @@ const unescapePo = (text: string): string =>
         : (ESCAPES[char] ?? char),
   );
 
+/** What the numbers of `msgstr[…]` stand for. */
+interface PoForms {
+  labels: ReadonlyMap<number, string>;
+  numbers: ReadonlyMap<number, number[]>;
+  /** Labels of those that a number leads to. */
+  needed: string[];
+}
+
+/**
+ * By the header's expression, as the app evaluates it. Forms are called by the categories of CLDR that their numbers mostly
+ * belong to; languages in which they tell fewer apart than people do need the categories themselves.
+ */
 function readPluralForms(
   header: string,
   locale: string,
+  plurals: readonly Message[],
   name: string,
   problems: Problem[],
-): (form: number) => string {
-  const source = /plural\s*=\s*([^;]+)/.exec(header)?.[1];
+): PoForms {
+  const [, count, source] = /nplurals\s*=\s*(\d+)\s*;\s*plural\s*=\s*([^;]+)/.exec(header) ?? [];
   const expression = source === undefined ? undefined : parsePluralExpression(source);
-  const categories = expression && categoriesOfForms(expression, locale);
-  if (source !== undefined && !categories)
+  const language = isLocaleTag(locale) && locale !== 'und' ? locale : undefined;
+  const known = language === undefined ? undefined : pluralFormsOf(language);
+  const remedy = known
+    ? `Write: Plural-Forms: nplurals=${known.categories.length}; plural=${known.expression};`
+    : 'Write the number of forms and an expression over n.';
+  const refuse = (found: string, expected: string) =>
     problems.push({
       code: 'catalogue.plural-forms',
       place: `${name}, Plural-Forms`,
-      found: JSON.stringify(source.trim().slice(0, 60)),
-      expected: `an expression over n that tells numbers apart as ${locale} does`,
-      remedy: `Write the expression for ${locale}${pluralFormsOf(locale) ? `: ${pluralFormsOf(locale)!.expression}` : ''}.`,
+      found,
+      expected,
+      remedy,
     });
-  const own = categories ?? new Map(pluralFormsOf(locale)?.categories.map((category, i) => [i, category]));
-  return (form) => own.get(form) ?? (form === 0 ? 'one' : 'other');
+  const [first] = plurals;
+  if (first && header === '')
+    refuse('plural forms, and no header that says what they stand for', 'Plural-Forms');
+  else if (first && !expression)
+    refuse(JSON.stringify(header.slice(0, 60)), 'nplurals=NUMBER; plural=EXPRESSION;');
+  const formCount = expression ? Number(count) : known?.categories.length;
+  for (const { line, texts } of plurals)
+    if (expression && texts.length !== formCount)
+      problems.push({
+        code: 'catalogue.plural-count',
+        place: `${name}, line ${line}`,
+        found: `${texts.length} plural forms`,
+        expected: `${formCount}, as the header says`,
+        remedy: 'Fill in the forms that are missing, or correct Plural-Forms in the header.',
+      });
+  const used = expression ?? (known ? parsePluralExpression(known.expression) : undefined);
+  return nameForms(used ?? ((n) => Number(n !== 1)), language);
 }
 
 function entriesOf(
-  { context, flags, id = '', line, plural, texts }: Message,
-  source: string,
-  target: string,
-  categoryOf: (form: number) => string,
+  message: Message,
+  { forms, keyOf, saysSyntax, source, target }: Reading,
 ): CatalogueEntry[] {
-  const key = context ?? id;
+  const { flags, id = '', line, plural, texts } = message;
+  const syntax = syntaxOfFlags(flags) ?? (saysSyntax ? 'plain' : undefined);
+  const common = { key: keyOf(message), line, ...(syntax && { syntax }) };
   if (plural === undefined) {
     const entry = (locale: string, text: string): CatalogueEntry => ({
-      key,
+      ...common,
       locale,
       kind: 'text',
       forms: [{ form: '', text, line }],
-      line,
     });
     // a template has no translations, and a fuzzy one is not used
-    const isMade = texts[0] !== undefined && texts[0] !== '' && !flags.includes('fuzzy');
+    const isMade = texts[0] !== undefined && texts[0] !== '' && !isFuzzy(message);
     return [entry(source, id), ...(isMade ? [entry(target, texts[0]!)] : [])];
   }
-  const forms = texts.flatMap((text, i): EntryForm[] =>
-    text === '' ? [] : [{ form: categoryOf(i), text, line }],
+  const translated = texts.flatMap((text = '', i): EntryForm[] =>
+    text === ''
+      ? []
+      : [{ form: forms.labels.get(i) ?? `[${i}]`, text, numbers: forms.numbers.get(i) ?? [], line }],
   );
   const sourceForms = [
-    { form: 'one', text: id, line },
+    { form: 'one', text: id, numbers: [1], line },
     { form: 'other', text: plural, line },
   ];
   return [
-    { key, locale: source, kind: 'plural', forms: sourceForms, line },
-    ...(forms.length > 0 && !flags.includes('fuzzy')
-      ? [{ key, locale: target, kind: 'plural' as const, forms, line }]
+    { ...common, locale: source, kind: 'plural', forms: sourceForms, neededForms: ['one', 'other'] },
+    ...(isTranslatedPlural(message)
+      ? [{ ...common, locale: target, kind: 'plural' as const, forms: translated, neededForms: forms.needed }]
       : []),
   ];
 }
 
+// Flags of formats that are read here; of others the placeholders are not known, so that nothing is said of them.
+const FLAGS: readonly (readonly [flag: RegExp, syntax: TextSyntax])[] = [
+  [/\bno-[\w+-]+-format\b/, 'plain'],
+  [/(?<![\w-])(c|c\+\+|gcc-internal|gfc-internal|objc|ycp)-format\b/, 'printf-c'],
+  [/\bpython-brace-format\b/, 'braces'],
+  [/\b(csharp|perl-brace)-format\b/, 'braces'],
+  [/\bpython-format\b/, 'percent-python'],
+  [/\bjava-printf-format\b/, 'printf-java'],
+  [/-format\b/, 'plain'],
+];
+
+function syntaxOfFlags(flags: string): TextSyntax | undefined {
+  const found = FLAGS.find(([flag]) => flag.test(flags))?.[1];
+  return found === 'printf-c' && /\bobjc-format\b/.test(flags) ? 'printf-apple' : found;
+}
+
+/** Of a file that flags none of its messages, by what they hold. */
 function syntaxOf(messages: readonly Message[]): TextSyntax {
   if (messages.some(({ flags }) => /\bobjc-format\b/.test(flags))) return 'printf-apple';
   const texts = messages.slice(0, 2000).map(({ id = '' }) => id);
@@ -204,14 +320,26 @@ export function writePo(
     ...(source === 'default' ? [] : [`X-Source-Language: ${source.replaceAll('-', '_')}`]),
     `Plural-Forms: nplurals=${forms.categories.length}; plural=${forms.expression};`,
   ];
-  const flag = syntax === 'printf-apple' ? '#, objc-format\n' : '';
   const targets = new Map(
     entries.filter(({ locale }) => locale === target).map((entry) => [entry.key, entry]),
   );
   const messages = entries
     .filter(({ locale }) => locale === source)
-    .map((entry) => flag + writeMessage(entry, targets.get(entry.key), forms.categories));
+    .map((entry) => flagOf(entry, syntax) + writeMessage(entry, targets.get(entry.key), forms.categories));
   return `msgid ""\nmsgstr ""\n${header.map((line) => `${quotePo(`${line}\n`)}\n`).join('')}\n${messages.join('\n')}`;
+}
+
+const FLAG_OF: Partial<Record<TextSyntax, string>> = {
+  'printf-apple': 'objc-format',
+  'printf-c': 'c-format',
+  'percent-python': 'python-format',
+  braces: 'python-brace-format',
+};
+
+/** Where a text is filled in: what is flagged must be a format. */
+function flagOf({ forms, syntax: own }: CatalogueEntry, syntax: TextSyntax): string {
+  const flag = FLAG_OF[own ?? syntax];
+  return flag && (own || forms.some(({ text }) => text.includes('%'))) ? `#, ${flag}\n` : '';
 }
 
 function writeMessage(

@@ -7,7 +7,7 @@ import { readAndroidStrings } from './android-strings.ts';
 import { readAppleStrings, readAppleStringsdict } from './apple-tables.ts';
 import { readArb } from './arb.ts';
 import { decodeText } from './decode-text.ts';
-import { readPo } from './po.ts';
+import { charsetOfPo, readPo } from './po.ts';
 import { readXcstrings } from './xcstrings.ts';
 import { readXliff } from './xliff.ts';
 
@@ -46,7 +46,11 @@ function readByName(path: string, bytes: Uint8Array): Catalogue {
   const suffix = /\.(\w+)$/.exec(name)?.[1]?.toLowerCase();
   if (suffix === 'strings') return readAppleStrings(bytes, name, localeOfPath(path));
   if (suffix === 'stringsdict') return readAppleStringsdict(bytes, name, localeOfPath(path));
-  const { problems, text } = decodeText(bytes, name);
+  const { problems, text } = decodeText(
+    bytes,
+    name,
+    suffix?.startsWith('po') ? charsetOfPo(bytes) : undefined,
+  );
   const catalogue = readText(suffix, text, name, path);
   return { ...catalogue, problems: [...problems, ...catalogue.problems] };
 }

@@ -182,6 +182,10 @@ const ORIGINAL: Record<TextSyntax, string> = {
   'printf-java': 'strings.xml',
   'printf-apple': 'Localizable.strings',
   icu: 'app.arb',
+  'printf-c': 'messages.po',
+  'percent-python': 'messages.po',
+  braces: 'messages.po',
+  plain: 'messages.txt',
 };
 
 export interface XliffLocales {

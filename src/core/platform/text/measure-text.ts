@@ -1,9 +1,10 @@
 /** What checks compare of a text, in the least room: most texts hold nothing of the kind. */
 import type { TextFault, TextSyntax } from '../../model/catalogue.ts';
+import { scanBraces } from './braces.ts';
 import { type IcuNode, parseIcu } from './icu.ts';
 import { findTags, type Tag, tagFaults } from './markup.ts';
 import { whereFormatted } from './parse-text.ts';
-import { type PrintfPlaceholder, scanPrintf } from './printf.ts';
+import { type PrintfPlaceholder, type PrintfSyntax, scanPrintf } from './printf.ts';
 
 export interface MeasuredText {
   /** Canonical `position:conversion`, each once, in order of position: `%2$d of %1$s` gives `1:s`, `2:d`. */
@@ -18,10 +19,10 @@ const PLAIN: MeasuredText = { placeholders: NONE };
 
 export function measureText(text: string, syntax: TextSyntax): MeasuredText {
   const hasTags = text.includes('<');
-  const mayBeFilled = syntax === 'icu' ? text.includes('{') || text.includes('}') : text.includes('%');
+  const mayBeFilled = MAY_BE_FILLED[kindOfSyntax(syntax)](text);
   if (!hasTags && !mayBeFilled) return PLAIN;
   const tags = hasTags ? findTags(text) : [];
-  const filled = !mayBeFilled ? PLAIN : syntax === 'icu' ? measureIcu(text) : measurePrintf(text, syntax);
+  const filled = mayBeFilled ? measureFilled(text, syntax) : PLAIN;
   if (tags.length === 0 && !filled.faults && !filled.unnumbered) return filled as MeasuredText;
   const faults = [...(filled.faults ?? []), ...tagFaults(tags)];
   return {
@@ -41,7 +42,30 @@ interface Filled {
 const sayTag = ({ role, tag }: Tag): string =>
   role === 'close' ? `/${tag}` : role === 'alone' ? `${tag}/` : tag;
 
-function measurePrintf(text: string, syntax: Exclude<TextSyntax, 'icu'>): Filled {
+const hasBraces = (text: string): boolean => text.includes('{') || text.includes('}');
+const MAY_BE_FILLED: Record<'braces' | 'percent' | 'none', (text: string) => boolean> = {
+  braces: hasBraces,
+  percent: (text) => text.includes('%'),
+  none: () => false,
+};
+
+const kindOfSyntax = (syntax: TextSyntax): keyof typeof MAY_BE_FILLED =>
+  syntax === 'plain' ? 'none' : syntax === 'icu' || syntax === 'braces' ? 'braces' : 'percent';
+
+function measureFilled(text: string, syntax: TextSyntax): Filled {
+  if (syntax === 'plain') return PLAIN;
+  if (syntax === 'icu') return measureIcu(text);
+  return syntax === 'braces' ? measureBraces(text) : measurePrintf(text, syntax);
+}
+
+function measureBraces(text: string): Filled {
+  const { faults, placeholders } = scanBraces(text);
+  const names = [...new Set(placeholders.map(({ name }) => `${name}:text`))].sort();
+  const isUnnumbered = placeholders.length > 1 && placeholders.every(({ isNamed }) => !isNamed);
+  return { placeholders: names, ...(isUnnumbered && { unnumbered: true }), faults };
+}
+
+function measurePrintf(text: string, syntax: PrintfSyntax): Filled {
   if (syntax === 'printf-java' && isTimeFormat(text)) return PLAIN;
   const { faults, placeholders } = scanPrintf(text, syntax);
   const canonical = canonicalOf(placeholders);
@@ -49,7 +73,7 @@ function measurePrintf(text: string, syntax: Exclude<TextSyntax, 'icu'>): Filled
   return {
     placeholders: canonical,
     ...(isUnnumbered && { unnumbered: true }),
-    ...(faults.length > 0 && { faults: whereFormatted(faults, placeholders.length) }),
+    ...(faults.length > 0 && { faults: whereFormatted(faults, placeholders.length, syntax) }),
   };
 }
 
@@ -58,8 +82,8 @@ function canonicalOf(placeholders: readonly PrintfPlaceholder[]): string[] {
   const sorted =
     placeholders.length > 1 ? [...placeholders].sort((a, b) => a.position - b.position) : placeholders;
   const said: string[] = [];
-  for (const { conversion, position } of sorted) {
-    const canonical = `${position}:${conversion}`;
+  for (const { conversion, name, position } of sorted) {
+    const canonical = `${name ?? position}:${conversion}`;
     if (!said.includes(canonical)) said.push(canonical);
   }
   return said;

@@ -1,8 +1,9 @@
 /** A text of a catalogue, taken apart: what stands there, what is filled in, what styles it. */
 import type { ArgumentType, TextFault, TextPart, TextSyntax } from '../../model/catalogue.ts';
+import { scanBraces } from './braces.ts';
 import { type IcuNode, parseIcu } from './icu.ts';
 import { findTags, tagFaults } from './markup.ts';
-import { scanPrintf } from './printf.ts';
+import { type PrintfSyntax, scanPrintf } from './printf.ts';
 
 export interface ParsedText {
   parts: TextPart[];
@@ -20,7 +21,7 @@ interface Mark {
  */
 export function parseText(text: string, syntax: TextSyntax, order: readonly string[] = []): ParsedText {
   const tags = findTags(text);
-  const { faults, marks } = syntax === 'icu' ? icuMarks(text, order) : printfMarks(text, syntax);
+  const { faults, marks } = marksOf(text, syntax, order);
   const tagMarks = tags.map(
     ({ at, role, tag, written }): Mark => ({ at, part: { kind: 'markup', written, tag, role } }),
   );
@@ -49,25 +50,53 @@ function withLiterals(text: string, marks: readonly Mark[]): TextPart[] {
   return parts;
 }
 
-function printfMarks(
-  text: string,
-  syntax: Exclude<TextSyntax, 'icu'>,
-): { marks: Mark[]; faults: TextFault[] } {
-  const { faults, placeholders } = scanPrintf(text, syntax);
+interface Marks {
+  marks: Mark[];
+  faults: TextFault[];
+}
+
+function marksOf(text: string, syntax: TextSyntax, order: readonly string[]): Marks {
+  if (syntax === 'plain') return { marks: [], faults: [] };
+  if (syntax === 'icu') return icuMarks(text, order);
+  return syntax === 'braces' ? braceMarks(text) : printfMarks(text, syntax);
+}
+
+function braceMarks(text: string): Marks {
+  const { faults, placeholders } = scanBraces(text);
+  const names = [...new Set(placeholders.map(({ name }) => name))];
   return {
-    marks: placeholders.map(({ at, position, type, written }) => ({
+    marks: placeholders.map(({ at, name, written }) => ({
       at,
-      part: { kind: 'placeholder', written, position, type },
+      part: { kind: 'placeholder', written, position: names.indexOf(name) + 1, type: 'text', name },
     })),
-    faults: whereFormatted(faults, placeholders.length),
+    faults,
   };
 }
 
-/** Without a placeholder the text may never be formatted, and a percent sign is one. */
-export const whereFormatted = (faults: TextFault[], placeholderCount: number): TextFault[] =>
-  placeholderCount > 0 ? faults : faults.filter(({ code }) => code === 'unclosed-placeholder');
+function printfMarks(text: string, syntax: PrintfSyntax): Marks {
+  const { faults, placeholders } = scanPrintf(text, syntax);
+  return {
+    marks: placeholders.map(({ at, name, position, type, written }) => ({
+      at,
+      part: { kind: 'placeholder', written, position, type, ...(name && { name }) },
+    })),
+    faults: whereFormatted(faults, placeholders.length, syntax),
+  };
+}
 
-function icuMarks(text: string, order: readonly string[]): { marks: Mark[]; faults: TextFault[] } {
+/** Without a placeholder the text may never be formatted, and a percent sign is one; a catalogue may say that it is. */
+export const whereFormatted = (
+  faults: TextFault[],
+  placeholderCount: number,
+  syntax: PrintfSyntax,
+): TextFault[] =>
+  placeholderCount > 0 || SAID_TO_BE_FORMATTED.has(syntax)
+    ? faults
+    : faults.filter(({ code }) => code === 'unclosed-placeholder');
+
+const SAID_TO_BE_FORMATTED: ReadonlySet<PrintfSyntax> = new Set(['printf-c', 'percent-python']);
+
+function icuMarks(text: string, order: readonly string[]): Marks {
   if (!/[{}]/.test(text)) return { marks: [], faults: [] };
   const { faults, nodes } = parseIcu(text);
   const names = [...order];

@@ -102,6 +102,55 @@ export function categoriesOfForms(
   return new Set(categories.values()).size === categories.size ? categories : undefined;
 }
 
+// Whole numbers of every sort: rules go by the last two or three digits.
+const WHOLE = [...Array.from({ length: 1001 }, (_, n) => n), 2000, 10_000, 100_000];
+const EXAMPLES = 4;
+
+export interface NamedForms {
+  /** Of each form that a number leads to: a category of CLDR, or its number in brackets. */
+  labels: Map<number, string>;
+  /** Of each, the least whole numbers that it stands for. */
+  numbers: Map<number, number[]>;
+  /** What must be filled in. */
+  needed: string[];
+}
+
+// Where gettext's own table (*Plural forms*) tells fewer apart than CLDR, and people do not miss it.
+const FEWER_IS_USUAL = new Set(['he', 'iw']);
+
+/**
+ * Names the forms of an expression by the categories that most of their numbers belong to. Needed is each form that a number
+ * leads to; but where an expression makes one of what three and more categories tell apart, these categories are.
+ */
+export function nameForms(expression: Evaluate, locale = 'en'): NamedForms {
+  const rules = new Intl.PluralRules(locale);
+  const counts = new Map<number, Map<string, number>>();
+  const numbers = new Map<number, number[]>();
+  const categories = new Set<string>();
+  for (const n of WHOLE) {
+    const form = expression(n);
+    const category = rules.select(n);
+    categories.add(category);
+    const of = counts.get(form) ?? new Map<string, number>();
+    counts.set(form, of.set(category, (of.get(category) ?? 0) + 1));
+    const examples = numbers.get(form) ?? [];
+    if (examples.length < EXAMPLES) numbers.set(form, [...examples, n]);
+  }
+  const total = (of: ReadonlyMap<string, number>) => [...of.values()].reduce((sum, count) => sum + count, 0);
+  const labels = new Map<number, string>();
+  const taken = new Set<string>();
+  for (const [form, of] of [...counts].sort(([, a], [, b]) => total(b) - total(a))) {
+    const free = [...of].sort(([, a], [, b]) => b - a).find(([category]) => !taken.has(category))?.[0];
+    const label = free ?? `[${form}]`;
+    taken.add(label);
+    labels.set(form, label);
+  }
+  const { language } = new Intl.Locale(locale);
+  const isShort = categories.size >= 3 && labels.size < 3 && !FEWER_IS_USUAL.has(language);
+  const needed = isShort ? [...categories] : [...labels].sort(([a], [b]) => a - b).map(([, label]) => label);
+  return { labels, numbers, needed };
+}
+
 // The expressions in use, of which one partitions the numbers as each language does.
 const EXPRESSIONS = [
   '0',

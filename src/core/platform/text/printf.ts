@@ -1,16 +1,19 @@
 /**
  * Placeholders of formatted texts: java.util.Formatter, which `getString` fills in (Java SE 17, *Format String Syntax*),
- * and NSString (Apple, *String Format Specifiers*), with `%@` and lengths such as `ll`.
+ * NSString (Apple, *String Format Specifiers*), with `%@` and lengths such as `ll`; and of catalogues of gettext those of C
+ * (C17, 7.21.6.1, with glibc's `%m` and what `<inttypes.h>` defines) and Python (*printf-style String Formatting*).
  */
 import type { ArgumentType, TextFault } from '../../model/catalogue.ts';
 
-export type PrintfSyntax = 'printf-java' | 'printf-apple';
+export type PrintfSyntax = 'printf-java' | 'printf-apple' | 'printf-c' | 'percent-python';
 
 export interface PrintfPlaceholder {
   at: number;
   written: string;
   position: number;
-  /** Whether its position is written out. */
+  /** Where it is found by a name. */
+  name?: string;
+  /** Whether its position, or its name, is written out. */
   numbered: boolean;
   /** In lower case, the letters that mean the same made one. */
   conversion: string;
@@ -21,6 +24,9 @@ export interface PrintfPlaceholder {
 const PLACEHOLDER: Record<PrintfSyntax, string> = {
   'printf-java': String.raw`%(?:(\d+)\$)?([-#+0,(]*\d*(?:\.\d+)?)([tT][A-Za-z]|[a-zA-Z%])`,
   'printf-apple': String.raw`%(?:(\d+)\$)?([-#+0']*\d*(?:\.\d+)?)(?:hh|h|ll|l|q|z|t|j|L)?(arg\b|#@\w+@|[a-zA-Z@%])`,
+  // what is formatted for certain may have a blank for a flag, and a width from an argument
+  'printf-c': String.raw`%(?:(\d+)\$)?([-#+0' I]*(?:\*|\d*)(?:\.(?:\*|\d*))?)((?:hh|h|ll|l|q|z|t|j|L|Z)?(?:<PRI[a-zA-Z0-9]+>|[a-zA-Z%]))`,
+  'percent-python': String.raw`%(?:\(([^()]*)\))?([-#+0 ]*(?:\*|\d*)(?:\.(?:\*|\d*))?)[hlL]?([a-zA-Z%])`,
 };
 
 const CONVERSIONS: Record<PrintfSyntax, Record<string, [conversion: string, type: ArgumentType]>> = {
@@ -70,11 +76,52 @@ const CONVERSIONS: Record<PrintfSyntax, Record<string, [conversion: string, type
     c: ['c', 'character'],
     C: ['c', 'character'],
   },
+  'printf-c': {
+    s: ['s', 'text'],
+    S: ['s', 'text'],
+    d: ['d', 'integer'],
+    i: ['d', 'integer'],
+    u: ['u', 'integer'],
+    x: ['u', 'integer'],
+    X: ['u', 'integer'],
+    o: ['u', 'integer'],
+    p: ['p', 'integer'],
+    f: ['f', 'decimal'],
+    F: ['f', 'decimal'],
+    e: ['f', 'decimal'],
+    E: ['f', 'decimal'],
+    g: ['f', 'decimal'],
+    G: ['f', 'decimal'],
+    a: ['f', 'decimal'],
+    A: ['f', 'decimal'],
+    c: ['c', 'character'],
+    C: ['c', 'character'],
+  },
+  'percent-python': {
+    s: ['s', 'text'],
+    r: ['s', 'text'],
+    a: ['s', 'text'],
+    d: ['d', 'integer'],
+    i: ['d', 'integer'],
+    u: ['d', 'integer'],
+    x: ['d', 'integer'],
+    X: ['d', 'integer'],
+    o: ['d', 'integer'],
+    f: ['f', 'decimal'],
+    F: ['f', 'decimal'],
+    e: ['f', 'decimal'],
+    E: ['f', 'decimal'],
+    g: ['f', 'decimal'],
+    G: ['f', 'decimal'],
+    c: ['c', 'character'],
+  },
 };
 
 const AT_PERCENT: Record<PrintfSyntax, RegExp> = {
   'printf-java': new RegExp(PLACEHOLDER['printf-java'], 'y'),
   'printf-apple': new RegExp(PLACEHOLDER['printf-apple'], 'y'),
+  'printf-c': new RegExp(PLACEHOLDER['printf-c'], 'y'),
+  'percent-python': new RegExp(PLACEHOLDER['percent-python'], 'y'),
 };
 
 export interface PrintfScan {
@@ -99,17 +146,32 @@ export function scanPrintf(text: string, syntax: PrintfSyntax): PrintfScan {
       continue;
     }
     const written = match[0];
-    const letter = match[3]!;
-    const known = conversionOf(letter, syntax);
+    const ending = match[3]!;
+    const known = syntax === 'printf-c' ? conversionOfC(ending) : conversionOf(ending, syntax);
     if (known) {
       const numbered = match[1] !== undefined;
-      const position = numbered ? Number(match[1]) : next++;
-      placeholders.push({ at, written, position, numbered, conversion: known[0], type: known[1] });
-    } else if (letter !== '%' && !(letter === 'n' && syntax === 'printf-java'))
+      const name = syntax === 'percent-python' ? match[1] : undefined;
+      // widths and precisions that are arguments come before it
+      if (!numbered) next += match[2]!.split('*').length - 1;
+      const position = name === undefined && numbered ? Number(match[1]) : next++;
+      const [conversion, type] = known;
+      placeholders.push({ at, written, position, ...(name && { name }), numbered, conversion, type });
+    } else if (ending !== '%' && !TAKES_NOTHING[syntax]?.includes(ending))
       faults.push({ code: 'unknown-conversion', at, excerpt: written });
     at += written.length;
   }
   return { placeholders, faults };
+}
+
+/** Letters that end a placeholder and take no argument. */
+const TAKES_NOTHING: Partial<Record<PrintfSyntax, string>> = { 'printf-java': 'n', 'printf-c': 'm' };
+
+/** In C the width of a number counts: what is printed for a long one reads beyond a short one. */
+function conversionOfC(ending: string): [string, ArgumentType] | undefined {
+  const fixed = /^<PRI([dioxXu])(\w+)>$/.exec(ending);
+  const letter = fixed?.[1] ?? ending.at(-1)!;
+  const known = conversionOf(letter, 'printf-c');
+  return known && [(fixed?.[2] ?? ending.slice(0, -1)) + known[0], known[1]];
 }
 
 function conversionOf(letter: string, syntax: PrintfSyntax): [string, ArgumentType] | undefined {

@@ -1,6 +1,6 @@
 /** Catalogues as people and tools write them, and what is said of broken ones. */
 import { readCatalogue } from '../../../../src/core/formats/catalogues/read-catalogue.ts';
-import { sayProblem } from '../../../../src/core/model/problem.ts';
+import { sayProblem, unwrap } from '../../../../src/core/model/problem.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 async function read(path: string, content: string | Uint8Array) {
@@ -179,10 +179,31 @@ test.each<[string, string, string | Uint8Array, RegExp, number]>([
   ],
   ['a text in no quotes', 'de.po', 'msgid "a"\nmsgstr "A"\nmsgid b\n', /de\.po, line 3: "msgid b"/, 2],
   [
-    'a plural expression of another language',
+    'a plural expression that is none',
     'pl.po',
-    'msgid ""\nmsgstr "Language: pl\\nPlural-Forms: nplurals=2; plural=n != 1;\\n"\n',
-    /Plural-Forms: "n != 1"; expected an expression/,
+    'msgid ""\nmsgstr "Language: pl\\nPlural-Forms: nplurals=2; plural=many;\\n"\n\nmsgid "a"\nmsgid_plural "b"\nmsgstr[0] "x"\n',
+    /Plural-Forms: "nplurals=2; plural=many;"; expected nplurals=NUMBER; plural=EXPRESSION;/,
+    3,
+  ],
+  [
+    'plural forms without a header',
+    'pl.po',
+    'msgid "a"\nmsgid_plural "b"\nmsgstr[0] "x"\n',
+    /Plural-Forms: plural forms, and no header/,
+    3,
+  ],
+  [
+    'another number of forms than the header says',
+    'pl.po',
+    'msgid ""\nmsgstr "Language: pl\\nPlural-Forms: nplurals=2; plural=n != 1;\\n"\n\nmsgid "a"\nmsgid_plural "b"\nmsgstr[0] "x"\n',
+    /pl\.po, line 4: 1 plural forms; expected 2, as the header says/,
+    3,
+  ],
+  [
+    'a character set that is none',
+    'pl.po',
+    'msgid ""\nmsgstr "Content-Type: text/plain; charset=latin-99\\n"\n',
+    /the character set latin-99, which is not known/,
     0,
   ],
   [
@@ -211,4 +232,78 @@ test.each<[string, string, string | Uint8Array, RegExp, number]>([
   const { said, texts } = await read(path, content);
   expect(said.join('\n')).toMatch(expected);
   expect(texts).toHaveLength(count);
+});
+
+const PO_HEADER = (language: string, plural: string, charset = 'UTF-8') =>
+  `msgid ""\nmsgstr ""\n"Content-Type: text/plain; charset=${charset}\\n"\n"Language: ${language}\\n"\n"Plural-Forms: ${plural};\\n"\n\n`;
+
+test('PO: contexts tell messages of one text apart; a table’s keys stand alone', async () => {
+  const one = (context: string, id: string) => `msgctxt "${context}"\nmsgid "${id}"\nmsgstr "x"\n\n`;
+  const keysOf = async (po: string) => (await read('de.po', po)).texts.map(([key]) => key);
+  expect(await keysOf(one('menu', 'Open') + one('menu', 'Close') + one('door', 'Open'))).toEqual(
+    ['menu|Open', 'menu|Close', 'door|Open'].flatMap((key) => [`default ${key}`, `de ${key}`]),
+  );
+  expect(await keysOf(one('menu_open', 'Open') + one('door_open', 'Open'))).toEqual(
+    ['menu_open', 'door_open'].flatMap((key) => [`default ${key}`, `de ${key}`]),
+  );
+});
+
+test.each<[language: string, plural: string, forms: string[], needed: string[]]>([
+  ['tr', 'nplurals=1; plural=0', ['other'], ['other']],
+  ['he', 'nplurals=2; plural=n != 1', ['one', 'other'], ['one', 'other']],
+  [
+    'lv',
+    'nplurals=3; plural=n%10==1 && n%100!=11 ? 0 : n != 0 ? 1 : 2',
+    ['one', 'other', 'zero'],
+    ['one', 'other', 'zero'],
+  ],
+  ['pl', 'nplurals=2; plural=n != 1', ['one', 'many'], ['many', 'one', 'few']],
+  [
+    'pl',
+    'nplurals=4; plural=n==1 ? 0 : n%10>=2 && n%10<=4 && (n%100<10 || n%100>=20) ? 1 : n%10<=1 || n%10>=5 ? 2 : 3',
+    ['one', 'few', 'many', '[3]'],
+    ['one', 'few', 'many', '[3]'],
+  ],
+])('PO: forms of %s by "%s"', async (language, plural, forms, needed) => {
+  const texts = forms.map((_, i) => `msgstr[${i}] "f${i}"`).join('\n');
+  const po = `${PO_HEADER(language, plural)}msgid "a"\nmsgid_plural "b"\n${texts}\n`;
+  const { entries, problems } = unwrap(await readCatalogue(`${language}.po`, new TextEncoder().encode(po)));
+  const entry = entries.find(({ locale }) => locale === language)!;
+  expect(entry.forms.map(({ form }) => form)).toEqual(forms);
+  expect([...entry.neededForms!].sort()).toEqual([...needed].sort());
+  expect(problems).toEqual([]);
+});
+
+test('PO: the character set and the script that a file names', async () => {
+  const po = `${PO_HEADER('sr@latin', 'nplurals=1; plural=0', 'ISO-8859-2')}msgid "a"\nmsgstr "`;
+  const encoded = Uint8Array.of(
+    ...new TextEncoder().encode(po),
+    0xe8,
+    0xe6,
+    ...new TextEncoder().encode('"\n'),
+  );
+  expect((await read('x.po', encoded)).texts).toContainEqual(['sr-Latn a', 'čć', 7]);
+});
+
+test('PO: each message in the syntax that it is flagged with', async () => {
+  const one = (flags: string, id: string) => `${flags}msgid "${id}"\nmsgstr "x"\n\n`;
+  const po =
+    PO_HEADER('de', 'nplurals=1; plural=0') +
+    one('#, c-format\n', 'a') +
+    one('#, fuzzy, python-format\n', 'b') +
+    one('#, no-c-format\n', 'c') +
+    one('#, python-brace-format\n', 'd') +
+    one('#, objc-format\n', 'e') +
+    one('#, kde-format\n', 'f') +
+    one('', 'g');
+  const { entries } = unwrap(await readCatalogue('de.po', new TextEncoder().encode(po)));
+  expect(entries.filter(({ locale }) => locale === 'default').map(({ syntax }) => syntax)).toEqual([
+    'printf-c',
+    'percent-python',
+    'plain',
+    'braces',
+    'printf-apple',
+    'plain',
+    'plain',
+  ]);
 });

@@ -10,7 +10,7 @@ import { writePo } from '../../../../src/core/formats/catalogues/po.ts';
 import { readCatalogue } from '../../../../src/core/formats/catalogues/read-catalogue.ts';
 import { writeXcstrings } from '../../../../src/core/formats/catalogues/xcstrings.ts';
 import { writeXliff } from '../../../../src/core/formats/catalogues/xliff.ts';
-import type { Catalogue, CatalogueEntry, TextSyntax } from '../../../../src/core/model/catalogue.ts';
+import type { Catalogue, CatalogueEntry } from '../../../../src/core/model/catalogue.ts';
 import { unwrap } from '../../../../src/core/model/problem.ts';
 import { parseText } from '../../../../src/core/platform/text/parse-text.ts';
 import { plainLiteral, writeText } from '../../../../src/core/platform/text/write-text.ts';
@@ -21,9 +21,10 @@ const read = async (path: string, text: string): Promise<Catalogue> =>
 const LANGUAGES = { source: 'en', target: 'de' };
 
 /** Each format writes what it can hold: one language, or both at once. */
+type Written = 'printf-java' | 'printf-apple' | 'icu';
 const FORMATS: Record<
   string,
-  { syntax: TextSyntax; files: (entries: CatalogueEntry[]) => [path: string, text: string][] }
+  { syntax: Written; files: (entries: CatalogueEntry[]) => [path: string, text: string][] }
 > = {
   'Android strings.xml': {
     syntax: 'printf-java',
@@ -91,21 +92,21 @@ const inOrder = (entries: CatalogueEntry[]) =>
 const words = fc
   .string({ unit: fc.constantFrom(...'aZéß 東ע\'"\\&<>%{}@?#\n\t.,:'), maxLength: 14 })
   .map((text) => text.replace(/[\ud800-\udfff]/g, ''));
-const placeholder: Record<TextSyntax, fc.Arbitrary<string>> = {
+const placeholder: Record<Written, fc.Arbitrary<string>> = {
   'printf-java': fc.constantFrom('%s', '%1$s', '%2$d', '%.2f', '<b>', '</b>'),
   'printf-apple': fc.constantFrom('%@', '%1$@', '%2$lld', '%.2f'),
   icu: fc.constantFrom('{name}', '{count, number}', "''"),
 };
-const literalFor = (syntax: TextSyntax) =>
+const literalFor = (syntax: Written) =>
   // an argument within a tag belongs to the tag, so that no tag is begun here
   words.map((text) => (syntax === 'icu' ? text.replace(/[{}'<]/g, '') : text.replace(/%/g, '')));
-const textFor = (syntax: TextSyntax) =>
+const textFor = (syntax: Written) =>
   fc
     .array(fc.oneof(literalFor(syntax), placeholder[syntax]), { minLength: 1, maxLength: 4 })
     .map((parts) => parts.join('') || 'x');
 const key = fc.stringMatching(/^[a-z][a-z_]{2,9}$/);
 
-const catalogueFor = (syntax: TextSyntax) =>
+const catalogueFor = (syntax: Written) =>
   fc
     .uniqueArray(
       fc.record({

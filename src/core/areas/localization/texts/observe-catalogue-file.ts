@@ -7,7 +7,7 @@ import { textFact } from './text-fact.ts';
 /** Every text of a catalogue file, and what of the file could not be read. */
 export const observeCatalogueFile = {
   id: 'catalogue-file',
-  version: 1,
+  version: 2,
   reads: 'catalogue',
   *observe({ catalogue, digest, file, name, platform }) {
     const { entries, format, problems, syntax } = catalogue;
@@ -22,7 +22,7 @@ export const observeCatalogueFile = {
         remedy,
       } satisfies UnreadPartFact;
     for (const entry of entries.filter(({ locale }) => !isPseudoLocale(locale)))
-      for (const { form, line, swallowed, text } of entry.forms)
+      for (const { form, line, numbers, swallowed, text } of entry.forms)
         yield textFact({
           platform,
           evidence: digest,
@@ -32,8 +32,10 @@ export const observeCatalogueFile = {
           locale: entry.locale,
           form: form === '' ? undefined : form,
           text,
-          syntax,
+          syntax: entry.syntax ?? syntax,
           swallowed,
+          neededForms: entry.neededForms,
+          numbers,
           translatable: entry.translatable,
           file,
           line,

@@ -71,11 +71,17 @@ function judgeMissing(
     forms.has(category) ||
     ((needs.examples.get(category) ?? []).every((n) => forms.has(`=${n}`)) &&
       needs.examples.get(category)!.length < 4);
-  const missing = needs.whole.filter((category) => !isCovered(category));
+  const asked = any?.neededForms;
+  const missing = asked
+    ? asked.filter((form) => !forms.has(form))
+    : needs.whole.filter((category) => !isCovered(category));
   // what every platform falls back to; without it, it crashes or shows nothing
-  const lacksOther = !forms.has('other');
+  const lacksOther = !asked && !forms.has('other');
   if (missing.length === 0 && !lacksOther) return { outcome: 'passed' };
-  const examples = missing.map((category) => `${category}: ${needs.examples.get(category)!.join(', ')} …`);
+  const examples = missing.flatMap((category) => {
+    const numbers = needs.examples.get(category as PluralCategory);
+    return numbers ? [`${category}: ${numbers.join(', ')} …`] : [];
+  });
   return departure(
     textDraft(
       { ...any!, form: undefined, text: (forms.get('other') ?? any)!.text },
@@ -105,7 +111,8 @@ function* judgeHardCoded(
   const number = other?.placeholders.find((placeholder) => isNumber(placeholder, other));
   if (number === undefined) return;
   for (const [category, text] of forms) {
-    const numbers = CATEGORY.has(category) ? (needs.examples.get(category as PluralCategory) ?? []) : [];
+    const numbers =
+      text.numbers ?? (CATEGORY.has(category) ? (needs.examples.get(category as PluralCategory) ?? []) : []);
     if (category === 'other' || numbers.length < 2 || text.placeholders.includes(number)) continue;
     yield departure(
       textDraft(text, {

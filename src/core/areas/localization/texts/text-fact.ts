@@ -16,6 +16,8 @@ export interface GivenText {
   text: string;
   syntax: TextSyntax;
   swallowed?: string[];
+  neededForms?: string[];
+  numbers?: number[];
   translatable?: false;
   file?: string;
   line?: number;
@@ -44,6 +46,8 @@ export function textFact(given: GivenText): CatalogueTextFact {
   if (measured.faults) fact.faults = measured.faults;
   if (measured.tags) fact.tags = measured.tags;
   if (given.swallowed) fact.swallowed = given.swallowed;
+  if (given.neededForms) fact.neededForms = given.neededForms;
+  if (given.numbers) fact.numbers = given.numbers;
   if (given.translatable === false) fact.translatable = false;
   const scripts = scan(text);
   if (scripts & ESCAPED) {
