@@ -76,6 +76,8 @@ export interface EntryForm {
   styled?: boolean;
   /** Characters that the platform drops while it reads the file, each with what it would need: `'` → `\'`. */
   swallowed?: string[];
+  /** It stands for another resource, `@string/name`; the text is that one's where the file holds it, else the reference. */
+  reference?: string;
   /** Of a plural form whose file says which numbers it stands for: the least of them. */
   numbers?: number[];
   line?: number;
@@ -92,6 +94,8 @@ export interface CatalogueEntry {
   argument?: string;
   /** The file says that it is the same in all languages. */
   translatable?: false;
+  /** Of Android: the kind of device that it is built for, where there are several: `tablet`. */
+  product?: string;
   /** Where it is another than the catalogue's. */
   syntax?: TextSyntax;
   /** Of a plural: the forms that the file itself asks for; otherwise the language does. */

@@ -523,6 +523,8 @@ export interface CatalogueTextFact extends OfPackage {
   invisible?: string[];
   /** A word with letters of another script that look like its own. */
   foreign?: { word: string; letters: string[] };
+  /** It stands for a text of another file. */
+  reference?: true;
   /** The file says that it is the same in all languages. */
   translatable?: false;
   file?: string;

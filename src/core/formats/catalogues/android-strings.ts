@@ -35,6 +35,8 @@ export function readAndroidStrings(xml: string, name: string, locale: string): C
     if (depth === 1 && kind && attributes.name) {
       entry = { key: attributes.name, locale, kind, forms: [], line };
       if (attributes.translatable === 'false') entry.translatable = false;
+      // of several the packer keeps one
+      if (attributes.product && attributes.product !== 'default') entry.product = attributes.product;
       if (kind === 'text') collected = collect('', line);
     } else if (depth === 2 && tag.name === 'item' && entry) {
       const form = entry.kind === 'plural' ? (attributes.quantity ?? '') : String(entry.forms.length);
@@ -67,7 +69,24 @@ export function readAndroidStrings(xml: string, name: string, locale: string): C
       }
     },
   });
+  followReferences(entries);
   return { format: 'android-strings', syntax: 'printf-java', entries, problems: [...problems, ...broken] };
+}
+
+const MAX_STEPS = 8;
+
+/** A text that refers to another of the file is that one's. */
+function followReferences(entries: readonly CatalogueEntry[]): void {
+  const texts = new Map(
+    entries.filter(({ kind }) => kind === 'text').map(({ forms, key }) => [`@string/${key}`, forms[0]!]),
+  );
+  for (const { forms } of entries)
+    for (const form of forms) {
+      let target = form.reference === undefined ? undefined : texts.get(form.reference);
+      for (let step = 0; target?.reference !== undefined && step < MAX_STEPS; step++)
+        target = texts.get(target.reference);
+      if (target && target.reference === undefined) form.text = target.text;
+    }
 }
 
 interface Collected {
@@ -102,6 +121,9 @@ const ESCAPES: Record<string, string> = {
   '\\': '\\',
 };
 
+// What the packer takes for another resource or an attribute of the theme, and not for text.
+const REFERENCE = /^\s*([@?](?:[\w.]+:)?(?:[a-z]+\/)?[\w.]+)\s*$/;
+
 /** Blanks outside double quotes count once, and not at all at the edges. */
 function collect(form: string, line: number): Collected {
   let text = '';
@@ -114,7 +136,9 @@ function collect(form: string, line: number): Collected {
     blank = false;
     text += piece;
   };
+  let written = '';
   const addText = (raw: string) => {
+    written += raw;
     for (let i = 0; i < raw.length; i++) {
       const char = raw[i]!;
       if (char === '\\') {
@@ -146,16 +170,30 @@ function collect(form: string, line: number): Collected {
       form,
       text,
       line,
+      ...referenceOf(written, styled),
       ...(styled && { styled }),
       ...(swallowed.size > 0 && { swallowed: [...swallowed] }),
     }),
   };
 }
 
+function referenceOf(written: string, styled: boolean): Pick<EntryForm, 'reference'> {
+  const reference = styled ? undefined : REFERENCE.exec(written)?.[1];
+  // "@" alone, and an attribute without its kind, are text
+  return reference?.includes('/') ? { reference } : {};
+}
+
 /** A whole `strings.xml` of one language. */
 export function writeAndroidStrings(entries: readonly CatalogueEntry[]): string {
   const lines = entries.map((entry) => {
-    const attributes = ` name="${escapeXml(entry.key)}"${entry.translatable === false ? ' translatable="false"' : ''}`;
+    const attributes = [
+      ` name="${escapeXml(entry.key)}"`,
+      entry.product && ` product="${escapeXml(entry.product)}"`,
+      entry.translatable === false && ' translatable="false"',
+      entry.kind === 'text' && isLoose(entry.forms[0]!.text) && ' formatted="false"',
+    ]
+      .filter(Boolean)
+      .join('');
     if (entry.kind === 'text') return `    <string${attributes}>${writeForm(entry.forms[0]!)}</string>`;
     const element = entry.kind === 'plural' ? 'plurals' : 'string-array';
     const items = entry.forms.map((form) => {
@@ -167,7 +205,14 @@ export function writeAndroidStrings(entries: readonly CatalogueEntry[]): string 
   return `<?xml version="1.0" encoding="utf-8"?>\n<resources>\n${lines.join('\n')}\n</resources>\n`;
 }
 
-function writeForm({ styled, text }: EntryForm): string {
+/** The packer takes no text of several placeholders, unless each has a position, or it is told that nothing is filled in. */
+function isLoose(text: string): boolean {
+  const placeholders: string[] = text.replaceAll('%%', '').match(/%(?!n)(?:\d+\$)?/g) ?? [];
+  return placeholders.length > 1 && placeholders.includes('%');
+}
+
+function writeForm({ reference, styled, text }: EntryForm): string {
+  if (reference !== undefined) return escapeXml(reference);
   if (!styled) return quote(text);
   const pieces: string[] = [];
   let from = 0;

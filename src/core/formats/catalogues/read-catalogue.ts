@@ -3,6 +3,7 @@ import type { Catalogue } from '../../model/catalogue.ts';
 import { isLocaleTag } from '../../model/locale.ts';
 import { attempt, type Problem, type Result, UnreadableError } from '../../model/problem.ts';
 import { parseConfig } from '../../platform/android/parse-config.ts';
+import { sayConfig } from '../../platform/android/resource-config.ts';
 import { readAndroidStrings } from './android-strings.ts';
 import { readAppleStrings, readAppleStringsdict } from './apple-tables.ts';
 import { readArb } from './arb.ts';
@@ -28,7 +29,8 @@ export function readCatalogue(path: string, bytes: Uint8Array): Promise<Result<C
   return attempt(path, () => {
     if (bytes.length > MAX_CATALOGUE_BYTES) throw tooLargeCatalogue(bytes.length);
     const catalogue = readByName(path, bytes);
-    return { ...catalogue, problems: [...catalogue.problems, ...unknownLocales(path, catalogue)] };
+    const problems = [...catalogue.problems, ...unknownLocales(path, catalogue), ...wrongOrder(path)];
+    return { ...catalogue, problems };
   });
 }
 
@@ -108,6 +110,25 @@ export function localeOfName(name: string): string {
     if (/^[a-z]{2,3}(-[A-Za-z]{4})?(-([A-Z]{2}|\d{3}))?$/.test(tag) && isLocaleTag(tag)) return tag;
   }
   return 'default';
+}
+
+/** The packer takes qualifiers of a folder in one order only (Android developers, *App resources overview*, table 2). */
+function wrongOrder(path: string): Problem[] {
+  const [, qualifiers = ''] = /(?:^|[\\/])values-([^\\/]+)[\\/][^\\/]+\.xml$/.exec(path) ?? [];
+  const config = parseConfig(qualifiers);
+  const expected = config ? sayConfig(config) : qualifiers;
+  const parts = (of: string) => of.toLowerCase().split('-').sort().join();
+  if (expected === qualifiers || parts(expected) !== parts(qualifiers)) return [];
+  if (expected.toLowerCase() === qualifiers.toLowerCase()) return [];
+  return [
+    {
+      code: 'catalogue.folder',
+      place: `values-${qualifiers}`,
+      found: 'qualifiers in an order that the packer refuses',
+      expected: `values-${expected}`,
+      remedy: 'Rename the folder.',
+    },
+  ];
 }
 
 /** Tags that are none are told; the texts under them are still held against the source. */

@@ -37,7 +37,10 @@ export function pseudoLocalize(
     .map((entry) => ({
       ...entry,
       locale: PSEUDO_TAG[kind],
-      forms: entry.forms.map((form) => ({ ...form, text: pseudoText(form.text, syntax, kind) })),
+      forms: entry.forms.map((form) => ({
+        ...form,
+        text: pseudoText(form.text, entry.syntax ?? syntax, kind),
+      })),
     }));
 }
 

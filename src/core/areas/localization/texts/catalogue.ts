@@ -176,8 +176,11 @@ export function translations(facts: FactIndex, intent: Intent): Pair[] {
       const source = sourceOf(row, intent);
       if (!source) continue;
       for (const locale of locales)
-        for (const text of row.byLocale.get(locale) ?? [])
-          pairs.push({ row, locale, text, from: sourceForm(source, text.form), source });
+        for (const text of row.byLocale.get(locale) ?? []) {
+          const from = sourceForm(source, text.form);
+          // what stands in another file cannot be held against it here
+          if (!text.reference && !from.reference) pairs.push({ row, locale, text, from, source });
+        }
     }
   }
   return pairs;

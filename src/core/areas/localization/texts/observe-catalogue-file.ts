@@ -22,7 +22,7 @@ export const observeCatalogueFile = {
         remedy,
       } satisfies UnreadPartFact;
     for (const entry of entries.filter(({ locale }) => !isPseudoLocale(locale)))
-      for (const { form, line, numbers, swallowed, text } of entry.forms)
+      for (const { form, line, numbers, reference, swallowed, text } of entry.forms)
         yield textFact({
           platform,
           evidence: digest,
@@ -36,6 +36,7 @@ export const observeCatalogueFile = {
           swallowed,
           neededForms: entry.neededForms,
           numbers,
+          reference: reference === text,
           translatable: entry.translatable,
           file,
           line,
@@ -44,7 +45,8 @@ export const observeCatalogueFile = {
 } satisfies CatalogueObserver;
 
 /** As the package's own texts are named, so that a finding on either is one. */
-function keyOf({ key, kind }: CatalogueEntry, format: CatalogueFormat): string {
-  if (format !== 'android-strings' || kind === 'text') return key;
-  return `${kind === 'plural' ? 'plurals' : 'array'}/${key}`;
+function keyOf({ key, kind, product }: CatalogueEntry, format: CatalogueFormat): string {
+  if (format !== 'android-strings') return key;
+  const name = product ? `${key} (${product})` : key;
+  return kind === 'text' ? name : `${kind === 'plural' ? 'plurals' : 'array'}/${name}`;
 }

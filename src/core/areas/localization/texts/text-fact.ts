@@ -18,6 +18,7 @@ export interface GivenText {
   swallowed?: string[];
   neededForms?: string[];
   numbers?: number[];
+  reference?: boolean;
   translatable?: false;
   file?: string;
   line?: number;
@@ -48,6 +49,7 @@ export function textFact(given: GivenText): CatalogueTextFact {
   if (given.swallowed) fact.swallowed = given.swallowed;
   if (given.neededForms) fact.neededForms = given.neededForms;
   if (given.numbers) fact.numbers = given.numbers;
+  if (given.reference) fact.reference = true;
   if (given.translatable === false) fact.translatable = false;
   const scripts = scan(text);
   if (scripts & ESCAPED) {
