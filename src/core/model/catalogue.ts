@@ -40,6 +40,7 @@ export interface TextFault {
     | 'unclosed-brace'
     | 'unopened-brace'
     | 'empty-argument'
+    | 'bad-argument-name'
     | 'unknown-argument-type'
     | 'choice-without-other'
     | 'quoted-placeholder'

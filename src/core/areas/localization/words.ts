@@ -361,6 +361,11 @@ function sayFault(fault: string, syntax: string): [why: string, remedy: string] 
       return ['The brace is never closed, so that the message cannot be read at all.', 'Close it.'];
     case 'unopened-brace':
       return ['The brace closes nothing.', "Delete it, or quote it as '}'."];
+    case 'bad-argument-name':
+      return [
+        'The name of an argument may hold letters, digits and _ alone: formatters refuse the whole message.',
+        'Give the argument another name, here and in the code.',
+      ];
     case 'choice-without-other':
       return [
         'A choice without "other" has no text for values that it does not name, and is refused.',

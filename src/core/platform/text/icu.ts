@@ -4,7 +4,7 @@
  *
  *     Hello {name}, you have {count, plural, =0 {no mail} one {# letter} other {# letters}}.
  */
-import type { ArgumentType, TextFault } from '../../model/catalogue.ts';
+import type { ArgumentType, TextFault, TextSyntax } from '../../model/catalogue.ts';
 
 export type IcuNode =
   | { kind: 'literal'; at: number; end: number }
@@ -39,6 +39,14 @@ const TYPES: Record<string, ArgumentType> = {
   selectordinal: 'choice',
 };
 const MAX_DEPTH = 16;
+// A number, or an identifier (Unicode Standard Annex 31, *Pattern_Syntax*): no hyphen, no dot.
+const NAME = /^(?:\d+|(?!\d)[^\p{Pattern_Syntax}\p{Pattern_White_Space}]+)$/u;
+
+const CHOICE = /\{\s*[\w.]+\s*,\s*(?:plural|select|selectordinal)\s*,/;
+
+/** A message with a choice in it is ICU's, whatever catalogue it stands in: no other syntax has the like. */
+export const syntaxOfText = (text: string, syntax: TextSyntax): TextSyntax =>
+  text.includes('{') && CHOICE.test(text) ? 'icu' : syntax;
 
 /** Reads a whole message; what is wrong with it is told beside what could be read. */
 export function parseIcu(text: string): IcuMessage {
@@ -92,7 +100,9 @@ function skipQuoted(reader: Reader, inPlural: boolean): void {
   const next = text[at + 1];
   if (next === "'") reader.at += 2;
   else if (next === '{' || next === '}' || (next === '#' && inPlural)) {
-    const end = text.indexOf("'", at + 1);
+    // two apostrophes are one of the quoted text
+    let end = text.indexOf("'", at + 1);
+    while (end >= 0 && text[end + 1] === "'") end = text.indexOf("'", end + 2);
     const quoted = text.slice(at + 1, end < 0 ? text.length : end);
     if (/^\{\s*\w+\s*(,|\})/.test(quoted)) fault(reader, 'quoted-placeholder', at);
     reader.at = end < 0 ? text.length : end + 1;
@@ -103,12 +113,16 @@ function skipQuoted(reader: Reader, inPlural: boolean): void {
 function readArgument(reader: Reader, depth: number): IcuNode | undefined {
   const { text } = reader;
   const at = reader.at;
-  const head = /\{\s*([^\s,{}]*)\s*(?:,\s*([^\s,{}]*)\s*)?/y;
+  const head = /\{\s*([^\s,{}]*)\s*(,\s*([^\s,{}]*)\s*)?/y;
   head.lastIndex = at;
-  const [whole, name = '', typeName = ''] = head.exec(text)!;
+  const [whole, name = '', comma, typeName = ''] = head.exec(text)!;
   reader.at += whole.length;
   if (name === '') fault(reader, 'empty-argument', at);
-  const type = Object.hasOwn(TYPES, typeName) ? TYPES[typeName]! : 'unknown';
+  else if (!NAME.test(name) || (!comma && /[^}]/.test(text[reader.at] ?? '}')))
+    fault(reader, 'bad-argument-name', at);
+  // a comma promises a type
+  const isKnown = Object.hasOwn(TYPES, typeName) && !(comma && typeName === '');
+  const type = isKnown ? TYPES[typeName]! : 'unknown';
   if (type === 'unknown') fault(reader, 'unknown-argument-type', at);
   const choices =
     type === 'choice' ? readChoices(reader, typeName === 'select' ? undefined : name, depth) : undefined;
@@ -119,15 +133,23 @@ function readArgument(reader: Reader, depth: number): IcuNode | undefined {
   return { kind: 'argument', at, end: reader.at, name, type, ...(choices && { choices }) };
 }
 
+const WORD = /^[^\p{Pattern_Syntax}\p{Pattern_White_Space}]+$/u;
+const PLURAL_WORD = /^(?:=\d+|[^\p{Pattern_Syntax}\p{Pattern_White_Space}]+)$/u;
+const SELECTOR = /[\s,]*([^\s{}]+)\s*\{/y;
+const SELECTOR_OR_OFFSET = /[\s,]*(?:offset:\s*\d+\s*)?([^\s{}]+)\s*\{/y;
+
 /** `offset:1 =0 {…} one {…} other {…}` */
 function readChoices(reader: Reader, plural: string | undefined, depth: number): IcuChoice[] {
   const { text } = reader;
   const choices: IcuChoice[] = [];
-  const selector = /[\s,]*(?:offset:\s*\d+\s*)?([^\s{}]+)\s*\{/y;
+  const selector = plural === undefined ? SELECTOR : SELECTOR_OR_OFFSET;
   for (;;) {
     selector.lastIndex = reader.at;
     const match = selector.exec(text);
     if (!match) return choices;
+    const named = reader.at + match[0].indexOf(match[1]!);
+    if (!(plural === undefined ? WORD : PLURAL_WORD).test(match[1]!))
+      fault(reader, 'bad-argument-name', named);
     reader.at += match[0].length;
     const at = reader.at;
     const nodes = readNodes(reader, plural ?? undefined, depth + 1);

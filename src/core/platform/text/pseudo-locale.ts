@@ -3,6 +3,7 @@
  * text what does not follow the direction. Placeholders and markup stay as they are.
  */
 import type { CatalogueEntry, TextPart, TextSyntax } from '../../model/catalogue.ts';
+import { type IcuNode, parseIcu, syntaxOfText } from './icu.ts';
 import { parseText } from './parse-text.ts';
 
 export const pseudoLocales = ['accented', 'mirrored'] as const;
@@ -44,7 +45,9 @@ export function pseudoLocalize(
     }));
 }
 
-function pseudoText(text: string, syntax: TextSyntax, kind: PseudoLocale): string {
+function pseudoText(text: string, given: TextSyntax, kind: PseudoLocale): string {
+  const syntax = syntaxOfText(text, given);
+  if (syntax === 'icu') return pseudoMessage(text, kind);
   const { parts } = parseText(text, syntax);
   const letters = parts.reduce(
     (sum, part) => sum + (part.kind === 'literal' ? countLetters(part.written) : 0),
@@ -55,6 +58,49 @@ function pseudoText(text: string, syntax: TextSyntax, kind: PseudoLocale): strin
     .map((part) => (part.kind === 'literal' ? literal(part, kind) : part.written))
     .join('');
   return kind === 'mirrored' ? changed : withEdges(changed, letters);
+}
+
+/** The texts of choices too; names of arguments and words that choose stay. */
+function pseudoMessage(text: string, kind: PseudoLocale): string {
+  let letters = 0;
+  const change = (nodes: readonly IcuNode[]): string =>
+    nodes
+      .map((node) => {
+        const written = text.slice(node.at, node.end);
+        if (node.kind === 'literal') {
+          letters += countLetters(written.replace(TAG, ''));
+          return outsideTags(written, kind);
+        }
+        if (node.kind === 'number' || !node.choices) return written;
+        let from = node.at;
+        const pieces = node.choices.map(({ at, end, nodes: inside }) => {
+          const before = text.slice(from, at);
+          from = end;
+          return before + change(inside);
+        });
+        return pieces.join('') + text.slice(from, node.end);
+      })
+      .join('');
+  const changed = change(parseIcu(text).nodes);
+  if (letters === 0) return text;
+  return kind === 'mirrored' ? changed : withEdges(changed, letters);
+}
+
+const TAG = /<[^<>]*>/g;
+
+function outsideTags(written: string, kind: PseudoLocale): string {
+  let from = 0;
+  let changed = '';
+  const put = (until: number) => {
+    changed += literal({ kind: 'literal', written: written.slice(from, until) }, kind);
+  };
+  for (const { 0: tag, index } of written.matchAll(TAG)) {
+    put(index);
+    changed += tag;
+    from = index + tag.length;
+  }
+  put(written.length);
+  return changed;
 }
 
 const literal = ({ written }: Extract<TextPart, { kind: 'literal' }>, kind: PseudoLocale): string =>

@@ -15,7 +15,14 @@ const THROWS = new Set<TextFault['code']>([
   'unknown-conversion',
   'unclosed-placeholder',
   'choice-without-other',
+  'bad-argument-name',
 ]);
+/** Formatters show it as it stands; that it was meant for something is likely, and no more. */
+const HARMLESS = new Set<TextFault['code']>(['unopened-brace']);
+
+/** In ICU a closing brace outside of every argument is text; where braces alone mark what is filled in, it is refused. */
+const isHarmless = ({ code }: Fault, { syntax }: CatalogueTextFact): boolean =>
+  HARMLESS.has(code) && syntax === 'icu';
 
 /** Every text can be formatted: placeholders, braces and plural choices are whole. */
 export const messageSyntax = {
@@ -34,6 +41,7 @@ export const messageSyntax = {
       yield departure(
         textDraft(text, {
           locale: languageOf(text, intent),
+          ...(isHarmless(worst, text) && { basis: 'estimated' as const }),
           severity: THROWS.has(worst.code) ? 2 : 1,
           digest: faults.map(({ code, excerpt }) => `${code} ${excerpt}`).join('; '),
           data: { fault: worst.code, excerpt: worst.excerpt, syntax: text.syntax },

@@ -1,6 +1,7 @@
 import type { Platform } from '../../../model/candidate.ts';
 import type { EntryKind, TextSyntax } from '../../../model/catalogue.ts';
 import type { CatalogueTextFact } from '../../../model/fact.ts';
+import { syntaxOfText } from '../../../platform/text/icu.ts';
 import { measureText } from '../../../platform/text/measure-text.ts';
 import { foreignWord } from './foreign-word.ts';
 import { invisibleCharacters } from './invisible-characters.ts';
@@ -27,7 +28,8 @@ export interface GivenText {
 /** The fact of one text. Most texts hold nothing that stands out, so that all those facts are alike, and quick to read. */
 export function textFact(given: GivenText): CatalogueTextFact {
   const { text } = given;
-  const measured = measureText(text, given.syntax);
+  const syntax = syntaxOfText(text, given.syntax);
+  const measured = measureText(text, syntax);
   const fact: CatalogueTextFact = {
     kind: 'catalogue-text',
     platform: given.platform,
@@ -37,7 +39,7 @@ export function textFact(given: GivenText): CatalogueTextFact {
     entry: given.entry,
     locale: given.locale,
     text,
-    syntax: given.syntax,
+    syntax,
     placeholders: measured.placeholders,
   };
   if (given.form !== undefined) fact.form = given.form;
