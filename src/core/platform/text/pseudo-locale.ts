@@ -2,7 +2,7 @@
  * Languages made up to find trouble before translators do: longer, accented text shows what is cut or hard-coded, mirrored
  * text what does not follow the direction. Placeholders and markup stay as they are.
  */
-import type { CatalogueEntry, TextPart, TextSyntax } from '../../model/catalogue.ts';
+import type { CatalogueEntry, TextSyntax } from '../../model/catalogue.ts';
 import { type IcuNode, parseIcu, syntaxOfText } from './icu.ts';
 import { parseText } from './parse-text.ts';
 
@@ -55,7 +55,7 @@ function pseudoText(text: string, given: TextSyntax, kind: PseudoLocale): string
   );
   if (letters === 0) return text;
   const changed = parts
-    .map((part) => (part.kind === 'literal' ? literal(part, kind) : part.written))
+    .map((part) => (part.kind === 'literal' ? change(part.written, kind) : part.written))
     .join('');
   return kind === 'mirrored' ? changed : withEdges(changed, letters);
 }
@@ -63,7 +63,7 @@ function pseudoText(text: string, given: TextSyntax, kind: PseudoLocale): string
 /** The texts of choices too; names of arguments and words that choose stay. */
 function pseudoMessage(text: string, kind: PseudoLocale): string {
   let letters = 0;
-  const change = (nodes: readonly IcuNode[]): string =>
+  const changeAll = (nodes: readonly IcuNode[]): string =>
     nodes
       .map((node) => {
         const written = text.slice(node.at, node.end);
@@ -76,12 +76,12 @@ function pseudoMessage(text: string, kind: PseudoLocale): string {
         const pieces = node.choices.map(({ at, end, nodes: inside }) => {
           const before = text.slice(from, at);
           from = end;
-          return before + change(inside);
+          return before + changeAll(inside);
         });
         return pieces.join('') + text.slice(from, node.end);
       })
       .join('');
-  const changed = change(parseIcu(text).nodes);
+  const changed = changeAll(parseIcu(text).nodes);
   if (letters === 0) return text;
   return kind === 'mirrored' ? changed : withEdges(changed, letters);
 }
@@ -92,7 +92,7 @@ function outsideTags(written: string, kind: PseudoLocale): string {
   let from = 0;
   let changed = '';
   const put = (until: number) => {
-    changed += literal({ kind: 'literal', written: written.slice(from, until) }, kind);
+    changed += change(written.slice(from, until), kind, WORD_OF_MESSAGE);
   };
   for (const { 0: tag, index } of written.matchAll(TAG)) {
     put(index);
@@ -103,13 +103,16 @@ function outsideTags(written: string, kind: PseudoLocale): string {
   return changed;
 }
 
-const literal = ({ written }: Extract<TextPart, { kind: 'literal' }>, kind: PseudoLocale): string =>
+const WORD = /[\p{L}\p{M}\p{N}'’]+/gu;
+// an apostrophe quotes what it stands at, and must stay there
+const WORD_OF_MESSAGE = /[\p{L}\p{M}\p{N}’]+/gu;
+
+const change = (text: string, kind: PseudoLocale, word = WORD): string =>
   kind === 'accented'
-    ? [...written].map((char) => ACCENT.get(char) ?? char).join('')
-    : written.replace(
-        /[\p{L}\p{M}\p{N}'’]+/gu,
-        (word) =>
-          `${RIGHT_TO_LEFT_MARK}${RIGHT_TO_LEFT_OVERRIDE}${word}${POP_DIRECTION}${RIGHT_TO_LEFT_MARK}`,
+    ? [...text].map((char) => ACCENT.get(char) ?? char).join('')
+    : text.replace(
+        word,
+        (of) => `${RIGHT_TO_LEFT_MARK}${RIGHT_TO_LEFT_OVERRIDE}${of}${POP_DIRECTION}${RIGHT_TO_LEFT_MARK}`,
       );
 
 const countLetters = (text: string): number => text.match(/\p{L}/gu)?.length ?? 0;
