@@ -17,6 +17,7 @@ import {
 } from '../../node/dossier.ts';
 import { addPayload, isPayloadFile } from '../../node/payloads.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
+import { isTextsFile } from '../../node/read-catalogue-bytes.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { addSiteFile } from '../../node/site-files.ts';
 import { exitCode, type Io, progress, WrongCall } from '../io.ts';
@@ -130,7 +131,8 @@ async function expand(path: string): Promise<string[]> {
       code: 'add.empty-folder',
       file: path,
       found: 'a folder without captures and catalogues',
-      expected: 'capture files (*.json), or texts: values folders, .strings, .xcstrings, .arb, .xliff, .po',
+      expected:
+        'capture files (*.json), or texts: values folders, .strings, .xcstrings, .arb, .xliff, .po, .json',
     });
   return inside.sort();
 }
@@ -143,7 +145,7 @@ async function take(
 ): Promise<Taken | undefined> {
   if (isPackage(path)) return addPackage(folder, path);
   const dossier = await openDossier(folder);
-  if (isCataloguePath(path)) {
+  if (isCataloguePath(path) || (await isTextsFile(path))) {
     const catalogue = await addCatalogue(dossier, path);
     if (!catalogue) return undefined;
     const { problems, ...taken } = catalogue;

@@ -2,8 +2,8 @@ import type { Problem } from './problem.ts';
 
 /**
  * How a text marks what is filled in: `printf-java` as java.util.Formatter (Android), `printf-apple` as NSString, `printf-c`
- * and `percent-python` as the functions of these languages, `braces` as Python's and C#'s `format`, `icu` as ICU MessageFormat;
- * `plain` not at all.
+ * and `percent-python` as the functions of these languages, `braces` as Python's and C#'s `format`, `icu` as ICU MessageFormat,
+ * `i18next` as that library; `plain` not at all.
  */
 export type TextSyntax =
   | 'printf-java'
@@ -12,6 +12,7 @@ export type TextSyntax =
   | 'percent-python'
   | 'braces'
   | 'icu'
+  | 'i18next'
   | 'plain';
 
 export type ArgumentType =
@@ -63,6 +64,7 @@ export const catalogueFormats = [
   'xliff-1.2',
   'xliff-2',
   'po',
+  'json',
 ] as const;
 export type CatalogueFormat = (typeof catalogueFormats)[number];
 
@@ -82,6 +84,8 @@ export interface EntryForm {
   /** Of a plural form whose file says which numbers it stands for: the least of them. */
   numbers?: number[];
   line?: number;
+  /** Where its text begins in the file, in characters, with its quote; of formats that are written by changing the file. */
+  at?: number;
 }
 
 /** One key in one language. */
@@ -111,4 +115,6 @@ export interface Catalogue {
   entries: CatalogueEntry[];
   /** What could not be read; the rest was. */
   problems: Problem[];
+  /** The whole file, of formats that are written by changing it. */
+  original?: string;
 }

@@ -27,7 +27,10 @@ export function addPseudo(group: Command, io: Io): void {
   group
     .command('pseudo')
     .description('write a catalogue in a made-up language: longer and accented, or mirrored')
-    .argument('<file>', 'a catalogue: strings.xml, .strings, .stringsdict, .xcstrings, .arb, .xliff or .po')
+    .argument(
+      '<file>',
+      'a catalogue: strings.xml, .strings, .stringsdict, .xcstrings, .arb, .xliff, .po or .json',
+    )
     .option('--as <kind>', 'accented (en-XA) or mirrored (ar-XB)', 'accented')
     .option('--from <tag>', 'which of its languages, where it holds several')
     .option('--out <folder>', 'where to write it', '.')

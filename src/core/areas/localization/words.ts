@@ -325,6 +325,7 @@ function sayPlaceholders(value: DataValue, syntax: DataValue): string {
   return placeholders
     .map((placeholder) => {
       const [name = '', conversion = ''] = placeholder.split(':');
+      if (syntax === 'i18next') return name.startsWith('$t(') ? name : `{{${name}}}`;
       if (syntax === 'icu' || syntax === 'braces') return `{${name}}`;
       return /^\d+$/.test(name) ? `%${name}$${conversion}` : `%(${name})${conversion}`;
     })

@@ -6,6 +6,8 @@ export interface JsonLeaf {
   path: JSONPath;
   value: string | number | boolean | null;
   line: number;
+  /** Where it begins, in characters. */
+  at: number;
 }
 
 const MAX_DEPTH = 64;
@@ -29,8 +31,11 @@ export function readJsonLeaves(json: string, name: string): { leaves: JsonLeaf[]
       onObjectProperty: (_name, _offset, _length, startLine) => {
         line = startLine + 1;
       },
-      onLiteralValue: (value, _offset, _length, _line, _character, pathOf) => {
-        leaves.push({ path: pathOf(), value, line });
+      onLiteralValue: (value, offset, _length, startLine, _character, pathOf) => {
+        const path = pathOf();
+        // in a list a value has no property before it
+        const own = typeof path.at(-1) === 'number' ? startLine + 1 : line;
+        leaves.push({ path, value, line: own, at: offset });
       },
       onError: (error: ParseErrorCode, _offset, _length, startLine) => {
         // the first break makes many more

@@ -8,6 +8,7 @@ import { readAndroidStrings } from './android-strings.ts';
 import { readAppleStrings, readAppleStringsdict } from './apple-tables.ts';
 import { readArb } from './arb.ts';
 import { decodeText } from './decode-text.ts';
+import { localeOfJson, readJsonTexts } from './json-texts.ts';
 import { charsetOfPo, readPo } from './po.ts';
 import { readXcstrings } from './xcstrings.ts';
 import { readXliff } from './xliff.ts';
@@ -61,6 +62,8 @@ function readText(suffix: string | undefined, text: string, name: string, path: 
   switch (suffix) {
     case 'xml':
       return readAndroidStrings(text, name, localeOfPath(path));
+    case 'json':
+      return readJsonTexts(text, name, localeOfJson(path) ?? 'default');
     case 'arb':
       return readArb(text, name, localeOfName(name));
     case 'xcstrings':
@@ -75,7 +78,8 @@ function readText(suffix: string | undefined, text: string, name: string, path: 
       throw new UnreadableError({
         code: 'catalogue.unknown',
         found: `a file of no known kind (${name})`,
-        expected: 'strings.xml in a values folder, .strings, .stringsdict, .xcstrings, .arb, .xliff or .po',
+        expected:
+          'strings.xml in a values folder, .strings, .stringsdict, .xcstrings, .arb, .xliff, .po or .json',
       });
   }
 }
@@ -85,10 +89,20 @@ export function catalogueName(path: string): string {
   const parts = path.replaceAll('\\', '/').split('/');
   const file = parts.at(-1) ?? '';
   if (/^values(-|$)/.test(parts.at(-2) ?? '')) return parts.at(-3) ?? 'res';
+  if (/\.json$/i.test(file)) return jsonName(parts);
   const stem = file.replace(/\.\w+$/, '');
   const locale = localeOfName(file);
   const ending = locale === 'default' ? '' : stem.slice(-locale.length);
   return stem.slice(0, stem.length - ending.length).replace(/[-_.]$/, '') || (parts.at(-2) ?? 'texts');
+}
+
+/** `locales/de/common.json` is `common`; `i18n/de.json` is `i18n`, `common.de.json` is `common`. */
+function jsonName(parts: readonly string[]): string {
+  const stem = parts.at(-1)!.replace(/\.json$/i, '');
+  const ofFolder = localeOfJson(`${parts.at(-2) ?? ''}/x.json`);
+  if (ofFolder !== undefined) return stem;
+  if (localeOfJson(`x/${stem}.json`) === stem.replaceAll('_', '-')) return parts.at(-2) ?? 'texts';
+  return stem.replace(/[._-][a-z]{2,3}(?:[-_][A-Z]{2})?$/, '');
 }
 
 /** The language of a folder: `values-de-rAT`, `pt-BR.lproj`; `default` where it names none. */

@@ -4,6 +4,7 @@ import { localeFieldsOf } from '../../platform/android/resource-config.ts';
 import { writeAndroidStrings } from './android-strings.ts';
 import { writeAppleStrings, writeAppleStringsdict } from './apple-tables.ts';
 import { writeArb } from './arb.ts';
+import { localeOfJson, writeJsonTexts } from './json-texts.ts';
 import { writePo } from './po.ts';
 import { localeOfName } from './read-catalogue.ts';
 import { writeXcstrings } from './xcstrings.ts';
@@ -20,7 +21,7 @@ export interface CatalogueFile {
  * @param entries in the language `locale`; those of the catalogue stand beside them where the format holds both
  */
 export function writeCatalogue(
-  { entries: all, format, syntax }: Catalogue,
+  { entries: all, format, original = '', syntax }: Catalogue,
   path: string,
   entries: readonly CatalogueEntry[],
   locale: string,
@@ -44,6 +45,8 @@ export function writeCatalogue(
       return { path: `${locale}.lproj/${name}`, text: writeAppleStringsdict(entries) };
     case 'apple-xcstrings':
       return { path: name, text: writeXcstrings([...all, ...entries], named.source) };
+    case 'json':
+      return { path: jsonPath(path, locale), text: writeJsonTexts(original, entries) };
     case 'arb':
       return { path: renamed(name, locale.replaceAll('-', '_')), text: writeArb(entries, locale) };
     case 'xliff-1.2':
@@ -57,6 +60,16 @@ export function writeCatalogue(
     default:
       throw format satisfies never;
   }
+}
+
+/** `en/common.json` → `de/common.json`, `en.json` → `de.json`. */
+function jsonPath(path: string, locale: string): string {
+  const [folder = '', name = ''] = path.replaceAll('\\', '/').split('/').slice(-2);
+  if (localeOfJson(`${folder}/x.json`)) return `${locale}/${name}`;
+  const own = localeOfJson(`x/${name}`);
+  const stem = name.replace(/\.json$/i, '');
+  const base = own ? stem.slice(0, stem.length - own.length) : `${stem}.`;
+  return `${base}${locale}.json`;
 }
 
 /** `app_en.arb` → `app_de.arb`, `Localizable.xliff` → `Localizable_de.xliff`. */

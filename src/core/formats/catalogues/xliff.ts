@@ -185,6 +185,7 @@ const ORIGINAL: Record<TextSyntax, string> = {
   'printf-c': 'messages.po',
   'percent-python': 'messages.po',
   braces: 'messages.po',
+  i18next: 'translation.json',
   plain: 'messages.txt',
 };
 

@@ -1,6 +1,7 @@
 /** What checks compare of a text, in the least room: most texts hold nothing of the kind. */
 import type { TextFault, TextSyntax } from '../../model/catalogue.ts';
 import { scanBraces } from './braces.ts';
+import { scanI18next } from './i18next.ts';
 import { type IcuNode, parseIcu } from './icu.ts';
 import { findTags, type Tag, tagFaults } from './markup.ts';
 import { whereFormatted } from './parse-text.ts';
@@ -42,19 +43,22 @@ interface Filled {
 const sayTag = ({ role, tag }: Tag): string =>
   role === 'close' ? `/${tag}` : role === 'alone' ? `${tag}/` : tag;
 
-const hasBraces = (text: string): boolean => text.includes('{') || text.includes('}');
+const hasBraces = (text: string): boolean => text.includes('{') || text.includes('}') || text.includes('$t(');
 const MAY_BE_FILLED: Record<'braces' | 'percent' | 'none', (text: string) => boolean> = {
   braces: hasBraces,
   percent: (text) => text.includes('%'),
   none: () => false,
 };
 
+const IN_BRACES: ReadonlySet<TextSyntax> = new Set(['icu', 'braces', 'i18next']);
+
 const kindOfSyntax = (syntax: TextSyntax): keyof typeof MAY_BE_FILLED =>
-  syntax === 'plain' ? 'none' : syntax === 'icu' || syntax === 'braces' ? 'braces' : 'percent';
+  syntax === 'plain' ? 'none' : IN_BRACES.has(syntax) ? 'braces' : 'percent';
 
 function measureFilled(text: string, syntax: TextSyntax): Filled {
   if (syntax === 'plain') return PLAIN;
   if (syntax === 'icu') return measureIcu(text);
+  if (syntax === 'i18next') return measureI18next(text);
   return syntax === 'braces' ? measureBraces(text) : measurePrintf(text, syntax);
 }
 
@@ -63,6 +67,11 @@ function measureBraces(text: string): Filled {
   const names = [...new Set(placeholders.map(({ name }) => `${name}:text`))].sort();
   const isUnnumbered = placeholders.length > 1 && placeholders.every(({ isNamed }) => !isNamed);
   return { placeholders: names, ...(isUnnumbered && { unnumbered: true }), faults };
+}
+
+function measureI18next(text: string): Filled {
+  const { faults, placeholders } = scanI18next(text);
+  return { placeholders: [...new Set(placeholders.map(({ name }) => `${name}:text`))].sort(), faults };
 }
 
 function measurePrintf(text: string, syntax: PrintfSyntax): Filled {

@@ -1,6 +1,7 @@
 /** A text of a catalogue, taken apart: what stands there, what is filled in, what styles it. */
 import type { ArgumentType, TextFault, TextPart, TextSyntax } from '../../model/catalogue.ts';
 import { scanBraces } from './braces.ts';
+import { scanI18next } from './i18next.ts';
 import { type IcuNode, parseIcu } from './icu.ts';
 import { findTags, tagFaults } from './markup.ts';
 import { type PrintfSyntax, scanPrintf } from './printf.ts';
@@ -58,11 +59,16 @@ interface Marks {
 function marksOf(text: string, syntax: TextSyntax, order: readonly string[]): Marks {
   if (syntax === 'plain') return { marks: [], faults: [] };
   if (syntax === 'icu') return icuMarks(text, order);
-  return syntax === 'braces' ? braceMarks(text) : printfMarks(text, syntax);
+  if (syntax === 'i18next') return namedMarks(scanI18next(text));
+  return syntax === 'braces' ? namedMarks(scanBraces(text)) : printfMarks(text, syntax);
 }
 
-function braceMarks(text: string): Marks {
-  const { faults, placeholders } = scanBraces(text);
+interface NamedScan {
+  placeholders: readonly { at: number; name: string; written: string }[];
+  faults: TextFault[];
+}
+
+function namedMarks({ faults, placeholders }: NamedScan): Marks {
   const names = [...new Set(placeholders.map(({ name }) => name))];
   return {
     marks: placeholders.map(({ at, name, written }) => ({

@@ -19,14 +19,14 @@ export function writeText(parts: readonly TextPart[], from: TextSyntax, to: Text
 /** What a person reads there: no quoting, no doubled signs. */
 export function plainLiteral(written: string, syntax: TextSyntax, isFormatted: boolean): string {
   if (syntax === 'icu') return unquoteIcu(written);
-  if (syntax === 'plain') return written;
+  if (syntax === 'plain' || syntax === 'i18next') return written;
   if (syntax === 'braces') return written.replace(/([{}])\1/g, '$1');
   return isFormatted ? written.replaceAll('%%', '%') : written;
 }
 
 function asLiteral(text: string, syntax: TextSyntax, isFormatted: boolean): string {
   if (syntax === 'icu') return quoteIcu(text);
-  if (syntax === 'plain') return text;
+  if (syntax === 'plain' || syntax === 'i18next') return text;
   if (syntax === 'braces') return text.replace(/[{}]/g, '$&$&');
   return isFormatted ? text.replaceAll('%', '%%') : text;
 }
@@ -43,6 +43,7 @@ function writePlaceholder(
   to: TextSyntax,
 ): string {
   if (to === 'plain') return written;
+  if (to === 'i18next') return `{{${name ?? argumentName(position)}}}`;
   if (to === 'icu' || to === 'braces') return `{${name ?? argumentName(position)}}`;
   const letter = CONVERSION[to][type] ?? CONVERSION[to].text;
   return to === 'percent-python' ? `%(${name ?? argumentName(position)})${letter}` : `%${position}$${letter}`;

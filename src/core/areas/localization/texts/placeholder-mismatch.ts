@@ -53,7 +53,9 @@ function judgePair({ from, locale, source: forms, text }: Pair): Draft | undefin
 
 /** What a plural is chosen by: the first argument, or in ICU any by its name. */
 export const isNumber = (placeholder: string, { syntax }: Pick<CatalogueTextFact, 'syntax'>): boolean =>
-  syntax === 'icu' || /^1:(d|u|@)$/.test(placeholder);
+  syntax === 'icu' ||
+  (syntax === 'i18next' && placeholder === 'count:text') ||
+  /^1:(d|u|@|ld|lu|lld|llu|zu|jd|ju)$/.test(placeholder);
 
 function sameKinds(a: readonly string[], b: readonly string[]): boolean {
   const kinds = (of: readonly string[]) => of.map((placeholder) => placeholder.split(':')[1]).sort();
