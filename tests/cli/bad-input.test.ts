@@ -78,6 +78,15 @@ test.each<[string, () => string[], number, RegExp]>([
     /no dossier here.*fenlok add app-release\.apk/,
   ],
   [
+    'a folder of evidence before a package: one message for all',
+    () => {
+      for (let i = 0; i < 40; i++) file(`many-${i}.json`, '{}');
+      return ['add', '.', '--dossier', 'elsewhere'];
+    },
+    3,
+    /^fenlok: [^\n]*no dossier here[^\n]*\n$/,
+  ],
+  [
     'picture and XML of different sizes',
     () => ['add', file('sizes.json', captureJson({ hierarchy: 'home2.xml' }))],
     3,

@@ -66,6 +66,8 @@ export const addCommand: AddCommand = (program, io, finish) => {
       // the package first, since it begins the dossier
       paths.sort((a, b) => Number(isPackage(b)) - Number(isPackage(a)));
       checkCall(paths, options);
+      // said once, and not for each of the files
+      if (!paths.some(isPackage)) await openDossier(inCwd(io, options.dossier));
       const { taken, problems } = await takeAll(paths, inCwd(io, options.dossier), options, io);
       if (options.json)
         io.out(`${JSON.stringify({ taken, problems: problems.map(({ problem }) => problem) }, null, 2)}\n`);

@@ -130,6 +130,11 @@ test.each<[string, string, string[]]>([
     '# hello\r\ncontact=a@b.example\r\nother.example,1,DIRECT\r\nbrightbuoy.example,1,DIRECT',
     [],
   ],
+  [
+    'beside variables whose values hold commas',
+    'CONTACT = Ada, Harbour office, +47 1\nmanagerdomain=seller.example, NO\nbrightbuoy.example,1,DIRECT',
+    [],
+  ],
   ['not listed', 'other.example, 1, DIRECT', ['failed network brightbuoy missing']],
   [
     'a line with a typo',

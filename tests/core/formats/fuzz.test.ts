@@ -101,6 +101,8 @@ const source = (name: string) => new Uint8Array(readFileSync(join(demoFolder, 'a
 const text = (of: string) => new TextEncoder().encode(of);
 const XCSTRINGS =
   '{"sourceLanguage":"en","strings":{"a %@":{"localizations":{"de":{"variations":{"plural":{"one":{"stringUnit":{"value":"%d Boot"}}}}}}}}}';
+const JSON_TEXTS =
+  '{"a": {"b": "Say \\"hi\\", {{name, upper}} {{- raw}} $t(boats, {\\"count\\": 2})"}, "boats_one": "{{count}} boat", "boats_other": "x", "l": ["y"]}';
 const ARB =
   '{"@@locale":"en","n":"{count, plural, =0{no} one{{who} # boat} other{# boats}}","t":"it\'\'s \'{x}\' {d, date}"}';
 const XLIFF =
@@ -141,6 +143,7 @@ const readers: [string, () => Uint8Array, (bytes: Uint8Array) => unknown][] = [
     (bytes) => readWholeCatalogue('values-pl/help.xml', bytes),
   ],
   ['a string catalogue', () => text(XCSTRINGS), (bytes) => readWholeCatalogue('x.xcstrings', bytes)],
+  ['a JSON catalogue', () => text(JSON_TEXTS), (bytes) => readWholeCatalogue('de/x.json', bytes)],
   ['an ARB', () => text(ARB), (bytes) => readWholeCatalogue('x.arb', bytes)],
   ['an XLIFF', () => text(XLIFF), (bytes) => readWholeCatalogue('x.xliff', bytes)],
   ['a PO file', () => text(PO), (bytes) => readWholeCatalogue('x.po', bytes)],

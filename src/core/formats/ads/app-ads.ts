@@ -14,8 +14,9 @@ export function readAppAds(file: string, text: string): AppAds {
     if (line === '') continue;
     // what follows a semicolon is for extensions
     const fields = (line.split(';')[0] ?? '').split(',').map((field) => field.trim());
+    // no domain holds an equals sign, and a value may hold commas
     const [, name, value] = /^([a-z]+)\s*=\s*(.*)$/i.exec(line) ?? [];
-    if (name && value !== undefined && fields.length === 1) {
+    if (name && value !== undefined) {
       read.variables.push({ name: name.toLowerCase(), value, line: i + 1 });
       continue;
     }
