@@ -134,7 +134,7 @@ async function expand(path: string): Promise<string[]> {
       file: path,
       found: 'a folder without captures and catalogues',
       expected:
-        'capture files (*.json), or texts: values folders, .strings, .xcstrings, .arb, .xliff, .po, .json',
+        'capture files (*.json), or texts: values folders, .strings, .xcstrings, .arb, .xliff, .po, .resx, .json',
     });
   return inside.sort();
 }

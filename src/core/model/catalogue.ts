@@ -65,6 +65,7 @@ export const catalogueFormats = [
   'xliff-2',
   'po',
   'json',
+  'resx',
 ] as const;
 export type CatalogueFormat = (typeof catalogueFormats)[number];
 

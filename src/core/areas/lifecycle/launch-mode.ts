@@ -11,14 +11,15 @@ export const launchMode = {
   area: 'lifecycle',
   needs: ['package', 'manifest'],
   *run(facts) {
-    for (const { activities, appId, evidence } of facts.of('manifest')) {
+    for (const { activities, evidence } of facts.of('manifest')) {
       const launchers = activities.filter(({ isLauncher }) => isLauncher);
       // an alias starts another activity, in that one's mode
       const started = launchers.map(
         (one) => activities.find(({ name }) => name === one.targetActivity) ?? one,
       );
+      const own = started.map(({ name }) => beginningOf(name));
       const others = activities.filter(
-        (one) => isOwn(one.name, appId) && !one.targetActivity && !started.includes(one),
+        (one) => own.includes(beginningOf(one.name)) && !one.targetActivity && !started.includes(one),
       );
       const found = started.filter(({ launchMode: mode = '' }) => ENDS_OTHERS.has(mode));
       if (others.length === 0) yield { outcome: 'inapplicable' };
@@ -39,6 +40,5 @@ export const launchMode = {
   },
 } satisfies Check;
 
-/** By the first two parts of its name: activities of libraries come and go by themselves. */
-const isOwn = (name: string, appId: string): boolean =>
-  name.split('.').slice(0, 2).join('.') === appId.split('.').slice(0, 2).join('.');
+/** What classes of one team begin with; activities of libraries come and go by themselves. */
+const beginningOf = (className: string): string => className.split('.').slice(0, 2).join('.');

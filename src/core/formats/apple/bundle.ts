@@ -145,7 +145,15 @@ export async function openParts(
   const parts: IosBundle[] = [];
   for (const name of zip.entries.keys()) {
     const match = name.startsWith(app) && NESTED_CODE.exec(name.slice(app.length));
-    if (!match || parts.length >= MAX_PARTS) continue;
+    if (!match) continue;
+    if (parts.length >= MAX_PARTS) {
+      unread.push({
+        code: 'ios.parts',
+        place: name,
+        found: `more than ${MAX_PARTS} frameworks and extensions`,
+      });
+      break;
+    }
     const [, folder, suffix, library] = match;
     const part = await tryRead(unread, () =>
       folder === undefined

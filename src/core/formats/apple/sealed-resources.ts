@@ -48,7 +48,8 @@ export async function verifySealedResources(
   for (const name of zip.entries.keys()) {
     if (problems.length >= MAX_PROBLEMS) break;
     const path = name.startsWith(bundle) ? name.slice(bundle.length) : '';
-    const isCovered = path === '' || path.endsWith('/') || path === executable || path in sealed.files2;
+    const isListed = Object.hasOwn(sealed.files2, path);
+    const isCovered = path === '' || path.endsWith('/') || path === executable || isListed;
     if (!isCovered && !NEVER_SEALED.test(path) && needsDigest(path, rules))
       refuse(name, 'a file that was added after signing');
   }

@@ -11,7 +11,7 @@ import {
   type TextSyntax,
 } from '../../model/catalogue.ts';
 import { isLocaleTag } from '../../model/locale.ts';
-import { pluralNeeds } from '../../platform/text/plural-categories.ts';
+import { ORDINARY_NUMBERS, pluralNeeds } from '../../platform/text/plural-categories.ts';
 import { type JsonLeaf, readJsonLeaves } from './json-events.ts';
 
 interface TextLeaf extends JsonLeaf {
@@ -89,7 +89,7 @@ function pluralEntry(key: string, group: readonly TextLeaf[], locale: string): C
 
 const ordinalForms = (locale: string): string[] => {
   const rules = new Intl.PluralRules(locale, { type: 'ordinal' });
-  return [...new Set(Array.from({ length: 1001 }, (_, n) => rules.select(n)))];
+  return [...new Set(ORDINARY_NUMBERS.map((n) => rules.select(n)))];
 };
 
 const CHOICE = /\{\s*[\w.]+\s*,\s*(plural|select|selectordinal)\s*,/;

@@ -279,7 +279,8 @@ function entriesOf(
 // Flags of formats that are read here; of others the placeholders are not known, so that nothing is said of them.
 const FLAGS: readonly (readonly [flag: RegExp, syntax: TextSyntax])[] = [
   [/\bno-[\w+-]+-format\b/, 'plain'],
-  [/(?<![\w-])(c|c\+\+|gcc-internal|gfc-internal|objc|ycp)-format\b/, 'printf-c'],
+  [/\bobjc-format\b/, 'printf-apple'],
+  [/(?<![\w-])(c|c\+\+|gcc-internal|gfc-internal|ycp)-format\b/, 'printf-c'],
   [/\bpython-brace-format\b/, 'braces'],
   [/\b(csharp|perl-brace)-format\b/, 'braces'],
   [/\bpython-format\b/, 'percent-python'],
@@ -287,10 +288,8 @@ const FLAGS: readonly (readonly [flag: RegExp, syntax: TextSyntax])[] = [
   [/-format\b/, 'plain'],
 ];
 
-function syntaxOfFlags(flags: string): TextSyntax | undefined {
-  const found = FLAGS.find(([flag]) => flag.test(flags))?.[1];
-  return found === 'printf-c' && /\bobjc-format\b/.test(flags) ? 'printf-apple' : found;
-}
+const syntaxOfFlags = (flags: string): TextSyntax | undefined =>
+  FLAGS.find(([flag]) => flag.test(flags))?.[1];
 
 /** Of a file that flags none of its messages, by what they hold. */
 function syntaxOf(messages: readonly Message[]): TextSyntax {

@@ -10,6 +10,7 @@ import { readArb } from './arb.ts';
 import { decodeText } from './decode-text.ts';
 import { localeOfJson, readJsonTexts } from './json-texts.ts';
 import { charsetOfPo, readPo } from './po.ts';
+import { localeOfResx, readResx } from './resx.ts';
 import { readXcstrings } from './xcstrings.ts';
 import { readXliff } from './xliff.ts';
 
@@ -18,7 +19,7 @@ export const MAX_CATALOGUE_BYTES = 32 * 2 ** 20;
 
 /** Whether a path is that of a catalogue: by its suffix, or by its folder on Android. */
 export const isCataloguePath = (path: string): boolean =>
-  /\.(strings|stringsdict|xcstrings|arb|xlf|xliff|po|pot)$/i.test(path) ||
+  /\.(strings|stringsdict|xcstrings|arb|xlf|xliff|po|pot|resx)$/i.test(path) ||
   /(^|[\\/])values(-[^\\/]+)?[\\/][^\\/]+\.xml$/.test(path);
 
 /**
@@ -62,6 +63,8 @@ function readText(suffix: string | undefined, text: string, name: string, path: 
   switch (suffix) {
     case 'xml':
       return readAndroidStrings(text, name, localeOfPath(path));
+    case 'resx':
+      return readResx(text, name, localeOfResx(name));
     case 'json':
       return readJsonTexts(text, name, localeOfJson(path) ?? 'default');
     case 'arb':
@@ -79,7 +82,7 @@ function readText(suffix: string | undefined, text: string, name: string, path: 
         code: 'catalogue.unknown',
         found: `a file of no known kind (${name})`,
         expected:
-          'strings.xml in a values folder, .strings, .stringsdict, .xcstrings, .arb, .xliff, .po or .json',
+          'strings.xml in a values folder, .strings, .stringsdict, .xcstrings, .arb, .xliff, .po, .resx or .json',
       });
   }
 }
@@ -90,6 +93,10 @@ export function catalogueName(path: string): string {
   const file = parts.at(-1) ?? '';
   if (/^values(-|$)/.test(parts.at(-2) ?? '')) return parts.at(-3) ?? 'res';
   if (/\.json$/i.test(file)) return jsonName(parts);
+  if (/\.resx$/i.test(file)) {
+    const own = localeOfResx(file);
+    return file.slice(0, file.length - '.resx'.length - (own === 'default' ? 0 : own.length + 1));
+  }
   const stem = file.replace(/\.\w+$/, '');
   const locale = localeOfName(file);
   const ending = locale === 'default' ? '' : stem.slice(-locale.length);

@@ -6,7 +6,8 @@ import { writeAppleStrings, writeAppleStringsdict } from './apple-tables.ts';
 import { writeArb } from './arb.ts';
 import { localeOfJson, writeJsonTexts } from './json-texts.ts';
 import { writePo } from './po.ts';
-import { localeOfName } from './read-catalogue.ts';
+import { catalogueName, localeOfName } from './read-catalogue.ts';
+import { writeResx } from './resx.ts';
 import { writeXcstrings } from './xcstrings.ts';
 import { writeXliff } from './xliff.ts';
 
@@ -45,6 +46,8 @@ export function writeCatalogue(
       return { path: `${locale}.lproj/${name}`, text: writeAppleStringsdict(entries) };
     case 'apple-xcstrings':
       return { path: name, text: writeXcstrings([...all, ...entries], named.source) };
+    case 'resx':
+      return { path: `${catalogueName(path)}.${locale}.resx`, text: writeResx(original, entries) };
     case 'json':
       return { path: jsonPath(path, locale), text: writeJsonTexts(original, entries) };
     case 'arb':

@@ -3,7 +3,8 @@ import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import type { Problem } from '../../model/problem.ts';
 
 export interface XmlHandlers {
-  open(tag: SaxesTagPlain, line: number): void;
+  /** @param position where its contents begin, in characters */
+  open(tag: SaxesTagPlain, line: number, position: number): void;
   text(text: string): void;
   close(name: string): void;
 }
@@ -25,7 +26,7 @@ export function readXml(xml: string, name: string, handlers: XmlHandlers): Probl
     });
     throw new Broken();
   });
-  parser.on('opentag', (tag) => handlers.open(tag, parser.line));
+  parser.on('opentag', (tag) => handlers.open(tag, parser.line, parser.position));
   parser.on('text', (text) => handlers.text(text));
   parser.on('cdata', (text) => handlers.text(text));
   parser.on('closetag', (tag) => handlers.close(tag.name));

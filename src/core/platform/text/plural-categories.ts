@@ -10,15 +10,15 @@ export interface PluralNeeds {
   examples: ReadonlyMap<PluralCategory, readonly number[]>;
 }
 
-// Rules go by the last two or three digits, so that these show every category of whole numbers.
-const ORDINARY = [...Array.from({ length: 1001 }, (_, n) => n), 2000, 10_000, 100_000];
+/** Rules go by the last two or three digits, so that these show every category of whole numbers. */
+export const ORDINARY_NUMBERS = [...Array.from({ length: 1001 }, (_, n) => n), 2000, 10_000, 100_000];
 const EXAMPLES = 4;
 
 /** @throws RangeError where the tag is no locale */
 export function pluralNeeds(locale: string): PluralNeeds {
   const rules = new Intl.PluralRules(locale);
   const examples = new Map<PluralCategory, number[]>();
-  for (const n of ORDINARY) {
+  for (const n of ORDINARY_NUMBERS) {
     const category = rules.select(n);
     const list = examples.get(category) ?? [];
     if (list.length < EXAMPLES) list.push(n);

@@ -3,6 +3,7 @@
  * the number of the form. Forms are matched with CLDR's categories by trying numbers.
  */
 import type { PluralCategory } from '../../model/catalogue.ts';
+import { ORDINARY_NUMBERS } from './plural-categories.ts';
 
 type Evaluate = (n: number) => number;
 
@@ -102,8 +103,6 @@ export function categoriesOfForms(
   return new Set(categories.values()).size === categories.size ? categories : undefined;
 }
 
-// Whole numbers of every sort: rules go by the last two or three digits.
-const WHOLE = [...Array.from({ length: 1001 }, (_, n) => n), 2000, 10_000, 100_000];
 const EXAMPLES = 4;
 
 export interface NamedForms {
@@ -127,7 +126,7 @@ export function nameForms(expression: Evaluate, locale = 'en'): NamedForms {
   const counts = new Map<number, Map<string, number>>();
   const numbers = new Map<number, number[]>();
   const categories = new Set<string>();
-  for (const n of WHOLE) {
+  for (const n of ORDINARY_NUMBERS) {
     const form = expression(n);
     const category = rules.select(n);
     categories.add(category);
