@@ -279,6 +279,23 @@ describe('what cannot be done is said', () => {
       5,
       expect.stringMatching(/no bridge server answers at 127.0.0.1:9. Start it with/),
     ]);
+    // as the bridge's own client is told by
+    const surroundings: [Record<string, string>, RegExp][] = [
+      [{ ANDROID_ADB_SERVER_PORT: '9' }, /no bridge server answers at 127\.0\.0\.1:9/],
+      [{ ANDROID_ADB_SERVER_ADDRESS: '127.0.0.2', ANDROID_ADB_SERVER_PORT: '9' }, /at 127\.0\.0\.2:9/],
+      [{ ADB_SERVER_SOCKET: 'tcp:9', ANDROID_ADB_SERVER_PORT: '10' }, /at 127\.0\.0\.1:9/],
+      [{ ADB_SERVER_SOCKET: 'tcp:127.0.0.2:9' }, /at 127\.0\.0\.2:9/],
+      [{ ANDROID_SERIAL: '127.0.0.1:9' }, /nothing answers at 127\.0\.0\.1:9/],
+    ];
+    for (const [more, message] of surroundings) {
+      const run = await fenlok(['drill'], cwd, { ...env, ...more });
+      expect([run.code, run.err]).toEqual([5, expect.stringMatching(message)]);
+    }
+    const local = await fenlok(['drill'], cwd, { ...env, ADB_SERVER_SOCKET: 'localfilesystem:/x' });
+    expect([local.code, local.err]).toEqual([
+      2,
+      expect.stringMatching(/ADB_SERVER_SOCKET.*expected host:port/),
+    ]);
     const refusing = await bootPhone({ access: 'refused' });
     try {
       const refused = await fenlok(['drill', '--device', refusing.address], cwd, env);

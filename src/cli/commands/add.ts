@@ -1,6 +1,7 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import { parseCapture } from '../../core/formats/capture.ts';
+import { localeOfJson } from '../../core/formats/catalogues/json-texts.ts';
 import { isCataloguePath } from '../../core/formats/catalogues/read-catalogue.ts';
 import { siteFilePlace } from '../../core/formats/site-file.ts';
 import type { Platform } from '../../core/model/candidate.ts';
@@ -121,20 +122,25 @@ function checkCall(paths: string[], { density, screen }: PairOptions): void {
     throw new WrongCall(`${tree}: give the picture; the XML of the same name beside it is taken with it`);
 }
 
+/** Named after a language, or in a folder that is. */
+const isYamlOfTexts = (path: string): boolean => /\.ya?ml$/i.test(path) && localeOfJson(path) !== undefined;
+
 async function expand(path: string): Promise<string[]> {
   const info = await stat(path).catch(() => undefined);
   if (!info) throw new UnreadableError({ code: 'file.missing', file: path, found: 'no such file' });
   if (!info.isDirectory()) return [path];
   const inside = (await readdir(path, { recursive: true }))
     .map((name) => join(path, name))
-    .filter((name) => name.endsWith('.json') || isCataloguePath(name) || siteFilePlace(name));
+    .filter(
+      (name) => /\.json$/.test(name) || isYamlOfTexts(name) || isCataloguePath(name) || siteFilePlace(name),
+    );
   if (inside.length === 0)
     throw new UnreadableError({
       code: 'add.empty-folder',
       file: path,
       found: 'a folder without captures and catalogues',
       expected:
-        'capture files (*.json), or texts: values folders, .strings, .xcstrings, .arb, .xliff, .po, .resx, .json',
+        'capture files (*.json), or texts: values folders, .strings, .xcstrings, .arb, .xliff, .po, .resx, .json, .yml',
     });
   return inside.sort();
 }

@@ -55,7 +55,7 @@ export const drillCommand: AddCommand = (program, io, finish) => {
       '--bridge <way>',
       "server (the bridge's own) or direct (straight over TCP); a host:port goes directly",
     )
-    .option('--server <host:port>', "where the bridge's server listens", '127.0.0.1:5037')
+    .option('--server <host:port>', "where the bridge's server listens (default: 127.0.0.1:5037)")
     .option('--screen <id>', 'only this screen; may be given several times', collect)
     .option('--only <words>', 'only what is described with all these words: "dark de", or "process-death"')
     .option('--install', "install the dossier's package first")
@@ -81,7 +81,7 @@ export const drillCommand: AddCommand = (program, io, finish) => {
     .option('--json', 'print the results as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok drill                                     everything, on the one phone that is attached\n  fenlok drill process-death --screen booking --device emulator-5554\n  fenlok standin phone --package app.apk           (then: fenlok drill --device 127.0.0.1:PORT)\n\nIt goes on where an earlier call was stopped. Settings that it borrows are put back, also after Ctrl-C.\nExit codes: 0 done, 3 another build or none is installed, 4 some runs prove nothing, 5 no device',
+      '\nExample:\n  fenlok drill                                     everything, on the one phone that is attached\n  fenlok drill process-death --screen booking --device emulator-5554\n  fenlok standin phone --package app.apk           (then: fenlok drill --device 127.0.0.1:PORT)\n\nIt goes on where an earlier call was stopped. Settings that it borrows are put back, also after Ctrl-C.\nWithout --device and --server it goes by ANDROID_SERIAL, ANDROID_ADB_SERVER_ADDRESS and _PORT, ADB_SERVER_SOCKET.\nExit codes: 0 done, 3 another build or none is installed, 4 some runs prove nothing, 5 no device',
     )
     .action(async (names: string[], options: DrillOptions) => {
       const bridge = bridgeOf(options, io);
@@ -91,7 +91,9 @@ export const drillCommand: AddCommand = (program, io, finish) => {
       }
       const drills = drillsOf(names);
       const way = wayOf(options);
-      const devices = await openAll(options.device, bridge, way);
+      const serial = io.env.ANDROID_SERIAL;
+      const named = options.device.length > 0 || !serial ? options.device : [serial];
+      const devices = await openAll(named, bridge, way);
       let second: Device | undefined;
       try {
         if (options.putBack) await putBack(devices, bridge.stateFolder, options, io);
@@ -118,10 +120,24 @@ function numberOf(option: string, text: string): number {
 const stateFolderOf = ({ env }: Io): string =>
   env.FENLOK_STATE ?? join(env.XDG_STATE_HOME ?? join(homedir(), '.local/state'), 'fenlok');
 
-function bridgeOf({ server }: DrillOptions, io: Io): BridgeOptions {
-  const [, host = '', port = ''] = /^(.+):(\d+)$/.exec(server ?? '') ?? [];
-  if (!host) throw new WrongCall(`--server ${server}: expected host:port, such as 127.0.0.1:5037`);
+function bridgeOf({ server: named }: DrillOptions, io: Io): BridgeOptions {
+  const { from, server } =
+    named === undefined ? serverFromEnvironment(io.env) : { from: '--server', server: named };
+  const [, host = '', port = ''] = /^(?:tcp:)?(.+):(\d{1,5})$/.exec(server) ?? [];
+  if (!host) throw new WrongCall(`${from} ${server}: expected host:port, such as 127.0.0.1:5037`);
   return { server: { host, port: Number(port) }, stateFolder: stateFolderOf(io) };
+}
+
+/** What the bridge's own client goes by (Android Debug Bridge, `adb help`, "Environment variables"). */
+function serverFromEnvironment(env: Io['env']): { from: string; server: string } {
+  const {
+    ADB_SERVER_SOCKET: socket,
+    ANDROID_ADB_SERVER_ADDRESS: address,
+    ANDROID_ADB_SERVER_PORT: port,
+  } = env;
+  if (socket) return { from: 'ADB_SERVER_SOCKET', server: socket.replace(/^tcp:(\d+)$/, 'tcp:127.0.0.1:$1') };
+  const from = port ? 'ANDROID_ADB_SERVER_PORT' : 'ANDROID_ADB_SERVER_ADDRESS';
+  return { from, server: `${address || '127.0.0.1'}:${port || 5037}` };
 }
 
 function wayOf({ bridge }: DrillOptions): 'server' | 'direct' | undefined {

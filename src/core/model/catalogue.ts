@@ -66,6 +66,7 @@ export const catalogueFormats = [
   'po',
   'json',
   'resx',
+  'yaml',
 ] as const;
 export type CatalogueFormat = (typeof catalogueFormats)[number];
 

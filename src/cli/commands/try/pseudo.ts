@@ -29,7 +29,7 @@ export function addPseudo(group: Command, io: Io): void {
     .description('write a catalogue in a made-up language: longer and accented, or mirrored')
     .argument(
       '<file>',
-      'a catalogue: strings.xml, .strings, .stringsdict, .xcstrings, .arb, .xliff, .po, .resx or .json',
+      'a catalogue: strings.xml, .strings, .stringsdict, .xcstrings, .arb, .xliff, .po, .resx, .json or .yml',
     )
     .option('--as <kind>', 'accented (en-XA) or mirrored (ar-XB)', 'accented')
     .option('--from <tag>', 'which of its languages, where it holds several')

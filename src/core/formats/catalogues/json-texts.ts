@@ -125,9 +125,9 @@ const asTag = (name: string): string | undefined => {
   return TAG.test(name) && isLocaleTag(tag) ? tag : undefined;
 };
 
-/** By its folder, `locales/de/common.json`, or its name, `de.json`, `common.pt-BR.json`; undefined where neither says it. */
+/** By its folder, `locales/de/common.json`, or its name, `de.json`, `common.pt-BR.json`; undefined where neither says it. YAML goes by the same names. */
 export function localeOfJson(path: string): string | undefined {
   const [folder = '', file = ''] = path.replaceAll('\\', '/').split('/').slice(-2);
-  const stem = file.replace(/\.json$/i, '');
+  const stem = file.replace(/\.(json|ya?ml)$/i, '');
   return asTag(folder) ?? asTag(stem) ?? asTag(/[._-]([a-z]{2,3}(?:[-_][A-Z]{2})?)$/.exec(stem)?.[1] ?? '');
 }

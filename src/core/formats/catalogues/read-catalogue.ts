@@ -13,6 +13,7 @@ import { charsetOfPo, readPo } from './po.ts';
 import { localeOfResx, readResx } from './resx.ts';
 import { readXcstrings } from './xcstrings.ts';
 import { readXliff } from './xliff.ts';
+import { readYamlTexts } from './yaml-texts.ts';
 
 /** Above what the largest apps have in one file. */
 export const MAX_CATALOGUE_BYTES = 32 * 2 ** 20;
@@ -63,6 +64,9 @@ function readText(suffix: string | undefined, text: string, name: string, path: 
   switch (suffix) {
     case 'xml':
       return readAndroidStrings(text, name, localeOfPath(path));
+    case 'yml':
+    case 'yaml':
+      return readYamlTexts(text, name, localeOfJson(path) ?? 'default');
     case 'resx':
       return readResx(text, name, localeOfResx(name));
     case 'json':
@@ -82,7 +86,7 @@ function readText(suffix: string | undefined, text: string, name: string, path: 
         code: 'catalogue.unknown',
         found: `a file of no known kind (${name})`,
         expected:
-          'strings.xml in a values folder, .strings, .stringsdict, .xcstrings, .arb, .xliff, .po, .resx or .json',
+          'strings.xml in a values folder, .strings, .stringsdict, .xcstrings, .arb, .xliff, .po, .resx, .json or .yml',
       });
   }
 }
@@ -92,7 +96,7 @@ export function catalogueName(path: string): string {
   const parts = path.replaceAll('\\', '/').split('/');
   const file = parts.at(-1) ?? '';
   if (/^values(-|$)/.test(parts.at(-2) ?? '')) return parts.at(-3) ?? 'res';
-  if (/\.json$/i.test(file)) return jsonName(parts);
+  if (/\.(json|ya?ml)$/i.test(file)) return jsonName(parts);
   if (/\.resx$/i.test(file)) {
     const own = localeOfResx(file);
     return file.slice(0, file.length - '.resx'.length - (own === 'default' ? 0 : own.length + 1));
@@ -105,7 +109,7 @@ export function catalogueName(path: string): string {
 
 /** `locales/de/common.json` is `common`; `i18n/de.json` is `i18n`, `common.de.json` is `common`. */
 function jsonName(parts: readonly string[]): string {
-  const stem = parts.at(-1)!.replace(/\.json$/i, '');
+  const stem = parts.at(-1)!.replace(/\.(json|ya?ml)$/i, '');
   const ofFolder = localeOfJson(`${parts.at(-2) ?? ''}/x.json`);
   if (ofFolder !== undefined) return stem;
   if (localeOfJson(`x/${stem}.json`) === stem.replaceAll('_', '-')) return parts.at(-2) ?? 'texts';

@@ -10,6 +10,7 @@ import { catalogueName, localeOfName } from './read-catalogue.ts';
 import { writeResx } from './resx.ts';
 import { writeXcstrings } from './xcstrings.ts';
 import { writeXliff } from './xliff.ts';
+import { writeYamlTexts } from './yaml-texts.ts';
 
 export interface CatalogueFile {
   /** As the platform wants it, from the folder that the catalogues of all languages lie in. */
@@ -46,6 +47,8 @@ export function writeCatalogue(
       return { path: `${locale}.lproj/${name}`, text: writeAppleStringsdict(entries) };
     case 'apple-xcstrings':
       return { path: name, text: writeXcstrings([...all, ...entries], named.source) };
+    case 'yaml':
+      return { path: jsonPath(path, locale), text: writeYamlTexts(original, entries, locale) };
     case 'resx':
       return { path: `${catalogueName(path)}.${locale}.resx`, text: writeResx(original, entries) };
     case 'json':
@@ -70,9 +73,9 @@ function jsonPath(path: string, locale: string): string {
   const [folder = '', name = ''] = path.replaceAll('\\', '/').split('/').slice(-2);
   if (localeOfJson(`${folder}/x.json`)) return `${locale}/${name}`;
   const own = localeOfJson(`x/${name}`);
-  const stem = name.replace(/\.json$/i, '');
+  const [, stem = name, suffix = ''] = /^(.*)(\.\w+)$/.exec(name) ?? [];
   const base = own ? stem.slice(0, stem.length - own.length) : `${stem}.`;
-  return `${base}${locale}.json`;
+  return `${base}${locale}${suffix}`;
 }
 
 /** `app_en.arb` → `app_de.arb`, `Localizable.xliff` → `Localizable_de.xliff`. */
