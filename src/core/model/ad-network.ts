@@ -47,6 +47,8 @@ export const adNetworkSchema = z.strictObject({
   formats: z.array(adFormatSchema).min(1),
   /** Its domain in app-ads.txt. */
   seller: z.string().min(1).optional(),
+  /** The team's account with it, as app-ads.txt must name it. */
+  sellerAccount: z.string().min(1).optional(),
   android: androidSchema.optional(),
   ios: iosSchema.optional(),
   /** What each entry of a waterfall must say, and in which shape. */

@@ -148,6 +148,20 @@ test.each<[string, string, string[]]>([
   expect(departures(run(adSeller, [site(text)], intentWith(right)))).toEqual(expected);
 });
 
+test.each<[what: string, text: string, expected: string[]]>([
+  ['ours', 'brightbuoy.example, kelp-1, DIRECT', []],
+  ['ours among others', 'brightbuoy.example, x, RESELLER\nbrightbuoy.example, kelp-1, RESELLER', []],
+  ['another', 'brightbuoy.example, kelp-2, DIRECT', ['failed network brightbuoy account']],
+  ['none at all', 'other.example, kelp-1, DIRECT', ['failed network brightbuoy missing']],
+])('the account in app-ads.txt: %s', (_, text, expected) => {
+  const intent = intentWith(right);
+  const withAccount = intent.ads.networks.map((network) =>
+    typeof network === 'string' ? network : { ...network, sellerAccount: 'kelp-1' },
+  );
+  const own = { ...intent, ads: { ...intent.ads, networks: withAccount } };
+  expect(departures(run(adSeller, [site(text)], own))).toEqual(expected);
+});
+
 test.each([
   ['a key with a typo', { conector: [] }, /conector/],
   ['an expression that is none', { testIds: ['('] }, /regular expression/],

@@ -15,14 +15,21 @@ export const adSeller = {
           outcome: 'failed',
           draft: draftOf(site, line, 'line', { fault: 'line', line, found, expected }),
         };
-      for (const { id, name, seller } of used.values()) {
+      for (const { id, name, seller, sellerAccount } of used.values()) {
         if (seller === undefined) continue;
-        if (site.sellers.some(({ domain }) => domain === seller.toLowerCase())) yield { outcome: 'passed' };
-        else
-          yield {
-            outcome: 'failed',
-            draft: draftOf(site, `network ${id}`, 'missing', { fault: 'missing', network: name, seller }),
-          };
+        const accounts = site.sellers
+          .filter(({ domain }) => domain === seller.toLowerCase())
+          .map(({ account }) => account);
+        const fault =
+          accounts.length === 0
+            ? 'missing'
+            : sellerAccount !== undefined && !accounts.includes(sellerAccount)
+              ? 'account'
+              : undefined;
+        const data = { network: name, seller, wanted: sellerAccount ?? '', found: accounts.join(', ') };
+        yield fault
+          ? { outcome: 'failed', draft: draftOf(site, `network ${id}`, fault, { fault, ...data }) }
+          : { outcome: 'passed' };
       }
     }
   },

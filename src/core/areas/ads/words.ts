@@ -102,23 +102,31 @@ export const adsWords: AreaWords = {
     remedy: 'Save the state of the screen as for any other interruption, and finish nothing below the ad.',
   }),
 
-  'ad-seller': ({ expected, fault, found, host, line, network, seller }) =>
-    fault === 'line'
+  'ad-seller': ({ expected, fault, found, host, line, network, seller, wanted }) =>
+    fault === 'account'
       ? {
-          what: `A line of app-ads.txt cannot be read (${line})`,
-          measured: String(found),
-          required: String(expected),
-          why: 'Buyers skip it, and whoever stands there counts as nobody.',
-          remedy: 'Write: domain of the network, your account with it, DIRECT or RESELLER.',
+          what: `app-ads.txt names another account with ${network} than yours`,
+          measured: `${found} for ${seller} at ${host}`,
+          required: String(wanted),
+          why: 'Buyers compare the account: they do not bid for what a seller offers under another one.',
+          remedy: 'Add the line with your own account, as the dashboard of the network shows it.',
         }
-      : {
-          what: `${network} does not stand in app-ads.txt`,
-          measured: `no line for ${seller} at ${host}`,
-          required: `${seller}, the account with it, DIRECT or RESELLER`,
-          why: 'Buyers who look there do not bid for what a seller offers who is not listed.',
-          remedy:
-            'Add the line that the dashboard of the network shows, and serve the file at the root of the site.',
-        },
+      : fault === 'line'
+        ? {
+            what: `A line of app-ads.txt cannot be read (${line})`,
+            measured: String(found),
+            required: String(expected),
+            why: 'Buyers skip it, and whoever stands there counts as nobody.',
+            remedy: 'Write: domain of the network, your account with it, DIRECT or RESELLER.',
+          }
+        : {
+            what: `${network} does not stand in app-ads.txt`,
+            measured: `no line for ${seller} at ${host}`,
+            required: `${seller}, the account with it, DIRECT or RESELLER`,
+            why: 'Buyers who look there do not bid for what a seller offers who is not listed.',
+            remedy:
+              'Add the line that the dashboard of the network shows, and serve the file at the root of the site.',
+          },
 };
 
 const PARTS: Readonly<Record<string, { what: string; remedy: string }>> = {
