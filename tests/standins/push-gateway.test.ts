@@ -55,15 +55,18 @@ interface Answer {
   status: number;
   reason?: string;
   id: string;
+  /** Of the development gateway. */
+  unique?: string;
 }
 
 /** As a client would that knows nothing of us. A header of `undefined` is left out. */
 function post(
   of: {
-    headers?: Record<string, string | undefined>;
+    headers?: Record<string, string | string[] | undefined>;
     body?: string | Uint8Array;
     path?: string;
     method?: string;
+    over?: ClientHttp2Session;
   } = {},
 ): Promise<Answer> {
   const headers = {
@@ -76,18 +79,22 @@ function post(
   };
   const given = Object.fromEntries(Object.entries(headers).filter(([, value]) => value !== undefined));
   return new Promise((resolve, reject) => {
-    const stream = session.request(given as Record<string, string>);
+    const stream = (of.over ?? session).request(given as Record<string, string>);
     let [status, id, text] = [0, '', ''];
+    let unique: string | undefined;
     stream.on('response', (answer) => {
       status = Number(answer[':status']);
       id = String(answer['apns-id']);
+      unique = answer['apns-unique-id']?.toString();
     });
     stream.setEncoding('utf8');
     stream.on('data', (piece: string) => {
       text += piece;
     });
     stream.on('error', reject);
-    stream.on('end', () => resolve({ status, id, ...(text ? JSON.parse(text) : {}) }));
+    stream.on('end', () =>
+      resolve({ status, id, ...(unique && { unique }), ...(text ? JSON.parse(text) : {}) }),
+    );
     stream.end(of.body ?? '{"aps":{"alert":"Boat"}}');
   });
 }
@@ -126,6 +133,7 @@ test.each<[string, Parameters<typeof post>[0], number, string]>([
   ['a priority that is none', { headers: { 'apns-priority': '7' } }, 400, 'BadPriority'],
   ['a silent one in a hurry', { headers: { 'apns-push-type': 'background' } }, 400, 'BadPriority'],
   ['a date in words', { headers: { 'apns-expiration': 'soon' } }, 400, 'BadExpirationDate'],
+  ['a topic twice', { headers: { 'apns-topic': [APP, APP] } }, 400, 'DuplicateHeaders'],
   ['an id that is none', { headers: { 'apns-id': 'mine' } }, 400, 'BadMessageId'],
   [
     '65 bytes to collapse by',
@@ -155,19 +163,87 @@ test.each<[string, Parameters<typeof post>[0], number, string]>([
   const headers = Object.fromEntries(
     Object.entries(of?.headers ?? {}).map(([name, value]) => [
       name,
-      value && Buffer.from(value).toString('latin1'),
+      typeof value === 'string' ? Buffer.from(value).toString('latin1') : value,
     ]),
   );
   expect(await post({ ...of, headers })).toMatchObject({ status, ...(reason && { reason }) });
 });
 
-test('the other environment does not know the token', async () => {
-  const other = connect(served.address.development, { ca: served.address.ca });
-  const [before] = [session];
-  session = other;
-  expect(await post()).toMatchObject({ status: 400, reason: 'BadDeviceToken' });
-  session = before;
-  other.destroy();
+// Apple developer documentation, Sending notification requests to APNs, table of apns-push-type
+const TOPICS: Record<string, string> = {
+  alert: APP,
+  background: APP,
+  location: `${APP}.location-query`,
+  voip: `${APP}.voip`,
+  complication: `${APP}.complication`,
+  fileprovider: `${APP}.pushkit.fileprovider`,
+  liveactivity: `${APP}.push-type.liveactivity`,
+  pushtotalk: `${APP}.voip-ptt`,
+  widgets: `${APP}.push-type.widgets`,
+  controls: `${APP}.push-type.controls`,
+};
+test.each(Object.keys(TOPICS))('the type %s goes to its own topic alone', async (type) => {
+  for (const topic of [...new Set(Object.values(TOPICS)), `${APP}.widget`]) {
+    const headers = { 'apns-push-type': type, 'apns-topic': topic, 'apns-priority': '5' };
+    const expected =
+      topic === TOPICS[type] ? { status: 200 } : { status: 400, reason: 'DeviceTokenNotForTopic' };
+    expect([topic, await post({ headers })]).toMatchObject([topic, expected]);
+  }
+});
+
+test('the other environment does not know the token, and gives its messages an id for its log', async () => {
+  const over = connect(served.address.development, { ca: served.address.ca });
+  expect(await post({ over })).toMatchObject({ status: 400, reason: 'BadDeviceToken' });
+  const path = `/3/device/${await link.register(APP, 'development')}`;
+  expect(await post({ over, path })).toMatchObject({
+    status: 200,
+    unique: expect.stringMatching(/^[0-9A-F-]{36}$/),
+  });
+  expect((await post()).unique).toBeUndefined();
+  over.destroy();
+});
+
+/** How a connection ended: the reason that its last frame bears. */
+const goodbye = (of: ClientHttp2Session): Promise<string> =>
+  new Promise((resolve) =>
+    of.once('goaway', (_code, _last, data) => resolve(JSON.parse(String(data)).reason)),
+  );
+
+// statuses: the same table
+test.each([
+  [400, 'TopicDisallowed'],
+  [400, 'IdleTimeout'],
+  [403, 'BadCertificate'],
+  [410, 'ExpiredToken'],
+  [429, 'TooManyRequests'],
+  [500, 'InternalServerError'],
+  [503, 'ServiceUnavailable'],
+  [503, 'Shutdown'],
+] as const)('%s %s, once, on demand', async (status, reason) => {
+  const over = connect(served.address.production, { ca: served.address.ca });
+  const ended = goodbye(over);
+  served.gateway.fail(reason);
+  const id = '11111111-2222-4333-8444-555555555555';
+  expect(await post({ over, headers: { 'apns-id': id } })).toEqual({ status, reason, id });
+  if (reason === 'IdleTimeout' || reason === 'Shutdown') expect(await ended).toBe(reason);
+  expect(await post()).toMatchObject({ status: 200 });
+  over.destroy();
+});
+
+test('a connection is told why it ends: it was idle, or the gateway stops', async () => {
+  for (const [idleMs, reason] of [
+    [20, 'IdleTimeout'],
+    [60_000, 'Shutdown'],
+  ] as const) {
+    const other = await serveGateway({ idleMs });
+    const over = connect(other.address.production, { ca: other.address.ca });
+    const ended = goodbye(over);
+    await new Promise((resolve) => over.once('remoteSettings', resolve));
+    if (reason === 'Shutdown') await other.close();
+    expect(await ended).toBe(reason);
+    over.destroy();
+    await other.close();
+  }
 });
 
 test('provider tokens: another key, another key id, another team, an hour old, renewed too often', async () => {
@@ -178,6 +254,7 @@ test('provider tokens: another key, another key id, another team, an hour old, r
   expect(await answerTo({ keyId: 'OTHERKEY01' })).toBe('InvalidProviderToken');
   expect(await answerTo({ team: 'OTHERTEAM1' })).toBe('InvalidProviderToken');
   expect(await answerTo({ issuedAtS: seconds() - 3601 })).toBe('ExpiredProviderToken');
+  expect(await answerTo({ issuedAtS: seconds() + 60 })).toBe('InvalidProviderToken');
   expect(await answerTo({ issuedAtS: seconds() - 60 })).toBe('TooManyProviderTokenUpdates');
   // the same moment, signed by another process
   expect(await answerTo({})).toBe('taken');
@@ -185,6 +262,32 @@ test('provider tokens: another key, another key id, another team, an hour old, r
   expect(await answerTo({})).toBe('taken');
   bearer = `bearer ${await signed()}`;
 });
+
+test.each([
+  ['connection', 200, undefined],
+  ['strict', 429, 'TooManyProviderTokenUpdates'],
+] as const)(
+  'a backend that starts anew with a new provider token, by the policy %s',
+  async (tokenPolicy, status, reason) => {
+    const other = await serveGateway({ nowMs: () => now, tokenPolicy });
+    const key = await importPKCS8(other.address.key, 'ES256');
+    const device = new DeviceLink({ ...other.address, deviceId: 'phone', onMessage: () => {} });
+    await device.goOnline();
+    const path = `/3/device/${await device.register(APP, 'production')}`;
+    const answers: Answer[] = [];
+    for (const issuedAtS of [seconds() - 60, seconds()]) {
+      const over = connect(other.address.production, { ca: other.address.ca });
+      const { keyId, team } = other.address;
+      const jwt = new SignJWT().setProtectedHeader({ alg: 'ES256', kid: keyId }).setIssuer(team);
+      const authorization = `bearer ${await jwt.setIssuedAt(issuedAtS).sign(key)}`;
+      answers.push(await post({ over, path, headers: { authorization } }));
+      over.destroy();
+    }
+    expect(answers).toMatchObject([{ status: 200 }, reason ? { status, reason } : { status }]);
+    device.goOffline();
+    await other.close();
+  },
+);
 
 test('an app that was removed: its token is refused, and it gets another one', async () => {
   const old = await link.register('example.short-lived', 'production');
@@ -258,8 +361,8 @@ test('what goes wrong on demand, and how the sender tells of it', async () => {
     headers: { 'apns-topic': APP, 'apns-push-type': 'alert' },
     body: new TextEncoder().encode('{"aps":{"alert":"Boat"}}'),
   };
-  served.gateway.fail('too-many');
-  served.gateway.fail('internal');
+  served.gateway.fail('TooManyRequests');
+  served.gateway.fail('InternalServerError');
   expect(await sender.send(push)).toMatchObject({ status: 429, reason: 'TooManyRequests' });
   expect(await sender.send(push)).toMatchObject({ status: 500, reason: 'InternalServerError' });
   served.gateway.fail('drop');
@@ -288,7 +391,7 @@ test('what goes wrong on demand, and how the sender tells of it', async () => {
 test('several senders never renew the provider token too often, at whatever minute they begin', async () => {
   // ten seconds before a half hour, with a gateway that nobody has asked yet
   let at = Math.ceil(now / 1_800_000) * 1_800_000 - 10_000;
-  const fresh = await serveGateway({ nowMs: () => at });
+  const fresh = await serveGateway({ nowMs: () => at, tokenPolicy: 'strict' });
   const senders = await Promise.all([0, 1, 2].map(() => pushSender(fresh.address, { nowMs: () => at })));
   const answerTo = (i: number) =>
     senders[i]!.send({

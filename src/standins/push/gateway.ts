@@ -5,7 +5,8 @@
  * connection to APNs*.
  */
 
-import { PUSH_TYPES } from '../../core/platform/push/push-types.ts';
+import { PUSH_TYPES, topicFor } from '../../core/platform/push/push-types.ts';
+import { REASON_STATUS } from '../../core/platform/push/reasons.ts';
 
 export type PushEnvironment = 'production' | 'development';
 
@@ -14,12 +15,18 @@ export interface PushRequest {
   path: string;
   /** By small names, without those that begin with a colon. */
   headers: Readonly<Record<string, string>>;
+  /** Names of headers that came more than once. */
+  repeated?: readonly string[];
   body: Uint8Array;
+  /** The connection that it came on: provider tokens are counted by connection. */
+  connection?: object;
 }
 
 export interface PushAnswer {
   status: number;
   id: string;
+  /** Says that the development gateway took it; its log is asked by it. */
+  uniqueId?: string;
   reason?: string;
   /** Milliseconds since 1970: since when a token is no longer good. */
   timestamp?: number;
@@ -46,6 +53,8 @@ export interface GatewayPorts {
   newId(): string;
   /** @returns undefined where the signature does not hold, or the key is not known */
   verifyProvider(token: string): Promise<ProviderClaims | undefined>;
+  /** `strict` counts new provider tokens over all connections; else each connection begins anew. */
+  tokenPolicy?: 'connection' | 'strict';
 }
 
 interface Registration {
@@ -61,7 +70,9 @@ interface Waiting {
   expiresAtMs: number;
 }
 
-export type Fault = 'slow' | 'too-many' | 'internal' | 'drop';
+/** How a request may go wrong for nothing that is in it: `slow`, `drop`, or a documented reason. */
+export type Fault = string;
+export const FAULTS: readonly Fault[] = ['slow', 'drop', ...REASON_STATUS.keys()];
 
 const PROVIDER_TOKEN_LIFE_S = 3600;
 const PROVIDER_TOKEN_REST_MS = 20 * 60_000;
@@ -72,14 +83,24 @@ const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 /** What a device that is away gets at last, when no expiration is given: nothing is kept for longer. */
 const KEPT_MS = 30 * 24 * 3600_000;
 
+type Refusal = Required<Pick<PushAnswer, 'reason' | 'status'>> & Pick<PushAnswer, 'timestamp'>;
+
+const refused = (reason: string, timestamp?: number): Refusal => ({
+  status: REASON_STATUS.get(reason)!,
+  reason,
+  ...(timestamp !== undefined && { timestamp }),
+});
+
+/** Of each key the token in use: when it says that it was made, and since when it is used. */
+type TokensInUse = Map<string, { issuedAtS: number; sinceMs: number }>;
+
 export class PushGateway {
   readonly #ports: GatewayPorts;
   #registrations = new Map<string, Registration>();
   #online = new Map<string, (push: DeliveredPush) => void>();
   /** One for each device and app, the newest. */
   #waiting = new Map<string, Waiting>();
-  /** Of each key the token in use: when it says that it was made, and since when it is used. */
-  #providers = new Map<string, { issuedAtS: number; sinceMs: number }>();
+  #providers = new WeakMap<object, TokensInUse>();
   #faults: Fault[] = [];
   readonly counts = { accepted: 0, refused: 0, delivered: 0 };
 
@@ -87,8 +108,12 @@ export class PushGateway {
     this.#ports = ports;
   }
 
-  /** The next so many requests go wrong in this way. */
+  /**
+   * The next so many requests go wrong in this way.
+   * @throws RangeError where there is no such fault
+   */
   fail(fault: Fault, times = 1): void {
+    if (!FAULTS.includes(fault)) throw new RangeError(`${fault} is none of ${FAULTS.join(', ')}`);
     this.#faults.push(...Array.from({ length: times }, () => fault));
   }
   nextFault = (): Fault | undefined => this.#faults.shift();
@@ -128,61 +153,67 @@ export class PushGateway {
     this.#online.delete(deviceId);
   }
 
-  async answer(environment: PushEnvironment, request: PushRequest): Promise<PushAnswer> {
+  /** @param reason what it answers, whatever the request says */
+  async answer(environment: PushEnvironment, request: PushRequest, reason?: string): Promise<PushAnswer> {
     const id = UUID.test(request.headers['apns-id'] ?? '')
       ? request.headers['apns-id']!
       : this.#ports.newId();
-    const refusal = (await this.#refuse(environment, request)) ?? this.#send(request, id);
-    if (refusal) this.counts.refused += 1;
-    else this.counts.accepted += 1;
-    return refusal ? { ...refusal, id } : { status: 200, id };
+    const refusal = reason ? refused(reason) : await this.#refuse(environment, request);
+    if (refusal) {
+      this.counts.refused += 1;
+      return { ...refusal, id };
+    }
+    this.counts.accepted += 1;
+    this.#send(request, id);
+    return { status: 200, id, ...(environment === 'development' && { uniqueId: this.#ports.newId() }) };
   }
 
-  async #refuse(
-    environment: PushEnvironment,
-    request: PushRequest,
-  ): Promise<Omit<PushAnswer, 'id'> | undefined> {
+  async #refuse(environment: PushEnvironment, request: PushRequest): Promise<Refusal | undefined> {
     const { body, headers, method, path } = request;
-    const wrong = (status: number, reason: string, timestamp?: number) => ({
-      status,
-      reason,
-      ...(timestamp !== undefined && { timestamp }),
-    });
     const token = /^\/3\/device\/([^/?]*)$/.exec(path)?.[1];
-    if (token === undefined) return wrong(404, 'BadPath');
-    if (method !== 'POST') return wrong(405, 'MethodNotAllowed');
-    if (token === '') return wrong(400, 'MissingDeviceToken');
-    const provider = await this.#refuseProvider(headers.authorization);
+    if (token === undefined) return refused('BadPath');
+    if (method !== 'POST') return refused('MethodNotAllowed');
+    if (token === '') return refused('MissingDeviceToken');
+    if (request.repeated?.length) return refused('DuplicateHeaders');
+    const provider = await this.#refuseProvider(headers.authorization, request.connection);
     if (provider) return provider;
     const header = this.#refuseHeaders(headers);
-    if (header) return wrong(400, header);
-    if (body.length === 0) return wrong(400, 'PayloadEmpty');
+    if (header) return refused(header);
+    if (body.length === 0) return refused('PayloadEmpty');
     const limit = headers['apns-push-type'] === 'voip' ? VOIP_LIMIT_BYTES : LIMIT_BYTES;
-    if (body.length > limit) return wrong(413, 'PayloadTooLarge');
+    if (body.length > limit) return refused('PayloadTooLarge');
     const registration = this.#registrations.get(token.toLowerCase());
     // a token of the other environment is as good as none
-    if (registration?.environment !== environment) return wrong(400, 'BadDeviceToken');
-    if (registration.goneAtMs !== undefined) return wrong(410, 'Unregistered', registration.goneAtMs);
-    const topic = headers['apns-topic']!;
-    if (topic !== registration.appId && !topic.startsWith(`${registration.appId}.`))
-      return wrong(400, 'DeviceTokenNotForTopic');
-    return undefined;
+    if (registration?.environment !== environment) return refused('BadDeviceToken');
+    if (registration.goneAtMs !== undefined) return refused('Unregistered', registration.goneAtMs);
+    const { 'apns-push-type': type, 'apns-topic': topic } = headers;
+    // without a type, the topic alone says what it is
+    const topics = (type === undefined ? PUSH_TYPES : [type]).map((one) => topicFor(registration.appId, one));
+    return topics.includes(topic!) ? undefined : refused('DeviceTokenNotForTopic');
   }
 
-  async #refuseProvider(authorization: string | undefined): Promise<Omit<PushAnswer, 'id'> | undefined> {
-    const forbidden = (reason: string) => ({ status: 403, reason });
+  async #refuseProvider(
+    authorization: string | undefined,
+    connection: object = this,
+  ): Promise<Refusal | undefined> {
     const token = /^bearer (.+)$/i.exec(authorization ?? '')?.[1];
-    if (!token) return forbidden('MissingProviderToken');
+    if (!token) return refused('MissingProviderToken');
     const claims = await this.#ports.verifyProvider(token);
-    if (!claims) return forbidden('InvalidProviderToken');
+    if (!claims) return refused('InvalidProviderToken');
     const nowMs = this.#ports.nowMs();
-    if (nowMs / 1000 - claims.issuedAtS > PROVIDER_TOKEN_LIFE_S) return forbidden('ExpiredProviderToken');
+    const ageS = nowMs / 1000 - claims.issuedAtS;
+    if (ageS > PROVIDER_TOKEN_LIFE_S) return refused('ExpiredProviderToken');
+    // a second is what rounding may make
+    if (ageS < -1) return refused('InvalidProviderToken');
+    const counted = this.#ports.tokenPolicy === 'strict' ? this : connection;
+    const inUse: TokensInUse = this.#providers.get(counted) ?? new Map();
+    this.#providers.set(counted, inUse);
     const key = `${claims.teamId} ${claims.keyId}`;
-    const before = this.#providers.get(key);
+    const before = inUse.get(key);
     if (before?.issuedAtS === claims.issuedAtS) return undefined;
     if (before && nowMs - before.sinceMs < PROVIDER_TOKEN_REST_MS)
-      return { status: 429, reason: 'TooManyProviderTokenUpdates' };
-    this.#providers.set(key, { issuedAtS: claims.issuedAtS, sinceMs: nowMs });
+      return refused('TooManyProviderTokenUpdates');
+    inUse.set(key, { issuedAtS: claims.issuedAtS, sinceMs: nowMs });
     return undefined;
   }
 
@@ -199,7 +230,7 @@ export class PushGateway {
     return collapse.length > COLLAPSE_ID_LIMIT_BYTES ? 'BadCollapseId' : undefined;
   }
 
-  #send({ body, headers, path }: PushRequest, id: string): undefined {
+  #send({ body, headers, path }: PushRequest, id: string): void {
     const { appId, deviceId } = this.#registrations.get(path.split('/').at(-1)!.toLowerCase())!;
     const push: DeliveredPush = { appId, id, headers, payload: new TextDecoder().decode(body) };
     const deliver = this.#online.get(deviceId);
@@ -210,7 +241,6 @@ export class PushGateway {
       const expiresAtMs = expiration ? Number(expiration) * 1000 : nowMs + KEPT_MS;
       if (expiresAtMs > nowMs) this.#waiting.set(`${deviceId} ${appId}`, { push, expiresAtMs });
     }
-    return undefined;
   }
 
   #deliver(deliver: (push: DeliveredPush) => void, push: DeliveredPush): void {

@@ -1,6 +1,7 @@
 /** The gateway on three ports of this machine: one for providers in each environment (HTTP/2 over TLS), one for devices. */
 import { randomBytes, randomUUID } from 'node:crypto';
 import {
+  constants,
   createSecureServer,
   type Http2SecureServer,
   type Http2Session,
@@ -8,13 +9,7 @@ import {
 } from 'node:http2';
 import { type AddressInfo, createServer, type Server, type Socket } from 'node:net';
 import { decodeProtectedHeader, exportPKCS8, generateKeyPair, jwtVerify } from 'jose';
-import {
-  type Fault,
-  type ProviderClaims,
-  type PushEnvironment,
-  PushGateway,
-  type PushRequest,
-} from './gateway.ts';
+import { type ProviderClaims, type PushEnvironment, PushGateway, type PushRequest } from './gateway.ts';
 import { readLines } from './json-lines.ts';
 import { selfSigned } from './self-signed.ts';
 
@@ -39,6 +34,10 @@ export interface GatewayOptions {
   nowMs?(): number;
   /** How long a fault `slow` takes. */
   slowMs?: number;
+  /** For so long a provider may say nothing; then its connection is closed. */
+  idleMs?: number;
+  /** `strict` counts new provider tokens over all connections. */
+  tokenPolicy?: 'connection' | 'strict';
   onAnswer?(environment: PushEnvironment, request: PushRequest, status: number, reason?: string): void;
 }
 
@@ -54,9 +53,12 @@ const TOKEN_BYTES = 32;
 /** Larger bodies are not read on: no push type allows them. */
 const MOST_BODY_BYTES = 8 * 1024;
 const SLOW_MS = 3_000;
+const IDLE_MS = 3600_000;
+/** For so long a connection that was told to go may go by itself. */
+const LEAVES_WITHIN_MS = 500;
 
 export async function serveGateway(options: GatewayOptions = {}): Promise<ServedGateway> {
-  const { nowMs = Date.now, slowMs = SLOW_MS } = options;
+  const { idleMs = IDLE_MS, nowMs = Date.now, slowMs = SLOW_MS, tokenPolicy } = options;
   const provider = await generateKeyPair('ES256', { extractable: true });
   const tls = await selfSigned();
   const gateway = new PushGateway({
@@ -64,6 +66,7 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
     newToken: () => randomBytes(TOKEN_BYTES).toString('hex'),
     newId: () => randomUUID().toUpperCase(),
     verifyProvider: providerVerifier(provider.publicKey),
+    ...(tokenPolicy && { tokenPolicy }),
   });
   const sessions = new Set<Http2Session>();
   const sites = await Promise.all(
@@ -73,14 +76,18 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
         sessions.add(session);
         session.on('close', () => sessions.delete(session));
         session.on('error', () => session.destroy());
+        session.setTimeout(idleMs, () => sayGoodbye(session, 'IdleTimeout'));
       });
-      server.on('stream', (stream, headers) => {
+      const onStream = (stream: ServerHttp2Stream, headers: Headers, _flags: number, raw: string[]) => {
         stream.on('error', () => stream.destroy());
-        serve(stream, headers, environment, gateway, slowMs, options.onAnswer).catch(() => {
-          // given up by its client before it was whole: nobody waits for an answer
-          stream.destroy();
-        });
-      });
+        serve(stream, headers, repeatedNames(raw), environment, gateway, slowMs, options.onAnswer).catch(
+          () => {
+            // given up by its client before it was whole: nobody waits for an answer
+            stream.destroy();
+          },
+        );
+      };
+      server.on('stream', onStream);
       return listen(server);
     }),
   );
@@ -107,7 +114,7 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
       key: await exportPKCS8(provider.privateKey),
     },
     close: async () => {
-      for (const session of sessions) session.destroy();
+      for (const session of sessions) sayGoodbye(session, 'Shutdown');
       for (const socket of sockets) socket.destroy();
       await Promise.all([...sites, at].map(({ server }) => new Promise((done) => server.close(done))));
     },
@@ -147,9 +154,18 @@ async function verify(token: string, key: ProviderKey): Promise<ProviderClaims |
     : undefined;
 }
 
+/** The last frame bears the reason as JSON. Answers that are under way are still given. */
+function sayGoodbye(session: Http2Session, reason: 'IdleTimeout' | 'Shutdown'): void {
+  if (session.closed || session.destroyed) return;
+  session.goaway(constants.NGHTTP2_NO_ERROR, 0, Buffer.from(JSON.stringify({ reason })));
+  session.close();
+  setTimeout(() => session.destroy(), LEAVES_WITHIN_MS).unref();
+}
+
 async function serve(
   stream: ServerHttp2Stream,
-  headers: Record<string, string | string[] | number | undefined>,
+  headers: Headers,
+  repeated: string[],
   environment: PushEnvironment,
   gateway: PushGateway,
   slowMs: number,
@@ -164,26 +180,35 @@ async function serve(
     method: String(headers[':method']),
     path: String(headers[':path']),
     headers: plainHeaders(headers),
+    repeated,
     body: await readBody(stream),
+    ...(stream.session && { connection: stream.session }),
   };
   if (fault === 'slow') await new Promise((resolve) => setTimeout(resolve, slowMs));
-  const answer = FAULTS[fault ?? ''] ?? (await gateway.answer(environment, request));
-  onAnswer?.(environment, request, answer.status, answer.reason);
+  const answer = await gateway.answer(environment, request, fault === 'slow' ? undefined : fault);
+  const { id, reason, status, timestamp, uniqueId } = answer;
+  onAnswer?.(environment, request, status, reason);
   if (stream.destroyed || stream.closed) return;
-  const { id, reason, status, timestamp } = answer;
-  stream.respond({ ':status': status, 'apns-id': id, ...(reason && { 'content-type': 'application/json' }) });
+  stream.respond({
+    ':status': status,
+    'apns-id': id,
+    ...(uniqueId && { 'apns-unique-id': uniqueId }),
+    ...(reason && { 'content-type': 'application/json' }),
+  });
   stream.end(reason ? JSON.stringify({ reason, ...(timestamp !== undefined && { timestamp }) }) : undefined);
+  if (stream.session && (reason === 'IdleTimeout' || reason === 'Shutdown'))
+    sayGoodbye(stream.session, reason);
 }
 
-const FAULTS: Record<string, { status: number; reason: string; id: string; timestamp?: number } | undefined> =
-  {
-    'too-many': { status: 429, reason: 'TooManyRequests', id: '' },
-    internal: { status: 500, reason: 'InternalServerError', id: '' },
-  };
+/** @param rawHeaders name, value, name, value … as they came */
+function repeatedNames(rawHeaders: readonly string[]): string[] {
+  const names = rawHeaders.filter((_, i) => i % 2 === 0).map((name) => name.toLowerCase());
+  return [...new Set(names.filter((name, i) => names.indexOf(name) < i))];
+}
 
-function plainHeaders(
-  headers: Record<string, string | string[] | number | undefined>,
-): Record<string, string> {
+type Headers = Record<string, string | string[] | number | undefined>;
+
+function plainHeaders(headers: Headers): Record<string, string> {
   return Object.fromEntries(
     Object.entries(headers).flatMap(([name, value]) =>
       // bytes come as characters, one each
@@ -209,8 +234,7 @@ async function readBody(stream: ServerHttp2Stream): Promise<Uint8Array> {
 type DeviceLine =
   | { do: 'hello'; device: string; secret: string }
   | { do: 'register'; appId: string; environment: PushEnvironment }
-  | { do: 'unregister'; appId: string }
-  | { do: 'fail'; fault: Fault; times: number };
+  | { do: 'unregister'; appId: string };
 
 function serveDevice(socket: Socket, secret: string, gateway: PushGateway): void {
   let deviceId: string | undefined;
@@ -234,6 +258,5 @@ function serveDevice(socket: Socket, secret: string, gateway: PushGateway): void
         token: gateway.register(deviceId, line.appId, line.environment),
       });
     else if (line.do === 'unregister') gateway.unregister(deviceId, line.appId);
-    else if (line.do === 'fail') gateway.fail(line.fault, line.times);
   });
 }

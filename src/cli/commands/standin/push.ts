@@ -10,6 +10,7 @@ interface PushCall {
   tokenFile?: string;
   environment: string;
   fail: string[];
+  tokenPolicy: string;
   log?: boolean;
   json?: boolean;
 }
@@ -26,7 +27,16 @@ export function addPush(group: Command, io: Io): void {
     .option('--receiver <appId>', 'attach a small device as iOS has it, with this app, and print its trace')
     .option('--token-file <file>', "write the receiver's token there")
     .option('--environment <name>', "of the receiver's app: production or development", 'production')
-    .option('--fail <faults...>', 'let the next requests go wrong: slow, too-many, internal, drop', [])
+    .option(
+      '--fail <faults...>',
+      'let the next requests go wrong: slow, drop, or a documented reason such as TooManyRequests',
+      [],
+    )
+    .option(
+      '--token-policy <policy>',
+      'who may have a new provider token once in 20 minutes: each connection, or strict: all of them together',
+      'connection',
+    )
     .option('--log', 'print each request with its answer; never tokens or keys')
     .option('--json', 'print the addresses as JSON')
     .addHelpText(
@@ -38,8 +48,17 @@ export function addPush(group: Command, io: Io): void {
       const { environment } = call;
       if (environment !== 'production' && environment !== 'development')
         throw new WrongCall(`--environment ${environment}: say production or development`);
-      const faults = call.fail.map(faultNamed);
+      const { FAULTS } = await import('../../../standins/push/gateway.ts');
+      const faults = call.fail.map((name) => {
+        const fault = FAULTS.find((one) => one === name);
+        if (!fault) throw new WrongCall(`--fail ${name}: say ${FAULTS.join(', ')}`);
+        return fault;
+      });
+      const { tokenPolicy } = call;
+      if (tokenPolicy !== 'connection' && tokenPolicy !== 'strict')
+        throw new WrongCall(`--token-policy ${tokenPolicy}: say connection or strict`);
       const served = await serveGateway({
+        tokenPolicy,
         onAnswer: (site, { headers }, status, reason) => {
           if (call.log)
             io.err(
@@ -64,14 +83,6 @@ export function addPush(group: Command, io: Io): void {
         await served.close();
       }
     });
-}
-
-const FAULTS = ['slow', 'too-many', 'internal', 'drop'] as const;
-
-function faultNamed(name: string): (typeof FAULTS)[number] {
-  const fault = FAULTS.find((one) => one === name);
-  if (!fault) throw new WrongCall(`--fail ${name}: say ${FAULTS.join(', ')}`);
-  return fault;
 }
 
 /** With its permission granted, and left by its user. */

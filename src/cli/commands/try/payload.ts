@@ -5,6 +5,7 @@ import type { AppPackage } from '../../../core/model/app-package.ts';
 import type { PushPayload } from '../../../core/model/push-payload.ts';
 import { headersFor } from '../../../core/platform/push/headers-for.ts';
 import { type PayloadPreview, previewPayload } from '../../../core/platform/push/preview-payload.ts';
+import { topicFor } from '../../../core/platform/push/push-types.ts';
 import { sayReason } from '../../../core/platform/push/reasons.ts';
 import { textFor } from '../../../core/platform/push/text-for.ts';
 import { printable } from '../../../core/reports/escape.ts';
@@ -103,7 +104,7 @@ function headersOf(
   app: AppPackage | undefined,
 ): Record<string, string> {
   return {
-    ...headersFor(payload, topic ?? app?.build.appId, type),
+    ...headersFor(payload, topic ?? (app && topicFor(app.build.appId, type ?? 'alert')), type),
     ...(priority !== undefined && { 'apns-priority': priority }),
     ...(expiration !== undefined && { 'apns-expiration': expiration }),
     ...(collapseId !== undefined && { 'apns-collapse-id': collapseId }),

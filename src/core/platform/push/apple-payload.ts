@@ -4,7 +4,7 @@
  */
 import type { PayloadProblem, PayloadText, PushPayload } from '../../model/push-payload.ts';
 import { checkFields, type FieldRules, isObject, type PlainObject, sayValue } from './field-rules.ts';
-import { PUSH_TYPES } from './push-types.ts';
+import { PUSH_TYPES, topicFor } from './push-types.ts';
 
 /** Table 1 of *Generating a remote notification*. */
 const APS: FieldRules = {
@@ -47,16 +47,6 @@ const SOUND: FieldRules = {
   critical: { kind: 'one-of', values: [0, 1] },
   name: { kind: 'string' },
   volume: { kind: 'number', least: 0, most: 1 },
-};
-
-/** What a topic must end with, by push type. */
-export const TOPIC_SUFFIX: Readonly<Record<string, string>> = {
-  voip: '.voip',
-  complication: '.complication',
-  fileprovider: '.pushkit.fileprovider',
-  location: '.location-query',
-  liveactivity: '.push-type.liveactivity',
-  pushtotalk: '.voip-ptt',
 };
 
 /** *Create a POST request to APNs*: the maximum payload size. */
@@ -226,8 +216,8 @@ function headerProblems(headers: Readonly<Record<string, string>>, aps: PlainObj
     problems.push(
       error('header', at('apns-collapse-id'), `${collapseBytes} bytes`, `at most ${COLLAPSE_ID_LIMIT_BYTES}`),
     );
-  const suffix = TOPIC_SUFFIX[type ?? ''];
+  const ending = topicFor('', type ?? '');
   if (!topic) wrong('apns-topic', 'the bundle id');
-  else if (suffix && !topic.endsWith(suffix)) wrong('apns-topic', `the bundle id and ${suffix}`);
+  else if (!topic.endsWith(ending)) wrong('apns-topic', `the bundle id and ${ending}`);
   return problems;
 }
