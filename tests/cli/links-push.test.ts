@@ -282,7 +282,8 @@ describe('the gateway as a command', () => {
 test.each<[string[], RegExp]>([
   [['try', 'payload', 'x.json', '--send', 'g.json'], /name the device with --token/],
   [['try', 'payload', 'x.json', '--environment', 'test'], /say production or development/],
-  [['standin', 'push', '--fail', 'loudly'], /--fail loudly: say slow, too-many, internal, drop/],
+  [['standin', 'push', '--fail', 'loudly'], /--fail loudly: say slow, drop, .*TooManyRequests/],
+  [['standin', 'push', '--token-policy', 'lax'], /--token-policy lax: say connection or strict/],
   [['standin', 'push', '--environment', 'test'], /say production or development/],
 ])('a wrong call: %j', async (args, said) => {
   const { code, err } = await call(...args);

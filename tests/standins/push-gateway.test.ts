@@ -203,6 +203,17 @@ test('the other environment does not know the token, and gives its messages an i
   over.destroy();
 });
 
+test('a request that stops half-way is given up, and the next one is answered', async () => {
+  const other = await serveGateway({ restMs: 50 });
+  const over = connect(other.address.production, { ca: other.address.ca });
+  const half = over.request({ ':method': 'POST', ':path': `/3/device/${token}` });
+  half.write('{"aps"');
+  await new Promise((resolve) => half.once('close', resolve));
+  expect(await post({ over, headers: { authorization: undefined } })).toMatchObject({ status: 403 });
+  over.destroy();
+  await other.close();
+});
+
 /** How a connection ended: the reason that its last frame bears. */
 const goodbye = (of: ClientHttp2Session): Promise<string> =>
   new Promise((resolve) =>

@@ -36,6 +36,8 @@ export interface GatewayOptions {
   slowMs?: number;
   /** For so long a provider may say nothing; then its connection is closed. */
   idleMs?: number;
+  /** For so long a request that has begun may say nothing; then it is given up. */
+  restMs?: number;
   /** `strict` counts new provider tokens over all connections. */
   tokenPolicy?: 'connection' | 'strict';
   onAnswer?(environment: PushEnvironment, request: PushRequest, status: number, reason?: string): void;
@@ -54,11 +56,12 @@ const TOKEN_BYTES = 32;
 const MOST_BODY_BYTES = 8 * 1024;
 const SLOW_MS = 3_000;
 const IDLE_MS = 3600_000;
+const REST_MS = 30_000;
 /** For so long a connection that was told to go may go by itself. */
 const LEAVES_WITHIN_MS = 500;
 
 export async function serveGateway(options: GatewayOptions = {}): Promise<ServedGateway> {
-  const { idleMs = IDLE_MS, nowMs = Date.now, slowMs = SLOW_MS, tokenPolicy } = options;
+  const { idleMs = IDLE_MS, nowMs = Date.now, restMs = REST_MS, slowMs = SLOW_MS, tokenPolicy } = options;
   const provider = await generateKeyPair('ES256', { extractable: true });
   const tls = await selfSigned();
   const gateway = new PushGateway({
@@ -80,6 +83,7 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
       });
       const onStream = (stream: ServerHttp2Stream, headers: Headers, _flags: number, raw: string[]) => {
         stream.on('error', () => stream.destroy());
+        stream.setTimeout(restMs, () => stream.close(constants.NGHTTP2_CANCEL));
         serve(stream, headers, repeatedNames(raw), environment, gateway, slowMs, options.onAnswer).catch(
           () => {
             // given up by its client before it was whole: nobody waits for an answer
