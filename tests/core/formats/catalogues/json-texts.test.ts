@@ -95,9 +95,15 @@ test('placeholders: those that are named are those that the library fills in', a
       const { faults, placeholders } = measureText(text, 'i18next');
       fc.pre(!faults);
       const t = await translator('en', { key: text });
-      const values = { name: 'N#', raw: 'R#', user: { name: 'U#' }, n: 5 };
+      const values = { name: 'N#', raw: 'R#', user: { name: 'U#' }, n: 5, x: 'X#' };
       const said = t('key', { ...values, interpolation: { escapeValue: false } });
-      const filled = { 'name:text': 'N#', 'raw:text': 'R#', 'user.name:text': 'U#', 'n:text': '5' };
+      const filled = {
+        'name:text': 'N#',
+        'raw:text': 'R#',
+        'user.name:text': 'U#',
+        'n:text': '5',
+        'x:text': 'X#',
+      };
       expect(placeholders).toEqual(
         Object.entries(filled)
           .filter(([, value]) => said.includes(value))
