@@ -30,7 +30,7 @@ interface Message {
 interface Client {
   /** @returns the reason, or `taken` */
   send(message: Message): Promise<string>;
-  close(): Promise<unknown> | void;
+  close(): unknown;
 }
 
 const CLIENTS: Record<string, (key: string) => Client> = {
