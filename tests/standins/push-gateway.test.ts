@@ -214,7 +214,7 @@ test('a request that stops half-way is given up, and the next one is answered', 
   await other.close();
 });
 
-/** How a connection ended: the reason that its last frame bears. */
+/** How a connection ended: the reason in its last frame. */
 const goodbye = (of: ClientHttp2Session): Promise<string> =>
   new Promise((resolve) =>
     of.once('goaway', (_code, _last, data) => resolve(JSON.parse(String(data)).reason)),
@@ -278,7 +278,7 @@ test.each([
   ['connection', 200, undefined],
   ['strict', 429, 'TooManyProviderTokenUpdates'],
 ] as const)(
-  'a backend that starts anew with a new provider token, by the policy %s',
+  'a backend that restarts with a new provider token, by the policy %s',
   async (tokenPolicy, status, reason) => {
     const other = await serveGateway({ nowMs: () => now, tokenPolicy });
     const key = await importPKCS8(other.address.key, 'ES256');

@@ -53,7 +53,7 @@ export interface GatewayPorts {
   newId(): string;
   /** @returns undefined where the signature does not hold, or the key is not known */
   verifyProvider(token: string): Promise<ProviderClaims | undefined>;
-  /** `strict` counts new provider tokens over all connections; else each connection begins anew. */
+  /** `strict` counts new provider tokens over all connections; else each connection starts its own count. */
   tokenPolicy?: 'connection' | 'strict';
 }
 

@@ -158,7 +158,7 @@ async function verify(token: string, key: ProviderKey): Promise<ProviderClaims |
     : undefined;
 }
 
-/** The last frame bears the reason as JSON. Answers that are under way are still given. */
+/** The last frame has the reason as JSON. Answers that are under way are still given. */
 function sayGoodbye(session: Http2Session, reason: 'IdleTimeout' | 'Shutdown'): void {
   if (session.closed || session.destroyed) return;
   session.goaway(constants.NGHTTP2_NO_ERROR, 0, Buffer.from(JSON.stringify({ reason })));

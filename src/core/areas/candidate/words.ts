@@ -182,7 +182,7 @@ const SIGNATURE_FLAWS: Record<string, FlawWords> = {
     measured: some(found),
     required: 'the team of the app',
     why: 'iOS loads no code into an app that another team has signed.',
-    remedy: 'Let the build sign it anew when it embeds it (Embed & Sign).',
+    remedy: 'Let the build sign it again when it embeds it (Embed & Sign).',
   }),
   'profile-broken': ([name = '']) => ({
     what: 'The signature of the provisioning profile does not hold',

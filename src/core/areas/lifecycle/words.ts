@@ -24,7 +24,7 @@ export const lifecycleWords: AreaWords = {
     required: 'the standard mode, or singleTop',
     why:
       mode === 'singleTask'
-        ? 'The system ends what lies above it when it is started again, so who left in the middle of something begins anew.'
+        ? 'The system ends what lies above it when it is started again, so who left in the middle of something starts over.'
         : 'Other screens open in a task of their own, which the icon does not lead back to.',
     remedy: 'Take the launch mode away, and use FLAG_ACTIVITY_CLEAR_TOP where a call needs it.',
   }),

@@ -3,7 +3,7 @@
  *
  *     Info.plist · executable · PrivacyInfo.xcprivacy · _CodeSignature/CodeResources · what else it brings
  *
- * Each bears a signature of its own, and devices look at each (Apple, *TN3125: Inside Code Signing: Provisioning Profiles*
+ * Each has a signature of its own, and devices look at each (Apple, *TN3125: Inside Code Signing: Provisioning Profiles*
  * and *TN3126: Inside Code Signing: Hashes*).
  */
 import type { Anchor, IosBundle, NeededReason, PlistDict, SchemeCheck } from '../../model/app-package.ts';

@@ -13,7 +13,7 @@ const MAX_PROBLEMS = 20;
 
 /**
  * @param bundle its folder in the archive, with a slash
- * @param executable the code itself, which bears the signature and needs no digest
+ * @param executable the code itself, which has the signature and needs no digest
  * @returns files of the bundle that were changed, left out or added after signing
  */
 export async function verifySealedResources(
@@ -56,7 +56,7 @@ export async function verifySealedResources(
   return problems;
 }
 
-// The signature itself, what the store adds to what it hands out, and code that bears a signature of its own.
+// The signature itself, what the store adds to what it hands out, and code that has a signature of its own.
 const NEVER_SEALED = /^(_CodeSignature|SC_Info)\/|\.(framework|appex|app|xpc)\/|^Frameworks\/[^/]+\.dylib$/;
 
 interface SealRule {

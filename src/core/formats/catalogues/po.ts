@@ -100,7 +100,7 @@ const isTranslatedPlural = (message: Message): boolean =>
 const keyOfMessage = ({ context, id = '' }: Message): string =>
   context === undefined ? id : `${context}|${id}`;
 
-/** Catalogues that were made from tables of keys bear each key as a context. */
+/** Catalogues that were made from tables of keys have each key as a context. */
 const contextsAreKeys = (messages: readonly Message[]): boolean =>
   messages.length > 0 &&
   messages.every(({ context }) => context !== undefined) &&

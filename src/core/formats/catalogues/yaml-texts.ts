@@ -93,7 +93,7 @@ function readLeaves(yaml: string, name: string): { leaves: Leaf[]; problems: Pro
         .replace(/ at line.*$/, '')
         .slice(0, 120)}`,
       expected: 'a whole YAML file',
-      remedy: 'Mend the line.',
+      remedy: 'Correct the line.',
     };
   });
   return { leaves, problems };

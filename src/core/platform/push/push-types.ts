@@ -1,5 +1,5 @@
 /**
- * By push type, what its topic bears behind the bundle id (Apple developer documentation, *Sending notification requests
+ * By push type, what its topic has behind the bundle id (Apple developer documentation, *Sending notification requests
  * to APNs*). That of `mdm` is an id of its own, from the certificate.
  */
 const TOPIC_ENDINGS: Readonly<Record<string, string>> = {

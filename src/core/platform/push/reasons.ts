@@ -29,7 +29,7 @@ const DOCUMENTED: Readonly<Record<number, Readonly<Record<string, ReasonWords>>>
     DuplicateHeaders: { why: 'A header comes more than once.', remedy: 'Give each header once.' },
     IdleTimeout: {
       why: 'Nothing was sent on this connection for long.',
-      remedy: 'Connect anew, and send it again.',
+      remedy: 'Connect again, and send it again.',
     },
     InvalidPushType: {
       why: 'There is no such push type.',
@@ -70,7 +70,7 @@ const DOCUMENTED: Readonly<Record<number, Readonly<Record<string, ReasonWords>>>
         'Look whether key file, key id and team belong together, whether the key was revoked, and at the clock of the sending machine.',
     },
     MissingProviderToken: {
-      why: 'The request bears no provider token.',
+      why: 'The request has no provider token.',
       remedy: 'Sign the request with the key of the team.',
     },
     UnrelatedKeyIdInToken: {
@@ -87,10 +87,10 @@ const DOCUMENTED: Readonly<Record<number, Readonly<Record<string, ReasonWords>>>
   410: {
     ExpiredToken: {
       why: 'The token has expired.',
-      remedy: 'Take it out of your list; the app registers anew when it is opened.',
+      remedy: 'Take it out of your list; the app registers again when it is opened.',
     },
     Unregistered: {
-      why: 'The app is no longer on that device, or it was installed anew and has another token.',
+      why: 'The app is no longer on that device, or it was installed again and has another token.',
       remedy: 'Take the token out of your list, and wait until the app registers again.',
     },
   },
@@ -115,7 +115,7 @@ const DOCUMENTED: Readonly<Record<number, Readonly<Record<string, ReasonWords>>>
   },
   503: {
     ServiceUnavailable: { why: 'The gateway is not available.', remedy: 'Send it again later.' },
-    Shutdown: { why: 'The gateway is shutting down.', remedy: 'Connect anew, and send it again.' },
+    Shutdown: { why: 'The gateway is shutting down.', remedy: 'Connect again, and send it again.' },
   },
 };
 

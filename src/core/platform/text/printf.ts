@@ -29,92 +29,56 @@ const PLACEHOLDER: Record<PrintfSyntax, string> = {
   'percent-python': String.raw`%(?:\(([^()]*)\))?([-#+0 ]*(?:\*|\d*)(?:\.(?:\*|\d*))?)[hlL]?([a-zA-Z%])`,
 };
 
-const CONVERSIONS: Record<PrintfSyntax, Record<string, [conversion: string, type: ArgumentType]>> = {
-  'printf-java': {
-    s: ['s', 'text'],
-    S: ['s', 'text'],
-    h: ['h', 'text'],
-    H: ['h', 'text'],
-    d: ['d', 'integer'],
-    o: ['o', 'integer'],
-    x: ['x', 'integer'],
-    X: ['x', 'integer'],
-    f: ['f', 'decimal'],
-    e: ['e', 'decimal'],
-    E: ['e', 'decimal'],
-    g: ['g', 'decimal'],
-    G: ['g', 'decimal'],
-    a: ['a', 'decimal'],
-    A: ['a', 'decimal'],
-    c: ['c', 'character'],
-    C: ['c', 'character'],
-    b: ['b', 'boolean'],
-    B: ['b', 'boolean'],
-  },
-  'printf-apple': {
-    '@': ['@', 'text'],
-    s: ['s', 'text'],
-    S: ['s', 'text'],
-    d: ['d', 'integer'],
-    D: ['d', 'integer'],
-    i: ['d', 'integer'],
-    u: ['u', 'integer'],
-    U: ['u', 'integer'],
-    x: ['x', 'integer'],
-    X: ['x', 'integer'],
-    o: ['o', 'integer'],
-    O: ['o', 'integer'],
-    p: ['p', 'integer'],
-    f: ['f', 'decimal'],
-    F: ['f', 'decimal'],
-    e: ['e', 'decimal'],
-    E: ['e', 'decimal'],
-    g: ['g', 'decimal'],
-    G: ['g', 'decimal'],
-    a: ['a', 'decimal'],
-    A: ['a', 'decimal'],
-    c: ['c', 'character'],
-    C: ['c', 'character'],
-  },
-  'printf-c': {
-    s: ['s', 'text'],
-    S: ['s', 'text'],
-    d: ['d', 'integer'],
-    i: ['d', 'integer'],
-    u: ['u', 'integer'],
-    x: ['u', 'integer'],
-    X: ['u', 'integer'],
-    o: ['u', 'integer'],
-    p: ['p', 'integer'],
-    f: ['f', 'decimal'],
-    F: ['f', 'decimal'],
-    e: ['f', 'decimal'],
-    E: ['f', 'decimal'],
-    g: ['f', 'decimal'],
-    G: ['f', 'decimal'],
-    a: ['f', 'decimal'],
-    A: ['f', 'decimal'],
-    c: ['c', 'character'],
-    C: ['c', 'character'],
-  },
-  'percent-python': {
-    s: ['s', 'text'],
-    r: ['s', 'text'],
-    a: ['s', 'text'],
-    d: ['d', 'integer'],
-    i: ['d', 'integer'],
-    u: ['d', 'integer'],
-    x: ['d', 'integer'],
-    X: ['d', 'integer'],
-    o: ['d', 'integer'],
-    f: ['f', 'decimal'],
-    F: ['f', 'decimal'],
-    e: ['f', 'decimal'],
-    E: ['f', 'decimal'],
-    g: ['f', 'decimal'],
-    G: ['f', 'decimal'],
-    c: ['c', 'character'],
-  },
+type Conversion = [conversion: string, type: ArgumentType];
+
+/** @param rows the letters that mean the same, the one that stands for them, and what they print */
+const conversions = (rows: [letters: string, ...Conversion][]): ReadonlyMap<string, Conversion> =>
+  new Map(
+    rows.flatMap(([letters, ...conversion]) => [...letters].map((letter) => [letter, conversion] as const)),
+  );
+
+const CONVERSIONS: Record<PrintfSyntax, ReadonlyMap<string, Conversion>> = {
+  'printf-java': conversions([
+    ['sS', 's', 'text'],
+    ['hH', 'h', 'text'],
+    ['d', 'd', 'integer'],
+    ['o', 'o', 'integer'],
+    ['xX', 'x', 'integer'],
+    ['f', 'f', 'decimal'],
+    ['eE', 'e', 'decimal'],
+    ['gG', 'g', 'decimal'],
+    ['aA', 'a', 'decimal'],
+    ['cC', 'c', 'character'],
+    ['bB', 'b', 'boolean'],
+  ]),
+  'printf-apple': conversions([
+    ['@', '@', 'text'],
+    ['sS', 's', 'text'],
+    ['dDi', 'd', 'integer'],
+    ['uU', 'u', 'integer'],
+    ['xX', 'x', 'integer'],
+    ['oO', 'o', 'integer'],
+    ['p', 'p', 'integer'],
+    ['fF', 'f', 'decimal'],
+    ['eE', 'e', 'decimal'],
+    ['gG', 'g', 'decimal'],
+    ['aA', 'a', 'decimal'],
+    ['cC', 'c', 'character'],
+  ]),
+  'printf-c': conversions([
+    ['sS', 's', 'text'],
+    ['di', 'd', 'integer'],
+    ['uxXo', 'u', 'integer'],
+    ['p', 'p', 'integer'],
+    ['fFeEgGaA', 'f', 'decimal'],
+    ['cC', 'c', 'character'],
+  ]),
+  'percent-python': conversions([
+    ['sra', 's', 'text'],
+    ['diuxXo', 'd', 'integer'],
+    ['fFeEgG', 'f', 'decimal'],
+    ['c', 'c', 'character'],
+  ]),
 };
 
 const AT_PERCENT: Record<PrintfSyntax, RegExp> = {
@@ -167,15 +131,15 @@ export function scanPrintf(text: string, syntax: PrintfSyntax): PrintfScan {
 const TAKES_NOTHING: Partial<Record<PrintfSyntax, string>> = { 'printf-java': 'n', 'printf-c': 'm' };
 
 /** In C the width of a number counts: what is printed for a long one reads beyond a short one. */
-function conversionOfC(ending: string): [string, ArgumentType] | undefined {
+function conversionOfC(ending: string): Conversion | undefined {
   const fixed = /^<PRI([dioxXu])(\w+)>$/.exec(ending);
   const letter = fixed?.[1] ?? ending.at(-1)!;
   const known = conversionOf(letter, 'printf-c');
   return known && [(fixed?.[2] ?? ending.slice(0, -1)) + known[0], known[1]];
 }
 
-function conversionOf(letter: string, syntax: PrintfSyntax): [string, ArgumentType] | undefined {
+function conversionOf(letter: string, syntax: PrintfSyntax): Conversion | undefined {
   if (letter.length > 1)
     return letter === 'arg' || letter.startsWith('#@') ? ['d', 'integer'] : ['t', 'date'];
-  return Object.hasOwn(CONVERSIONS[syntax], letter) ? CONVERSIONS[syntax][letter] : undefined;
+  return CONVERSIONS[syntax].get(letter);
 }

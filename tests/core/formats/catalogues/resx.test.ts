@@ -22,7 +22,7 @@ const RESX = `<?xml version="1.0" encoding="utf-8"?>
 const read = async (path: string, text = RESX): Promise<Catalogue> =>
   unwrap(await readCatalogue(path, new TextEncoder().encode(text)));
 
-test('texts alone, each in the syntax that it bears', async () => {
+test('texts alone, each in its own syntax', async () => {
   const { entries, problems } = await read('Resources/AppResources.pt-BR.resx');
   expect(problems).toEqual([]);
   expect(
