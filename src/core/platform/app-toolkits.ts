@@ -105,3 +105,11 @@ export const TEXTS_ELSEWHERE: Partial<Record<ToolkitName, { where: string; add: 
 
 /** Toolkits that look resources up by name at run time, so that nothing in the package leads to them. */
 export const LOOKS_UP_BY_NAME: ReadonlySet<ToolkitName> = new Set(['React Native', 'Unity', '.NET', 'Godot']);
+
+/** Toolkits that lay their screens out by themselves, in one direction or the other, whatever the manifest says of it. */
+export const LAYS_OUT_BY_ITSELF: ReadonlySet<ToolkitName> = new Set([
+  'Flutter',
+  'Unity',
+  'Godot',
+  'a web view shell',
+]);

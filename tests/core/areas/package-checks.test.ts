@@ -237,7 +237,8 @@ const refusedUntil = (until: number, code: string) => ({
   problems: [{ code: `signature.${code}`, found: 'something that old levels do not take' }],
 });
 
-const cases: [check: Check, what: string, app: App, expected: string[], intent?: Partial<Intent>][] = [
+type Case = [check: Check, what: string, app: App, expected: string[], intent?: Partial<Intent>];
+const cases: Case[] = [
   [debugBuild, 'a release', {}, []],
   [debugBuild, 'debuggable', { application: { debuggable: true } }, ['failed example.app']],
   [debugBuild, 'for tests only', { application: { testOnly: true } }, ['failed example.app']],
@@ -421,6 +422,16 @@ const cases: [check: Check, what: string, app: App, expected: string[], intent?:
   [noMirroring, 'laid out both ways', {}, [], { locales: ['en', 'ar'] }],
   [noMirroring, 'one way', leftToRight, ['failed supportsRtl'], { locales: ['en', 'he'] }],
   [noMirroring, 'one way, for languages of one way', leftToRight, [], { locales: ['en', 'ja'] }],
+  ...(['React Native', 'Flutter', 'Unity', 'Godot', 'a web view shell'] as const).map(
+    (toolkit): Case => [
+      noMirroring,
+      `one way, of ${toolkit}`,
+      { ...leftToRight, madeWith: [{ toolkit, mark: 'a file' }] },
+      // the others lay out by themselves
+      toolkit === 'React Native' ? ['failed supportsRtl'] : [],
+      { locales: ['en', 'he'] },
+    ],
+  ),
   [noMirroring, 'too old a target', { targetSdk: 16 }, ['failed supportsRtl'], { locales: ['fa'] }],
 
   [mixedLinkData, 'one pair', linkElements({ scheme: 'https', host: 'a' }, { paths: ['path=/x'] }), []],
