@@ -57,6 +57,7 @@ export { type CatalogueFile, writeCatalogue } from './formats/catalogues/write-c
 export { type OpenedPackage, readPackage } from './formats/package.ts';
 export { readPushPayload } from './formats/push-payload.ts';
 export { readSiteFile, siteFilePlace } from './formats/site-file.ts';
+export { isSaleText, readSale, type SaleReading } from './formats/store/read-sale.ts';
 export { linesOfPurchase, readSignedPurchase, type SignedPurchase } from './formats/store/signed-purchase.ts';
 export {
   linesOfTransaction,
@@ -83,6 +84,7 @@ export { type ByteSource, bytesSource, type Pixels, type Ports } from './model/p
 export { type Problem, type Result, sayProblem } from './model/problem.ts';
 export type { PushPayload } from './model/push-payload.ts';
 export { type Ruling, type RulingsFile, rulingsFileSchema, type SignOff } from './model/ruling.ts';
+export type { Sale, SaleKeys, SaleTrust } from './model/sale.ts';
 export type { SiteFile } from './model/site-file.ts';
 export { type TraceLine, traceLineSchema } from './model/trace.ts';
 export type { UiNode } from './model/ui-tree.ts';

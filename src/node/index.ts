@@ -22,6 +22,7 @@ export {
   type PushToSend,
   pushSender,
 } from './push/send-push.ts';
+export { senderFor } from './push/sender-for.ts';
 export { withPackage } from './read-package.ts';
 export { addSiteFile, openSiteFile } from './site-files.ts';
 export { type WrittenReports, writeReports } from './write-reports.ts';

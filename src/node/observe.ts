@@ -6,6 +6,7 @@ import {
   catalogueObservers,
   packageObservers,
   payloadObservers,
+  saleObservers,
   siteObservers,
   traceObservers,
 } from '../core/areas/observers.ts';
@@ -37,6 +38,7 @@ import {
 import { listPayloads, readPayloadBytes } from './payloads.ts';
 import { decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { withPackage } from './read-package.ts';
+import { listSales, openSale } from './sales.ts';
 import { listSiteFiles, openSiteFile } from './site-files.ts';
 
 // Two captures are in hand at once: one is decoded while the other is measured.
@@ -52,11 +54,13 @@ export async function observeDossier(
   const catalogues = await listCatalogues(dossier);
   const sites = await listSiteFiles(dossier);
   const payloads = await listPayloads(dossier);
+  const sales = await listSales(dossier);
   const traces = await listTraces(dossier);
   const pieces = [
     ...catalogues.map((entry) => () => observeCatalogue(dossier, entry)),
     ...sites.map((entry) => () => observeSite(dossier, entry)),
     ...payloads.map((entry) => () => observePayload(dossier, entry)),
+    ...sales.map((entry) => () => observeSale(dossier, entry)),
     ...traces.map((entry) => () => observeTrace(dossier, entry)),
     ...captures.map((entry) => () => observeCapture(dossier, entry)),
   ];
@@ -144,6 +148,13 @@ function observePayload({ candidate, folder }: Dossier, entry: EvidenceEntry): P
     const { digest } = entry;
     const evidence = { digest, platform: candidate.platform, name: basename(entry.file), payload };
     return payloadObservers.flatMap((observer) => [...observer.observe(evidence)]);
+  });
+}
+
+function observeSale({ candidate, folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
+  return kept(folder, entry.digest, keyOf(saleObservers), async () => {
+    const evidence = { digest: entry.digest, platform: candidate.platform, ...(await openSale(entry)) };
+    return saleObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 

@@ -30,7 +30,7 @@ export function isBearer({ headers }: IncomingMessage, secret: string): boolean 
 const MUCH_TOO_LARGE = 16;
 
 /** Undefined where it is too large; what is not much too large is read to its end, so that the answer arrives. */
-export async function readBody(request: IncomingMessage, limitBytes: number): Promise<string | undefined> {
+export async function readBytes(request: IncomingMessage, limitBytes: number): Promise<Buffer | undefined> {
   const pieces: Buffer[] = [];
   let length = 0;
   for await (const piece of request as AsyncIterable<Buffer>) {
@@ -38,5 +38,9 @@ export async function readBody(request: IncomingMessage, limitBytes: number): Pr
     if (length > MUCH_TOO_LARGE * limitBytes) break;
     if (length <= limitBytes) pieces.push(piece);
   }
-  return length > limitBytes ? undefined : Buffer.concat(pieces).toString('utf8');
+  return length > limitBytes ? undefined : Buffer.concat(pieces);
 }
+
+/** The same as text in UTF-8. */
+export const readBody = async (request: IncomingMessage, limitBytes: number): Promise<string | undefined> =>
+  (await readBytes(request, limitBytes))?.toString('utf8');

@@ -1,8 +1,21 @@
-/** `fenlok/standins`: the simulated phone, the push gateway, the test store and the ad networks. */
+/** `fenlok/standins`: the simulated phone, push gateway, messaging service, test store and ad networks. */
 export { askNetwork } from './ads/ask-network.ts';
 export type { AdAnswer, AdRequest } from './ads/bid-forms.ts';
 export { AdExchange, type ExchangeSetup, exchangeSchema, type Mood } from './ads/exchange.ts';
 export { type AdsAddress, type AdsOptions, type ServedAds, serveAds } from './ads/serve-ads.ts';
+export { DeviceLink, type DeviceLinkOptions } from './device-link.ts';
+export {
+  type DeliveredMessage,
+  MESSAGE_FAULTS,
+  MessageService,
+  type SendAnswer,
+} from './messages/message-service.ts';
+export {
+  type MessagesAddress,
+  type MessagesOptions,
+  type ServedMessages,
+  serveMessages,
+} from './messages/serve-messages.ts';
 export type {
   AppContext,
   Element,
@@ -15,7 +28,6 @@ export { kelpline } from './phone/apps/kelpline/kelpline.ts';
 export { type PhoneOptions, type ServedPhone, servePhone } from './phone/bridge/serve-phone.ts';
 export { type Phone, type ShowSettings, startPhone } from './phone/phone.ts';
 export { type PhoneShape, shapes } from './phone/shapes.ts';
-export { DeviceLink, type DeviceLinkOptions } from './push/device-link.ts';
 export { type DeliveredPush, type Fault, PushGateway } from './push/gateway.ts';
 export { Receiver, type ReceiverApp, type ReceiverLine } from './push/receiver.ts';
 export {

@@ -5,6 +5,7 @@ import { createServer, type Socket } from 'node:net';
 import { join } from 'node:path';
 import { exportPKCS8, generateKeyPair } from 'jose';
 import { runProgram } from '../../src/cli/program.ts';
+import { DeviceLink } from '../../src/standins/device-link.ts';
 import { fenlok, recordingIo } from '../support/command.ts';
 import { demoApk, demoFolder, demoIpa, root, scratchFolder } from '../support/paths.ts';
 
@@ -279,7 +280,109 @@ describe('the gateway as a command', () => {
   });
 });
 
+describe("Android's messaging service as a command", () => {
+  const file = join(scratch, 'messages.json');
+  const message = () => put('boat-android.json', { notification: { title: 'Boat' } });
+  const children: ChildProcess[] = [];
+  const logs: string[] = [];
+  const standin = async (args: string[], isReady: RegExp) => {
+    const child = spawn(process.execPath, [join(root, 'dist/cli/bin.js'), 'standin', ...args], {
+      cwd: scratch,
+    });
+    children.push(child);
+    child.stderr!.on('data', (piece) => logs.push(String(piece)));
+    await new Promise<void>((resolve) =>
+      child.stdout!.on('data', (piece) => isReady.test(String(piece)) && resolve()),
+    );
+  };
+  beforeAll(() => standin(['messages', '--write', file, '--log'], /The messaging service is at/));
+  afterAll(() => {
+    for (const child of children) child.kill('SIGKILL');
+  });
+  const send = (...more: string[]) => fenlok(['try', 'payload', message(), '--send', file, ...more], scratch);
+
+  test('a message is sent to an app; a token of nobody is explained, and so are options that do not fit', async () => {
+    const { devices, secret, serviceAccount } = JSON.parse(readFileSync(file, 'utf8'));
+    const device = new DeviceLink<object, { project: string }>({
+      devices,
+      secret,
+      deviceId: 'phone',
+      onMessage: () => {},
+    });
+    await device.goOnline();
+    const token = await device.register('example.kelpline', { project: 'kelpline' });
+    const sent = await send('--token', token);
+    expect([sent.code, sent.out]).toEqual([
+      0,
+      expect.stringMatching(/■ The messaging service took it \(projects\/kelpline\/messages\//),
+    ]);
+    const test = await send('--token', token, '--environment', 'development');
+    expect([test.code, test.out]).toEqual([
+      1,
+      expect.stringMatching(/403 SENDER_ID_MISMATCH\n.*another project/),
+    ]);
+    const nobody = await send('--token', 'never:registered');
+    expect([nobody.code, nobody.out]).toEqual([
+      1,
+      expect.stringMatching(/404 UNREGISTERED\n.*Delete the token/),
+    ]);
+    const key = serviceAccount.private_key.split('\n')[1];
+    for (const kept of [token, key, secret])
+      expect([...logs, sent.out, test.out].join('')).not.toContain(kept);
+    expect(logs.join('')).toMatch(/kelpline-test {2}403 SENDER_ID_MISMATCH/);
+    device.goOffline();
+  });
+
+  test('a message of the other platform, a file without a key, an account that is not known', async () => {
+    const boat = put('boat.json', { aps: { alert: 'Boat' } });
+    const apple = await fenlok(['try', 'payload', boat, '--send', file, '--token', 'a:b'], scratch);
+    expect([apple.code, apple.err]).toEqual([
+      2,
+      expect.stringMatching(/sends to Android, and the message is for iOS/),
+    ]);
+    const address = JSON.parse(readFileSync(file, 'utf8'));
+    const as = (of: object, ...more: string[]) =>
+      fenlok(
+        [
+          'try',
+          'payload',
+          message(),
+          '--send',
+          put('changed.json', { ...address, ...of }),
+          '--token',
+          'a:b',
+          ...more,
+        ],
+        scratch,
+      );
+    const none = await as({ serviceAccount: undefined });
+    expect([none.code, none.err]).toEqual([
+      3,
+      expect.stringMatching(/neither serviceAccount nor serviceAccountFile/),
+    ]);
+    const broken = await as({ serviceAccount: { ...address.serviceAccount, private_key: 'SECRET' } });
+    expect([broken.code, broken.err]).toEqual([
+      3,
+      expect.stringMatching(/private key of sender@\S+ cannot be read/),
+    ]);
+    expect(broken.err).not.toContain('SECRET');
+    const strange = await as({
+      serviceAccount: { ...address.serviceAccount, client_email: 'who@x.example' },
+    });
+    expect([strange.code, strange.err]).toEqual([
+      5,
+      expect.stringMatching(/grants who@x.example no access token: 400/),
+    ]);
+    const single = await as({ development: undefined }, '--environment', 'development');
+    expect([single.code, single.err]).toEqual([2, expect.stringMatching(/names no second project/)]);
+    const gone = await as({ url: 'http://127.0.0.1:9' });
+    expect([gone.code, gone.err]).toEqual([5, expect.stringMatching(/cannot be reached/)]);
+  });
+});
+
 test.each<[string[], RegExp]>([
+  [['standin', 'messages', '--fail', 'loudly'], /--fail loudly: say slow, drop, .*UNAVAILABLE/],
+  [['standin', 'messages', '--project', 'A B'], /--project A B: small letters/],
   [['try', 'payload', 'x.json', '--send', 'g.json'], /name the device with --token/],
   [['try', 'payload', 'x.json', '--environment', 'test'], /say production or development/],
   [['standin', 'push', '--fail', 'loudly'], /--fail loudly: say slow, drop, .*TooManyRequests/],

@@ -40,6 +40,7 @@ const byDrills = [
   'push-tap',
   'push-action',
   'product-ids',
+  'signed-sale',
   'product-texts',
   'unfinished-purchase',
   'ended-purchase',
@@ -170,9 +171,15 @@ test('every route and message was tried, and each cell that failed leads to a fi
     'delay buttons',
     'offer payload',
     'offer in front',
-    'sync payload',
+    'fares payload',
   ]);
-  expect(say(judgement.messages, 'untested')).toEqual(['offer tap in front']);
+  // what the service refuses reaches no device
+  expect(say(judgement.messages, 'untested')).toEqual([
+    'offer tap in front',
+    'fares in front',
+    'fares background',
+    'fares not running',
+  ]);
   expect(say(judgement.purchases, 'failed').sort()).toEqual([
     'all expired, quiet pass.year',
     'bought elsewhere no-ads',

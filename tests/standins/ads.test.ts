@@ -1,12 +1,18 @@
+import type { BidRequest, BidResponse } from 'iab-openrtb/v26';
 import { askExchange } from '../../src/standins/ads/ask-exchange.ts';
 import { askNetwork } from '../../src/standins/ads/ask-network.ts';
+import { type AdRequest, bidRequestOf, readBid } from '../../src/standins/ads/bid-forms.ts';
 import { exchangeSchema, type Mood, moods } from '../../src/standins/ads/exchange.ts';
 import { type ServedAds, serveAds } from '../../src/standins/ads/serve-ads.ts';
 
 const setup = exchangeSchema.parse({
   fenlok: 'ad-exchange/1',
   networks: [
-    { id: 'brightbuoy', units: { 'bb-1': 'banner', 'bb-2': 'rewarded' } },
+    {
+      id: 'brightbuoy',
+      units: { 'bb-1': 'banner', 'bb-2': 'rewarded', 'bb-3': 'native' },
+      prices: { USD: 1.2, EUR: 1.1 },
+    },
     { id: 'northmast', units: { 'nm-1': 'interstitial' } },
   ],
 });
@@ -42,7 +48,7 @@ test('a bid request is answered with a bid of the same shape, and noted as the n
   expect(await response.json()).toMatchObject({
     id: 'r1',
     cur: 'USD',
-    seatbid: [{ seat: 'brightbuoy', bid: [{ impid: '1', price: 0, ext: { test: true } }] }],
+    seatbid: [{ seat: 'brightbuoy', bid: [{ impid: '1', price: 1.2, ext: { test: true } }] }],
   });
   const asked = await fetch(`${served.address.ads}/asked`, {
     headers: { authorization: `Bearer ${served.address.secret}` },
@@ -50,6 +56,93 @@ test('a bid request is answered with a bid of the same shape, and noted as the n
   expect(await asked.json()).toMatchObject({
     asked: [{ network: 'brightbuoy', unit: 'bb-1', test: true, isRegistered: true, outcome: 'filled' }],
   });
+});
+
+/** Typed by definitions of the standard that are not ours. */
+const bid = async (request: BidRequest, network = 'brightbuoy'): Promise<BidResponse | undefined> => {
+  const response = await post(`/bid/${network}`, request);
+  return response.status === 204 ? undefined : ((await response.json()) as BidResponse);
+};
+const pricesOf = (answer: BidResponse | undefined) =>
+  answer?.seatbid?.flatMap(({ bid: bids }) =>
+    bids.map(({ impid, price }) => `${impid} ${price} ${answer.cur}`),
+  );
+
+test('what the standard leaves out may be left out: no placement, app, device or test', async () => {
+  const answer = await bid({ id: 'bare', imp: [{ id: 'a', banner: {} }] });
+  expect(answer).toMatchObject({ id: 'bare', seatbid: [{ bid: [{ impid: 'a', ext: { test: false } }] }] });
+  expect(await bid({ id: 'none', imp: [{ id: 'a', banner: {} }] }, 'northmast')).toEqual({
+    id: 'none',
+    nbr: 2,
+  });
+});
+
+test.each<[string, Partial<BidRequest>, Partial<BidRequest['imp'][number]>, string[] | undefined]>([
+  ['no floor', {}, {}, ['1 1.2 USD']],
+  ['a floor that is reached', {}, { bidfloor: 1.2 }, ['1 1.2 USD']],
+  ['a floor that is not', {}, { bidfloor: 1.21 }, undefined],
+  ['a floor in euros', {}, { bidfloor: 1.1, bidfloorcur: 'EUR' }, ['1 1.1 EUR']],
+  ['a floor in euros that is not reached', {}, { bidfloor: 1.15, bidfloorcur: 'EUR' }, undefined],
+  ['a floor in a currency that it does not pay in', {}, { bidfloor: 1, bidfloorcur: 'NOK' }, undefined],
+  ['euros alone', { cur: ['EUR'] }, {}, ['1 1.1 EUR']],
+  ['crowns, or else euros', { cur: ['NOK', 'EUR'] }, {}, ['1 1.1 EUR']],
+  ['crowns alone', { cur: ['NOK'] }, {}, undefined],
+])('prices: %s', async (_, request, imp, expected) => {
+  expect(pricesOf(await bid({ id: 'r', imp: [{ id: '1', banner: {}, ...imp }], ...request }))).toEqual(
+    expected,
+  );
+});
+
+test('several impressions are answered one by one', async () => {
+  const imp = [
+    { id: 'a', tagid: 'bb-1', banner: {} },
+    { id: 'b', tagid: 'bb-9', banner: {} },
+    { id: 'c', tagid: 'bb-1', banner: {}, bidfloor: 9 },
+    { id: 'd', tagid: 'bb-2', video: {}, rwdd: 1 as const },
+  ];
+  const asked = served.exchange.asked.length;
+  expect(pricesOf(await bid({ id: 'r', imp: imp as BidRequest['imp'] }))).toEqual(['a 1.2 USD', 'd 1.2 USD']);
+  expect(served.exchange.asked.slice(asked).map(({ outcome }) => outcome)).toEqual([
+    'filled',
+    'invalid',
+    'no-fill',
+    'filled',
+  ]);
+});
+
+test('a native ad is asked for by its request, and brings its title', async () => {
+  const request: AdRequest = { network: 'brightbuoy', unit: 'bb-3', format: 'native', test: true };
+  const sent: BidRequest = bidRequestOf('r', request, kelpline);
+  const native = JSON.parse(sent.imp[0]!.native!.request) as { assets: object[] };
+  expect(native.assets).toMatchObject([{ id: 1, required: 1, title: { len: 90 } }]);
+  expect(await askNetwork(served.address.ads, request, kelpline)).toMatchObject({
+    outcome: 'loaded',
+    words: expect.stringMatching(/^Test ad \d+ of brightbuoy$/),
+  });
+});
+
+test.each<[string, object, Partial<AdRequest>, string]>([
+  [
+    'a bid below the floor',
+    { price: 1 },
+    { floor: { amount: 1.1, currency: 'USD' } },
+    'bid of 1 USD, below 1.1 USD',
+  ],
+  [
+    'a bid in another currency',
+    { price: 9 },
+    { floor: { amount: 1.1, currency: 'EUR' } },
+    'bid of 9 USD, below 1.1 EUR',
+  ],
+  ['a bid whose ad is elsewhere', { price: 9, adm: undefined }, {}, 'bid without an ad'],
+  ['a native ad that is none', { price: 9, adm: '<p>' }, { format: 'native' }, 'bid without an ad'],
+])('the library on the phone refuses %s', (_, change, of, reason) => {
+  const request: AdRequest = { network: 'n', unit: 'u', format: 'banner', test: true, ...of };
+  const text = JSON.stringify({
+    id: 'r',
+    seatbid: [{ bid: [{ id: '1', impid: '1', adm: 'Ad', ...change }] }],
+  });
+  expect(readBid(text, request)).toEqual({ outcome: 'failed', reason });
 });
 
 const kelpline = { advertisingId: 'device-0002', bundle: 'example.kelpline' };
@@ -88,7 +181,14 @@ test('a rewarded placement is one', async () => {
 test.each<[string, string, object | string, number, string | undefined]>([
   ['no JSON', '/bid/brightbuoy', 'bid', 400, undefined],
   ['no impression', '/bid/brightbuoy', { ...aBid, imp: [] }, 400, undefined],
-  ['no app', '/bid/brightbuoy', { ...aBid, app: {} }, 400, undefined],
+  ['a floor below nothing', '/bid/brightbuoy', { ...aBid, imp: [{ id: '1', bidfloor: -1 }] }, 400, undefined],
+  [
+    'a native ad without its request',
+    '/bid/brightbuoy',
+    { ...aBid, imp: [{ id: '1', native: {} }] },
+    400,
+    undefined,
+  ],
   ['too much', '/bid/brightbuoy', { ...aBid, more: 'x'.repeat(300_000) }, 413, undefined],
   ['a network that is not there', '/bid/ropewalk', aBid, 404, undefined],
   ['orders of a stranger', '/control', { do: 'mood', network: 'brightbuoy', mood: 'drop' }, 401, 'guess'],

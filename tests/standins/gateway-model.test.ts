@@ -56,6 +56,7 @@ test('everybody gets what is theirs, in order, and nobody else', async () => {
         nowMs: () => plain.now * 1000,
         newToken: () => (++ids).toString(16).padStart(8, '0'),
         newId: () => `id-${++ids}`,
+        newChannelId: () => `channel-${++ids}`,
         verifyProvider: async () => ({ keyId: 'K', teamId: 'T', issuedAtS: 1_000_000 }),
       });
       const got: string[][] = [[], [], []];

@@ -6,14 +6,14 @@ import { ApnsClient, ApnsError, Errors, Notification } from 'apns2';
 import { exportPKCS8, generateKeyPair } from 'jose';
 import { Pool } from 'undici';
 import { REASON_STATUS } from '../../src/core/platform/push/reasons.ts';
-import { DeviceLink } from '../../src/standins/push/device-link.ts';
-import type { DeliveredPush } from '../../src/standins/push/gateway.ts';
+import { DeviceLink } from '../../src/standins/device-link.ts';
+import type { DeliveredPush, PushEnvironment } from '../../src/standins/push/gateway.ts';
 import { type ServedGateway, serveGateway } from '../../src/standins/push/serve-gateway.ts';
 import { root } from '../support/paths.ts';
 
 const APP = 'example.kelpline';
 let served: ServedGateway;
-let link: DeviceLink;
+let link: DeviceLink<DeliveredPush, { environment: PushEnvironment }>;
 let token: string;
 let gone: string;
 let got: DeliveredPush[] = [];
@@ -90,7 +90,7 @@ const CLIENTS: Record<string, (key: string) => Client> = {
 
 beforeAll(async () => {
   served = await serveGateway();
-  link = new DeviceLink({
+  link = new DeviceLink<DeliveredPush, { environment: PushEnvironment }>({
     ...served.address,
     deviceId: 'phone',
     onMessage: (push) => {
@@ -99,11 +99,11 @@ beforeAll(async () => {
     },
   });
   await link.goOnline();
-  token = await link.register(APP, 'production');
-  gone = await link.register('example.short-lived', 'production');
+  token = await link.register(APP, { environment: 'production' });
+  gone = await link.register('example.short-lived', { environment: 'production' });
   link.unregister('example.short-lived');
   // asked after the removal on the same line, so that it has been seen
-  await link.register('example.other', 'production');
+  await link.register('example.other', { environment: 'production' });
 });
 afterAll(async () => {
   link.goOffline();
@@ -163,13 +163,99 @@ describe.each(Object.keys(CLIENTS))('%s', (name) => {
   });
 });
 
+test('channels through a client: made, read, listed, written to, deleted; subscribers get what is sent, also later', async () => {
+  const { address } = served;
+  const at = { address: '127.0.0.1', port: Number(new URL(address.production).port) };
+  const provider = new Provider({
+    token: { key: address.key, keyId: address.keyId, teamId: address.team },
+    ...at,
+    manageChannelsAddress: at.address,
+    manageChannelsPort: at.port,
+    ca: [address.ca],
+    production: true,
+  } as ConstructorParameters<typeof Provider>[0]);
+  type Managed = {
+    sent: { 'apns-channel-id'?: string; channels?: string[] }[];
+    failed: { status: number; response?: { reason: string } }[];
+  };
+  const { broadcast, manageChannels } = provider as unknown as {
+    manageChannels(note: ProviderNotification, app: string, action: string): Promise<Managed>;
+    broadcast(note: ProviderNotification, app: string): Promise<Managed>;
+  };
+  const note = (of: object) => Object.assign(new ProviderNotification(), of);
+  const manage = (action: string, of: object = {}) => manageChannels.call(provider, note(of), APP, action);
+  const write = (of: object) => {
+    const content = { event: 'update', contentState: {}, timestamp: 1, pushType: 'liveactivity' };
+    return broadcast.call(provider, note({ ...content, ...of }), APP);
+  };
+  const reasonOf = async (asked: Promise<Managed>) => (await asked).failed[0]?.response?.reason;
+  const make = async (policy: number) => {
+    const payload = { 'message-storage-policy': policy, 'push-type': 'LiveActivity' };
+    return (await manage('create', { payload })).sent[0]!['apns-channel-id']!;
+  };
+  const [keeping, passing] = [await make(1), await make(0)];
+  expect((await manage('readAll')).sent[0]!.channels).toEqual([keeping, passing]);
+  expect((await manage('read', { channelId: keeping })).sent[0]).toMatchObject({
+    'message-storage-policy': 1,
+    'push-type': 'LiveActivity',
+  });
+  for (const channel of [keeping, passing])
+    link.tell({ do: 'channel', environment: 'production', channel, isWanted: true });
+  await link.register('example.settles', { environment: 'production' });
+  const soon = Math.floor(Date.now() / 1000) + 600;
+  const arrives = async (from: number) => {
+    await new Promise<void>((resolve) => {
+      onArrival = () => got.length > from && resolve();
+      onArrival();
+    });
+    return got.at(-1)!;
+  };
+  const before = got.length;
+  expect((await write({ channelId: passing, expiry: 0, alert: 'Boarding' })).failed).toEqual([]);
+  expect((await arrives(before)).payload).toContain('Boarding');
+
+  for (const [asked, reason] of [
+    [write({ channelId: passing, expiry: soon }), 'BadExpirationDate'],
+    [write({ channelId: passing, expiry: 0, pushType: 'alert' }), 'InvalidPushType'],
+    [write({ channelId: 'bm9uZQ==', expiry: 0 }), 'ChannelNotRegistered'],
+    [write({ channelId: 'no base 64', expiry: 0 }), 'BadChannelId'],
+    [manage('read', { channelId: '' }), 'MissingChannelId'],
+    [manage('create', { payload: { 'push-type': 'alert' } }), 'InvalidPushType'],
+    [
+      manage('create', { payload: { 'push-type': 'LiveActivity', 'message-storage-policy': 7 } }),
+      'CannotCreateChannelConfig',
+    ],
+  ] as const)
+    expect([reason, await reasonOf(asked)]).toEqual([reason, reason]);
+
+  link.goOffline();
+  const [waits] = got.splice(0);
+  expect(waits).toBeDefined();
+  // an answer on the same port comes after the gateway saw the device go
+  const other = new DeviceLink<DeliveredPush, { environment: PushEnvironment }>({
+    ...address,
+    deviceId: 'other',
+    onMessage: () => {},
+  });
+  await other.goOnline();
+  expect((await write({ channelId: keeping, expiry: soon, alert: 'Delayed' })).failed).toEqual([]);
+  other.goOffline();
+  await link.goOnline();
+  expect((await arrives(0)).payload).toContain('Delayed');
+  expect((await manage('delete', { channelId: keeping })).failed).toEqual([]);
+  expect(await reasonOf(manage('read', { channelId: keeping }))).toBe('ChannelNotRegistered');
+  await provider.shutdown();
+});
+
 test('every reason that a client library knows is explained, and the documentation lists each with its status', () => {
   // made by the library itself
   const own = new Set<string>([Errors.error, Errors.unknownError, Errors.invalidSigningKey]);
   expect(Object.values(Errors).filter((reason) => !own.has(reason) && !REASON_STATUS.has(reason))).toEqual(
     [],
   );
-  const table = readFileSync(join(root, 'docs/links-and-push.md'), 'utf8').matchAll(/^\| (\d+) \|(.*?)\|/gm);
+  const table = readFileSync(join(root, 'docs/links-and-push.md'), 'utf8')
+    .split('### Android')[0]!
+    .matchAll(/^\| (\d+) \|(.*?)\|/gm);
   const listed = [...table].flatMap(([, status, names]) =>
     [...names!.matchAll(/`(\w+)`/g)].map(([, name]) => [name, Number(status)]),
   );

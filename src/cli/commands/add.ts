@@ -20,6 +20,7 @@ import { addPayload, isPayloadFile } from '../../node/payloads.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
 import { isTextsFile } from '../../node/read-catalogue-bytes.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
+import { addSale, isSaleFile, readSaleKeys } from '../../node/sales.ts';
 import { addSiteFile } from '../../node/site-files.ts';
 import { exitCode, type Io, progress, WrongCall } from '../io.ts';
 import { watchFolder } from './add/watch-folder.ts';
@@ -33,6 +34,8 @@ interface PairOptions {
   density?: number;
   device: string;
   procedure: string;
+  store?: string;
+  licenseKey?: string;
   json?: boolean;
 }
 
@@ -40,7 +43,7 @@ interface PairOptions {
 export const addCommand: AddCommand = (program, io, finish) => {
   withDossier(program.command('add'))
     .description(
-      'take evidence in: a package, captures (JSON, or PNG with XML beside it), catalogues of texts, what sites serve about the app, push messages, traces, files',
+      'take evidence in: a package, captures (JSON, or PNG with XML beside it), catalogues of texts, what sites serve about the app, push messages, signed sales, traces, files',
     )
     .argument('[files...]', 'files, or folders that hold captures or catalogues')
     .option('--watch <folder>', 'take what a phone, a UI test or a person drops there, until Ctrl-C')
@@ -51,6 +54,11 @@ export const addCommand: AddCommand = (program, io, finish) => {
     .option('--density <dpi>', 'for a pair: logical density of the device (adb shell wm density)', Number)
     .option('--device <name>', 'for a pair', 'unnamed')
     .option('--procedure <name>', 'for a pair: what was done before', 'as-is')
+    .option(
+      '--store <file>',
+      'for a signed sale: the test store that signed it, as `fenlok standin store --write` wrote it',
+    )
+    .option('--license-key <file>', "for a purchase that Android's store signed: the app's license key")
     .option('--json', 'print what was taken as JSON')
     .addHelpText(
       'after',
@@ -69,7 +77,12 @@ export const addCommand: AddCommand = (program, io, finish) => {
       checkCall(paths, options);
       // said once, and not for each of the files
       if (!paths.some(isPackage)) await openDossier(inCwd(io, options.dossier));
-      const { taken, problems } = await takeAll(paths, inCwd(io, options.dossier), options, io);
+      const given = {
+        ...options,
+        ...(options.store !== undefined && { store: inCwd(io, options.store) }),
+        ...(options.licenseKey !== undefined && { licenseKey: inCwd(io, options.licenseKey) }),
+      };
+      const { taken, problems } = await takeAll(paths, inCwd(io, options.dossier), given, io);
       if (options.json)
         io.out(`${JSON.stringify({ taken, problems: problems.map(({ problem }) => problem) }, null, 2)}\n`);
       else for (const line of sayTaken(taken)) io.out(`${line}\n`);
@@ -167,6 +180,8 @@ async function take(
   }
   if (isPicture(path))
     return addCapture(dossier, path, await readPair(path, dossier.candidate.platform, options));
+  if (await isSaleFile(path))
+    return addSale(dossier, path, await readSaleKeys(options.store, options.licenseKey));
   if (kindOf(path) === '.json' && (await isPayloadFile(path))) return addPayload(dossier, path);
   if (kindOf(path) === '.json') return addCapture(dossier, path);
   if (kindOf(path) === '.jsonl') return addTrace(dossier, path);

@@ -15,6 +15,7 @@ import { addPayload } from '../../node/payloads.ts';
 import { readIntent } from '../../node/project.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { readYaml } from '../../node/read-yaml.ts';
+import { addSale, readSaleKeys } from '../../node/sales.ts';
 import { addSiteFile } from '../../node/site-files.ts';
 import { type Io, progress, WrongCall } from '../io.ts';
 import { styleFor } from '../style.ts';
@@ -26,7 +27,10 @@ import { type AddCommand, inCwd } from './options.ts';
 const KELPLINE = 'example.kelpline';
 const IOS_DOSSIER = 'dossier-ios';
 const ANDROID_PACKAGE = 'kelpline.apk';
-const PUSH_FILES = ['delay.json', 'offer.json', 'sync.json', 'delay-ios.json'].map((name) => `push/${name}`);
+const PUSH_FILES = ['delay.json', 'offer.json', 'sync.json', 'fares.json', 'delay-ios.json'].map(
+  (name) => `push/${name}`,
+);
+const SALE_FILES = ['year.json', 'crossings.json', 'license-key.txt'].map((name) => `sales/${name}`);
 const NETWORK_FILES = ['brightbuoy', 'northmast', 'ropewalk'].map((id) => `networks/${id}.yaml`);
 const DATA = fileURLToPath(new URL('../../../demo/kelpline/', import.meta.url));
 
@@ -88,8 +92,8 @@ async function prepare(out: string): Promise<void> {
   if (found.some((appId) => appId && appId !== KELPLINE))
     throw new WrongCall(`${out} holds another project; name an empty folder with --out`);
   await mkdir(out, { recursive: true });
-  for (const folder of ['push', 'networks']) await mkdir(join(out, folder), { recursive: true });
-  for (const name of ['fenlok.yaml', 'rulings.yaml', ...PUSH_FILES, ...NETWORK_FILES])
+  for (const folder of ['push', 'networks', 'sales']) await mkdir(join(out, folder), { recursive: true });
+  for (const name of ['fenlok.yaml', 'rulings.yaml', ...PUSH_FILES, ...SALE_FILES, ...NETWORK_FILES])
     if (!(await exists(join(out, name)))) await copyFile(join(DATA, name), join(out, name));
   for (const folder of [dossier, join(out, IOS_DOSSIER)])
     if (await exists(join(folder, 'dossier.json'))) await rm(folder, { recursive: true });
@@ -106,23 +110,26 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   await addPackage(folder, file);
   const dossier = await openDossier(folder);
   await addSites(dossier);
+  await addSales(dossier, out);
   const intent = await readIntent(join(out, 'fenlok.yaml'));
   const { drillDevice } = await import('../../device/drill-session.ts');
   const { openDevice } = await import('../../device/bridge/open-device.ts');
   const stateFolder = join(out, 'state');
-  const gatewayFile = join(out, 'push-gateway.json');
+  const messagesFile = join(out, 'messages.json');
   const storeFile = join(out, 'test-store.json');
   const adsFile = join(out, 'test-ads.json');
   const servers = await Promise.all([
-    bootStandin(['push', '--write', gatewayFile, '--json']),
+    bootStandin(['messages', '--write', messagesFile, '--json']),
     bootStandin(['store', '--catalogue', join(DATA, 'store.yaml'), '--write', storeFile, '--json']),
     bootStandin(['ads', '--networks', join(DATA, 'ad-exchange.yaml'), '--write', adsFile, '--json']),
   ]);
   const buyer = ['--store', storeFile, '--account', 'ada', '--ads', adsFile];
   const phones = await Promise.all(
-    [['--push', gatewayFile], ['--push', gatewayFile], buyer, buyer].map((around) => bootPhone(file, around)),
+    [['--push', messagesFile], ['--push', messagesFile], buyer, buyer].map((around) =>
+      bootPhone(file, around),
+    ),
   );
-  const push = await pushKit(gatewayFile, join(out, 'fenlok.yaml'), intent, dossier);
+  const push = await pushKit(messagesFile, join(out, 'fenlok.yaml'), intent, dossier);
   const second = await openDevice(phones[3]!.address, { stateFolder });
   const store = await buyingKit(storeFile, dossier, second);
   const first: DrillId[] = ['capture-sweep', 'push-walk'];
@@ -169,7 +176,7 @@ async function drillPhones(out: string, io: Io): Promise<void> {
     await second.close();
     for (const { stop } of [...phones, ...servers]) stop();
     // they hold keys of servers that are gone
-    for (const one of [gatewayFile, storeFile, adsFile]) await rm(one, { force: true });
+    for (const one of [messagesFile, storeFile, adsFile]) await rm(one, { force: true });
   }
 }
 
@@ -203,6 +210,13 @@ async function bootStandin(of: readonly string[]): Promise<{ address: string; st
     child.once('exit', (code) => reject(new Error(`the stand-in ${of[0]} did not boot (exit code ${code})`)));
   });
   return { address, stop: () => child.kill('SIGINT') };
+}
+
+/** Two sales as the store signed them. */
+async function addSales(dossier: Dossier, out: string): Promise<void> {
+  const keys = await readSaleKeys(undefined, join(out, 'sales/license-key.txt'));
+  for (const name of SALE_FILES.filter((one) => one.endsWith('.json')))
+    await addSale(dossier, join(out, name), keys);
 }
 
 // Drawing and packing run beside one another.

@@ -64,7 +64,7 @@ export const drillCommand: AddCommand = (program, io, finish) => {
     .option('--minutes <number>', 'and for how long', '10')
     .option(
       '--push <file>',
-      'the gateway that push-walk sends from, as `fenlok standin push --write` writes it; it clears the data of the app',
+      'the messaging service that push-walk sends through, as `fenlok standin messages --write` writes it; it clears the data of the app',
     )
     .option(
       '--store <file>',

@@ -5,33 +5,58 @@ import { appJson, resourcesJson } from '../../core/reports/package-json.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { type Io, WrongCall } from '../io.ts';
 import { type AddCommand, inCwd, wholeNumber } from './options.ts';
+import type { SaleOptions } from './read/sale.ts';
 
-/** `fenlok read`: what a package declares, and what stands out in it. */
-export const readCommand: AddCommand = (program, io) => {
+/** `fenlok read`: what a package declares and what stands out in it, or what a store signed. */
+export const readCommand: AddCommand = (program, io, finish) => {
   program
     .command('read')
-    .description('say what a package declares, what stands out first: signing, permissions, languages, links')
-    .argument('<package>', 'an APK, an app bundle (AAB) or an iOS package (IPA)')
+    .description(
+      'say what a package declares, what stands out first: signing, permissions, languages, links; or whether a signed sale holds',
+    )
+    .argument(
+      '<file>',
+      'an APK, an app bundle (AAB) or an iOS package (IPA); or a transaction or purchase as a store signed it',
+    )
     .option('--min-sdk <level>', 'verify the signatures for devices from this API level on', wholeNumber)
     .option(
       '--max-sdk <level>',
       'and up to this one; without both, from minSdkVersion to the newest',
       wholeNumber,
     )
+    .option(
+      '--store <file>',
+      'of a sale: the test store that signed it, as `fenlok standin store --write` wrote it',
+    )
+    .option('--license-key <file>', "of a purchase that Android's store signed: the app's license key")
+    .option('--catalogue <file>', 'of a sale: hold it against this catalogue, as the test store sells it')
     .option('--json', 'print everything that was read as JSON, every resource and value included')
-    .addHelpText('after', '\nExample:\n  fenlok read app-release.apk')
-    .action((file: string, { json, maxSdk, minSdk }: ReadCommandOptions) => {
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok read app-release.apk\n  fenlok read sale.jws --store test-store.json --catalogue store.yaml\n\nExit codes: 0 read, 1 a sale that does not hold',
+    )
+    .action(async (file: string, options: ReadCommandOptions) => {
+      const { json, maxSdk, minSdk } = options;
+      if (!PACKAGE.test(file)) {
+        const { isSaleFile } = await import('../../node/sales.ts');
+        if (await isSaleFile(inCwd(io, file))) {
+          const { readSaleCommand } = await import('./read/sale.ts');
+          finish(await readSaleCommand(file, options, io));
+          return;
+        }
+      }
       if (minSdk !== undefined && maxSdk !== undefined && minSdk > maxSdk)
         throw new WrongCall(`--min-sdk ${minSdk} is above --max-sdk ${maxSdk}`);
       const signedFor = { minSdk, maxSdk };
-      return json
+      await (json
         ? printJson(io, inCwd(io, file), signedFor)
-        : withPackage(inCwd(io, file), async (opened) => io.out(await summarize(opened, io)), { signedFor });
+        : withPackage(inCwd(io, file), async (opened) => io.out(await summarize(opened, io)), { signedFor }));
     });
 };
 
-interface ReadCommandOptions {
-  json?: boolean;
+const PACKAGE = /\.(apk|aab|ipa)$/i;
+
+interface ReadCommandOptions extends SaleOptions {
   minSdk?: number;
   maxSdk?: number;
 }

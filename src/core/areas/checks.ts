@@ -95,6 +95,7 @@ import { purchaseQuiet } from './purchases/purchase-quiet.ts';
 import { purchaseTerms } from './purchases/purchase-terms.ts';
 import { resoldPurchase } from './purchases/resold-purchase.ts';
 import { shownPrice } from './purchases/shown-price.ts';
+import { signedSale } from './purchases/signed-sale.ts';
 import { unfinishedPurchase } from './purchases/unfinished-purchase.ts';
 import { unpaidPurchase } from './purchases/unpaid-purchase.ts';
 import { unrestoredPurchase } from './purchases/unrestored-purchase.ts';
@@ -224,6 +225,7 @@ export const checks: readonly Check[] = [
   payloadTexts,
   payloadTarget,
   productIds,
+  signedSale,
   productOffer,
   productTexts,
   shownPrice,

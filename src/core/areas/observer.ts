@@ -5,6 +5,7 @@ import type { Catalogue } from '../model/catalogue.ts';
 import type { Fact } from '../model/fact.ts';
 import type { Pixels } from '../model/ports.ts';
 import type { PushPayload } from '../model/push-payload.ts';
+import type { Sale } from '../model/sale.ts';
 import type { SiteFile } from '../model/site-file.ts';
 import type { TraceLine } from '../model/trace.ts';
 import type { UiNode } from '../model/ui-tree.ts';
@@ -49,6 +50,14 @@ export interface PayloadEvidence {
   payload: PushPayload;
 }
 
+/** A sale as a store signed it, from its file. */
+export interface SaleEvidence {
+  digest: string;
+  platform: Platform;
+  name: string;
+  sale: Sale;
+}
+
 /** A trace with its dumps decoded. */
 export interface TraceEvidence {
   digest: string;
@@ -72,6 +81,7 @@ export type PackageObserver = ObserverOf<'package', PackageEvidence>;
 export type CatalogueObserver = ObserverOf<'catalogue', CatalogueEvidence>;
 export type SiteObserver = ObserverOf<'site', SiteEvidence>;
 export type PayloadObserver = ObserverOf<'payload', PayloadEvidence>;
+export type SaleObserver = ObserverOf<'sale', SaleEvidence>;
 export type TraceObserver = ObserverOf<'trace', TraceEvidence>;
 export type Observer =
   | CaptureObserver
@@ -79,4 +89,5 @@ export type Observer =
   | CatalogueObserver
   | SiteObserver
   | PayloadObserver
+  | SaleObserver
   | TraceObserver;

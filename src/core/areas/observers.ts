@@ -33,10 +33,12 @@ import type {
   Observer,
   PackageObserver,
   PayloadObserver,
+  SaleObserver,
   SiteObserver,
   TraceObserver,
 } from './observer.ts';
 import { observePurchases } from './purchases/observe-purchases.ts';
+import { observeSale } from './purchases/observe-sale.ts';
 import { observePayload } from './push/observe-payload.ts';
 import { observePushRuns } from './push/observe-push-runs.ts';
 import { observePushSetup } from './push/observe-push-setup.ts';
@@ -89,6 +91,7 @@ export const observers: readonly Observer[] = [
   observeLinkRuns,
   observePushRuns,
   observePurchases,
+  observeSale,
   observeAdRuns,
 ];
 
@@ -106,6 +109,9 @@ export const traceObservers = observers.filter(
 );
 export const siteObservers = observers.filter(
   (observer): observer is SiteObserver => observer.reads === 'site',
+);
+export const saleObservers = observers.filter(
+  (observer): observer is SaleObserver => observer.reads === 'sale',
 );
 export const payloadObservers = observers.filter(
   (observer): observer is PayloadObserver => observer.reads === 'payload',

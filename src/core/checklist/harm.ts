@@ -32,6 +32,7 @@ const HARM: Readonly<Record<string, number>> = {
   'unverified-domain': 2,
   'link-landing': 2,
   'product-ids': 2,
+  'signed-sale': 2,
   'ad-wiring': 2,
   'ad-load': 2,
   'ad-after-removal': 2,

@@ -20,7 +20,12 @@ import type { AdLoadFact, AdSessionFact, AdShowFact, AdSurroundingsFact, AppAdsF
 import type { OfCapture, OfPackage } from './facts/base.ts';
 import type { LinkDomainsFact, LinkFilterFact, LinkRunFact, SiteFileFact } from './facts/links.ts';
 import type { ManifestFact, ShortcutFact } from './facts/manifest.ts';
-import type { PurchaseHistoryFact, StoreListingFact, StoreOfferFact } from './facts/purchases.ts';
+import type {
+  PurchaseHistoryFact,
+  SignedSaleFact,
+  StoreListingFact,
+  StoreOfferFact,
+} from './facts/purchases.ts';
 import type {
   PayloadFact,
   PushPermissionFact,
@@ -570,6 +575,7 @@ export type Fact =
   | PurchaseHistoryFact
   | StoreOfferFact
   | StoreListingFact
+  | SignedSaleFact
   | AdSurroundingsFact
   | AppAdsFact
   | AdLoadFact

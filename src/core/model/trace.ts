@@ -124,6 +124,8 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     step,
     message: z.string(),
     environment: z.enum(['production', 'development']),
+    /** iOS's gateway where nothing is said, or Android's messaging service. */
+    service: z.enum(['gateway', 'messages']).optional(),
     state: z.enum(['front', 'background', 'not-running']),
     /** Of the token that it went to. */
     digest: z.string(),

@@ -100,7 +100,8 @@ class PushWalk {
     if (answer === 'refuse' && token !== undefined) {
       // it may have one all the same, and must show nothing
       const answered = await this.#send(probe, token, 'production');
-      if (answered.status !== 200) await this.#send(probe, token, 'development');
+      if (answered.status !== 200 && this.#kit.sender.environments.includes('development'))
+        await this.#send(probe, token, 'development');
       await this.#waitFor(({ length }) => length > 0, NOTHING_WITHIN_MS);
       this.#write('notifications.seen', { step, posted: await this.#posted() });
     }
@@ -125,7 +126,7 @@ class PushWalk {
   }
 
   async #findEnvironment(token: string, probe: IntentPushMessage): Promise<Environment | undefined> {
-    for (const environment of ['production', 'development'] as const) {
+    for (const environment of this.#kit.sender.environments) {
       const answered = await this.#send(probe, token, environment);
       this.#writeSent(`environment-${environment}`, probe, 'front', token, environment, answered);
       if (answered.status !== 200) continue;
@@ -225,6 +226,7 @@ class PushWalk {
       message: id,
       state,
       environment,
+      service: this.#kit.sender.service,
       digest: digestOf(token),
       status,
       ...(reason && { reason }),

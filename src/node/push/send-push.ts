@@ -1,15 +1,16 @@
-/** Sends messages over HTTP/2 (Apple developer documentation, *Sending notification requests to APNs*). */
+/** Sends messages to iOS apps over HTTP/2 (Apple developer documentation, *Sending notification requests to APNs*). */
 import { type ClientHttp2Session, connect } from 'node:http2';
 import { importPKCS8, SignJWT } from 'jose';
 import { UnreadableError } from '../../core/model/problem.ts';
 import type { GatewayFile } from './gateway-file.ts';
 
+/** Android's messaging service has none; there development is a second project. */
 export type PushEnvironment = 'production' | 'development';
 
 export interface PushToSend {
   environment: PushEnvironment;
   token: string;
-  /** `apns-topic`, `apns-push-type` and so on. */
+  /** `apns-topic`, `apns-push-type` and so on; nothing for Android. */
   headers: Readonly<Record<string, string>>;
   body: Uint8Array;
 }
@@ -21,6 +22,8 @@ export interface PushAnswered {
 }
 
 export interface PushSender {
+  service: 'gateway' | 'messages';
+  environments: readonly PushEnvironment[];
   /** @throws GatewayOutOfReach */
   send(push: PushToSend): Promise<PushAnswered>;
   close(): void;
@@ -70,6 +73,8 @@ export async function pushSender(
     return session;
   };
   return {
+    service: 'gateway',
+    environments: ['production', 'development'],
     send: async (push) => {
       let answered: PushAnswered | undefined;
       for (const issuedS of tokenTimes()) {

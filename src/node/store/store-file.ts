@@ -11,6 +11,8 @@ const storeFileSchema = z.strictObject({
   app: z.string().min(1),
   /** Base64 of the certificate that vouches for what it signs. */
   root: z.string().min(1),
+  /** Base64 of the key that it signs Android's purchases with. */
+  licenseKey: z.string().min(1).optional(),
   /** Testers that it knows. */
   testers: z.array(z.string()).default([]),
 });

@@ -20,5 +20,5 @@ export function askExchange(exchange: AdExchange, request: AdRequest, device: Ad
   if (mood === 'drop') return { outcome: 'failed', reason: 'no connection' };
   if (!bid) return { outcome: 'no-fill' };
   const body = bodyIn(mood, bid);
-  return body.length > LARGEST_ANSWER_BYTES ? tooLarge : readBid(body);
+  return body.length > LARGEST_ANSWER_BYTES ? tooLarge : readBid(body, request);
 }

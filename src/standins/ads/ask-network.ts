@@ -25,7 +25,7 @@ export async function askNetwork(ads: string, request: AdRequest, device: AdDevi
     const text = await readUpTo(response);
     if (text === undefined) return tooLarge;
     if (!response.ok) return { outcome: 'failed', reason: `HTTP ${response.status}` };
-    return readBid(text);
+    return readBid(text, request);
   } catch (error) {
     return {
       outcome: 'failed',

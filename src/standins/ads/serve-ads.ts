@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { z } from 'zod';
 import { isBearer, listen, readBody, stopListening } from '../http.ts';
-import { objectIn } from '../push/json-lines.ts';
+import { objectIn } from '../json-lines.ts';
 import { bodyIn } from './bid-forms.ts';
 import { AdExchange, bidRequestSchema, type ExchangeSetup, moods } from './exchange.ts';
 

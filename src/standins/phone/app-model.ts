@@ -218,7 +218,8 @@ export interface ScreenHost {
   /** The store's app answers later, by way of the app's `store`. */
   readonly store: {
     list(products: readonly string[]): void;
-    buy(product: string): void;
+    /** @param accountToken a UUID by which the app tells its own account */
+    buy(product: string, accountToken?: string): void;
     /** What the tester has; `restore` where the user asked for it. */
     refresh(): void;
     restore(): void;
@@ -275,7 +276,8 @@ export interface MessageHost {
 }
 
 export interface AppPush {
-  environment: 'production' | 'development';
+  /** The project of the messaging service whose configuration the app was built with. */
+  project: string;
   /** Made when the app starts: names by id, keys of its texts. */
   channels: Readonly<Record<string, string>>;
   onMessage(host: MessageHost, message: PushMessage): void;
@@ -287,6 +289,10 @@ export interface OwnedSale {
   transaction: string;
   original: string;
   product: string;
+  /** By which the store knows the purchase; all periods of a subscription have one. */
+  token?: string;
+  /** JSON as the store wrote it, and the signature over its bytes; the rehearsal page's store signs nothing. */
+  signed?: { data: string; signature: string };
   /** Whether its goods are had now. */
   isHeld: boolean;
   isFinished: boolean;

@@ -7,6 +7,7 @@
 
 import { PUSH_TYPES, topicFor } from '../../core/platform/push/push-types.ts';
 import { REASON_STATUS } from '../../core/platform/push/reasons.ts';
+import { BroadcastChannels, isChannelPath } from './broadcast-channels.ts';
 
 export type PushEnvironment = 'production' | 'development';
 
@@ -30,6 +31,9 @@ export interface PushAnswer {
   reason?: string;
   /** Milliseconds since 1970: since when a token is no longer good. */
   timestamp?: number;
+  /** Of requests that are about channels. */
+  channelId?: string;
+  body?: object;
 }
 
 export interface DeliveredPush {
@@ -51,6 +55,8 @@ export interface GatewayPorts {
   /** Hex, of a length of its own choosing. */
   newToken(): string;
   newId(): string;
+  /** Base64. */
+  newChannelId(): string;
   /** @returns undefined where the signature does not hold, or the key is not known */
   verifyProvider(token: string): Promise<ProviderClaims | undefined>;
   /** `strict` counts new provider tokens over all connections; else each connection starts its own count. */
@@ -102,10 +108,16 @@ export class PushGateway {
   #waiting = new Map<string, Waiting>();
   #providers = new WeakMap<object, TokensInUse>();
   #faults: Fault[] = [];
+  readonly channels: Readonly<Record<PushEnvironment, BroadcastChannels>>;
   readonly counts = { accepted: 0, refused: 0, delivered: 0 };
 
   constructor(ports: GatewayPorts) {
     this.#ports = ports;
+    const online = (deviceId: string) => this.#online.get(deviceId);
+    this.channels = {
+      production: new BroadcastChannels(ports, online),
+      development: new BroadcastChannels(ports, online),
+    };
   }
 
   /**
@@ -148,6 +160,7 @@ export class PushGateway {
       this.#waiting.delete(key);
       if (expiresAtMs > this.#ports.nowMs()) this.#deliver(deliver, push);
     }
+    for (const channels of Object.values(this.channels)) channels.connect(deviceId, deliver);
   }
   disconnect(deviceId: string): void {
     this.#online.delete(deviceId);
@@ -158,6 +171,10 @@ export class PushGateway {
     const id = UUID.test(request.headers['apns-id'] ?? '')
       ? request.headers['apns-id']!
       : this.#ports.newId();
+    if (!reason && isChannelPath(request.path)) {
+      const refusal = await this.#refuseProvider(request.headers.authorization, request.connection);
+      return { ...(refusal ?? this.channels[environment].answer(request)), id };
+    }
     const refusal = reason ? refused(reason) : await this.#refuse(environment, request);
     if (refusal) {
       this.counts.refused += 1;

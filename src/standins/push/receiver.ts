@@ -4,9 +4,9 @@
  * notifications and notification-related actions*).
  */
 import { z } from 'zod';
-import { DeviceLink, type DeviceLinkOptions } from './device-link.ts';
+import { DeviceLink, type DeviceLinkOptions } from '../device-link.ts';
+import { objectIn } from '../json-lines.ts';
 import type { DeliveredPush, PushEnvironment } from './gateway.ts';
-import { objectIn } from './json-lines.ts';
 
 export type AppState = 'foreground' | 'background' | 'not-running';
 export type Permission = 'not-asked' | 'granted' | 'refused';
@@ -33,12 +33,14 @@ const apsSchema = z.object({
   category: z.string().optional().catch(undefined),
   'content-available': z.number().optional().catch(undefined),
 });
+/** Of the push types those whose `aps` the system reads itself. */
+const SHOWN_BY_THE_SYSTEM: readonly string[] = ['alert', 'background'];
 type Aps = z.infer<typeof apsSchema>;
 
 export class Receiver {
   readonly lines: ReceiverLine[] = [];
   readonly #app: ReceiverApp;
-  readonly #link: DeviceLink;
+  readonly #link: DeviceLink<DeliveredPush, { environment: PushEnvironment }>;
   state: AppState = 'not-running';
   permission: Permission = 'not-asked';
   badge = 0;
@@ -46,7 +48,11 @@ export class Receiver {
   shown: { id: string; aps: Aps }[] = [];
   #onLine: (line: ReceiverLine) => void = () => {};
 
-  constructor(app: ReceiverApp, at: Pick<DeviceLinkOptions, 'devices' | 'secret'>, deviceId: string) {
+  constructor(
+    app: ReceiverApp,
+    at: Pick<DeviceLinkOptions<DeliveredPush>, 'devices' | 'secret'>,
+    deviceId: string,
+  ) {
     this.#app = app;
     this.#link = new DeviceLink({ ...at, deviceId, onMessage: (push) => this.#received(push) });
   }
@@ -80,7 +86,7 @@ export class Receiver {
 
   /** Works without permission too, as the documentation has it. */
   async register(): Promise<string> {
-    const token = await this.#link.register(this.#app.appId, this.#app.environment);
+    const token = await this.#link.register(this.#app.appId, { environment: this.#app.environment });
     this.#write('push.registered', { bytes: token.length / 2 });
     return token;
   }
@@ -111,7 +117,13 @@ export class Receiver {
     this.#write('push.badge', { badge: 0 });
   }
 
-  #received({ id, payload: text }: DeliveredPush): void {
+  #received({ headers, id, payload: text }: DeliveredPush): void {
+    const { 'apns-push-type': type = 'alert' } = headers;
+    if (!SHOWN_BY_THE_SYSTEM.includes(type)) {
+      // handed to the part of the app that registered for this type, which is woken for it
+      this.#write('push.woke', { id, type, state: this.state });
+      return;
+    }
     const read = apsSchema.safeParse((objectIn(text) as { aps?: unknown } | undefined)?.aps);
     if (!read.success) {
       this.#write('push.not-shown', { id, why: 'not readable' });
@@ -124,7 +136,7 @@ export class Receiver {
       this.badge = badge;
       this.#write('push.badge', { badge });
     }
-    if (alert === undefined || alert === null) return;
+    if (alert === undefined || alert === null || type === 'background') return;
     if (this.permission !== 'granted')
       this.#write('push.not-shown', { id, why: `permission ${this.permission}` });
     else if (this.state === 'foreground' && !this.#app.showsInFront)

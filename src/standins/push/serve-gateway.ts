@@ -7,10 +7,11 @@ import {
   type Http2Session,
   type ServerHttp2Stream,
 } from 'node:http2';
-import { type AddressInfo, createServer, type Server, type Socket } from 'node:net';
+import type { AddressInfo } from 'node:net';
 import { decodeProtectedHeader, exportPKCS8, generateKeyPair, jwtVerify } from 'jose';
+import { serveDevices } from '../serve-devices.ts';
+import { isChannelPath } from './broadcast-channels.ts';
 import { type ProviderClaims, type PushEnvironment, PushGateway, type PushRequest } from './gateway.ts';
-import { readLines } from './json-lines.ts';
 import { selfSigned } from './self-signed.ts';
 
 /** What a provider and a device need to know of a gateway; `fenlok standin push --write` puts it into a file. */
@@ -68,6 +69,7 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
     nowMs,
     newToken: () => randomBytes(TOKEN_BYTES).toString('hex'),
     newId: () => randomUUID().toUpperCase(),
+    newChannelId: () => randomBytes(16).toString('base64'),
     verifyProvider: providerVerifier(provider.publicKey),
     ...(tokenPolicy && { tokenPolicy }),
   });
@@ -96,13 +98,25 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
     }),
   );
   const secret = randomBytes(16).toString('hex');
-  const sockets = new Set<Socket>();
-  const devices = createServer((socket) => {
-    sockets.add(socket);
-    socket.on('close', () => sockets.delete(socket));
-    serveDevice(socket, secret, gateway);
-  });
-  const at = await listen(devices);
+  const devices = await serveDevices<DeviceLine>(
+    {
+      connect: (deviceId, deliver) => gateway.connect(deviceId, deliver),
+      disconnect: (deviceId) => gateway.disconnect(deviceId),
+      onLine: (deviceId, line) => {
+        if (line.do === 'register')
+          return {
+            did: 'register',
+            appId: line.appId,
+            token: gateway.register(deviceId, line.appId, line.environment),
+          };
+        if (line.do === 'channel')
+          gateway.channels[line.environment].subscribe(deviceId, line.channel, line.isWanted);
+        else gateway.unregister(deviceId, line.appId);
+        return undefined;
+      },
+    },
+    secret,
+  );
   const [production, development] = sites.map(({ port }) => `https://127.0.0.1:${port}`);
   return {
     gateway,
@@ -110,7 +124,7 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
       fenlok: 'push-gateway/1',
       production: production!,
       development: development!,
-      devices: `127.0.0.1:${at.port}`,
+      devices: devices.address,
       secret,
       ca: tls.cert,
       team: TEAM,
@@ -119,13 +133,15 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
     },
     close: async () => {
       for (const session of sessions) sayGoodbye(session, 'Shutdown');
-      for (const socket of sockets) socket.destroy();
-      await Promise.all([...sites, at].map(({ server }) => new Promise((done) => server.close(done))));
+      await Promise.all([
+        devices.close(),
+        ...sites.map(({ server }) => new Promise((done) => server.close(done))),
+      ]);
     },
   };
 }
 
-function listen<S extends Server | Http2SecureServer>(server: S): Promise<{ server: S; port: number }> {
+function listen(server: Http2SecureServer): Promise<{ server: Http2SecureServer; port: number }> {
   return new Promise((resolve, reject) => {
     server.once('error', reject);
     server.listen(0, '127.0.0.1', () => resolve({ server, port: (server.address() as AddressInfo).port }));
@@ -190,16 +206,19 @@ async function serve(
   };
   if (fault === 'slow') await new Promise((resolve) => setTimeout(resolve, slowMs));
   const answer = await gateway.answer(environment, request, fault === 'slow' ? undefined : fault);
-  const { id, reason, status, timestamp, uniqueId } = answer;
+  const { body, channelId, id, reason, status, timestamp, uniqueId } = answer;
   onAnswer?.(environment, request, status, reason);
   if (stream.destroyed || stream.closed) return;
   stream.respond({
     ':status': status,
     'apns-id': id,
     ...(uniqueId && { 'apns-unique-id': uniqueId }),
-    ...(reason && { 'content-type': 'application/json' }),
+    ...(isChannelPath(request.path) && { 'apns-request-id': headers['apns-request-id'] ?? id }),
+    ...(channelId && { 'apns-channel-id': channelId }),
+    ...((reason || body) && { 'content-type': 'application/json' }),
   });
-  stream.end(reason ? JSON.stringify({ reason, ...(timestamp !== undefined && { timestamp }) }) : undefined);
+  const said = reason ? { reason, ...(timestamp !== undefined && { timestamp }) } : body;
+  stream.end(said && JSON.stringify(said));
   if (stream.session && (reason === 'IdleTimeout' || reason === 'Shutdown'))
     sayGoodbye(stream.session, reason);
 }
@@ -236,31 +255,6 @@ async function readBody(stream: ServerHttp2Stream): Promise<Uint8Array> {
 
 /** What devices say, one object a line. */
 type DeviceLine =
-  | { do: 'hello'; device: string; secret: string }
   | { do: 'register'; appId: string; environment: PushEnvironment }
+  | { do: 'channel'; environment: PushEnvironment; channel: string; isWanted: boolean }
   | { do: 'unregister'; appId: string };
-
-function serveDevice(socket: Socket, secret: string, gateway: PushGateway): void {
-  let deviceId: string | undefined;
-  const say = (line: object) => {
-    if (!socket.destroyed) socket.write(`${JSON.stringify(line)}\n`);
-  };
-  socket.on('error', () => socket.destroy());
-  socket.on('close', () => {
-    if (deviceId !== undefined) gateway.disconnect(deviceId);
-  });
-  readLines<DeviceLine>(socket, (line) => {
-    if (line.do === 'hello' && line.secret === secret) {
-      deviceId = line.device;
-      say({ did: 'hello' });
-      gateway.connect(deviceId, (push) => say({ did: 'message', ...push }));
-    } else if (deviceId === undefined) socket.destroy();
-    else if (line.do === 'register')
-      say({
-        did: 'register',
-        appId: line.appId,
-        token: gateway.register(deviceId, line.appId, line.environment),
-      });
-    else if (line.do === 'unregister') gateway.unregister(deviceId, line.appId);
-  });
-}

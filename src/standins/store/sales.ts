@@ -23,6 +23,8 @@ export interface StoreSettings {
 export interface Purchase {
   account: string;
   product: StoreProduct;
+  country: string;
+  accountToken?: string;
   device?: string;
   isElsewhere?: boolean;
   /** Of the transaction, where it has one already. */
@@ -151,6 +153,8 @@ export class Sales {
     if (subscription && !subscription.current.isDeleted) return subscription;
     throw new StoreRefusal('unknown-transaction', `no subscription began with transaction ${original}`);
   }
+  /** The subscription that a transaction is a period of. */
+  subscriptionOf = ({ original }: Transaction): Subscription | undefined => this.#subscriptions.get(original);
   /** Another plan of the group that runs now. */
   inGroup = (account: string, group: string | undefined): Subscription | undefined =>
     group === undefined
@@ -161,7 +165,7 @@ export class Sales {
 
   // --- sales
 
-  sell({ account, device, id, isElsewhere = false, product }: Purchase): Transaction {
+  sell({ account, accountToken, country, device, id, isElsewhere = false, product }: Purchase): Transaction {
     const replaced = this.inGroup(account, product.group);
     const before = this.#endedOf(account, product);
     const number = id ?? this.newNumber();
@@ -173,7 +177,10 @@ export class Sales {
       account,
       product,
       device,
+      country,
+      ...(accountToken !== undefined && { accountToken }),
       isRenewal: before !== undefined,
+      isAutomatic: false,
       isElsewhere,
       isTrial,
     });
@@ -269,7 +276,10 @@ export class Sales {
       original,
       account,
       product,
+      country: current.country,
+      ...(current.accountToken !== undefined && { accountToken: current.accountToken }),
       isRenewal: true,
+      isAutomatic: true,
       isElsewhere: current.isElsewhere,
       isTrial: false,
     });

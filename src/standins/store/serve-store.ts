@@ -6,11 +6,14 @@ import { randomBytes } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { z } from 'zod';
 import type { LedgerLine } from '../../core/model/ledger.ts';
-import { isBearer, listen, readBody, stopListening } from '../http.ts';
+import { isBearer, listen, readBody, readBytes, stopListening } from '../http.ts';
 import type { StoreCatalogue } from './catalogue.ts';
+import { answerStatus } from './certificate-status.ts';
 import { type JournaledStore, openJournal } from './journal.ts';
 import type { StoreSettings } from './sales.ts';
-import { makeSigningChain, type SigningChain, signTransaction } from './sign-transaction.ts';
+import { makePurchaseKey, type PurchaseKey, type SignedSale, signPurchase } from './sign-purchase.ts';
+import { signRenewal, signTransaction } from './sign-transaction.ts';
+import { makeSigningChain, type SigningChain } from './signing-chain.ts';
 import type { Answer, Store, StoreReply } from './store.ts';
 import { StoreClock } from './store-clock.ts';
 import { StoreRefusal, storeOrderSchema } from './store-order.ts';
@@ -27,13 +30,19 @@ export interface StoreAddress {
   app: string;
   /** Base64 of the certificate that vouches for what it signs. */
   root: string;
+  /** Base64 of the key that Android's purchases are verified with. */
+  licenseKey: string;
 }
 
 /** A transaction in an answer, and the same signed. */
 export interface StoreAnswer extends Omit<StoreReply, 'transactions' | 'answer'> {
-  answer?: { outcome: Answer['outcome']; reason?: string; transaction?: string };
-  /** Signed, each a JWS. */
+  answer?: { outcome: Answer['outcome']; reason?: string; transaction?: string; purchase?: SignedSale };
+  /** Signed as on iOS, each a JWS. */
   transactions?: string[];
+  /** The same signed as on Android. */
+  purchases?: SignedSale[];
+  /** Of the subscriptions among them, each a JWS. */
+  renewals?: string[];
 }
 
 export interface ClockAnswer {
@@ -71,6 +80,8 @@ const LARGEST_BODY_BYTES = 1024 * 1024;
 const EVENTS_AT_ONCE = 5_000;
 const LONGEST_STEP_S = 10 * 366 * 24 * 3600;
 const SLOW_MS = 2_000;
+const STATUS_PATH = '/certificate-status';
+const LARGEST_STATUS_BYTES = 4096;
 
 const clockSchema = z.union([
   z.strictObject({ stepS: z.number().nonnegative().max(LONGEST_STEP_S) }),
@@ -87,9 +98,8 @@ export async function serveStore(options: StoreOptions): Promise<ServedStore> {
   const { catalogue, journal, port = 0, rate = 1, settings } = options;
   const journaled = openJournal(journal, catalogue, settings, Date.now());
   const clock = new StoreClock(journaled.store.nowMs, Date.now(), rate);
-  const chain = await makeSigningChain();
   const secret = randomBytes(24).toString('hex');
-  const desk = new Desk(journaled, clock, chain, catalogue, options.slowMs ?? SLOW_MS);
+  let desk: Desk;
   const { server, url } = await listen((request, response) => {
     const did = `${request.method} ${request.url?.split('?')[0]}`;
     response.on('finish', () => options.onRequest?.(did, response.statusCode));
@@ -98,8 +108,20 @@ export async function serveStore(options: StoreOptions): Promise<ServedStore> {
     response.on('error', () => {});
     desk.serve(request, response, secret).catch(() => response.destroy());
   }, port);
+  // its certificates name the address that says whether they are still good
+  const [chain, purchaseKey] = await Promise.all([
+    makeSigningChain(`${url}${STATUS_PATH}`),
+    makePurchaseKey(),
+  ]);
+  desk = new Desk(journaled, clock, { chain, purchaseKey }, catalogue, options.slowMs ?? SLOW_MS);
   return {
-    address: { store: url, secret, app: catalogue.app, root: chain.x5c.at(-1)! },
+    address: {
+      store: url,
+      secret,
+      app: catalogue.app,
+      root: chain.x5c.at(-1)!,
+      licenseKey: purchaseKey.licenseKey,
+    },
     store: journaled.store,
     fail: (fault, times) => desk.fail(fault, times),
     close: () => {
@@ -119,10 +141,15 @@ class Refused extends Error {
   }
 }
 
+interface SigningKeys {
+  chain: SigningChain;
+  purchaseKey: PurchaseKey;
+}
+
 class Desk {
   readonly #journaled: JournaledStore;
   readonly #clock: StoreClock;
-  readonly #chain: SigningChain;
+  readonly #keys: SigningKeys;
   readonly #catalogue: StoreCatalogue;
   readonly #slowMs: number;
   readonly #faults = new Map<StoreFault, number>();
@@ -131,13 +158,13 @@ class Desk {
   constructor(
     journaled: JournaledStore,
     clock: StoreClock,
-    chain: SigningChain,
+    keys: SigningKeys,
     catalogue: StoreCatalogue,
     slowMs: number,
   ) {
     this.#journaled = journaled;
     this.#clock = clock;
-    this.#chain = chain;
+    this.#keys = keys;
     this.#catalogue = catalogue;
     this.#slowMs = slowMs;
   }
@@ -158,6 +185,10 @@ class Desk {
 
   async serve(request: IncomingMessage, response: ServerResponse, secret: string): Promise<void> {
     const url = new URL(request.url ?? '/', 'http://127.0.0.1');
+    if (url.pathname === STATUS_PATH) {
+      await this.#tellStatus(request, response);
+      return;
+    }
     const isControl = url.pathname === '/faults' || url.pathname === '/clock';
     if (!isControl && this.#isDue('offline')) {
       request.destroy();
@@ -231,17 +262,59 @@ class Desk {
     return { events, next };
   }
 
+  /** Whoever verifies what was signed asks this, without a secret. */
+  async #tellStatus(request: IncomingMessage, response: ServerResponse): Promise<void> {
+    const asked = await readBytes(request, LARGEST_STATUS_BYTES);
+    const answer = answerStatus(asked ?? new Uint8Array(), this.#keys.chain);
+    response.writeHead(200, { 'content-type': 'application/ocsp-response' });
+    response.end(answer);
+  }
+
   async #signed({ answer, transactions, ...rest }: StoreReply): Promise<StoreAnswer> {
-    const sign = (one: Transaction) =>
-      signTransaction(one, this.#catalogue, this.#chain, this.#journaled.store.nowMs);
+    const bought = answer?.outcome === 'bought' ? answer.transaction : undefined;
+    const all = [...(bought ? [bought] : []), ...(transactions ?? [])];
+    const renewals = await this.#renewalsOf(all);
     return {
       ...rest,
       ...(answer && {
-        answer:
-          answer.outcome === 'bought' ? { ...answer, transaction: await sign(answer.transaction) } : answer,
+        answer: bought
+          ? {
+              outcome: 'bought',
+              transaction: await this.#transaction(bought),
+              purchase: this.#purchase(bought),
+            }
+          : (answer as Exclude<Answer, { outcome: 'bought' }>),
       }),
-      ...(transactions && { transactions: await Promise.all(transactions.map(sign)) }),
+      ...(transactions && {
+        transactions: await Promise.all(transactions.map((one) => this.#transaction(one))),
+        purchases: transactions.map((one) => this.#purchase(one)),
+      }),
+      ...(renewals.length > 0 && { renewals }),
     };
+  }
+
+  #transaction(one: Transaction): Promise<string> {
+    const { store } = this.#journaled;
+    return signTransaction(one, store.contextOf(one), this.#catalogue, this.#keys.chain, store.nowMs);
+  }
+
+  #purchase(one: Transaction): SignedSale {
+    const { store } = this.#journaled;
+    const period = store.periodsOf(one).indexOf(one);
+    return signPurchase(one, store.contextOf(one), period, this.#catalogue, this.#keys.purchaseKey);
+  }
+
+  /** One for each subscription. */
+  #renewalsOf(all: readonly Transaction[]): Promise<string[]> {
+    const { store } = this.#journaled;
+    const firsts = new Map(all.map((one) => [one.original, one]));
+    return Promise.all(
+      [...firsts.values()].flatMap((one) => {
+        const { subscription } = store.contextOf(one);
+        const began = store.periodsOf(one).findLast(({ isAutomatic }) => !isAutomatic)!.boughtMs;
+        return subscription ? [signRenewal(subscription, began, this.#keys.chain, store.nowMs)] : [];
+      }),
+    );
   }
 
   #wait = (): Promise<void> =>

@@ -13,7 +13,13 @@ export const storeOrderSchema = z.discriminatedUnion('do', [
     locale: z.string().min(2).max(40).default('en'),
   }),
   /** The user touched the button: the store's own question comes up. */
-  z.strictObject({ do: z.literal('ask'), ...whose, product: id }),
+  z.strictObject({
+    do: z.literal('ask'),
+    ...whose,
+    product: id,
+    /** By which the app tells its own account, kept with what is sold. */
+    accountToken: z.uuid().optional(),
+  }),
   z.strictObject({ do: z.literal('answer'), ...whose, order: id, buys: z.boolean() }),
   z.strictObject({ do: z.literal('finish'), ...whose, transaction: id }),
   z.strictObject({ do: z.literal('restore'), ...whose }),

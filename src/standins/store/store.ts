@@ -6,11 +6,13 @@ import type { LedgerLine } from '../../core/model/ledger.ts';
 import { type Offer, offerOf, type StoreCatalogue, type StoreProduct } from './catalogue.ts';
 import { Sales, type StoreSettings } from './sales.ts';
 import { type StoreOrder, StoreRefusal } from './store-order.ts';
-import { isUsable, type Transaction } from './transaction.ts';
+import { isUsable, type Subscription, type Transaction } from './transaction.ts';
 
 /** Waits for its user's answer. */
 interface Order {
   account: string;
+  country: string;
+  accountToken?: string;
   device?: string;
   product: StoreProduct;
 }
@@ -62,6 +64,16 @@ export class Store {
   get transactions(): Transaction[] {
     return this.#sales.transactions;
   }
+  /** The first of a chain of renewals, and the subscription that a transaction is a period of. */
+  contextOf(one: Transaction): { first: Transaction; subscription?: Subscription } {
+    return {
+      first: this.transactions.find(({ id }) => id === one.original) ?? one,
+      subscription: this.#sales.subscriptionOf(one),
+    };
+  }
+  /** Of one subscription, in the order in which they were sold; what is no subscription has one. */
+  periodsOf = ({ original }: Transaction): Transaction[] =>
+    this.transactions.filter((one) => one.original === original);
   /** When something happens by itself next: a renewal, an end, a sale that is given back. */
   get nextDueMs(): number | undefined {
     return this.#sales.nextDueMs;
@@ -137,7 +149,7 @@ export class Store {
   // --- what a device asks
 
   #list({ account, device, locale, products }: OrderOf<'list'>): Offer[] {
-    const country = this.#countries.get(account) ?? 'US';
+    const country = this.#countryOf(account);
     const offers = products.flatMap((id) => {
       const product = this.#products.get(id);
       const offer = product && offerOf(product, country, locale);
@@ -152,12 +164,13 @@ export class Store {
     return offers;
   }
 
-  #ask({ account, device, product: id }: OrderOf<'ask'>): StoreReply {
+  #ask({ account, accountToken, device, product: id }: OrderOf<'ask'>): StoreReply {
     const product = this.#product(id);
     this.#sales.tell('store.asked', account, device, { product: id });
     this.#refuseOwner(account, product);
     const number = `order-${this.#sales.newNumber()}`;
-    this.#orders.set(number, { account, device, product });
+    const country = this.#countryOf(account);
+    this.#orders.set(number, { account, country, device, product, ...(accountToken && { accountToken }) });
     return { order: number, isTrial: this.#sales.hasTrial(account, product) };
   }
 
@@ -232,7 +245,11 @@ export class Store {
   #sellElsewhere({ account, product: id }: OrderOf<'elsewhere'>): StoreReply {
     const product = this.#product(id);
     this.#refuseOwner(account, product);
-    return { transactions: [this.#sales.sell({ account, product, isElsewhere: true })] };
+    return {
+      transactions: [
+        this.#sales.sell({ account, country: this.#countryOf(account), product, isElsewhere: true }),
+      ],
+    };
   }
 
   #decide(id: string, agrees: boolean): StoreReply {
@@ -253,6 +270,8 @@ export class Store {
   }
 
   // --- looking up
+
+  #countryOf = (account: string): string => this.#countries.get(account) ?? 'US';
 
   #product(id: string): StoreProduct {
     const product = this.#products.get(id);

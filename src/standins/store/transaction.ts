@@ -7,9 +7,15 @@ export interface Transaction {
   account: string;
   product: string;
   device?: string;
+  /** Whose prices it was sold at, ISO 3166-1 alpha-2. */
+  country: string;
+  /** A UUID by which the app tells its own account, given when it was bought. */
+  accountToken?: string;
   boughtMs: number;
   untilMs?: number;
   isRenewal: boolean;
+  /** The store renewed it; without that somebody bought it, be it again. */
+  isAutomatic: boolean;
   isElsewhere: boolean;
   /** Its period costs nothing, since it is the first that its account has of the group. */
   isTrial: boolean;

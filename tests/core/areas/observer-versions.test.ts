@@ -39,7 +39,8 @@ const RECORDED: Record<string, string> = {
   'link-runs 1': 'e4f99e2e247bb7b6',
   'push-setup 1': 'ec5922db3e3cbfd0',
   'payload 1': 'c8f97b10ac296e7e',
-  'push-runs 1': '7e57d9393d6016c9',
+  'sale 1': '30e2bf04cf5d97fe',
+  'push-runs 2': '827b937dcd801479',
   'purchases 1': '8201df0dde5a791c',
   'ad-surroundings 1': '67a67b5de3eecc3c',
   'app-ads 1': '9d8ff256d378a00c',
@@ -242,6 +243,21 @@ const payload = {
   name: 'delay.json',
   payload: readPushPayload('delay.json', new TextEncoder().encode('{"data":{"kind":"delay","since":1}}')),
 };
+const sale = {
+  digest: 'sale',
+  platform: 'ios' as const,
+  name: 'year.jws',
+  sale: {
+    form: 'transaction' as const,
+    trust: { is: 'verified' as const, by: 'apple' as const },
+    appId: 'example.app',
+    product: 'pass.year',
+    transaction: '2',
+    original: '1',
+    boughtAt: '2026-11-27T10:00:00.000Z',
+    state: 'renewed' as const,
+  },
+};
 const at = '2026-11-27T10:00:00Z';
 const messages = drillTrace({
   drill: 'push-walk',
@@ -343,6 +359,8 @@ function factsOf(observer: Observer): Fact[] {
       return [site, appAds].flatMap((of) => [...observer.observe(of)]);
     case 'payload':
       return [...observer.observe(payload)];
+    case 'sale':
+      return [...observer.observe(sale)];
     case 'trace':
       return [trace, links, messages, purchases].flatMap((of) => [...observer.observe(of)]);
     default:

@@ -4,15 +4,18 @@ import { productTexts } from '../../../src/core/areas/purchases/product-texts.ts
 import { purchaseQuiet } from '../../../src/core/areas/purchases/purchase-quiet.ts';
 import { purchaseTerms } from '../../../src/core/areas/purchases/purchase-terms.ts';
 import { shownPrice } from '../../../src/core/areas/purchases/shown-price.ts';
+import { signedSale } from '../../../src/core/areas/purchases/signed-sale.ts';
 import { writtenPrice } from '../../../src/core/areas/purchases/written-price.ts';
 import type { CatalogueTextFact, ScreenTextFact } from '../../../src/core/model/fact.ts';
 import type {
   PurchaseHistoryFact,
+  SignedSaleFact,
   StoreListingFact,
   StoreOfferFact,
 } from '../../../src/core/model/facts/purchases.ts';
 import { intentSchema } from '../../../src/core/model/intent.ts';
 import { ledgerLineSchema } from '../../../src/core/model/ledger.ts';
+import type { Sale } from '../../../src/core/model/sale.ts';
 import { namesPeriod } from '../../../src/core/platform/purchases/find-duration.ts';
 import { findMoney } from '../../../src/core/platform/purchases/find-money.ts';
 import { aBuild, aCell, departures, run } from '../../support/facts.ts';
@@ -30,6 +33,39 @@ const intent = intentSchema.parse({
   },
 });
 const of = { platform: 'android' as const, evidence: 'trace', at: '2026-11-27T10:00:00Z' };
+
+test.each<[string, Partial<Sale>, string[]]>([
+  ['all well', {}, []],
+  ['its kind as meant', { productKind: 'subscription' }, []],
+  ['of another kind', { productKind: 'consumable' }, ['failed sale s.jws kind']],
+  ['of another app', { appId: 'example.other' }, ['failed sale s.jws other-app']],
+  ['of a product that nobody meant', { product: 'pass.yaer' }, ['failed sale s.jws not-intended']],
+  ['not signed by the store', { trust: { is: 'refused', why: 'x' } }, ['failed sale s.jws refused']],
+  [
+    'nothing to check it with',
+    { trust: { is: 'unchecked', lacking: 'root' } },
+    ['cantTell sale s.jws unchecked'],
+  ],
+  [
+    'unchecked, and wrong all the same',
+    { trust: { is: 'unchecked', lacking: 'root' }, appId: 'example.other' },
+    ['failed sale s.jws other-app'],
+  ],
+])('a signed sale: %s', (_, change, expected) => {
+  const sale: Sale = {
+    form: 'transaction',
+    trust: { is: 'verified', by: 'apple' },
+    appId: aBuild.appId,
+    product: 'pass.month',
+    transaction: '1',
+    original: '1',
+    boughtAt: '2026-11-27T10:00:00.000Z',
+    state: 'bought',
+    ...change,
+  };
+  const fact: SignedSaleFact = { kind: 'signed-sale', platform: 'ios', evidence: 's', name: 's.jws', sale };
+  expect(departures(run(signedSale, [fact], intent))).toEqual(expected);
+});
 
 test.each<[string, string[], string[], string[]]>([
   ['all of them', ['pass.month', 'no-ads'], ['pass.month', 'no-ads'], []],

@@ -152,6 +152,7 @@ test.each<[string, Partial<PushPermissionFact>, string[]]>([
 
 const taken = { environment: 'production' as const, status: 200 };
 const refused = { environment: 'production' as const, status: 400, reason: 'BadDeviceToken' };
+const mismatch = { ...refused, status: 403, reason: 'SENDER_ID_MISMATCH' };
 const renewed = { isToken: true, isRenewed: true, oldStatus: 410 };
 test.each<[string, Partial<PushTokenFact>, string[]]>([
   ['all well', {}, []],
@@ -167,6 +168,22 @@ test.each<[string, Partial<PushTokenFact>, string[]]>([
     { answers: [refused, { environment: 'development', status: 200 }] },
     ['environment'],
   ],
+  [
+    'of another project',
+    { service: 'messages', answers: [mismatch, { environment: 'development', status: 200 }] },
+    ['sender'],
+  ],
+  ['of another project, with no second one to ask', { service: 'messages', answers: [mismatch] }, ['sender']],
+  [
+    'cut short, for Android',
+    { service: 'messages', answers: [{ ...refused, reason: 'INVALID_ARGUMENT' }] },
+    ['form', 'refused'],
+  ],
+  [
+    'no longer registered, for Android',
+    { service: 'messages', answers: [{ environment: 'production', status: 404, reason: 'UNREGISTERED' }] },
+    ['refused'],
+  ],
   ['of no gateway', { answers: [refused, { environment: 'development', status: 400 }] }, ['refused']],
   ['kept over an installation', { reinstalled: { ...renewed, isRenewed: false } }, ['not-renewed']],
   ['none any more', { reinstalled: { ...renewed, isToken: false, isRenewed: false } }, ['none-again']],
@@ -176,6 +193,7 @@ test.each<[string, Partial<PushTokenFact>, string[]]>([
     kind: 'push-token',
     ...common,
     token: { bytes: 32, isHex: true, digest: 'd' },
+    service: 'gateway',
     answers: [taken],
     reinstalled: renewed,
     ...of,

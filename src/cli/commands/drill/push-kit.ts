@@ -6,13 +6,12 @@ import { headersFor } from '../../../core/platform/push/headers-for.ts';
 import type { PushKit } from '../../../device/drills/push-walk.ts';
 import type { Dossier } from '../../../node/dossier.ts';
 import { addPayload, readPayloadBytes } from '../../../node/payloads.ts';
-import { readGatewayFile } from '../../../node/push/gateway-file.ts';
-import { pushSender } from '../../../node/push/send-push.ts';
+import { senderFor } from '../../../node/push/sender-for.ts';
 import { WrongCall } from '../../io.ts';
 
 /** What a walk through the messages of the intent file needs; the messages are taken into the dossier, too. */
 export async function pushKit(
-  gatewayFile: string,
+  serviceFile: string,
   intentFile: string,
   intent: Intent,
   dossier: Dossier,
@@ -22,6 +21,11 @@ export async function pushKit(
   if (!apk.endsWith('.apk'))
     throw new WrongCall(
       `--push: push-walk installs the app anew, and ${candidate.package.file} is no APK; begin the dossier with one`,
+    );
+  const sender = await senderFor(serviceFile);
+  if (sender.service !== 'messages')
+    throw new WrongCall(
+      `--push ${serviceFile}: that is the gateway of iOS; an Android device gets its messages from  fenlok standin messages --write FILE`,
     );
   const messages = new Map<string, { body: Uint8Array; headers: Record<string, string> }>();
   for (const { id, payload, screen } of intent.push.messages) {
@@ -35,7 +39,7 @@ export async function pushKit(
     await addPayload(dossier, file);
   }
   return {
-    sender: await pushSender(await readGatewayFile(gatewayFile)),
+    sender,
     messages,
     apk: new Uint8Array(await readFile(apk)),
   };

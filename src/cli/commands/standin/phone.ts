@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import type { Command } from 'commander';
 import { UnreadableError } from '../../../core/model/problem.ts';
 import { readAdsFile } from '../../../node/ads/ads-file.ts';
-import { readGatewayFile } from '../../../node/push/gateway-file.ts';
+import { readMessageServiceFile } from '../../../node/push/message-service-file.ts';
 import { readTextFile } from '../../../node/read-yaml.ts';
 import { readStoreFile } from '../../../node/store/store-file.ts';
 import type { LogLine } from '../../../standins/phone/os/device-log.ts';
@@ -39,7 +39,7 @@ export function addPhone(group: Command, io: Io): void {
     .option('--sites <folder>', 'what sites serve: HOST/.well-known/assetlinks.json in it')
     .option(
       '--push <file>',
-      'the push gateway that it is a device of, as `fenlok standin push --write` wrote it',
+      'the messaging service that it is a device of, as `fenlok standin messages --write` wrote it',
     )
     .option('--store <file>', 'the store that it buys from, as `fenlok standin store --write` wrote it')
     .option('--account <name>', 'the tester who is signed in there (default: the first of the store)')
@@ -100,15 +100,15 @@ export function addPhone(group: Command, io: Io): void {
     });
 }
 
-/** What a phone needs of the gateway's file. */
+/** What a phone needs of the messaging service's file. */
 async function devicesOf(file: string): Promise<{ devices: string; secret: string }> {
-  const { devices, secret } = await readGatewayFile(file);
+  const { devices, secret } = await readMessageServiceFile(file);
   if (devices && secret) return { devices, secret };
   throw new UnreadableError({
-    code: 'gateway.no-devices',
+    code: 'message-service.no-devices',
     file,
-    found: 'a gateway that devices of ours cannot connect to',
-    expected: 'the file of a stand-in: fenlok standin push --write FILE',
+    found: 'a service that a stand-in phone cannot connect to',
+    expected: 'the file of a stand-in: fenlok standin messages --write FILE',
   });
 }
 

@@ -19,7 +19,9 @@ interface PushCall {
 export function addPush(group: Command, io: Io): void {
   group
     .command('push')
-    .description('run a push gateway for both environments (HTTP/2 over TLS on loopback) until Ctrl-C')
+    .description(
+      'run the push gateway of iOS for both environments (HTTP/2 over TLS on loopback) until Ctrl-C',
+    )
     .option(
       '--write <file>',
       'write its addresses, certificate and provider key there, for --send and --push',

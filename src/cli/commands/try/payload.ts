@@ -4,6 +4,7 @@ import { PAYLOAD_FILE_LIMIT_BYTES, readPushPayload } from '../../../core/formats
 import type { AppPackage } from '../../../core/model/app-package.ts';
 import type { PushPayload } from '../../../core/model/push-payload.ts';
 import { headersFor } from '../../../core/platform/push/headers-for.ts';
+import { isMessageError, MESSAGE_ERRORS } from '../../../core/platform/push/message-errors.ts';
 import { type PayloadPreview, previewPayload } from '../../../core/platform/push/preview-payload.ts';
 import { topicFor } from '../../../core/platform/push/push-types.ts';
 import { sayReason } from '../../../core/platform/push/reasons.ts';
@@ -12,8 +13,8 @@ import { printable } from '../../../core/reports/escape.ts';
 import { payloadView } from '../../../core/reports/payload-view.ts';
 import { exists, openDossier } from '../../../node/dossier.ts';
 import { readPayloadBytes } from '../../../node/payloads.ts';
-import { readGatewayFile } from '../../../node/push/gateway-file.ts';
-import { type PushAnswered, type PushEnvironment, pushSender } from '../../../node/push/send-push.ts';
+import type { PushAnswered, PushEnvironment, PushSender } from '../../../node/push/send-push.ts';
+import { senderFor } from '../../../node/push/sender-for.ts';
 import { withPackage } from '../../../node/read-package.ts';
 import { type ExitCode, exitCode, type Io, WrongCall } from '../../io.ts';
 import { styleFor } from '../../style.ts';
@@ -51,10 +52,17 @@ export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => v
     .option('--topic <id>', 'apns-topic (default: the app id of the package)')
     .option('--expiration <seconds>', 'apns-expiration')
     .option('--collapse-id <text>', 'apns-collapse-id')
-    .option('--send <gateway>', 'send it: a file that names the gateway, team and key')
-    .option('--token <hex>', 'of the device')
+    .option(
+      '--send <file>',
+      'send it: a file that names the push gateway (iOS) or messaging service (Android), with its key',
+    )
+    .option('--token <token>', 'of the device')
     .option('--token-file <file>', 'a file that holds it, so that it stays out of the shell history')
-    .option('--environment <name>', 'production or development', 'production')
+    .option(
+      '--environment <name>',
+      'production or development (on Android: its second project)',
+      'production',
+    )
     .option('--json', 'print the result as JSON')
     .addHelpText(
       'after',
@@ -74,14 +82,15 @@ export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => v
       const isAddressed = options.send !== undefined || headers['apns-topic'] !== undefined;
       const payload = isAddressed ? readPushPayload(file, bytes, headers) : looked;
       const previews = app ? previewsOf(payload, app, options.locale) : [];
-      const answered = options.send ? await sendIt(bytes, headers, options, io) : undefined;
+      const sent = options.send ? await sendIt(payload, bytes, headers, options, io) : undefined;
+      const answered = sent?.answered;
       io.out(
         options.json
           ? `${JSON.stringify({ ...payload, headers, previews, answered }, null, 2)}\n`
           : payloadView(printable({ file, payload, headers, previews }), {
               style: styleFor(io),
               widthColumns: io.columns,
-            }) + (answered ? sayAnswer(answered, options.environment) : ''),
+            }) + (sent ? sayAnswer(sent, options.environment) : ''),
       );
       const isWrong =
         payload.problems.some(({ level }) => level === 'error') ||
@@ -116,25 +125,36 @@ function previewsOf(payload: PushPayload, app: AppPackage, wanted: readonly stri
   return locales.map((locale) => previewPayload(payload, locale, (key) => textFor(app.texts, key, locale)));
 }
 
+type Sent = Pick<PushSender, 'service'> & { answered: PushAnswered };
+
 async function sendIt(
+  { form }: PushPayload,
   body: Uint8Array,
   headers: Record<string, string>,
   options: PayloadOptions,
   io: Io,
-): Promise<PushAnswered> {
-  const gateway = await readGatewayFile(inCwd(io, options.send!));
+): Promise<Sent> {
   const token =
     options.token ?? new TextDecoder().decode(await readPayloadBytes(inCwd(io, options.tokenFile!))).trim();
-  const sender = await pushSender(gateway);
+  const sender = await senderFor(inCwd(io, options.send!));
   try {
-    return await sender.send({ environment: options.environment as PushEnvironment, token, headers, body });
+    const { service } = sender;
+    const environment = options.environment as PushEnvironment;
+    if ((service === 'messages') !== (form === 'android'))
+      throw new WrongCall(
+        `--send ${options.send}: it sends to ${service === 'messages' ? 'Android' : 'iOS'}, and the message is for ${form === 'android' ? 'Android' : 'iOS'}`,
+      );
+    if (!sender.environments.includes(environment))
+      throw new WrongCall(`--environment ${environment}: ${options.send} names no second project`);
+    return { service, answered: await sender.send({ environment, token, headers, body }) };
   } finally {
     sender.close();
   }
 }
 
-function sayAnswer({ id, reason, status }: PushAnswered, environment: string): string {
-  if (status === 200) return `\n■ The ${environment} gateway took it (${id})\n`;
-  const { remedy, why } = sayReason(reason ?? '');
-  return `\n▲ The ${environment} gateway refused it: ${status} ${reason ?? ''}\n  ${why} ${remedy}\n`;
+function sayAnswer({ answered: { id, reason = '', status }, service }: Sent, environment: string): string {
+  const who = service === 'messages' ? 'messaging service' : `${environment} gateway`;
+  if (status === 200) return `\n■ The ${who} took it (${id})\n`;
+  const { remedy, why } = isMessageError(reason) ? MESSAGE_ERRORS[reason] : sayReason(reason);
+  return `\n▲ The ${who} refused it: ${status} ${reason}\n  ${why} ${remedy}\n`;
 }

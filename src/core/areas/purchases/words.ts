@@ -41,6 +41,51 @@ export const purchasesWords: AreaWords = {
     };
   },
 
+  'signed-sale': ({ fault, found, lacking, name, near, product, wanted, why }) => {
+    const said: Record<string, [what: string, measured: string, required: string, remedy: string]> = {
+      refused: [
+        'its signature does not hold',
+        String(why),
+        'a signature of the store, over these bytes',
+        'Take the file as the store handed it out; if it came from an app, the app must not give anything for it.',
+      ],
+      'other-app': [
+        'it is of another app',
+        quote(String(found)),
+        quote(String(wanted)),
+        'Compare the app id before anything is given for a sale.',
+      ],
+      'not-intended': [
+        `${quote(String(product))} is no product of fenlok.yaml`,
+        quote(String(product)),
+        near ? `${quote(String(near))}, which is near` : 'a product of purchases.products',
+        'Write it under purchases.products, or correct its id at the store.',
+      ],
+      kind: [
+        `${quote(String(product))} is of another kind than fenlok.yaml says`,
+        String(found),
+        String(wanted),
+        'Correct the kind at the store, or in fenlok.yaml.',
+      ],
+      unchecked: [
+        'its signature could not be checked',
+        lacking === 'root' ? "its root is not Apple's" : 'no key to check it with',
+        'a signature of the store, over these bytes',
+        lacking === 'root'
+          ? 'Add it again with --store FILE, the file of the test store that signed it.'
+          : 'Add it again with --license-key FILE (the key that the store shows for the app), or with --store FILE of a test store.',
+      ],
+    };
+    const [what, measured, required, remedy] = said[String(fault)]!;
+    return {
+      what: `${name}: ${what}`,
+      measured,
+      required,
+      why: 'Who gives goods for a sale that the store did not sign, or for another product, gives them away.',
+      remedy,
+    };
+  },
+
   'product-offer': ({ fault, found, product, wanted }) => {
     const { remedy, what, why } = OFFERS[String(fault)]!;
     return {

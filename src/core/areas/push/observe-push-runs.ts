@@ -6,7 +6,7 @@ import type { TraceEvidence, TraceObserver } from '../observer.ts';
 
 export const observePushRuns = {
   id: 'push-runs',
-  version: 1,
+  version: 2,
   reads: 'trace',
   *observe(trace) {
     const lines = trace.lines as (TraceLine | DrillLine)[];
@@ -85,6 +85,7 @@ function tokenOf(reading: Reading): PushTokenFact {
     ...common(reading, 'token'),
     at: began.at,
     ...(first && { token: { bytes: first.bytes, isHex: first.isHex, digest: first.digest } }),
+    service: sent[0]?.service ?? 'gateway',
     answers: sent
       .filter(({ step }) => step.startsWith('environment-'))
       .map(({ environment, reason, status }) => ({ environment, status, ...(reason && { reason }) })),

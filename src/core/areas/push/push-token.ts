@@ -1,12 +1,21 @@
 /**
- * A token comes, in the form that servers expect; the production gateway knows it; another one takes its place after the
- * app was installed anew (Apple developer documentation, *Registering your app with APNs*).
+ * A token comes, in the form that servers expect; the service of the release knows it; another one takes its place after
+ * the app was installed anew (Apple developer documentation, *Registering your app with APNs*; Firebase documentation, *Best
+ * practices for registration token management*).
  */
 import type { PushTokenFact } from '../../model/facts/push.ts';
 import type { Assertion, Check } from '../check.ts';
 import { lastOf } from './last-push-runs.ts';
 
-type Fault = 'none' | 'form' | 'environment' | 'refused' | 'none-again' | 'not-renewed' | 'old-accepted';
+type Fault =
+  | 'none'
+  | 'form'
+  | 'environment'
+  | 'sender'
+  | 'refused'
+  | 'none-again'
+  | 'not-renewed'
+  | 'old-accepted';
 
 export const pushToken = {
   id: 'push-token',
@@ -21,16 +30,22 @@ export const pushToken = {
   },
 } satisfies Check;
 
-function faultsOf({ answers, reinstalled, token }: PushTokenFact): Fault[] {
+function faultsOf({ answers, reinstalled, service, token }: PushTokenFact): Fault[] {
   if (!token) return ['none'];
   const answerOf = (environment: string) => answers.find((one) => one.environment === environment)?.status;
   const [production, development] = [answerOf('production'), answerOf('development')];
   const isTaken = production === 200 || development === 200;
+  const isMessages = service === 'messages';
+  const isOfOther = answers.some(
+    ({ environment, reason }) => environment === 'production' && reason === 'SENDER_ID_MISMATCH',
+  );
+  const isMalformed = answers.every(({ reason }) => reason === 'INVALID_ARGUMENT');
   const faults: [Fault, boolean][] = [
-    // what a gateway takes has the right form, whatever it looks like
-    ['form', !token.isHex && !isTaken],
-    ['environment', production !== undefined && production !== 200 && development === 200],
-    ['refused', answers.length > 0 && !isTaken],
+    // what is taken has the right form, whatever it looks like
+    ['form', !isTaken && (isMessages ? answers.length > 0 && isMalformed : !token.isHex)],
+    ['environment', !isMessages && production !== undefined && production !== 200 && development === 200],
+    ['sender', isMessages && isOfOther],
+    ['refused', answers.length > 0 && !isTaken && !isOfOther],
     ['none-again', reinstalled !== undefined && !reinstalled.isToken],
     ['not-renewed', reinstalled?.isToken === true && !reinstalled.isRenewed],
     ['old-accepted', reinstalled !== undefined && reinstalled.oldStatus === 200],
@@ -42,13 +57,14 @@ const SEVERITY: Record<Fault, number> = {
   none: 5,
   refused: 4,
   environment: 4,
+  sender: 4,
   'none-again': 3,
   'not-renewed': 2,
   'old-accepted': 2,
   form: 1,
 };
 
-const draftOf = ({ answers, cell, evidence }: PushTokenFact, fault: Fault) => ({
+const draftOf = ({ answers, cell, evidence, service }: PushTokenFact, fault: Fault) => ({
   identity: { subject: 'token', aspect: fault },
   basis: 'measured' as const,
   severity: SEVERITY[fault],
@@ -59,6 +75,7 @@ const draftOf = ({ answers, cell, evidence }: PushTokenFact, fault: Fault) => ({
     shown: fault,
     data: {
       fault,
+      service,
       answers: answers.map(({ environment, reason = '', status }) =>
         `${environment}: ${status} ${reason}`.trim(),
       ),

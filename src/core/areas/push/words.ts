@@ -47,12 +47,15 @@ export const pushWords: AreaWords = {
     };
   },
 
-  'push-token': ({ answers, fault }) => {
+  'push-token': ({ answers, fault, service }) => {
     const { measured, remedy, what, why } = TOKENS[String(fault)]!;
     return {
       what,
       measured: isFilled(answers) ? `${measured} (${textsOf(answers).join(', ')})` : measured,
-      required: 'a token of hex digits that production takes, renewed after an installation',
+      required:
+        service === 'messages'
+          ? "a token that the release's project can send to, renewed after an installation"
+          : 'a token of hex digits that production takes, renewed after an installation',
       why,
       remedy,
     };
@@ -62,7 +65,7 @@ export const pushWords: AreaWords = {
     what: `The message ${message} is not shown ${STATES[String(state)]}`,
     measured: exception
       ? `the app crashed: ${exception}${frame ? `, in ${frame}` : ''}`
-      : `the gateway took it, and nothing is in the shade${told ? '; the app told its log that it got it' : ''}`,
+      : `it was taken, and nothing is in the shade${told ? '; the app told its log that it got it' : ''}`,
     required: 'a message in the shade',
     why:
       state === 'front'
@@ -240,10 +243,10 @@ const TOKENS: Record<string, { what: string; measured: string; why: string; reme
       'Register after the permission was given, and print the token under the tag Fenlok in builds that are tested.',
   },
   form: {
-    what: 'The token is not in hex digits',
-    measured: 'other characters in it',
-    why: 'Servers take bytes as hex; a description of bytes is refused.',
-    remedy: 'Turn the bytes into two hex digits each.',
+    what: 'The token is not in the form that servers take',
+    measured: 'refused as no token',
+    why: 'A description of the token, or a part of it, reaches no device.',
+    remedy: 'On iOS turn the bytes into two hex digits each; on Android hand the token on as it is.',
   },
   environment: {
     what: 'The token is one of the development gateway',
@@ -252,11 +255,17 @@ const TOKENS: Record<string, { what: string; measured: string; why: string; reme
     remedy:
       'Register the release with production: sign it for distribution, or choose the environment by the build.',
   },
+  sender: {
+    what: 'The token is one of another project',
+    measured: 'the project of the release may not send to it',
+    why: 'The app was built with the configuration of another project, so that no message of the release arrives.',
+    remedy: 'Build the release with the configuration file of the project that sends (google-services.json).',
+  },
   refused: {
-    what: 'No gateway takes the token',
+    what: 'Nobody can send to the token',
     measured: 'refused',
     why: 'Nobody gets a message.',
-    remedy: 'Look whether topic, team and key belong to this app.',
+    remedy: 'Look whether the key or account that sends belongs to this app.',
   },
   'none-again': {
     what: 'After it was installed anew the app tells of no token',
@@ -274,7 +283,7 @@ const TOKENS: Record<string, { what: string; measured: string; why: string; reme
     what: 'The token of an app that was removed is still taken',
     measured: 'status 200',
     why: 'Messages go to nobody, and the list of tokens grows.',
-    remedy: 'Take tokens out of the list when the gateway answers 410.',
+    remedy: 'Delete a token when the answer is 410 (iOS) or 404 UNREGISTERED (Android).',
   },
 };
 

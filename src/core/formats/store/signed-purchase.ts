@@ -8,7 +8,7 @@ import type { Ports } from '../../model/ports.ts';
 import { fromBase64 } from '../base64.ts';
 import type { SignedResult } from './signed-transaction.ts';
 
-const purchaseSchema = z.looseObject({
+export const purchaseSchema = z.looseObject({
   /** A purchase that is not paid yet has none. */
   orderId: z.string().min(1).max(256).optional(),
   packageName: z.string(),
@@ -19,6 +19,7 @@ const purchaseSchema = z.looseObject({
   purchaseToken: z.string().min(1).max(2000),
   acknowledged: z.boolean().default(false),
   autoRenewing: z.boolean().optional(),
+  obfuscatedAccountId: z.string().optional(),
 });
 export type SignedPurchase = z.infer<typeof purchaseSchema>;
 

@@ -10,7 +10,7 @@ import { fromBase64, toBase64 } from '../base64.ts';
 import { type ChainFault, verifyChain } from '../signing/certificate-chain.ts';
 
 /** Times are milliseconds since 1970. */
-const payloadSchema = z.looseObject({
+export const transactionSchema = z.looseObject({
   transactionId: z.string().min(1).max(256),
   originalTransactionId: z.string().min(1).max(256),
   bundleId: z.string(),
@@ -24,8 +24,14 @@ const payloadSchema = z.looseObject({
   revocationDate: z.number().int().nonnegative().optional(),
   revocationReason: z.number().int().optional(),
   inAppOwnershipType: z.string().optional(),
+  appAccountToken: z.string().optional(),
+  storefront: z.string().optional(),
+  /** In thousandths of the currency's unit. */
+  price: z.number().optional(),
+  currency: z.string().optional(),
+  subscriptionGroupIdentifier: z.string().optional(),
 });
-export type SignedTransaction = z.infer<typeof payloadSchema>;
+export type SignedTransaction = z.infer<typeof transactionSchema>;
 
 export type SignatureFault =
   | { code: 'not-a-jws'; why: string }
@@ -98,7 +104,7 @@ function readParts(jws: string): SignedResult<{ chain: Uint8Array[]; payload: Si
   if (header.alg !== 'ES256') return no({ code: 'wrong-algorithm', algorithm: String(header.alg) });
   const { x5c } = header;
   if (!Array.isArray(x5c) || !x5c.every((one) => typeof one === 'string')) return no({ code: 'no-chain' });
-  const payload = payloadSchema.safeParse(value);
+  const payload = transactionSchema.safeParse(value);
   if (!payload.success) {
     const [issue] = payload.error.issues;
     return no({ code: 'wrong-payload', why: `${issue!.path.join('.')}: ${issue!.message}` });
@@ -110,7 +116,7 @@ const ofUrl = (text: string): string => text.replaceAll('-', '+').replaceAll('_'
 const pemOf = (der: Uint8Array): string =>
   `-----BEGIN CERTIFICATE-----\n${toBase64(der)}\n-----END CERTIFICATE-----`;
 
-const KINDS: Readonly<Record<SignedTransaction['type'], ProductKind>> = {
+export const PRODUCT_KINDS: Readonly<Record<SignedTransaction['type'], ProductKind>> = {
   'Auto-Renewable Subscription': 'subscription',
   'Non-Consumable': 'non-consumable',
   Consumable: 'consumable',
@@ -131,7 +137,7 @@ export function linesOfTransaction(
       kind: transaction.transactionReason === 'RENEWAL' ? 'store.renewed' : 'store.bought',
       ...of,
       product: productId,
-      productKind: KINDS[type],
+      productKind: PRODUCT_KINDS[type],
       transaction: transactionId,
       original: originalTransactionId,
       ...(expiresDate !== undefined && { until: new Date(expiresDate).toISOString() }),

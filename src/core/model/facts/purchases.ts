@@ -1,5 +1,6 @@
 /** Facts of purchases: what a test store offers, what an app asked it for, and what both said of sales. */
 import type { LedgerLine, ProductKind } from '../ledger.ts';
+import type { Sale } from '../sale.ts';
 import type { OfCapture, OfPackage } from './base.ts';
 
 /** All that the store and the app said of sales, from one trace. */
@@ -26,6 +27,14 @@ export interface StoreOfferFact extends OfPackage {
   period?: string;
   locale: string;
   country?: string;
+}
+
+/** A sale as a store signed it, from a file. */
+export interface SignedSaleFact extends OfPackage {
+  kind: 'signed-sale';
+  /** Of its file. */
+  name: string;
+  sale: Sale;
 }
 
 /** What an app asked the store for, and what came back. */

@@ -36,14 +36,16 @@ export interface PushPermissionFact extends OfCapture {
   crash?: { exception: string; message: string; frame: string };
 }
 
-/** A token as a device got it, and what the gateways said of it. */
+/** A token as a device got it, and what was answered to messages for it. */
 export interface PushTokenFact extends OfCapture {
   kind: 'push-token';
   at: string;
   deviceId: string;
   /** Undefined where the app told of none. */
   token?: { bytes: number; isHex: boolean; digest: string };
-  /** What each gateway answered at first. */
+  /** Who was asked to send: iOS's gateway, or Android's messaging service, whose environments are projects. */
+  service: 'gateway' | 'messages';
+  /** What was answered at first in each environment. */
   answers: { environment: 'production' | 'development'; status: number; reason?: string }[];
   /** After the app was removed and installed again. */
   reinstalled?: { isRenewed: boolean; isToken: boolean; oldStatus: number };

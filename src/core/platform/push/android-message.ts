@@ -4,6 +4,7 @@
  */
 import type { PayloadProblem, PayloadText, PushPayload } from '../../model/push-payload.ts';
 import { checkFields, type FieldRules, isObject, type PlainObject, sayValue } from './field-rules.ts';
+import { isTopicName, parseTopicCondition } from './topic-condition.ts';
 
 const MESSAGE: FieldRules = {
   name: { kind: 'string' },
@@ -13,8 +14,8 @@ const MESSAGE: FieldRules = {
   webpush: { kind: 'object' },
   apns: { kind: 'object' },
   token: { kind: 'string' },
-  topic: { kind: 'string' },
-  condition: { kind: 'string' },
+  topic: { kind: 'any' },
+  condition: { kind: 'any' },
   fcm_options: { kind: 'object' },
 };
 const NOTIFICATION: FieldRules = {
@@ -23,6 +24,7 @@ const NOTIFICATION: FieldRules = {
   image: { kind: 'string' },
 };
 const ANDROID: FieldRules = {
+  bandwidth_constrained_ok: { kind: 'boolean' },
   collapse_key: { kind: 'string' },
   priority: { kind: 'one-of', values: ['NORMAL', 'HIGH', 'normal', 'high'] },
   ttl: { kind: 'any' },
@@ -30,12 +32,13 @@ const ANDROID: FieldRules = {
   data: { kind: 'object' },
   notification: { kind: 'object' },
   fcm_options: { kind: 'object' },
-  direct_boot_ok: { kind: 'any' },
+  restricted_satellite_ok: { kind: 'boolean' },
+  direct_boot_ok: { kind: 'boolean' },
 };
 const ANDROID_NOTIFICATION: FieldRules = {
   ...NOTIFICATION,
   icon: { kind: 'string' },
-  color: { kind: 'string' },
+  color: { kind: 'any' },
   sound: { kind: 'string' },
   tag: { kind: 'string' },
   click_action: { kind: 'string' },
@@ -45,15 +48,20 @@ const ANDROID_NOTIFICATION: FieldRules = {
   title_loc_args: { kind: 'strings' },
   channel_id: { kind: 'string' },
   ticker: { kind: 'string' },
-  sticky: { kind: 'any' },
+  sticky: { kind: 'boolean' },
   event_time: { kind: 'string' },
-  local_only: { kind: 'any' },
-  notification_priority: { kind: 'string' },
-  default_sound: { kind: 'any' },
-  default_vibrate_timings: { kind: 'any' },
-  default_light_settings: { kind: 'any' },
+  local_only: { kind: 'boolean' },
+  notification_priority: {
+    kind: 'one-of',
+    values: ['UNSPECIFIED', 'MIN', 'LOW', 'DEFAULT', 'HIGH', 'MAX'].map((name) => `PRIORITY_${name}`),
+  },
+  bypass_proxy_notification: { kind: 'boolean' },
+  proxy: { kind: 'one-of', values: ['PROXY_UNSPECIFIED', 'ALLOW', 'DENY', 'IF_PRIORITY_LOWERED'] },
+  default_sound: { kind: 'boolean' },
+  default_vibrate_timings: { kind: 'boolean' },
+  default_light_settings: { kind: 'boolean' },
   vibrate_timings: { kind: 'strings' },
-  visibility: { kind: 'string' },
+  visibility: { kind: 'one-of', values: ['VISIBILITY_UNSPECIFIED', 'PRIVATE', 'PUBLIC', 'SECRET'] },
   notification_count: { kind: 'integer', least: 0 },
   light_settings: { kind: 'object' },
 };
@@ -61,11 +69,39 @@ const ANDROID_NOTIFICATION: FieldRules = {
 const RESERVED = /^(from|message_type|collapse_key)$|^(google|gcm\.notification)\./;
 export const ANDROID_LIMIT_BYTES = 4096;
 const TARGETS = ['token', 'topic', 'condition'] as const;
+/** Four weeks. */
+const LONGEST_LIFE_S = 2_419_200;
+
+/** All fields of a message that are read here, by the object they stand in. */
+export const MESSAGE_FIELDS = { MESSAGE, NOTIFICATION, ANDROID, ANDROID_NOTIFICATION };
+
+/**
+ * The same message with its fields named as the reference names them: JSON may also write them in lowerCamelCase (Protocol
+ * Buffers, *ProtoJSON format*). Keys of data are the sender's own, and stay.
+ */
+export function withReferenceNames(message: PlainObject): PlainObject {
+  const named = rename(message, MESSAGE);
+  if (isObject(named.notification)) named.notification = rename(named.notification, NOTIFICATION);
+  if (!isObject(named.android)) return named;
+  const android = rename(named.android, ANDROID);
+  if (isObject(android.notification))
+    android.notification = rename(android.notification, ANDROID_NOTIFICATION);
+  return { ...named, android };
+}
+
+function rename(value: PlainObject, rules: FieldRules): PlainObject {
+  return Object.fromEntries(
+    Object.entries(value).map(([key, field]) => {
+      const snake = key.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+      return [Object.hasOwn(rules, key) || !Object.hasOwn(rules, snake) ? key : snake, field];
+    }),
+  );
+}
 
 /** A whole request must say whom it is for. */
 export function readAndroidMessage(root: PlainObject): PushPayload {
   const at = isObject(root.message) ? 'message' : '';
-  const message = isObject(root.message) ? root.message : root;
+  const message = withReferenceNames(isObject(root.message) ? root.message : root);
   const place = (path: string) => [at, path].filter(Boolean).join('.');
   const platform = objectIn(message, 'android');
   const notification = objectIn(message, 'notification');
@@ -80,11 +116,22 @@ export function readAndroidMessage(root: PlainObject): PushPayload {
     ...dataProblems(data, place('data')),
     ...lonelyArguments(own, place('android.notification')),
   ];
-  const { ttl } = platform;
-  if (ttl !== undefined && !(typeof ttl === 'string' && /^\d+(\.\d{1,9})?s$/.test(ttl)))
-    problems.push(
-      error('wrong-type', place('android.ttl'), sayValue(ttl), 'seconds with an s behind them: "3600s"'),
-    );
+  problems.push(
+    ...formProblems(
+      platform.ttl,
+      place('android.ttl'),
+      isLife,
+      'seconds up to four weeks, with an s: "3600s"',
+    ),
+    ...formProblems(own.color, place('android.notification.color'), isColour, 'a colour as "#rrggbb"'),
+    ...formProblems(message.topic, place('topic'), isTopicName, 'letters, digits and - _ . ~ %'),
+    ...formProblems(
+      message.condition,
+      place('condition'),
+      (text) => parseTopicCondition(text) !== undefined,
+      "at most five topics: 'delays' in topics && 'north' in topics",
+    ),
+  );
   const named = TARGETS.filter((name) => message[name] !== undefined);
   if (at && named.length !== 1)
     problems.push(error('target', at, named.join(', ') || 'none', 'one of token, topic, condition'));
@@ -116,6 +163,20 @@ const error = (code: string, at: string, found: string, expected: string): Paylo
   expected,
   level: 'error',
 });
+
+const isLife = (text: string): boolean =>
+  /^\d+(\.\d{1,9})?s$/.test(text) && Number(text.slice(0, -1)) <= LONGEST_LIFE_S;
+const isColour = (text: string): boolean => /^#[\da-f]{6}$/i.test(text);
+
+const formProblems = (
+  value: unknown,
+  at: string,
+  isRight: (text: string) => boolean,
+  expected: string,
+): PayloadProblem[] =>
+  value === undefined || (typeof value === 'string' && isRight(value))
+    ? []
+    : [error('wrong-type', at, sayValue(value), expected)];
 
 const objectIn = (of: PlainObject, key: string): PlainObject => {
   const value = of[key];

@@ -7,6 +7,7 @@ export type FieldRule =
   | { kind: 'integer'; least: number }
   | { kind: 'number'; least: number; most: number }
   | { kind: 'one-of'; values: readonly (string | number)[] }
+  | { kind: 'boolean' }
   | { kind: 'object' }
   /** Looked at elsewhere. */
   | { kind: 'any' };
@@ -47,6 +48,8 @@ function holds(value: unknown, rule: FieldRule): boolean {
       return typeof value === 'number' && value >= rule.least && value <= rule.most;
     case 'one-of':
       return (rule.values as unknown[]).includes(value);
+    case 'boolean':
+      return typeof value === 'boolean';
     case 'object':
       return isObject(value);
     case 'any':
@@ -68,6 +71,8 @@ function sayRule(rule: FieldRule): string {
       return `a number from ${rule.least} to ${rule.most}`;
     case 'one-of':
       return `one of ${rule.values.map((value) => JSON.stringify(value)).join(', ')}`;
+    case 'boolean':
+      return 'true or false';
     case 'object':
       return 'an object';
     case 'any':

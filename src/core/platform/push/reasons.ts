@@ -8,6 +8,20 @@ export interface ReasonWords {
 /** By status of the answer. */
 const DOCUMENTED: Readonly<Record<number, Readonly<Record<string, ReasonWords>>>> = {
   400: {
+    BadChannelId: { why: 'The channel id is no Base64.', remedy: 'Give the id that came when it was made.' },
+    CannotCreateChannelConfig: {
+      why: 'The channel cannot be made: its storage policy is neither 0 nor 1, or there are too many.',
+      remedy: 'Give message-storage-policy 0 or 1; delete channels that nobody needs.',
+    },
+    ChannelNotRegistered: {
+      why: 'This app has no such channel in this environment.',
+      remedy: 'Make it first, with the same gateway.',
+    },
+    MissingChannelId: { why: 'The request names no channel.', remedy: 'Give apns-channel-id.' },
+    MissingPushType: {
+      why: 'The request names no push type.',
+      remedy: 'Give push-type LiveActivity in the body.',
+    },
     BadCollapseId: { why: 'The collapse id is longer than 64 bytes.', remedy: 'Shorten it.' },
     BadDeviceToken: {
       why: 'The token is none of this gateway: it is mistyped, or it belongs to the other environment.',

@@ -2,8 +2,8 @@
 import { randomBytes } from 'node:crypto';
 import { createServer, type Socket } from 'node:net';
 import type { Ports } from '../../../core/model/ports.ts';
-import { DeviceLink } from '../../push/device-link.ts';
-import type { DeliveredPush } from '../../push/gateway.ts';
+import { DeviceLink } from '../../device-link.ts';
+import type { DeletedMessages, DeliveredMessage } from '../../messages/message-service.ts';
 import { StoreLink } from '../../store/store-link.ts';
 import type { PhoneApp } from '../app-model.ts';
 import { PhoneOs } from '../os/phone-os.ts';
@@ -31,7 +31,7 @@ export interface PhoneOptions {
   port?: number;
   /** What sites serve at `/.well-known/assetlinks.json`, by host. */
   sites?: Sites;
-  /** The push gateway that the phone is a device of. */
+  /** The messaging service that the phone is a device of. */
   push?: { devices: string; secret: string };
   /** The store that its user is signed in to, as one of its testers. */
   store?: { store: string; secret: string; account: string };
@@ -60,7 +60,7 @@ export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
     throw new RangeError(`port ${port} is taken for an emulator by the bridge's server`);
   const os = new PhoneOs(shape, ports, apps, sites);
   if (push) {
-    const onMessage = (message: DeliveredPush) => os.messages.receive(message);
+    const onMessage = (message: DeliveredMessage | DeletedMessages) => os.messages.receive(message);
     os.messages.connect(new DeviceLink({ ...push, deviceId: os.serial, onMessage }));
   }
   if (ads !== undefined) os.ads.connect(ads);

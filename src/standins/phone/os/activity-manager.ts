@@ -72,7 +72,7 @@ export interface Surroundings {
   registerForPush(appId: string): void;
   store: {
     list(appId: string, products: readonly string[]): void;
-    buy(appId: string, product: string): void;
+    buy(appId: string, product: string, accountToken?: string): void;
     owned(appId: string, isAsked: boolean): void;
   };
   ads: {
@@ -422,7 +422,7 @@ export class ActivityManager {
       registerForPush: () => this.#on.registerForPush(app.appId),
       store: {
         list: (products) => this.#on.store.list(app.appId, products),
-        buy: (product) => this.#on.store.buy(app.appId, product),
+        buy: (product, accountToken) => this.#on.store.buy(app.appId, product, accountToken),
         refresh: () => this.#on.store.owned(app.appId, false),
         restore: () => this.#on.store.owned(app.appId, true),
       },

@@ -1,11 +1,10 @@
 /**
- * Messages on the phone: from the gateway to the shade or to the app's own code, and from there to a screen. Shown by the
+ * Messages on the phone: from the messaging service to the shade or to the app's own code, and from there to a screen. Shown by the
  * messaging library while the app is not in front, else handed to the app (its documentation, *Receive messages*).
  */
 import { z } from 'zod';
-import type { DeviceLink } from '../../push/device-link.ts';
-import type { DeliveredPush } from '../../push/gateway.ts';
-import { objectIn } from '../../push/json-lines.ts';
+import type { DeviceLink } from '../../device-link.ts';
+import type { DeletedMessages, DeliveredMessage } from '../../messages/message-service.ts';
 import type { AppContext, MessageHost, PushMessage } from '../app-model.ts';
 import type { ActivityManager, RunnableApp } from './activity-manager.ts';
 import type { DeviceLog } from './device-log.ts';
@@ -46,15 +45,7 @@ const notifiedSchema = z
   .partial();
 type Notified = z.infer<typeof notifiedSchema>;
 
-/** Values of data reach the app as texts, whatever they were. */
-const contentSchema = z
-  .object({ notification: notifiedSchema, data: z.record(z.string(), z.coerce.string()) })
-  .partial();
-const messageSchema = contentSchema.extend({ android: contentSchema.optional() });
-const wireSchema = z.union([
-  z.object({ message: messageSchema }).transform(({ message }) => message),
-  messageSchema,
-]);
+type ServiceLink = DeviceLink<DeliveredMessage | DeletedMessages, { project: string }>;
 
 const POST_NOTIFICATIONS = 'android.permission.POST_NOTIFICATIONS';
 const LIBRARY_ID = 1;
@@ -62,7 +53,8 @@ const LIBRARY_ID = 1;
 export class PhoneMessages {
   readonly #on: Surroundings;
   readonly notifications = new Notifications();
-  #gateway?: DeviceLink;
+  #service?: ServiceLink;
+  #dozes = false;
   /** Permissions that the user was asked for, by app: nobody is asked twice. */
   #asked = new Set<string>();
 
@@ -70,39 +62,52 @@ export class PhoneMessages {
     this.#on = surroundings;
   }
 
-  // --- the gateway: the phone is online there as long as it has a network
+  // --- the service: the phone is online there as long as it has a network
 
-  connect(gateway: DeviceLink): void {
-    this.#gateway = gateway;
+  connect(service: ServiceLink): void {
+    this.#service = service;
     this.goOnline();
   }
   goOnline(): void {
-    this.#gateway?.goOnline().catch(() => {});
+    this.#service
+      ?.goOnline()
+      .then(() => this.#service?.tell({ do: 'doze', dozes: this.#dozes }))
+      .catch(() => {});
   }
   goOffline(): void {
-    this.#gateway?.goOffline();
+    this.#service?.goOffline();
+  }
+
+  /** Deep idle mode: only messages of high priority come through. */
+  get dozes(): boolean {
+    return this.#dozes;
+  }
+  doze(dozes: boolean): void {
+    this.#dozes = dozes;
+    this.#service?.tell({ do: 'doze', dozes });
   }
 
   async register(appId: string): Promise<void> {
     const app = this.#on.runnable(appId);
     const { push } = app?.model ?? {};
-    if (!app || !push || !this.#gateway) return;
+    if (!app || !push || !this.#service) return;
     // an app that asks while there is no network is told of no token
-    const token = await this.#gateway.register(appId, push.environment).catch(() => undefined);
+    const token = await this.#service.register(appId, { project: push.project }).catch(() => undefined);
     if (token === undefined) return;
     const pid = this.#on.activities.pidOf(appId);
     const log = (tag: string, text: string) => this.#on.log.write('main', pid, 'D', tag, text);
     push.registered({ storage: app.storage, log }, token);
   }
   unregister(appId: string): void {
-    this.#gateway?.unregister(appId);
+    this.#service?.unregister(appId);
   }
   forget(appId: string): void {
     this.notifications.forget(appId);
     for (const asked of [...this.#asked]) if (asked.startsWith(`${appId} `)) this.#asked.delete(asked);
   }
 
-  receive({ appId, payload }: DeliveredPush): void {
+  receive(message: DeliveredMessage | DeletedMessages): void {
+    const { appId } = message;
     const { activities, log, packages } = this.#on;
     const app = this.#on.runnable(appId);
     const installed = packages.get(appId);
@@ -112,14 +117,17 @@ export class PhoneMessages {
       log.write('system', 0, 'W', 'GCM', `broadcast intent callback: result=CANCELLED for ${appId}`);
       return;
     }
-    const read = wireSchema.safeParse(objectIn(payload));
+    if ('deleted' in message) {
+      log.write('system', 0, 'W', 'GCM', `messages for ${appId} were too many while the phone was away`);
+      return;
+    }
+    const { data } = message;
+    const read = notifiedSchema.safeParse(message.notification);
     if (!read.success) {
       log.write('system', 0, 'W', 'GCM', `message for ${appId} dropped: it cannot be read`);
       return;
     }
-    const message = read.data;
-    const notified = { ...message.notification, ...message.android?.notification };
-    const data = { ...message.data, ...message.android?.data };
+    const notified = read.data;
     activities.wake(app, 'broadcast');
     if (Object.keys(notified).length > 0 && !this.#on.isInFront(appId))
       this.#post(app, installed, notified, data);

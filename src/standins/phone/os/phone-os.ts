@@ -118,7 +118,7 @@ export class PhoneOs {
       registerForPush: (appId) => void this.messages.register(appId),
       store: {
         list: (appId, products) => void this.store.list(appId, products),
-        buy: (appId, product) => void this.store.buy(appId, product),
+        buy: (appId, product, accountToken) => void this.store.buy(appId, product, accountToken),
         owned: (appId, isAsked) => void this.store.owned(appId, isAsked),
       },
       ads: {
@@ -187,6 +187,8 @@ export class PhoneOs {
   clearApp(appId: string): void {
     this.activities.forceStop(appId);
     this.messages.forget(appId);
+    // its token dies with its data
+    this.messages.unregister(appId);
     const app = this.packages.get(appId);
     app?.storage.clear();
     app?.granted.clear();
@@ -194,7 +196,6 @@ export class PhoneOs {
 
   uninstall(appId: string): void {
     this.clearApp(appId);
-    this.messages.unregister(appId);
     this.packages.uninstall(appId);
   }
 

@@ -2,9 +2,9 @@
  * The store's app on the phone: it asks the store for the installed apps, shows its sheet above them, and hands on what comes
  * back. As on the platform, an app gets only the sales that hold now, and those that it has not finished.
  */
-import { decodeJwt } from 'jose';
 import { z } from 'zod';
 import type { Offer } from '../../store/catalogue.ts';
+import type { SignedSale } from '../../store/sign-purchase.ts';
 import type { StoreLink } from '../../store/store-link.ts';
 import type { AppContext, OwnedSale, PurchaseAnswer, StoreHost } from '../app-model.ts';
 import type { ActivityManager, RunnableApp } from './activity-manager.ts';
@@ -29,19 +29,7 @@ export interface Sheet {
   offer?: Offer;
 }
 
-const saleSchema = z
-  .object({
-    transactionId: z.string(),
-    originalTransactionId: z.string(),
-    productId: z.string(),
-  })
-  .transform(
-    ({ originalTransactionId, productId, transactionId }): Omit<OwnedSale, 'isHeld' | 'isFinished'> => ({
-      transaction: transactionId,
-      original: originalTransactionId,
-      product: productId,
-    }),
-  );
+const purchaseSchema = z.object({ orderId: z.string(), productId: z.string(), purchaseToken: z.string() });
 
 export class PhoneStore {
   readonly #on: Surroundings;
@@ -69,10 +57,11 @@ export class PhoneStore {
     this.#tell(app, (host) => app.model.store?.listed(host, offers, listed.ok ? undefined : listed.why));
   }
 
-  async buy(appId: string, product: string): Promise<void> {
+  /** @param accountToken a UUID by which the app tells its own account */
+  async buy(appId: string, product: string, accountToken?: string): Promise<void> {
     const app = this.#on.runnable(appId);
     if (!app) return;
-    const asked = await this.#order({ do: 'ask', product });
+    const asked = await this.#order({ do: 'ask', product, ...(accountToken && { accountToken }) });
     if (asked.ok && asked.order !== undefined)
       this.#on.showSheet(app, { order: asked.order, product, offer: this.#offers.get(product) });
     else this.#hand(app, { product, outcome: 'failed', why: asked.ok ? 'offline' : asked.why });
@@ -83,7 +72,7 @@ export class PhoneStore {
     const answered = await this.#order({ do: 'answer', order, buys });
     const answer = answered.ok ? answered.answer : undefined;
     const outcome = answer?.outcome;
-    const sale = answer?.transaction === undefined ? undefined : saleIn(answer.transaction);
+    const sale = answer?.purchase && saleIn(answer.purchase);
     if (outcome === 'bought' && sale)
       this.#hand(app, { product, outcome: 'bought', sale: { ...sale, isHeld: true, isFinished: false } });
     else if (outcome === 'cancelled' || outcome === 'deferred' || outcome === 'planned')
@@ -105,9 +94,9 @@ export class PhoneStore {
       this.#tell(app, (host) => app.model.store?.unreachable?.(host, restored.why));
       return;
     }
-    const { held = [], transactions = [], unfinished = [] } = restored;
-    const sales = transactions
-      .flatMap((jws) => saleIn(jws) ?? [])
+    const { held = [], purchases = [], unfinished = [] } = restored;
+    const sales = purchases
+      .flatMap((one) => saleIn(one) ?? [])
       .map((sale) => ({
         ...sale,
         isHeld: held.includes(sale.transaction),
@@ -158,10 +147,17 @@ export class PhoneStore {
 
 type DistributiveOmit<T, K extends string> = T extends unknown ? Omit<T, K> : never;
 
-/** Undefined where it is no transaction; as on the platform, whoever wants to be sure verifies it by itself. */
-function saleIn(jws: string): z.infer<typeof saleSchema> | undefined {
+/** Undefined where it is no purchase; as on the platform, whoever wants to be sure verifies it by itself. */
+function saleIn({
+  data,
+  signature,
+  transaction,
+}: SignedSale): Omit<OwnedSale, 'isHeld' | 'isFinished'> | undefined {
   try {
-    return saleSchema.parse(decodeJwt(jws));
+    const { orderId, productId, purchaseToken } = purchaseSchema.parse(JSON.parse(data));
+    // the first of a chain of renewals, without what numbers them
+    const [original = orderId] = orderId.split('..');
+    return { transaction, original, product: productId, token: purchaseToken, signed: { data, signature } };
   } catch {
     return undefined;
   }

@@ -4,8 +4,8 @@ export const POST_NOTIFICATIONS = 'android.permission.POST_NOTIFICATIONS';
 const DELAY_ID = 17;
 
 export const push: AppPush = {
-  // planted: the release still asks the development gateway for its tokens
-  environment: 'development',
+  // planted: the release was built with the configuration of the project for tests
+  project: 'kelpline-test',
   channels: { delays: 'set_push' },
   registered: ({ log }, token) => log('Fenlok', JSON.stringify({ kind: 'push.registered', token })),
   onMessage: (host, message) => {

@@ -1,6 +1,7 @@
 import type { Call, ShellCommand } from '../shell-command.ts';
 import { splitOptions } from '../shell-command.ts';
 import { am } from './am.ts';
+import { deviceIdle } from './device-idle.ts';
 import { pm } from './pm.ts';
 import { settings } from './settings.ts';
 
@@ -108,6 +109,7 @@ const SERVICES: Record<string, ShellCommand> = {
   activity: am,
   connectivity,
   device_state: deviceState,
+  deviceidle: deviceIdle,
   locale,
   location,
   package: pm,

@@ -2,6 +2,7 @@ import type { ActivityRecord, Task } from '../../os/activity-manager.ts';
 import { frontWindow } from '../../os/front-window.ts';
 import { type Call, lines, type ShellCommand } from '../shell-command.ts';
 import { shortComponent } from './am.ts';
+import { deviceIdle } from './device-idle.ts';
 
 /** `dumpsys SERVICE …`: the parts that people read. */
 export const dumpsys: ShellCommand = (call) => {
@@ -179,6 +180,7 @@ const packageInfo: ShellCommand = ({ args: [appId = ''], err, os, out }) => {
 const SERVICES: Record<string, ShellCommand> = {
   activity,
   battery,
+  deviceidle: deviceIdle,
   notification,
   package: packageInfo,
   power,

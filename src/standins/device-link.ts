@@ -1,29 +1,28 @@
-/** A device's own connection to the gateway: it registers apps, and gets their messages. */
+/** A device's own connection to a stand-in that sends messages: it registers apps, and gets what is sent to them. */
 import { connect, type Socket } from 'node:net';
-import type { DeliveredPush, PushEnvironment } from './gateway.ts';
 import { readLines } from './json-lines.ts';
 
-type GatewayLine =
+type ServiceLine<Message> =
   | { did: 'hello' }
   | { did: 'register'; appId: string; token: string }
-  | ({ did: 'message' } & DeliveredPush);
+  | ({ did: 'message' } & Message);
 
-export interface DeviceLinkOptions {
-  /** `127.0.0.1:PORT` and what the gateway's file says. */
+export interface DeviceLinkOptions<Message> {
+  /** `127.0.0.1:PORT` and what the stand-in's file says. */
   devices: string;
   secret: string;
   deviceId: string;
-  onMessage(push: DeliveredPush): void;
+  onMessage(message: Message): void;
 }
 
-/** Goes offline and comes back as the device does. */
-export class DeviceLink {
-  readonly #options: DeviceLinkOptions;
+/** Goes offline and comes back as the device does. `Where` tells what an app registers for. */
+export class DeviceLink<Message, Where extends object> {
+  readonly #options: DeviceLinkOptions<Message>;
   #socket?: Socket;
   #waiting = new Map<string, (token: string) => void>();
   #ready?: Promise<void>;
 
-  constructor(options: DeviceLinkOptions) {
+  constructor(options: DeviceLinkOptions<Message>) {
     this.#options = options;
   }
 
@@ -41,14 +40,14 @@ export class DeviceLink {
       socket.on('close', () => {
         if (this.#socket === socket) this.goOffline();
       });
-      readLines<GatewayLine>(socket, (line) => {
+      readLines<ServiceLine<Message>>(socket, (line) => {
         if (line.did === 'hello') resolve();
         else if (line.did === 'register') {
           this.#waiting.get(line.appId)?.(line.token);
           this.#waiting.delete(line.appId);
         } else onMessage(line);
       });
-      this.#say({ do: 'hello', device: deviceId, secret });
+      this.tell({ do: 'hello', device: deviceId, secret });
     });
     return this.#ready;
   }
@@ -60,20 +59,21 @@ export class DeviceLink {
   }
 
   /** @throws Error where the device is offline */
-  async register(appId: string, environment: PushEnvironment): Promise<string> {
+  async register(appId: string, where: Where): Promise<string> {
     if (!this.#ready) throw new Error('the device is offline');
     await this.#ready;
     return new Promise((resolve) => {
       this.#waiting.set(appId, resolve);
-      this.#say({ do: 'register', appId, environment });
+      this.tell({ do: 'register', appId, ...where });
     });
   }
 
   unregister(appId: string): void {
-    this.#say({ do: 'unregister', appId });
+    this.tell({ do: 'unregister', appId });
   }
 
-  #say(line: object): void {
+  /** Any other line of the stand-in's protocol; nothing is sent while the device is offline. */
+  tell(line: object): void {
     this.#socket?.write(`${JSON.stringify(line)}\n`);
   }
 }
