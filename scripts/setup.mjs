@@ -82,6 +82,16 @@ const NATIVE_TOOLS = [
     packages: ['gettext'],
     without: 'tests that compare the reader of PO files with msgfmt',
   },
+  {
+    path: '/usr/bin/mksh',
+    packages: ['mksh'],
+    without: "tests that compare the stand-in phone's shell with the one that phones have",
+  },
+  {
+    path: '/usr/bin/toybox',
+    packages: ['toybox'],
+    without: "tests that compare the stand-in phone's tools with those that phones have",
+  },
   { path: '/usr/bin/zipalign', packages: ['zipalign'], without: 'tests that rebuild the demo app' },
   {
     path: '/usr/bin/curl',

@@ -19,9 +19,11 @@ export const tools = {
   dexdump: '/usr/bin/dexdump',
   llvmNm: '/usr/bin/llvm-nm',
   llvmObjdump: '/usr/bin/llvm-objdump',
+  mksh: '/usr/bin/mksh',
   msgfmt: '/usr/bin/msgfmt',
   openssl: '/usr/bin/openssl',
   plistutil: '/usr/bin/plistutil',
+  toybox: '/usr/bin/toybox',
 };
 
 /** The assembler of dex files, with what it needs. */

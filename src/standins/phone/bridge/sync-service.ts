@@ -6,7 +6,6 @@ const REGULAR_FILE = 0o100660;
 const FOLDER = 0o040770;
 const DATA_BYTES = 64 * 1024;
 const FILE_LIMIT_BYTES = 2 ** 30;
-const FOLDERS = ['/', '/sdcard', '/data', '/data/local', '/data/local/tmp'];
 
 export async function serveFiles(os: PhoneOs, stream: BridgeStream): Promise<void> {
   const reader = new ByteReader(stream.input());
@@ -46,27 +45,29 @@ function headOf(id: string, ...words: number[]): Buffer {
 }
 
 function stat(os: PhoneOs, stream: BridgeStream, path: string): void {
-  const file = os.readFile(path);
-  const mode = file ? REGULAR_FILE : FOLDERS.includes(path.replace(/(.)\/$/, '$1')) ? FOLDER : 0;
+  const file = os.files.mayRead(path) ? os.readFile(path) : undefined;
+  const mode = file ? REGULAR_FILE : os.files.isFolder(path) ? FOLDER : 0;
   stream.write(headOf('STAT', mode, file?.bytes.length ?? 0, Math.floor((file?.at ?? 0) / 1000)));
 }
 
 function list(os: PhoneOs, stream: BridgeStream, path: string): void {
   const folder = path.replace(/\/*$/, '/');
-  for (const [name, { at, bytes }] of os.files) {
-    if (!name.startsWith(folder) || name.slice(folder.length).includes('/')) continue;
-    const short = Buffer.from(name.slice(folder.length));
-    stream.write(
-      Buffer.concat([headOf('DENT', REGULAR_FILE, bytes.length, Math.floor(at / 1000), short.length), short]),
-    );
+  for (const name of os.files.mayRead(path) ? ['.', '..', ...(os.files.list(path) ?? [])] : []) {
+    const file = os.files.get(folder + name);
+    const short = Buffer.from(name);
+    const head = file
+      ? headOf('DENT', REGULAR_FILE, file.bytes.length, Math.floor(file.at / 1000), short.length)
+      : headOf('DENT', FOLDER, 0, Math.floor(os.files.folderAt(folder + name) / 1000), short.length);
+    stream.write(Buffer.concat([head, short]));
   }
   stream.write(headOf('DONE', 0, 0, 0, 0));
 }
 
 function send(os: PhoneOs, stream: BridgeStream, path: string): void {
-  const file = os.readFile(path);
+  const file = os.files.mayRead(path) ? os.readFile(path) : undefined;
   if (!file) {
-    fail(stream, `open failed: No such file or directory`);
+    const why = os.files.mayRead(path) ? 'No such file or directory' : 'Permission denied';
+    fail(stream, `open failed: ${why}`);
     return;
   }
   for (let at = 0; at < file.bytes.length; at += DATA_BYTES) {
@@ -94,9 +95,10 @@ async function receive(os: PhoneOs, stream: BridgeStream, target: string, reader
     if (!piece) return;
     pieces.push(piece);
   }
-  if (!/^\/(sdcard|data\/local\/tmp)\//.test(path))
-    return fail(stream, `couldn't create file: Permission denied`);
-  os.files.set(path, { bytes: Buffer.concat(pieces), at: Date.now() });
+  const at = Date.now();
+  const mode = Number(/,(\d+)$/.exec(target)?.[1] ?? 0) & 0o777;
+  const trouble = os.files.write(path, Buffer.concat(pieces), { at, mode, makesFolders: true });
+  if (trouble) return fail(stream, `couldn't create file: ${trouble}`);
   stream.write(headOf('OKAY', 0));
 }
 

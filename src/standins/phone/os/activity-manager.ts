@@ -355,6 +355,13 @@ export class ActivityManager {
     if (wasFront) void this.#resume(this.front);
   }
 
+  /** The phone goes down: as stopped by force, but for the mark of it. */
+  shutDown(appId: string): void {
+    const wasStopped = this.isStopped(appId);
+    this.forceStop(appId);
+    if (!wasStopped) this.#stopped.delete(appId);
+  }
+
   #loseInstances(task: Task | undefined): void {
     for (const record of task?.records ?? []) {
       record.state = undefined;

@@ -10,9 +10,11 @@ import { DeviceLog } from './device-log.ts';
 import type { Intent } from './intent-filters.ts';
 import { type InstalledApp, PackageManager } from './package-manager.ts';
 import { PhoneAds, type ShownAd } from './phone-ads.ts';
+import { PhoneFiles } from './phone-files.ts';
 import { PhoneInput } from './phone-input.ts';
 import { PhoneMessages } from './phone-messages.ts';
 import { PhoneStore, type Sheet } from './phone-store.ts';
+import { procFile } from './proc-files.ts';
 import { ProcessTable } from './process-table.ts';
 import { SettingsTable } from './settings-table.ts';
 import { blankView, browserApp, chooserApp, homeApp, type SystemView, settingsApp } from './system-apps.ts';
@@ -48,7 +50,9 @@ export class PhoneOs {
   readonly ads: PhoneAds;
   readonly input = new PhoneInput(this);
   /** Files that the shell can reach. */
-  readonly files = new Map<string, { bytes: Uint8Array; at: number }>();
+  readonly files = new PhoneFiles();
+  /** Told when the phone goes down to come up again. */
+  onReboot: () => void = () => {};
   battery: Battery = { level: 82, plugged: true, isFaked: false };
   sizePx?: { widthPx: number; heightPx: number };
   densityDpi?: number;
@@ -182,6 +186,19 @@ export class PhoneOs {
     this.activities.close();
     this.messages.goOffline();
   }
+
+  /** Down and up again: no process and no task is left; files and settings are. */
+  reboot(): void {
+    for (const { appId } of this.packages.all()) this.activities.shutDown(appId);
+    this.processes.restart();
+    this.cover = undefined;
+    this.messages.doze(false);
+    this.#discards = this.settings.get('global', DISCARD_KEY) === '1';
+    this.onReboot();
+  }
+
+  procFile = (path: string): string | undefined =>
+    procFile(path, this.processes.all(), this.processes.bootedAt);
 
   /** Data, permissions, notifications: as after an installation. */
   clearApp(appId: string): void {

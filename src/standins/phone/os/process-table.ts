@@ -24,13 +24,21 @@ const SYSTEM: [name: string, uid: number][] = [
 
 export class ProcessTable {
   readonly #log: DeviceLog;
-  readonly bootedAt = Date.now();
+  bootedAt = Date.now();
   #running = new Map<number, Process>();
   #nextPid = 1;
-  readonly systemPid: number;
+  systemPid = 0;
 
   constructor(log: DeviceLog) {
     this.#log = log;
+    this.restart();
+  }
+
+  /** Only those of the system, as after booting. */
+  restart(): void {
+    this.bootedAt = Date.now();
+    this.#running.clear();
+    this.#nextPid = 1;
     for (const [name, uid] of SYSTEM) this.#add(name, uid, name === 'init' ? 0 : 1);
     this.systemPid = this.find('system_server')!.pid;
   }

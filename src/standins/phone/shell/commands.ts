@@ -2,8 +2,10 @@
 import { am } from './commands/am.ts';
 import { cmd } from './commands/cmd.ts';
 import { dumpsys } from './commands/dumpsys.ts';
+import * as files from './commands/files.ts';
 import { input, screencap, svc, uiautomator, wm } from './commands/hardware.ts';
 import { logcat } from './commands/logcat.ts';
+import * as machine from './commands/machine.ts';
 import { pm } from './commands/pm.ts';
 import { getprop, pidof, ps, setprop } from './commands/processes.ts';
 import { settings } from './commands/settings.ts';
@@ -16,6 +18,8 @@ const which: ShellCommand = ({ args, out }) => {
   return found.length === args.length ? 0 : 1;
 };
 
+const { runAs, ...machineCommands } = machine;
+
 const COMMANDS: Record<string, ShellCommand> = {
   am,
   cmd,
@@ -26,6 +30,7 @@ const COMMANDS: Record<string, ShellCommand> = {
   pidof,
   pm,
   ps,
+  'run-as': runAs,
   screencap,
   setprop,
   settings,
@@ -33,6 +38,8 @@ const COMMANDS: Record<string, ShellCommand> = {
   uiautomator,
   which,
   wm,
+  ...files,
+  ...machineCommands,
   ...tools,
 };
 

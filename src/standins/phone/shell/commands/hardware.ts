@@ -129,7 +129,13 @@ export const uiautomator: ShellCommand = async ({ args, err, os, out }) => {
   }
   const xml = window.screen.hierarchyXml(window.appId).replace(/\n */g, '');
   if (path === '/dev/tty') out(xml);
-  else os.files.set(path, { bytes: new TextEncoder().encode(xml), at: Date.now() });
+  else {
+    const trouble = os.files.write(path, new TextEncoder().encode(xml));
+    if (trouble) {
+      err(`ERROR: ${path}: ${trouble}\n`);
+      return 1;
+    }
+  }
   out(`UI hierchary dumped to: ${path}\n`);
   return 0;
 };
@@ -147,7 +153,7 @@ export const screencap: ShellCommand = async ({ args, err, os, out }) => {
     return 1;
   }
   const png = await window.screen.png();
-  if (path) os.files.set(path, { bytes: png, at: Date.now() });
-  else out(png);
-  return 0;
+  const trouble = path === undefined ? out(png) : os.files.write(path, png);
+  if (trouble) err(`Error opening file: ${path} (${trouble})\n`);
+  return Number(trouble !== undefined);
 };

@@ -1,169 +1,853 @@
-/** Small tools that people put behind a pipe, and files on the phone. */
+/** Small tools that people put behind a pipe. */
+import { createHash } from 'node:crypto';
+import { ByteInput } from '../byte-streams.ts';
+import { posixSource } from '../posix-regex.ts';
+import {
+  type Call,
+  contents,
+  letters,
+  lines,
+  linesOf,
+  type NamedText,
+  readAll,
+  type ShellCommand,
+  textOf,
+} from '../shell-command.ts';
 
-import { type Call, lines, readAll, type ShellCommand, splitOptions } from '../shell-command.ts';
-import { procFile } from './processes.ts';
+const ENCODER = new TextEncoder();
+const LARGEST_INPUT_BYTES = 64 * 2 ** 20;
+const LONGEST_SEQUENCE = 1_000_000;
 
-const INPUT_LIMIT_BYTES = 256 * 2 ** 20;
-const textOf = (bytes: Uint8Array): string => new TextDecoder().decode(bytes);
-const inputText = async ({ input }: Call): Promise<string> => textOf(await readAll(input, INPUT_LIMIT_BYTES));
-const linesOf = (text: string): string[] => text.replace(/\n$/, '').split('\n');
+/** One text after another; 1 where a file cannot be read. */
+const overTexts =
+  (
+    tool: string,
+    withValue: string,
+    run: (call: Call, texts: NamedText[], of: ReturnType<typeof letters>) => number | Promise<number>,
+  ): ShellCommand =>
+  async (call) => {
+    const of = letters(call.args, withValue);
+    const found = await contents(call, tool, of.rest);
+    const code = await run(
+      call,
+      found.filter((one) => one !== undefined),
+      of,
+    );
+    return code || Number(found.includes(undefined));
+  };
+const everyLine = (texts: readonly NamedText[]): string[] =>
+  texts.flatMap(({ bytes }) => linesOf(textOf(bytes)));
 
-function fileBytes({ os }: Call, path: string): Uint8Array | undefined {
-  const proc = procFile(path, os.processes.all(), os.processes.bootedAt);
-  return proc === undefined ? os.readFile(path)?.bytes : new TextEncoder().encode(proc);
-}
-
-/** The texts of the files named, or what comes in. */
-async function contents(call: Call, name: string, paths: readonly string[]): Promise<string[]> {
-  if (paths.length === 0) return [await inputText(call)];
-  return paths.flatMap((path) => {
-    const bytes = fileBytes(call, path);
-    if (!bytes) call.err(`${name}: ${path}: No such file or directory\n`);
-    return bytes ? [textOf(bytes)] : [];
-  });
-}
-
-export const echo: ShellCommand = ({ args, out }) => {
-  const quiet = args[0] === '-n';
-  out(args.slice(quiet ? 1 : 0).join(' ') + (quiet ? '' : '\n'));
-  return 0;
-};
-
+/** Goes on as pieces come, so that it can stand behind what never ends. */
 export const cat: ShellCommand = async (call) => {
-  if (call.args.length === 0) call.out(await readAll(call.input, INPUT_LIMIT_BYTES));
-  let code = 0;
-  for (const path of call.args) {
-    const bytes = fileBytes(call, path);
-    if (bytes) call.out(bytes);
-    else {
-      call.err(`cat: ${path}: No such file or directory\n`);
-      code = 1;
-    }
-  }
-  return code;
-};
-
-export const ls: ShellCommand = ({ args, err, os, out }) => {
-  const { options, rest } = splitOptions(args, []);
-  const folder = (rest[0] ?? '/').replace(/\/*$/, '/');
-  const exact = os.files.get(rest[0] ?? '');
-  const inside = [...os.files].filter(([path]) => path.startsWith(folder));
-  if (!exact && inside.length === 0 && !['/', '/sdcard/', '/data/local/tmp/'].includes(folder)) {
-    err(`ls: ${rest[0]}: No such file or directory\n`);
+  const { flags, rest } = letters(call.args);
+  const unknown = [...flags].find((letter) => !'etuv'.includes(letter));
+  if (unknown !== undefined) {
+    call.err(`cat: Unknown option '${unknown}' (see "cat --help")\n`);
     return 1;
   }
-  const shown = exact ? [[rest[0]!, exact] as const] : inside;
-  const names = shown.map(([path, { bytes, at }]) => {
-    const name = exact ? path : path.slice(folder.length).split('/')[0]!;
-    const time = new Date(at).toISOString().slice(0, 16).replace('T', ' ');
-    return options.has('-l') ? `-rw-rw---- 1 shell shell ${bytes.length} ${time} ${name}` : name;
-  });
-  out(lines(...new Set(names)));
-  return 0;
-};
-
-export const rm: ShellCommand = ({ args, err, os }) => {
-  const { options, rest } = splitOptions(args, []);
-  const isForced = [...options.keys()].some((option) => option.includes('f'));
-  const isDeep = [...options.keys()].some((option) => option.includes('r'));
   let code = 0;
-  for (const path of rest) {
-    const found = [...os.files.keys()].filter(
-      (name) => name === path || (isDeep && name.startsWith(`${path}/`)),
-    );
-    for (const name of found) os.files.delete(name);
-    if (found.length === 0 && !isForced) {
-      err(`rm: ${path}: No such file or directory\n`);
-      code = 1;
+  for (const path of rest.length === 0 ? ['-'] : rest) {
+    if (path === '-') {
+      for await (const piece of call.input) call.out(piece);
+      continue;
     }
+    const [read] = await contents(call, 'cat', [path]);
+    if (read) call.out(read.bytes);
+    else code = 1;
   }
   return code;
 };
 
-export const mkdir: ShellCommand = () => 0;
-
-export const grep: ShellCommand = async (call) => {
-  const { options, rest } = splitOptions(call.args, ['-m', '-A', '-B']);
-  const flags = [...options.keys()].join('');
-  const [pattern = '', ...paths] = rest;
-  const source = /F/.test(flags) ? pattern.replace(/[.*+?^${}()|[\]\\]/g, '\\$&') : pattern;
-  let match: RegExp;
-  try {
-    match = new RegExp(source, /i/.test(flags) ? 'i' : '');
-  } catch {
-    call.err(`grep: bad REGEX '${pattern}'\n`);
-    return 2;
-  }
-  const found = (await contents(call, 'grep', paths))
-    .flatMap(linesOf)
-    .filter((line) => match.test(line) !== /v/.test(flags));
-  if (/c/.test(flags)) call.out(`${found.length}\n`);
-  else if (!/q/.test(flags)) call.out(lines(...found));
-  return found.length > 0 ? 0 : 1;
-};
-
-const someLines =
-  (name: 'head' | 'tail'): ShellCommand =>
+const grepping =
+  (tool: string, always = ''): ShellCommand =>
   async (call) => {
-    const short = call.args.find((arg) => /^-\d+$/.test(arg));
-    const { options, rest } = splitOptions(
-      call.args.filter((arg) => arg !== short),
-      ['-n'],
-    );
-    const count = Number(short?.slice(1) ?? options.get('-n')?.[0] ?? 10);
-    for (const text of await contents(call, name, rest)) {
-      const all = linesOf(text);
-      call.out(lines(...(name === 'head' ? all.slice(0, count) : all.slice(-count))));
+    const { flags, rest, values } = letters(call.args, 'emABC');
+    for (const letter of always) flags.add(letter);
+    const pattern = values.get('e') ?? rest.shift();
+    if (pattern === undefined) {
+      call.err(`${tool}: no REGEX\n`);
+      return 2;
     }
-    return 0;
-  };
-export const head = someLines('head');
-export const tail = someLines('tail');
-
-export const wc: ShellCommand = async (call) => {
-  const { options, rest } = splitOptions(call.args, []);
-  const text = (await contents(call, 'wc', rest)).join('');
-  const counts = [
-    text.split('\n').length - 1,
-    text.split(/\s+/).filter(Boolean).length,
-    Buffer.byteLength(text),
-  ];
-  const wanted = ['-l', '-w', '-c'].flatMap((option, i) =>
-    options.size === 0 || options.has(option) ? [counts[i]] : [],
-  );
-  call.out(`${wanted.join(' ')}\n`);
-  return 0;
-};
-
-export const sleep: ShellCommand = ({ args, signal }) =>
-  new Promise((resolve) => {
-    const end = () => {
-      clearTimeout(timer);
-      resolve(0);
+    let match: RegExp;
+    try {
+      const source = flags.has('F')
+        ? pattern.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+        : pattern
+            .split('\n')
+            .map((one) => posixSource(one, flags.has('E')))
+            .join('|');
+      const bounded = flags.has('x') ? `^(?:${source})$` : flags.has('w') ? `\\b(?:${source})\\b` : source;
+      match = new RegExp(bounded, flags.has('i') ? 'giu' : 'gu');
+    } catch {
+      call.err(`${tool}: bad REGEX '${pattern}'\n`);
+      return 2;
+    }
+    const paths = flags.has('r') ? deepFiles(call, rest.length === 0 ? ['.'] : rest) : rest;
+    const limit = Number(values.get('m') ?? Number.POSITIVE_INFINITY);
+    const isNamed = !flags.has('h') && (flags.has('H') || paths.length > 1 || flags.has('r'));
+    const [before, after] = ['B', 'A'].map((letter) =>
+      Number(values.get(letter) ?? values.get('C') ?? 0),
+    ) as [number, number];
+    let hasFound = false;
+    const search = (name: string) => {
+      let count = 0;
+      const earlier: string[] = [];
+      let owed = 0;
+      let last = 0;
+      return (line: string, number: number): boolean => {
+        match.lastIndex = 0;
+        const isFound = match.test(line) !== flags.has('v');
+        const say = (text: string, at: number, mark: string) => {
+          const place = (isNamed ? `${name}${mark}` : '') + (flags.has('n') ? `${at}${mark}` : '');
+          call.out(`${place}${text}\n`);
+        };
+        if (isFound) {
+          count += 1;
+          hasFound = true;
+          if (flags.has('q') || flags.has('l') || flags.has('c'))
+            return count < limit && !flags.has('q') && !flags.has('l');
+          if (flags.has('o')) for (const [part] of line.matchAll(new RegExp(match))) say(part, number, ':');
+          else {
+            const context = earlier.slice(-before);
+            if ((before > 0 || after > 0) && last > 0 && number - context.length > last + 1) call.out('--\n');
+            if (before > 0)
+              for (const [i, text] of context.entries()) say(text, number - context.length + i, '-');
+            say(line, number, ':');
+            last = number;
+            earlier.length = 0;
+            owed = after;
+          }
+        } else if (owed > 0) {
+          owed -= 1;
+          say(line, number, '-');
+          last = number;
+        } else if (before > 0) earlier.push(line);
+        return count < limit || owed > 0;
+      };
     };
-    const timer = setTimeout(end, Math.min(Number(args[0]) || 0, 3600) * 1000);
-    signal.addEventListener('abort', end, { once: true });
+    if (paths.length === 0) {
+      await eachLine(
+        call,
+        search('-'),
+        flags.has('c') ? (count) => call.out(`${count}\n`) : undefined,
+        match,
+        flags,
+        limit,
+      );
+      return Number(!hasFound);
+    }
+    let code = 0;
+    for (const one of await contents(call, tool, paths)) {
+      if (!one) {
+        code = 2;
+        continue;
+      }
+      const all = linesOf(textOf(one.bytes));
+      const take = search(one.name);
+      let count = 0;
+      for (const [i, line] of all.entries()) {
+        match.lastIndex = 0;
+        if (match.test(line) !== flags.has('v')) count += 1;
+        if (!take(line, i + 1)) break;
+      }
+      if (flags.has('c')) call.out(`${isNamed ? `${one.name}:` : ''}${count}\n`);
+      else if (flags.has('l') && count > 0) call.out(`${one.name}\n`);
+    }
+    return hasFound ? code : code || 1;
+  };
+
+/** Line by line as they come; ends as soon as nothing more is wanted. */
+async function eachLine(
+  call: Call,
+  take: (line: string, number: number) => boolean,
+  onCount: ((count: number) => void) | undefined,
+  match: RegExp,
+  flags: ReadonlySet<string>,
+  limit: number,
+): Promise<void> {
+  let number = 0;
+  let count = 0;
+  for (let bytes = await call.input.line(); bytes; bytes = await call.input.line()) {
+    const line = textOf(bytes).replace(/\n$/, '');
+    match.lastIndex = 0;
+    if (match.test(line) !== flags.has('v')) count += 1;
+    if (!take(line, ++number) || count >= limit) break;
+  }
+  onCount?.(count);
+}
+
+const deepFiles = ({ os, path }: Call, roots: readonly string[]): string[] =>
+  roots.flatMap(function inside(this: void, root: string): string[] {
+    const names = os.files.list(path(root));
+    return names ? names.flatMap((name) => inside(`${root.replace(/\/$/, '')}/${name}`)) : [root];
   });
 
-export const date: ShellCommand = ({ args, out }) => {
-  const format = args.find((arg) => arg.startsWith('+'));
-  const nowMs = Date.now();
-  const seconds = String(Math.floor(nowMs / 1000));
-  const nanoseconds = String((nowMs % 1000) * 1_000_000).padStart(9, '0');
-  out(
-    `${format ? format.slice(1).replace('%s', seconds).replace('%N', nanoseconds) : new Date(nowMs).toUTCString()}\n`,
+export const grep = grepping('grep');
+export const egrep = grepping('egrep', 'E');
+export const fgrep = grepping('fgrep', 'F');
+
+export const head: ShellCommand = async (call) => {
+  const short = call.args.find((arg) => /^-\d+$/.test(arg))?.slice(1);
+  const { rest, values } = letters(
+    call.args.filter((arg) => !/^-\d+$/.test(arg)),
+    'nc',
+  );
+  const bytes = values.get('c');
+  const count = Number(short ?? values.get('n') ?? 10);
+  if (rest.length === 0 && bytes === undefined && count >= 0) {
+    // no more is read than is needed
+    for (let i = 0; i < count; i++) {
+      const line = await call.input.line();
+      if (!line) break;
+      call.out(line);
+    }
+    return 0;
+  }
+  const found = await contents(call, 'head', rest);
+  for (const [i, one] of found.entries()) {
+    if (!one) continue;
+    if (found.length > 1) call.out(`${i > 0 ? '\n' : ''}==> ${one.name} <==\n`);
+    if (bytes !== undefined) call.out(one.bytes.subarray(0, Number(bytes)));
+    else call.out(lines(...linesOf(textOf(one.bytes)).slice(0, count < 0 ? count : count)));
+  }
+  return Number(found.includes(undefined));
+};
+
+export const tail: ShellCommand = async (call) => {
+  const short = call.args.find((arg) => /^-\d+$/.test(arg))?.slice(1);
+  const { rest, values } = letters(
+    call.args.filter((arg) => !/^-\d+$/.test(arg)),
+    'nc',
+  );
+  const found = await contents(call, 'tail', rest);
+  for (const [i, one] of found.entries()) {
+    if (!one) continue;
+    if (found.length > 1) call.out(`${i > 0 ? '\n' : ''}==> ${one.name} <==\n`);
+    const bytes = values.get('c');
+    const count = short ?? values.get('n') ?? '10';
+    const all = linesOf(textOf(one.bytes));
+    if (bytes !== undefined)
+      call.out(
+        bytes.startsWith('+')
+          ? one.bytes.subarray(Number(bytes) - 1)
+          : one.bytes.subarray(Math.max(0, one.bytes.length - Math.abs(Number(bytes)))),
+      );
+    else
+      call.out(
+        lines(
+          ...(count.startsWith('+')
+            ? all.slice(Math.max(0, Number(count) - 1))
+            : Number(count) === 0
+              ? []
+              : all.slice(-Math.abs(Number(count)))),
+        ),
+      );
+  }
+  return Number(found.includes(undefined));
+};
+
+export const wc = overTexts('wc', '', (call, texts, { flags, rest }) => {
+  const wanted = ['l', 'w', 'c', 'm'].filter((letter) => flags.has(letter));
+  const shown = wanted.length === 0 ? ['l', 'w', 'c'] : wanted;
+  const counted = texts.map(({ bytes, name }) => {
+    const text = textOf(bytes);
+    const counts: Record<string, number> = {
+      l: text.split('\n').length - 1,
+      w: text.split(/\s+/).filter(Boolean).length,
+      c: bytes.length,
+      m: [...text].length,
+    };
+    return { name, numbers: shown.map((letter) => counts[letter]!) };
+  });
+  if (counted.length > 1)
+    counted.push({
+      name: 'total',
+      numbers: shown.map((_, i) => counted.reduce((sum, { numbers }) => sum + numbers[i]!, 0)),
+    });
+  const isBare = rest.length === 0;
+  // a single number stands by itself
+  const width = shown.length > 1 || counted.length > 1 ? 7 : 0;
+  call.out(
+    lines(
+      ...counted.map(
+        ({ name, numbers }) =>
+          `${numbers.map((one) => String(one).padStart(isBare && shown.length === 1 ? 0 : width)).join(' ')}${isBare ? '' : ` ${name}`}`,
+      ),
+    ),
+  );
+  return 0;
+});
+
+export const cut = overTexts('cut', 'dfcb', (call, texts, { flags, values }) => {
+  const list = values.get('f') ?? values.get('c') ?? values.get('b');
+  if (list === undefined) {
+    call.err('cut: Needs -fcb\n');
+    return 1;
+  }
+  const ranges = list.split(',').map((one) => {
+    const [, from, dash, to] = /^(\d*)(-?)(\d*)$/.exec(one) ?? [];
+    return [Number(from || 1), dash ? Number(to || Number.POSITIVE_INFINITY) : Number(from)] as const;
+  });
+  const isIn = (number: number) => ranges.some(([from, to]) => number >= from && number <= to);
+  const separator = values.get('d') ?? '\t';
+  const pick = (line: string): string | undefined => {
+    if (!values.has('f')) return [...line].filter((_, i) => isIn(i + 1)).join('');
+    const fields = line.split(separator);
+    if (fields.length === 1) return flags.has('s') ? undefined : line;
+    return fields.filter((_, i) => isIn(i + 1)).join(separator);
+  };
+  call.out(lines(...everyLine(texts).flatMap((line) => pick(line) ?? [])));
+  return 0;
+});
+
+export const sort = overTexts('sort', 'kto', (call, texts, { flags, values }) => {
+  const separator = values.get('t');
+  const [from = '', to = ''] = (values.get('k') ?? '').split(',');
+  const isNumeric = flags.has('n') || /n/.test(from);
+  const keyOf = (line: string): string => {
+    if (from === '') return line;
+    const fields = separator === undefined ? line.trimStart().split(/\s+/) : line.split(separator);
+    return fields
+      .slice(Number.parseInt(from, 10) - 1, to === '' ? undefined : Number.parseInt(to, 10))
+      .join(separator ?? ' ');
+  };
+  const number = (text: string) => Number.parseFloat(/^\s*[-+]?[\d.]+/.exec(text)?.[0] ?? '0');
+  const bytewise = (a: string, b: string) => Buffer.compare(Buffer.from(a), Buffer.from(b));
+  const fold = (text: string) => (flags.has('f') ? text.toUpperCase() : text);
+  const byKey = (a: string, b: string) =>
+    isNumeric ? number(keyOf(a)) - number(keyOf(b)) : bytewise(fold(keyOf(a)), fold(keyOf(b)));
+  const isReversed = flags.has('r') || /r/.test(from);
+  const sorted = everyLine(texts).sort(
+    (a, b) => (byKey(a, b) || (flags.has('s') ? 0 : bytewise(a, b))) * (isReversed ? -1 : 1),
+  );
+  call.out(
+    lines(
+      ...(flags.has('u') ? sorted.filter((line, i) => i === 0 || byKey(line, sorted[i - 1]!) !== 0) : sorted),
+    ),
+  );
+  return 0;
+});
+
+export const uniq = overTexts('uniq', 'fsw', (call, texts, { flags }) => {
+  const groups: { line: string; count: number }[] = [];
+  const same = (a: string, b: string) => (flags.has('i') ? a.toLowerCase() === b.toLowerCase() : a === b);
+  for (const line of everyLine(texts)) {
+    const last = groups.at(-1);
+    if (last && same(last.line, line)) last.count += 1;
+    else groups.push({ line, count: 1 });
+  }
+  const shown = groups.filter(
+    ({ count }) => !(flags.has('d') && count === 1) && !(flags.has('u') && count > 1),
+  );
+  call.out(
+    lines(
+      ...shown.map(({ count, line }) => (flags.has('c') ? `${String(count).padStart(7)} ${line}` : line)),
+    ),
+  );
+  return 0;
+});
+
+export const tr: ShellCommand = async (call) => {
+  const { flags, rest } = letters(call.args);
+  const [from = '', to = ''] = rest.map(charactersOf);
+  const text = textOf(await readAll(call.input, LARGEST_INPUT_BYTES));
+  const isIn = (char: string) => from.includes(char) !== (flags.has('c') || flags.has('C'));
+  const changed = [...text].flatMap((char) => {
+    if (!isIn(char)) return [char];
+    if (flags.has('d')) return [];
+    if (to.length === 0) return [char];
+    return [to[Math.min(from.indexOf(char) < 0 ? to.length : from.indexOf(char), to.length - 1)]!];
+  });
+  const squeezed = to.length > 0 ? to : from;
+  const isSqueezed = (char: string) => (rest.length > 1 ? squeezed.includes(char) : isIn(char));
+  call.out(
+    (flags.has('s')
+      ? changed.filter((char, i) => char !== changed[i - 1] || !isSqueezed(char))
+      : changed
+    ).join(''),
   );
   return 0;
 };
 
-export const id: ShellCommand = ({ out }) => {
-  out(
-    'uid=2000(shell) gid=2000(shell) groups=2000(shell),1004(input),1007(log),3009(readproc) context=u:r:shell:s0\n',
+function charactersOf(list: string): string[] {
+  const classes: Record<string, string> = {
+    upper: 'A-Z',
+    lower: 'a-z',
+    digit: '0-9',
+    alpha: 'A-Za-z',
+    alnum: '0-9A-Za-z',
+    space: '\t\n\v\f\r ',
+    blank: ' \t',
+  };
+  const plain = list
+    .replace(/\[:(\w+):\]/g, (whole, name: string) => classes[name] ?? whole)
+    .replace(
+      /\\([nrt\\]|[0-7]{1,3})/g,
+      (_, code: string) =>
+        ({ n: '\n', r: '\r', t: '\t', '\\': '\\' })[code] ?? String.fromCharCode(Number.parseInt(code, 8)),
+    )
+    .replace(/^\[(.+)\]$/, '$1');
+  const characters: string[] = [];
+  const all = [...plain];
+  for (let i = 0; i < all.length; i++) {
+    if (all[i + 1] === '-' && all[i + 2] !== undefined) {
+      for (let code = all[i]!.codePointAt(0)!; code <= all[i + 2]!.codePointAt(0)!; code++)
+        characters.push(String.fromCodePoint(code));
+      i += 2;
+    } else characters.push(all[i]!);
+  }
+  return characters;
+}
+
+export const tee: ShellCommand = async (call) => {
+  const { flags, rest } = letters(call.args);
+  let code = 0;
+  for (const name of rest) {
+    const trouble = flags.has('a') ? undefined : call.os.files.write(call.path(name), new Uint8Array());
+    if (trouble) {
+      call.err(`tee: ${name}: ${trouble}\n`);
+      code = 1;
+    }
+  }
+  for await (const piece of call.input) {
+    call.out(piece);
+    for (const name of rest) call.os.files.append(call.path(name), piece);
+  }
+  return code;
+};
+
+export const tac = overTexts('tac', '', (call, texts) => {
+  for (const { bytes } of texts) call.out(lines(...linesOf(textOf(bytes)).reverse()));
+  return 0;
+});
+export const rev = overTexts('rev', '', (call, texts) => {
+  call.out(lines(...everyLine(texts).map((line) => [...line].reverse().join(''))));
+  return 0;
+});
+export const nl = overTexts('nl', 'bwsnv', (call, texts, { values }) => {
+  let number = 0;
+  call.out(
+    lines(
+      ...everyLine(texts).map((line) =>
+        line === '' && values.get('b') !== 'a' ? '       ' : `${String(++number).padStart(6)}\t${line}`,
+      ),
+    ),
   );
+  return 0;
+});
+export const paste = overTexts('paste', 'd', (call, texts, { flags, values }) => {
+  const separator = values.get('d') ?? '\t';
+  const columns = texts.map(({ bytes }) => linesOf(textOf(bytes)));
+  if (flags.has('s')) call.out(lines(...columns.map((column) => column.join(separator))));
+  else {
+    const rows = Math.max(...columns.map(({ length }) => length), 0);
+    call.out(
+      lines(
+        ...Array.from({ length: rows }, (_, i) => columns.map((column) => column[i] ?? '').join(separator)),
+      ),
+    );
+  }
+  return 0;
+});
+
+export const seq: ShellCommand = ({ args, err, out }) => {
+  const { rest, values } = letters(args, 's');
+  const numbers = rest.map(Number);
+  const [first, step, last] =
+    numbers.length === 1
+      ? [1, 1, numbers[0]!]
+      : numbers.length === 2
+        ? [numbers[0]!, 1, numbers[1]!]
+        : numbers;
+  if ([first, step, last].some((one) => one === undefined || Number.isNaN(one)) || step === 0) {
+    err(`seq: not a number\n`);
+    return 1;
+  }
+  const all: string[] = [];
+  for (let i = 0; i < LONGEST_SEQUENCE; i++) {
+    const value = first! + i * step!;
+    if (step! > 0 ? value > last! : value < last!) break;
+    all.push(String(Number(value.toPrecision(12))));
+  }
+  if (all.length > 0) out(`${all.join(values.get('s') ?? '\n')}\n`);
   return 0;
 };
 
-const yes: ShellCommand = () => 0;
-const no: ShellCommand = () => 1;
+/** `xargs [-0] [-n N] [-I R] [-r] COMMAND …` */
+export const xargs: ShellCommand = async (call) => {
+  const begin = commandStart(call.args, 'nIPsL');
+  const { flags, values } = letters(call.args.slice(0, begin), 'nIPsL');
+  const command = call.args.slice(begin);
+  const words = command.length === 0 ? ['echo'] : command;
+  const text = textOf(await readAll(call.input, LARGEST_INPUT_BYTES));
+  const replaced = values.get('I');
+  const given = call.args.slice(0, begin).includes('-0')
+    ? text.split('\0').filter(Boolean)
+    : replaced !== undefined
+      ? linesOf(text)
+          .map((line) => line.trim())
+          .filter(Boolean)
+      : shellWords(text);
+  if (given.length === 0 && (flags.has('r') || replaced !== undefined)) return 0;
+  const count = replaced === undefined ? Number(values.get('n') ?? Math.max(1, given.length)) : 1;
+  let code = 0;
+  for (let i = 0; i < Math.max(1, given.length) && !call.signal.aborted; i += count) {
+    const some = given.slice(i, i + count);
+    const run =
+      replaced === undefined
+        ? [...words, ...some]
+        : words.map((word) => word.replaceAll(replaced, some[0] ?? ''));
+    const ended = await call.run(run, ByteInput.of());
+    if (ended !== 0) code = ended === 127 ? 127 : 123;
+  }
+  return code;
+};
 
-export { no as false, yes as true };
+/** Where the command begins behind its options. */
+function commandStart(args: readonly string[], withValue: string): number {
+  let i = 0;
+  for (; i < args.length && args[i]!.startsWith('-'); i++)
+    if (args[i]!.length === 2 && withValue.includes(args[i]![1]!)) i += 1;
+  return i;
+}
+
+const shellWords = (text: string): string[] =>
+  [...text.matchAll(/(?:"[^"\n]*"|'[^'\n]*'|\\[\s\S]|[^\s"'\\])+/g)].map(([word]) =>
+    word.replace(/"([^"\n]*)"|'([^'\n]*)'|\\([\s\S])/g, (_, a, b, c) => a ?? b ?? c),
+  );
+
+export const expr: ShellCommand = ({ args, err, out }) => {
+  const reading = new ExpressionReading(args);
+  const value = reading.or();
+  if (value === undefined || !reading.isAtEnd()) {
+    err('expr: syntax error\n');
+    return 2;
+  }
+  out(`${value}\n`);
+  return Number(value === '' || value === '0');
+};
+
+/** POSIX.1-2017, *expr*. */
+class ExpressionReading {
+  readonly #args: readonly string[];
+  #at = 0;
+  constructor(args: readonly string[]) {
+    this.#args = args;
+  }
+  isAtEnd = (): boolean => this.#at >= this.#args.length;
+
+  #chain(
+    operators: readonly string[],
+    part: () => string | undefined,
+    join: (a: string, operator: string, b: string) => string,
+  ): string | undefined {
+    let value = part();
+    while (value !== undefined && operators.includes(this.#args[this.#at] ?? '')) {
+      const operator = this.#args[this.#at++]!;
+      const other = part();
+      if (other === undefined) return undefined;
+      value = join(value, operator, other);
+    }
+    return value;
+  }
+  or = (): string | undefined => this.#chain(['|'], this.#and, (a, _, b) => (isTrue(a) ? a : b));
+  #and = (): string | undefined =>
+    this.#chain(['&'], this.#compared, (a, _, b) => (isTrue(a) && isTrue(b) ? a : '0'));
+  #compared = (): string | undefined =>
+    this.#chain(['=', '==', '!=', '<', '<=', '>', '>='], this.#sum, (a, operator, b) => {
+      const order = isNumber(a) && isNumber(b) ? Number(a) - Number(b) : a < b ? -1 : Number(a > b);
+      return String(
+        Number(
+          {
+            '=': order === 0,
+            '==': order === 0,
+            '!=': order !== 0,
+            '<': order < 0,
+            '<=': order <= 0,
+            '>': order > 0,
+            '>=': order >= 0,
+          }[operator],
+        ),
+      );
+    });
+  #sum = (): string | undefined =>
+    this.#chain(['+', '-'], this.#product, (a, operator, b) =>
+      String(operator === '+' ? BigInt(a) + BigInt(b) : BigInt(a) - BigInt(b)),
+    );
+  #product = (): string | undefined =>
+    this.#chain(['*', '/', '%'], this.#match, (a, operator, b) =>
+      String(
+        {
+          '*': () => BigInt(a) * BigInt(b),
+          '/': () => BigInt(a) / BigInt(b),
+          '%': () => BigInt(a) % BigInt(b),
+        }[operator]!(),
+      ),
+    );
+  #match = (): string | undefined =>
+    this.#chain([':'], this.#primary, (a, _, b) => {
+      const found = new RegExp(`^(?:${posixSource(b, false)})`, 'u').exec(a);
+      return found && found.length > 1 ? (found[1] ?? '') : String(found ? [...found[0]].length : 0);
+    });
+  #primary = (): string | undefined => {
+    if (this.#args[this.#at] !== '(') return this.#args[this.#at++];
+    this.#at += 1;
+    const value = this.or();
+    return this.#args[this.#at++] === ')' ? value : undefined;
+  };
+}
+const isTrue = (value: string): boolean => value !== '' && value !== '0';
+const isNumber = (value: string): boolean => /^-?\d+$/.test(value);
+
+const digesting = (tool: string, algorithm: string): ShellCommand =>
+  overTexts(tool, '', (call, texts, { flags }) => {
+    call.out(
+      lines(
+        ...texts.map(
+          ({ bytes, name }) =>
+            createHash(algorithm).update(bytes).digest('hex') + (flags.has('b') ? '' : `  ${name}`),
+        ),
+      ),
+    );
+    return 0;
+  });
+export const md5sum = digesting('md5sum', 'md5');
+export const sha1sum = digesting('sha1sum', 'sha1');
+export const sha256sum = digesting('sha256sum', 'sha256');
+export const sha512sum = digesting('sha512sum', 'sha512');
+
+export const base64 = overTexts('base64', 'w', (call, texts, { flags, values }) => {
+  for (const { bytes } of texts) {
+    if (flags.has('d')) call.out(Uint8Array.from(Buffer.from(textOf(bytes), 'base64')));
+    else {
+      const width = Number(values.get('w') ?? 76);
+      const text = Buffer.from(bytes).toString('base64');
+      call.out(width === 0 ? text : lines(...(text.match(new RegExp(`.{1,${width}}`, 'g')) ?? [])));
+    }
+  }
+  return 0;
+});
+
+export const xxd = overTexts('xxd', 'clgos', (call, texts, { flags, values }) => {
+  for (const { bytes } of texts) {
+    const shown = bytes.subarray(0, Number(values.get('l') ?? bytes.length));
+    if (flags.has('p'))
+      call.out(
+        lines(
+          ...(Buffer.from(shown)
+            .toString('hex')
+            .match(/.{1,60}/g) ?? []),
+        ),
+      );
+    else
+      for (let at = 0; at < shown.length; at += 16) {
+        const row = Buffer.from(shown.subarray(at, at + 16));
+        const hex = row
+          .toString('hex')
+          .replace(/(.{4})(?=.)/g, '$1 ')
+          .padEnd(39);
+        call.out(
+          `${at.toString(16).padStart(8, '0')}: ${hex}  ${row.toString('latin1').replace(/[^\x20-\x7e]/g, '.')}\n`,
+        );
+      }
+  }
+  return 0;
+});
+
+export const strings = overTexts('strings', 'n', (call, texts, { values }) => {
+  const least = Number(values.get('n') ?? 4);
+  for (const { bytes } of texts)
+    call.out(
+      lines(
+        ...(Buffer.from(bytes)
+          .toString('latin1')
+          .match(new RegExp(`[\\x20-\\x7e\\t]{${least},}`, 'g')) ?? []),
+      ),
+    );
+  return 0;
+});
+
+export const cmp: ShellCommand = async (call) => {
+  const { flags, rest } = letters(call.args);
+  const [one, other] = await contents(call, 'cmp', rest.slice(0, 2));
+  if (!one || !other) return 2;
+  const at = one.bytes.findIndex((byte, i) => byte !== other.bytes[i]);
+  if (at < 0 && one.bytes.length === other.bytes.length) return 0;
+  if (!flags.has('s')) {
+    const before = textOf(one.bytes.subarray(0, Math.max(0, at))).split('\n').length;
+    if (at >= 0 && at < other.bytes.length)
+      call.out(`${rest[0]} ${rest[1]} differ: char ${at + 1}, line ${before}\n`);
+    else call.err(`cmp: EOF on ${one.bytes.length < other.bytes.length ? rest[0] : rest[1]}\n`);
+  }
+  return 1;
+};
+
+interface SedCommand {
+  from?: SedAddress;
+  to?: SedAddress;
+  isNegated: boolean;
+  does: string;
+  find?: RegExp;
+  by?: string;
+  prints?: boolean;
+  nth?: number;
+  text?: string;
+  isActive?: boolean;
+}
+type SedAddress = number | '$' | RegExp;
+
+/** `sed [-n] [-E] [-i] [-e] SCRIPT`: `s`, `p`, `d`, `q`, `a`, `i`, `c`, `y`, `=`, with addresses. */
+export const sed: ShellCommand = async (call) => {
+  const { flags, rest, values } = letters(
+    call.args.map((arg) => (/^-i./.test(arg) ? '-i' : arg)),
+    'ef',
+  );
+  const script = values.get('e') ?? rest.shift() ?? '';
+  let commands: SedCommand[];
+  try {
+    commands = parseSed(script, flags.has('E') || flags.has('r'));
+  } catch (error) {
+    call.err(`sed: bad pattern '${script}': ${(error as Error).message}\n`);
+    return 1;
+  }
+  const found = await contents(call, 'sed', rest);
+  for (const one of found) {
+    if (!one) continue;
+    const result = runSed(commands, linesOf(textOf(one.bytes)), flags.has('n'));
+    if (flags.has('i') && one.name !== '-')
+      call.os.files.write(call.path(one.name), ENCODER.encode(lines(...result)));
+    else call.out(lines(...result));
+  }
+  return Number(found.includes(undefined));
+};
+
+function parseSed(script: string, extended: boolean): SedCommand[] {
+  const commands: SedCommand[] = [];
+  let at = 0;
+  const address = (): SedAddress | undefined => {
+    const number = /^\d+/.exec(script.slice(at))?.[0];
+    if (number) at += number.length;
+    if (number) return Number(number);
+    if (script[at] === '$') return ++at && '$';
+    if (script[at] !== '/') return undefined;
+    const source = delimited('/');
+    at += 1;
+    return new RegExp(posixSource(source, extended), 'u');
+  };
+  const delimited = (mark: string): string => {
+    let text = '';
+    for (at += 1; script[at] !== mark; at++) {
+      if (script[at] === undefined) throw new SyntaxError('unterminated');
+      if (script[at] === '\\' && script[at + 1] === mark) at += 1;
+      else if (script[at] === '\\') text += script[at++];
+      text += script[at];
+    }
+    return text;
+  };
+  while (at < script.length) {
+    while (/[\s;]/.test(script[at] ?? '')) at += 1;
+    if (at >= script.length) break;
+    const from = address();
+    let to: SedAddress | undefined;
+    if (from !== undefined && script[at] === ',') {
+      at += 1;
+      to = address();
+    }
+    while (script[at] === ' ') at += 1;
+    const isNegated = script[at] === '!';
+    if (isNegated) at += 1;
+    const does = script[at++] ?? '';
+    const command: SedCommand = {
+      ...(from !== undefined && { from }),
+      ...(to !== undefined && { to }),
+      isNegated,
+      does,
+    };
+    if (does === 's' || does === 'y') {
+      const mark = script[at]!;
+      const source = delimited(mark);
+      const by = delimited(mark);
+      at += 1;
+      const ends = /^[gpiI\d]*/.exec(script.slice(at))![0];
+      at += ends.length;
+      if (does === 's')
+        command.find = new RegExp(posixSource(source, extended), `${/[iI]/.test(ends) ? 'i' : ''}gu`);
+      else command.text = source;
+      Object.assign(command, {
+        by,
+        prints: ends.includes('p'),
+        nth: ends.includes('g') ? 0 : Number(/\d+/.exec(ends)?.[0] ?? 1),
+      });
+    } else if (/[aic]/.test(does)) {
+      at += /^[ \t]*(\\\n)?/.exec(script.slice(at))![0].length;
+      const end = script.indexOf('\n', at);
+      command.text = script.slice(at, end < 0 ? undefined : end);
+      at = end < 0 ? script.length : end;
+    } else if (!/[pdq=]/.test(does)) throw new SyntaxError(`unknown command ${does}`);
+    commands.push(command);
+  }
+  return commands;
+}
+
+function runSed(commands: readonly SedCommand[], all: readonly string[], isQuiet: boolean): string[] {
+  const result: string[] = [];
+  for (const command of commands) command.isActive = false;
+  for (const [i, original] of all.entries()) {
+    let line: string | undefined = original;
+    const later: string[] = [];
+    let isOver = false;
+    for (const command of commands) {
+      if (line === undefined || !isAddressed(command, line, i + 1, all.length)) continue;
+      if (command.does === 'p') result.push(line);
+      else if (command.does === '=') result.push(String(i + 1));
+      else if (command.does === 'd') line = undefined;
+      else if (command.does === 'q') isOver = true;
+      else if (command.does === 'a') later.push(command.text!);
+      else if (command.does === 'i') result.push(command.text!);
+      else if (command.does === 'c') line = command.text;
+      else if (command.does === 'y')
+        line = [...line].map((char) => command.by![command.text!.indexOf(char)] ?? char).join('');
+      else {
+        const changed = substituted(line, command);
+        if (changed !== line && command.prints) result.push(changed);
+        line = changed;
+      }
+      if (isOver) break;
+    }
+    if (line !== undefined && !isQuiet) result.push(line);
+    result.push(...later);
+    if (isOver) break;
+  }
+  return result;
+}
+
+function isAddressed(command: SedCommand, line: string, number: number, last: number): boolean {
+  const fits = (one: SedAddress): boolean =>
+    one === '$' ? number === last : typeof one === 'number' ? one === number : one.test(line);
+  let holds: boolean;
+  if (command.from === undefined) holds = true;
+  else if (command.to === undefined) holds = fits(command.from);
+  else if (command.isActive) {
+    holds = true;
+    command.isActive = !(typeof command.to === 'number' ? number >= command.to : fits(command.to));
+  } else {
+    holds = fits(command.from);
+    command.isActive = holds && !(typeof command.to === 'number' && number >= command.to);
+  }
+  return holds !== command.isNegated;
+}
+
+function substituted(line: string, { by = '', find, nth = 1 }: SedCommand): string {
+  let count = 0;
+  return line.replace(find!, (...found) => {
+    count += 1;
+    const [whole] = found as [string];
+    if (nth > 0 && count !== nth) return whole;
+    return by.replace(/\\([1-9])|\\([nt])|\\(.)|&/g, (part, group?: string, sign?: string, char?: string) => {
+      if (part === '&') return whole;
+      if (group) return String(found[Number(group)] ?? '');
+      return sign ? { n: '\n', t: '\t' }[sign]! : char!;
+    });
+  });
+}
