@@ -249,6 +249,8 @@ export interface UnusedResource {
 }
 
 export interface Manifest {
+  /** Name of the part, where the package is one of several that are installed together and not their base. */
+  split?: string;
   minSdk?: number;
   targetSdk?: number;
   /** From 2 on, Android 8 and later want a signature newer than v1. */

@@ -54,6 +54,7 @@ export function readManifest(
       label: of.text(application, 'label') || appId,
     },
     manifest: {
+      ...(of.text(root, 'split') !== '' && { split: of.text(root, 'split') }),
       // the installer holds the device against each of them
       minSdk: largest(levels.map((element) => of.number(element, 'minSdkVersion'))),
       targetSdk: of.number(usesSdk, 'targetSdkVersion'),

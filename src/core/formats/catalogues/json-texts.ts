@@ -33,7 +33,9 @@ const TEXT_SHARE = 0.9;
 export function readJsonTexts(json: string, name: string, locale: string): Catalogue {
   const { leaves, problems } = readJsonLeaves(json, name);
   const texts = leaves.flatMap((leaf): TextLeaf[] =>
-    typeof leaf.value === 'string' ? [{ ...leaf, key: leaf.path.join('.'), value: leaf.value }] : [],
+    typeof leaf.value === 'string' && !isAboutTheFile(leaf)
+      ? [{ ...leaf, key: leaf.path.join('.'), value: leaf.value }]
+      : [],
   );
   const syntax = syntaxOf(texts);
   const groups = syntax === 'i18next' ? pluralsOf(texts) : new Map<string, TextLeaf[]>();
@@ -47,6 +49,9 @@ export function readJsonTexts(json: string, name: string, locale: string): Catal
   });
   return { format: 'json', syntax, entries, problems, original: json };
 }
+
+/** Keys that begin with an at-sign hold who wrote the file and the like: `@metadata`. */
+const isAboutTheFile = ({ path }: JsonLeaf): boolean => path.length > 1 && /^@/.test(String(path[0]));
 
 const formOf = ({ at, line, value }: TextLeaf, form = ''): EntryForm => ({ form, text: value, line, at });
 

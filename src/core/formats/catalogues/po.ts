@@ -32,7 +32,9 @@ export function readPo(text: string, name: string, locale: string): Catalogue {
   // the tag of the source would make translations of its texts
   const stem = tagOf(name.replace(/\.\w+$/, ''));
   const fromName = locale !== 'default' ? locale : isLocaleTag(stem) ? stem : 'und';
-  const target = isLocaleTag(named) || fromName === 'und' ? named || fromName : fromName;
+  // `en@quot.po` says of itself that it is English
+  const isNarrower = isLocaleTag(stem) && stem.startsWith(`${named}-`) && name.includes('@');
+  const target = isNarrower ? stem : isLocaleTag(named) || fromName === 'und' ? named || fromName : fromName;
   const own = messages.filter((of) => of.id !== undefined && !isHeader(of));
   const plurals = own.filter(isTranslatedPlural);
   const forms = readPluralForms(field('Plural-Forms'), target, plurals, name, problems);

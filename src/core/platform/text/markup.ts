@@ -23,15 +23,14 @@ const STYLING = new Set(
 
 export function findTags(text: string): Tag[] {
   if (!text.includes('<')) return [];
-  const found = [...text.matchAll(TAG)].map((match): Tag => {
+  const found = [...text.matchAll(TAG)].flatMap((match): Tag[] => {
     const [written, slash, name, , alone] = match as unknown as [string, string, string, string, string];
     const tag = name.toLowerCase();
-    return {
-      at: match.index,
-      written,
-      tag,
-      role: slash ? 'close' : alone || VOID.has(tag) ? 'alone' : 'open',
-    };
+    // `<br></br>`, as XML has it, is one
+    if (slash && VOID.has(tag)) return [];
+    return [
+      { at: match.index, written, tag, role: slash ? 'close' : alone || VOID.has(tag) ? 'alone' : 'open' },
+    ];
   });
   const closed = new Set(found.flatMap(({ role, tag }) => (role === 'close' ? [tag] : [])));
   return found.filter(({ role, tag }) => role !== 'open' || STYLING.has(tag) || closed.has(tag));

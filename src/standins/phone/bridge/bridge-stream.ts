@@ -1,3 +1,8 @@
+import type { Socket } from 'node:net';
+
+/** So many pieces may wait for the other side. */
+const MOST_WAITING = 16;
+
 /** One stream of the bridge: pieces in, pieces out, one at a time in each direction until the other side says OKAY. */
 export class BridgeStream {
   readonly #send: (piece: Uint8Array) => void;
@@ -12,6 +17,7 @@ export class BridgeStream {
   #endsWhenSent = false;
   #inputEnded = false;
   #drained?: () => void;
+  #onSent?: () => void;
 
   constructor(of: {
     send(piece: Uint8Array): void;
@@ -69,6 +75,27 @@ export class BridgeStream {
     this.#wakeReader?.();
   }
 
+  /** Bytes of both sides pass through until either one ends. */
+  async join(socket: Socket): Promise<void> {
+    socket.on('data', (bytes: Buffer) => {
+      this.write(bytes);
+      // no more is taken than the other side acknowledges
+      if (this.#outgoing.length > MOST_WAITING) socket.pause();
+      this.#onSent = () => socket.resume();
+    });
+    socket.on('error', () => socket.destroy());
+    socket.on('close', () => {
+      this.endInput();
+      void this.end();
+    });
+    this.signal.addEventListener('abort', () => socket.destroy(), { once: true });
+    socket.resume();
+    for await (const piece of this.input())
+      if (!socket.write(piece))
+        await new Promise((resolve) => socket.once('drain', resolve).once('close', resolve));
+    socket.end();
+  }
+
   write(bytes: Uint8Array): void {
     if (this.signal.aborted) return;
     for (let at = 0; at < bytes.length; at += this.#maxPieceBytes)
@@ -92,6 +119,7 @@ export class BridgeStream {
     if (piece) {
       this.#awaitsOkay = true;
       this.#send(piece);
+      this.#onSent?.();
     } else if (this.#endsWhenSent) {
       this.#endsWhenSent = false;
       this.#sayClosed();

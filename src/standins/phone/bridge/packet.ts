@@ -54,6 +54,11 @@ export class ProtocolTrouble extends Error {}
 export class PacketReader {
   #pending: Buffer = Buffer.alloc(0);
 
+  /** A message has begun, and is not whole. */
+  get isWithin(): boolean {
+    return this.#pending.length > 0;
+  }
+
   /** @throws ProtocolTrouble */
   *push(bytes: Uint8Array): Generator<Packet> {
     this.#pending = this.#pending.length === 0 ? Buffer.from(bytes) : Buffer.concat([this.#pending, bytes]);

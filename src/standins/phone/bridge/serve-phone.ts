@@ -18,8 +18,8 @@ import {
   ProtocolTrouble,
   VERSION_WITHOUT_CHECKSUM,
 } from './packet.ts';
-import { runFramed, runPlain } from './shell-service.ts';
-import { serveFiles } from './sync-service.ts';
+import { ReverseForwards } from './reverse-forwards.ts';
+import { serviceFor } from './services.ts';
 
 export interface PhoneOptions {
   shape: PhoneShape;
@@ -39,6 +39,8 @@ export interface PhoneOptions {
   ads?: string;
   /** Whether a computer is let in at once, after its user has said so on the phone, or never. */
   access?: 'open' | 'asked' | 'refused';
+  /** For so long a message of a client that has begun may stay half. */
+  halfMessageMs?: number;
 }
 
 export interface ServedPhone {
@@ -46,16 +48,22 @@ export interface ServedPhone {
   /** `127.0.0.1:PORT`, as bridge clients name it. */
   address: string;
   port: number;
+  /** Once it lets clients in: at once, unless it reboots. */
+  booted(): Promise<void>;
   /** Cuts every connection, as when the cable is pulled; new ones are taken. */
   cutOff(): void;
   close(): Promise<void>;
 }
 
+/** For so long it lets nobody in while it boots. */
+const BOOT_MS = 500;
+
 const isEmulatorPort = (port: number): boolean => port >= 5554 && port <= 5585;
 
 /** Boots a phone and listens on loopback. */
 export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
-  const { access = 'open', ads, apps = [], port = 0, ports, push, shape, sites, store } = options;
+  const { access = 'open', ads, apps = [], halfMessageMs = HALF_MESSAGE_MS, port = 0 } = options;
+  const { ports, push, shape, sites, store } = options;
   if (isEmulatorPort(port))
     throw new RangeError(`port ${port} is taken for an emulator by the bridge's server`);
   const os = new PhoneOs(shape, ports, apps, sites);
@@ -66,10 +74,16 @@ export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
   if (ads !== undefined) os.ads.connect(ads);
   if (store) os.store.connect(new StoreLink(store), store.account);
   const sockets = new Set<Socket>();
+  let isDown = false;
+  let up = Promise.resolve();
   const server = createServer({ noDelay: true }, (socket) => {
     sockets.add(socket);
     socket.on('close', () => sockets.delete(socket));
-    talk(socket, os, access);
+    if (isDown) {
+      socket.destroy();
+      return;
+    }
+    talk(socket, os, access, halfMessageMs);
   });
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
@@ -80,11 +94,22 @@ export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
   const cutOff = () => {
     for (const socket of sockets) socket.destroy();
   };
+  os.onReboot = () => {
+    isDown = true;
+    cutOff();
+    up = new Promise((resolve) => {
+      setTimeout(() => {
+        isDown = false;
+        resolve();
+      }, BOOT_MS).unref();
+    });
+  };
   return {
     os,
     address: `127.0.0.1:${taken}`,
     port: taken,
     cutOff,
+    booted: () => up,
     close: async () => {
       os.close();
       cutOff();
@@ -96,10 +121,19 @@ export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
 const AUTH_TOKEN = 1;
 const AUTH_PUBLIC_KEY = 3;
 const TOKEN_BYTES = 20;
+/** As the first version of the protocol had it; less is no client. */
+const LEAST_PAYLOAD_BYTES = 64;
+/** For so long a message that has begun may stay half. */
+const HALF_MESSAGE_MS = 30_000;
 const NOTHING = new Uint8Array();
 
 /** One connection: greeting, then streams. */
-function talk(socket: Socket, os: PhoneOs, access: NonNullable<PhoneOptions['access']>): void {
+function talk(
+  socket: Socket,
+  os: PhoneOs,
+  access: NonNullable<PhoneOptions['access']>,
+  halfMessageMs: number,
+): void {
   const reader = new PacketReader();
   const streams = new Map<number, BridgeStream>();
   let isIn = access === 'open';
@@ -115,12 +149,9 @@ function talk(socket: Socket, os: PhoneOs, access: NonNullable<PhoneOptions['acc
       arg1: MAX_PAYLOAD_BYTES,
       payload: Buffer.from(banner(os.shape)),
     });
-  const open = (theirId: number, service: string) => {
-    const ourId = nextId++;
+  const streamTo = (ourId: number, theirId: number): BridgeStream => {
     const to = (command: 'OKAY' | 'WRTE' | 'CLSE', payload: Uint8Array = NOTHING) =>
       send({ command, arg0: ourId, arg1: theirId, payload });
-    const serve = serviceFor(service);
-    if (!serve) return to('CLSE');
     const stream = new BridgeStream({
       send: (piece) => to('WRTE', piece),
       acknowledge: () => to('OKAY'),
@@ -131,14 +162,46 @@ function talk(socket: Socket, os: PhoneOs, access: NonNullable<PhoneOptions['acc
       maxPieceBytes,
     });
     streams.set(ourId, stream);
-    to('OKAY');
-    serve(os, stream).catch((error: Error) => {
+    return stream;
+  };
+  const open = async (theirId: number, name: string) => {
+    const serve = await serviceFor(name, { os, reverse });
+    if (!serve) {
+      // a failed OPEN is the only message whose first id may be 0 (protocol.txt)
+      send({ command: 'CLSE', arg0: 0, arg1: theirId, payload: NOTHING });
+      return;
+    }
+    const ourId = nextId++;
+    const stream = streamTo(ourId, theirId);
+    send({ command: 'OKAY', arg0: ourId, arg1: theirId, payload: NOTHING });
+    await serve(stream).catch((error: Error) => {
       stream.write(Buffer.from(`${error.message}\n`));
       void stream.end();
     });
   };
+  /** Asked for by the phone; the computer answers OKAY or CLSE. */
+  const asked = new Map<number, (theirId: number | undefined) => void>();
+  const openToHost = (name: string): Promise<BridgeStream | undefined> => {
+    const ourId = nextId++;
+    return new Promise((resolve) => {
+      asked.set(ourId, (theirId) => resolve(theirId === undefined ? undefined : streamTo(ourId, theirId)));
+      send({ command: 'OPEN', arg0: ourId, arg1: 0, payload: Buffer.from(`${name}\0`) });
+    });
+  };
+  const reverse = new ReverseForwards(openToHost);
+  const settle = (ourId: number, theirId: number | undefined): boolean => {
+    const waits = asked.get(ourId);
+    asked.delete(ourId);
+    waits?.(theirId);
+    return waits !== undefined;
+  };
   const answer = ({ arg0, arg1, command, payload }: Packet) => {
     if (command === 'CNXN') {
+      if (arg1 < LEAST_PAYLOAD_BYTES) {
+        // nothing could ever be sent
+        socket.destroy();
+        return;
+      }
       maxPieceBytes = Math.min(arg1, MAX_PAYLOAD_BYTES);
       if (isIn) greet();
       else send({ command: 'AUTH', arg0: AUTH_TOKEN, arg1: 0, payload: randomBytes(TOKEN_BYTES) });
@@ -151,10 +214,14 @@ function talk(socket: Socket, os: PhoneOs, access: NonNullable<PhoneOptions['acc
         greet();
       }
     } else if (!isIn) socket.destroy();
-    else if (command === 'OPEN') open(arg0, Buffer.from(payload).toString('utf8').replace(/\0$/, ''));
-    else if (command === 'OKAY') streams.get(arg1)?.okay();
-    else if (command === 'WRTE') streams.get(arg1)?.received(Buffer.from(payload));
+    else if (command === 'OPEN') {
+      const name = Buffer.from(payload).toString('utf8').replace(/\0$/, '');
+      open(arg0, name).catch(() => socket.destroy());
+    } else if (command === 'OKAY') {
+      if (!settle(arg1, arg0)) streams.get(arg1)?.okay();
+    } else if (command === 'WRTE') streams.get(arg1)?.received(Buffer.from(payload));
     else if (command === 'CLSE') {
+      settle(arg1, undefined);
       streams.get(arg1)?.closedByPeer();
       streams.delete(arg1);
     }
@@ -162,26 +229,19 @@ function talk(socket: Socket, os: PhoneOs, access: NonNullable<PhoneOptions['acc
   socket.on('data', (bytes) => {
     try {
       for (const packet of reader.push(bytes)) answer(packet);
+      socket.setTimeout(reader.isWithin ? halfMessageMs : 0);
     } catch (error) {
       if (!(error instanceof ProtocolTrouble)) throw error;
       socket.destroy();
     }
   });
+  socket.on('timeout', () => socket.destroy());
   socket.on('error', () => socket.destroy());
   socket.on('close', () => {
+    reverse.close();
+    for (const ourId of [...asked.keys()]) settle(ourId, undefined);
     for (const stream of streams.values()) stream.closedByPeer();
   });
-}
-
-type Service = (os: PhoneOs, stream: BridgeStream) => Promise<void>;
-
-function serviceFor(service: string): Service | undefined {
-  const line = service.slice(service.indexOf(':') + 1);
-  if (service.startsWith('shell,v2')) return (os, stream) => runFramed(os, line, stream);
-  if (service.startsWith('shell') || service.startsWith('exec:'))
-    return (os, stream) => runPlain(os, line, stream);
-  if (service === 'sync:') return serveFiles;
-  return undefined;
 }
 
 const banner = ({ model, name }: PhoneShape): string =>

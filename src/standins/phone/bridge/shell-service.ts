@@ -1,11 +1,11 @@
 /** `shell:`, `exec:` and `shell,v2:`: a line of the shell over one stream. */
 import type { PhoneOs } from '../os/phone-os.ts';
-import { runLine } from '../shell/run-line.ts';
+import { runScript } from '../shell/run-line.ts';
 import type { BridgeStream } from './bridge-stream.ts';
 
 /** Output and errors come mixed, and nothing tells the exit code. */
 export async function runPlain(os: PhoneOs, line: string, stream: BridgeStream): Promise<void> {
-  await runLine(os, line, {
+  await runScript(os, line, {
     input: stream.input(),
     out: (bytes) => stream.write(bytes),
     err: (bytes) => stream.write(bytes),
@@ -27,7 +27,7 @@ export async function runFramed(os: PhoneOs, line: string, stream: BridgeStream)
     piece.set(bytes, PIECE_HEADER_BYTES);
     stream.write(piece);
   };
-  const code = await runLine(os, line, {
+  const code = await runScript(os, line, {
     input: unframe(stream.input()),
     out: (bytes) => send(PIECE.stdout, bytes),
     err: (bytes) => send(PIECE.stderr, bytes),

@@ -411,16 +411,7 @@ export class ActivityManager {
         if (task === this.front) void this.#resume(task);
       },
       finish: () => this.#finish(task, record),
-      startService: (className) => {
-        const name = `${app.appId}.${className}`;
-        if (this.#services.some((service) => service.className === name)) return;
-        this.#services.push({
-          appId: app.appId,
-          className: name,
-          token: this.#token(),
-          startedAt: Date.now(),
-        });
-      },
+      startService: (className) => this.startService(app.appId, `${app.appId}.${className}`),
       memory: process.memory,
       storage: app.storage,
       isOnline: this.#on.isOnline,
@@ -441,6 +432,29 @@ export class ActivityManager {
       hang: () => this.#hang(app, process),
       log: (tag, message) => this.#on.log.write('main', process.pid, 'D', tag, message),
     };
+  }
+
+  /** By the shell, or an app's own code. */
+  startService(appId: string, className: string): void {
+    if (this.#services.some((service) => service.className === className)) return;
+    this.#services.push({ appId, className, token: this.#token(), startedAt: Date.now() });
+  }
+  /** @returns whether it ran */
+  stopService(className: string): boolean {
+    const before = this.#services.length;
+    this.#services = this.#services.filter((service) => service.className !== className);
+    return this.#services.length < before;
+  }
+
+  /** `am crash`: the app ends as if its code had thrown. */
+  crashByShell(process: Process): void {
+    const task = this.#tasks.find(({ app }) => app.appId === process.name);
+    const record = task?.records.at(-1);
+    const error = Object.assign(new Error('shell-induced crash'), {
+      name: 'RemoteServiceException$CrashedByAdbException',
+    });
+    if (task && record) this.#crash(task, record, process, 'crash', error);
+    else this.#on.processes.end(process, 'crash');
   }
 
   #hang({ appId }: RunnableApp, process: Process): void {

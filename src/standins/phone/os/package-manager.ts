@@ -16,6 +16,12 @@ export interface InstalledApp {
   opened: OpenedPackage;
   apk: Uint8Array;
   apkPath: string;
+  /** Names of the parts that were installed with it. */
+  splits: string[];
+  /** What the shell set with `cmd appops`. */
+  appOps: Map<string, string>;
+  /** False where its user, or the shell, has switched it off. */
+  isEnabled: boolean;
   /** What the code of the app does; a package whose code the stand-in does not know has none. */
   model?: PhoneApp;
   resources?: InstalledResources;
@@ -48,8 +54,45 @@ export class PackageManager {
   all = (): InstalledApp[] => [...this.#installed.values()];
   get = (appId: string): InstalledApp | undefined => this.#installed.get(appId);
 
-  /** @returns the app, or the platform's word for what is wrong with the package */
-  async install(apk: Uint8Array, options: { replace: boolean }): Promise<InstalledApp | string> {
+  /**
+   * @param apks the base, and parts of it in any order; what is drawn comes from the base alone
+   * @returns the app, or the platform's word for what is wrong with the package
+   */
+  async install(
+    apks: Uint8Array | readonly Uint8Array[],
+    options: { replace: boolean },
+  ): Promise<InstalledApp | string> {
+    const all = apks instanceof Uint8Array ? [apks] : apks;
+    if (all.length === 1) return this.#installOne(all[0]!, options);
+    const parts = await Promise.all(all.map((apk) => this.#partOf(apk)));
+    const wrong = parts.find((part) => typeof part === 'string');
+    if (wrong !== undefined) return wrong;
+    const read = parts.filter((part) => typeof part !== 'string');
+    const bases = read.filter(({ split }) => split === undefined);
+    if (bases.length !== 1)
+      return bases.length === 0
+        ? 'INSTALL_FAILED_INVALID_APK: Full install must include a base package'
+        : 'INSTALL_FAILED_INVALID_APK: Split null was defined multiple times';
+    const [base] = bases;
+    const stranger = read.find(({ appId, build }) => appId !== base!.appId || build !== base!.build);
+    if (stranger)
+      return `INSTALL_FAILED_INVALID_APK: ${stranger.split} version code or package ${stranger.appId} inconsistent with ${base!.appId}`;
+    const installed = await this.#installOne(base!.apk, options);
+    if (typeof installed !== 'string') installed.splits = read.flatMap(({ split }) => split ?? []).sort();
+    return installed;
+  }
+
+  async #partOf(
+    apk: Uint8Array,
+  ): Promise<{ apk: Uint8Array; appId: string; build: string; split?: string } | string> {
+    const digest = await sha256Hex(this.#ports, apk);
+    const read: Result<OpenedPackage> = await readPackage('split.apk', bytesSource(apk), digest, this.#ports);
+    if (!read.ok) return `INSTALL_PARSE_FAILED_NOT_APK: ${sayProblem(read.problem)}`;
+    const { appId, build } = read.value.app.build;
+    return { apk, appId, build, split: read.value.app.android?.manifest.split };
+  }
+
+  async #installOne(apk: Uint8Array, options: { replace: boolean }): Promise<InstalledApp | string> {
     const digest = await sha256Hex(this.#ports, apk);
     const read: Result<OpenedPackage> = await readPackage('base.apk', bytesSource(apk), digest, this.#ports);
     if (!read.ok) return `INSTALL_PARSE_FAILED_NOT_APK: ${sayProblem(read.problem)}`;
@@ -57,6 +100,8 @@ export class PackageManager {
     const broken = opened.app.signing.schemes.find(({ outcome }) => outcome === 'broken');
     if (!opened.android || broken || opened.app.signing.certificates.length === 0)
       return 'INSTALL_PARSE_FAILED_NO_CERTIFICATES: Failed to collect certificates from base.apk';
+    const { split } = opened.app.android!.manifest;
+    if (split !== undefined) return 'INSTALL_FAILED_MISSING_SPLIT: Missing split for base package';
     const { appId, build } = opened.app.build;
     const before = this.#installed.get(appId);
     if (before && !options.replace)
@@ -75,6 +120,9 @@ export class PackageManager {
       opened,
       apk,
       apkPath: `/data/app/~~${digest.slice(0, 22)}==/${appId}-${digest.slice(22, 44)}==/base.apk`,
+      splits: [],
+      appOps: before?.appOps ?? new Map(),
+      isEnabled: true,
       model: this.#models.find((model) => model.appId === appId),
       resources: table && installResources(table, opened.zip),
       granted: before?.granted ?? new Set(),
@@ -91,14 +139,17 @@ export class PackageManager {
   uninstall = (appId: string): boolean => this.#installed.delete(appId);
 
   launcherOf(appId: string): string | undefined {
-    return componentsOf(this.get(appId)).find(({ filters }) =>
+    const app = this.get(appId);
+    return componentsOf(app?.isEnabled ? app : undefined).find(({ filters }) =>
       filters.some(({ actions, categories }) => actions.includes(MAIN) && categories.includes(LAUNCHER)),
     )?.name;
   }
 
   /** The activity that an intent is for: named, or found by the filters of the installed packages. */
   resolve(intent: Intent, sdk: number): Resolved {
-    const apps = this.all().filter(({ appId }) => !intent.appId || appId === intent.appId);
+    const apps = this.all().filter(
+      ({ appId, isEnabled }) => isEnabled && (!intent.appId || appId === intent.appId),
+    );
     if (intent.className) {
       const app = apps[0];
       const component = componentsOf(app).find(({ name }) => name === intent.className);

@@ -53,6 +53,8 @@ export class PhoneOs {
   readonly files = new PhoneFiles();
   /** Told when the phone goes down to come up again. */
   onReboot: () => void = () => {};
+  /** Those that the shell set. */
+  readonly properties = new Map<string, string>();
   battery: Battery = { level: 82, plugged: true, isFaked: false };
   sizePx?: { widthPx: number; heightPx: number };
   densityDpi?: number;

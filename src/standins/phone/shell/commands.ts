@@ -18,11 +18,12 @@ const which: ShellCommand = ({ args, out }) => {
   return found.length === args.length ? 0 : 1;
 };
 
-const { runAs, ...machineCommands } = machine;
+const { deviceConfig, runAs, ...machineCommands } = machine;
 
 const COMMANDS: Record<string, ShellCommand> = {
   am,
   cmd,
+  device_config: deviceConfig,
   dumpsys,
   getprop,
   input,

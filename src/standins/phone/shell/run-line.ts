@@ -26,6 +26,10 @@ const streamsOf = ({ err, input, out, signal }: LineStreams): ShellStreams => ({
 export const runLine = (os: PhoneOs, line: string, streams: LineStreams): Promise<number> =>
   new Interpreter(new ShellState(os)).run(line, streamsOf(streams));
 
+/** A line; or, where there is none, the script that comes in. */
+export const runScript = (os: PhoneOs, line: string, streams: LineStreams): Promise<number> =>
+  line === '' ? runInput(os, streams) : runLine(os, line, streams);
+
 /** Command by command, as they come in, until the input ends or the script leaves. */
 export async function runInput(os: PhoneOs, given: LineStreams): Promise<number> {
   const streams = streamsOf(given);

@@ -1,7 +1,7 @@
 import type { TextFault } from '../../../model/catalogue.ts';
 import type { CatalogueTextFact } from '../../../model/fact.ts';
 import type { Check } from '../../check.ts';
-import { languageOf } from './catalogue.ts';
+import { languageOf, sourceBeside } from './catalogue.ts';
 import { ownTexts } from './own-texts.ts';
 import { departure, textDraft } from './text-draft.ts';
 
@@ -24,6 +24,20 @@ const HARMLESS = new Set<TextFault['code']>(['unopened-brace']);
 const isHarmless = ({ code }: Fault, { syntax }: CatalogueTextFact): boolean =>
   HARMLESS.has(code) && syntax === 'icu';
 
+/** What the source has too is no fault of the translation: it is told there, or is no placeholder at all. */
+const isOfItsSource = (
+  text: CatalogueTextFact,
+  { code, excerpt }: Fault,
+  source: readonly CatalogueTextFact[],
+): boolean =>
+  !source.includes(text) &&
+  source.some(({ faults }) =>
+    faults?.some((other) => other.code === code && sameStart(other.excerpt, excerpt)),
+  );
+
+/** Of what stands behind it the language may differ. */
+const sameStart = (one: string, other: string): boolean => one.slice(0, 2) === other.slice(0, 2);
+
 /** Every text can be formatted: placeholders, braces and plural choices are whole. */
 export const messageSyntax = {
   id: 'message-syntax',
@@ -34,7 +48,7 @@ export const messageSyntax = {
     for (const text of facts.once(ownTexts, intent)) {
       const faults = text.faults?.filter(({ code }) => !OF_MARKUP.has(code)) ?? NONE;
       const worst = faults.find(({ code }) => THROWS.has(code)) ?? faults[0];
-      if (!worst) {
+      if (!worst || isOfItsSource(text, worst, sourceBeside(text, facts, intent))) {
         passed += 1;
         continue;
       }

@@ -1,5 +1,6 @@
 import type { Check } from '../../check.ts';
-import { languageOf } from './catalogue.ts';
+import { languageOf, sourceBeside } from './catalogue.ts';
+import { isPartOfSource } from './foreign-word.ts';
 import { ownTexts } from './own-texts.ts';
 import { departure, textDraft } from './text-draft.ts';
 
@@ -12,7 +13,10 @@ export const mixedScript = {
     let passed = 0;
     for (const text of facts.once(ownTexts, intent)) {
       const { foreign } = text;
-      if (!foreign) passed += 1;
+      const isMeant =
+        foreign &&
+        sourceBeside(text, facts, intent).some((source) => isPartOfSource(foreign.word, source.text));
+      if (!foreign || isMeant) passed += 1;
       else
         yield departure(
           textDraft(text, {

@@ -34,11 +34,17 @@ function judgePair({ from, locale, source: forms, text }: Pair): Draft | undefin
   // what one form of the source leaves out, another may give: "one seat", "%1$d seats"
   const given = text.form === undefined ? expected : forms.flatMap(({ placeholders }) => placeholders);
   const added = found.filter((placeholder) => !has(given, placeholder));
-  const retyped = found.filter((placeholder) => !given.includes(placeholder) && has(given, placeholder));
+  const retyped = found.filter(
+    (placeholder) =>
+      !given.includes(placeholder) && has(given, placeholder) && !isSameArgument(placeholder, given, text),
+  );
   const mayDrop = text.form !== undefined && MAY_DROP_NUMBER.test(text.form);
   const lost = expected
     .filter((placeholder) => !has(found, placeholder))
-    .filter((placeholder) => !(mayDrop && isNumber(placeholder, text)));
+    .filter(
+      (placeholder) =>
+        !(mayDrop && (isNumber(placeholder, text) || isLastNumber(placeholder, expected, text))),
+    );
   if (added.length + lost.length + retyped.length === 0) return undefined;
   // the same kinds in another order, and nothing says which is which
   const swapped = text.unnumbered === true && sameKinds(found, expected);
@@ -50,6 +56,24 @@ function judgePair({ from, locale, source: forms, text }: Pair): Draft | undefin
     data: { source: from.text, expected, found, added, lost, retyped, swapped, syntax: text.syntax },
   });
 }
+
+/** In ICU a number may be chosen by, formatted, or written as it is: one language has no other form for it. */
+const isSameArgument = (
+  placeholder: string,
+  given: readonly string[],
+  { syntax }: CatalogueTextFact,
+): boolean =>
+  syntax === 'icu' &&
+  !placeholder.endsWith(':date') &&
+  given.some((other) => position(other) === position(placeholder) && !other.endsWith(':date'));
+
+/** In C whatever comes last may be left out, and any number may be what the plural is chosen by. */
+const isLastNumber = (
+  placeholder: string,
+  expected: readonly string[],
+  { syntax }: CatalogueTextFact,
+): boolean =>
+  syntax === 'printf-c' && placeholder === expected.at(-1) && /:(hh|h|l|ll|j|z|t)?[diu]$/.test(placeholder);
 
 /** What a plural is chosen by: the first argument, or in ICU any by its name. */
 export const isNumber = (placeholder: string, { syntax }: Pick<CatalogueTextFact, 'syntax'>): boolean =>

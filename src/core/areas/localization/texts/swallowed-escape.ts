@@ -30,6 +30,15 @@ function othersBeside(text: CatalogueTextFact, facts: FactIndex, intent: Intent)
   return source.includes(text) ? translationsBeside(text, facts, intent) : source;
 }
 
+/** It stands alone, between blanks, quotes or brackets, as where people are told what to type. */
+function isMention({ escape: written = '', text }: CatalogueTextFact): boolean {
+  const at = text.indexOf(written);
+  const [before = ' ', after = ' '] = [text[at - 1], text[at + written.length]];
+  return written.startsWith('\\') && MENTION_EDGE.test(before) && MENTION_EDGE.test(after);
+}
+
+const MENTION_EDGE = /[\s"'‘’“”«»„(),]/;
+
 function judgeText(
   text: CatalogueTextFact,
   others: readonly CatalogueTextFact[],
@@ -46,6 +55,7 @@ function judgeText(
   if (text.tags || others.some((of) => of.escape)) return undefined;
   return textDraft(text, {
     locale,
+    ...(isMention(text) && { basis: 'estimated' as const }),
     severity: 1,
     digest: `left ${text.escape}`,
     data: { fault: 'left-over', escape: text.escape! },

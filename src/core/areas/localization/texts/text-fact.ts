@@ -69,7 +69,9 @@ export function textFact(given: GivenText): CatalogueTextFact {
   return fact;
 }
 
-const LEFT_OVER = /\\(?:[nt'"@?]|u[0-9a-f]{4})|&(?:amp|lt|gt|quot|apos|nbsp|#\d+|#x[0-9a-f]+);/i;
+/** A backslash between quotes is one that is spoken of. */
+const LEFT_OVER =
+  /(?<!['"‘“«„])\\(?:['"])|\\(?:[nt@?]|u[0-9a-f]{4})|&(?:amp|lt|gt|quot|apos|nbsp|#\d+|#x[0-9a-f]+);/i;
 
 const INVISIBLE = 1;
 const LATIN = 2;

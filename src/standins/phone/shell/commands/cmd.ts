@@ -105,7 +105,113 @@ const location: ShellCommand = (call) => {
   return 0;
 };
 
+/** `cmd wifi`, as far as the shell of a user's build may. */
+const wifi: ShellCommand = (call) => {
+  const { os, out } = call;
+  const [verb, value] = call.args;
+  const isOn = () => os.settings.get('global', 'wifi_on') === '1';
+  if (verb === 'set-wifi-enabled') os.settings.put('global', 'wifi_on', value === 'enabled' ? '1' : '0');
+  else if (verb === 'status')
+    out(`Wifi is ${isOn() ? 'enabled' : 'disabled'}\n${isOn() ? 'Wifi is connected to "StandIn"\n' : ''}`);
+  else return wrong(call, `Unknown command: ${verb ?? ''}`);
+  return 0;
+};
+
+/** `cmd appops get|set APP OP [MODE]`; what is set is read back, and changes nothing in the app. */
+const appops: ShellCommand = (call) => {
+  const { os, out } = call;
+  const { rest } = splitOptions(call.args, ['--user']);
+  const [verb, appId = '', op, mode] = rest;
+  const app = os.packages.get(appId);
+  if (verb === 'reset') return 0;
+  if (!app) return wrong(call, `Error: No UID for ${appId} in user 0`);
+  if (verb === 'set' && op && /^(allow|deny|ignore|default|foreground)$/.test(mode ?? ''))
+    app.appOps.set(op, mode!);
+  else if (verb === 'get') {
+    const known = [...app.appOps].filter(([name]) => op === undefined || name === op);
+    out(known.length > 0 ? known.map(([name, how]) => `${name}: ${how}\n`).join('') : 'No operations.\n');
+  } else return wrong(call, `Unknown command: ${verb ?? ''}`);
+  return 0;
+};
+
+const notification: ShellCommand = (call) => {
+  const [verb] = call.args;
+  const known = [
+    'allow_listener',
+    'disallow_listener',
+    'allow_dnd',
+    'disallow_dnd',
+    'set_dnd',
+    'suspend_package',
+    'unsuspend_package',
+    'snooze',
+    'unsnooze',
+  ];
+  if (verb === 'post') {
+    const tag = call.args.at(-2) ?? '';
+    const text = call.args.at(-1) ?? '';
+    call.os.messages.notifications.createChannel('com.android.shell', 'shell_cmd', 'Shell command');
+    call.os.messages.notifications.post({
+      appId: 'com.android.shell',
+      id: 2020,
+      channel: 'shell_cmd',
+      title: tag,
+      text,
+      actions: [],
+      tap: { screen: '' },
+    });
+    call.out('posting:\n  Notification(channel=shell_cmd)\n');
+    return 0;
+  }
+  if (verb === 'list')
+    call.out(
+      call.os.messages.notifications
+        .list()
+        .map(({ appId, id }) => `0|${appId}|${id}|null|10123\n`)
+        .join(''),
+    );
+  else if (!known.includes(verb ?? '')) return wrong(call, `Unknown command: ${verb ?? ''}`);
+  return 0;
+};
+
+const jobscheduler: ShellCommand = (call) => {
+  const { rest } = splitOptions(call.args, ['-u', '-n', '--user']);
+  const [verb, appId = '', job = ''] = rest;
+  if (verb !== 'run') return wrong(call, `Unknown command: ${verb ?? ''}`);
+  const app = call.os.packages.get(appId);
+  return wrong(
+    call,
+    app ? `Could not find job ${job} in package ${appId} / user 0` : `Package not found: ${appId}`,
+  );
+};
+
+/** Answers that need no state, by their first word. */
+const answering =
+  (answers: Readonly<Record<string, string>>): ShellCommand =>
+  (call) => {
+    const answer = answers[call.args[0] ?? ''];
+    if (answer === undefined) return wrong(call, `Unknown command: ${call.args[0] ?? ''}`);
+    call.out(answer);
+    return 0;
+  };
+
 const SERVICES: Record<string, ShellCommand> = {
+  appops,
+  battery: (call) => call.run(['dumpsys', 'battery', ...call.args]),
+  input: (call) => call.run(['input', ...call.args]),
+  input_method: (call) => call.run(['ime', ...call.args]),
+  jobscheduler,
+  media_session: answering({
+    dispatch: '',
+    'list-sessions': 'Sessions:\n',
+    volume: '[v] will get volume\n[v] volume is 5 in range [0..15]\n',
+  }),
+  notification,
+  overlay: answering({ list: 'android\n[ ] com.android.internal.display.cutout.emulation.corner\n' }),
+  power: answering({ 'set-mode': '', 'set-adaptive-power-saver-enabled': '' }),
+  thermalservice: answering({ 'override-status': '', reset: '' }),
+  wifi,
+  window: (call) => call.run(['wm', ...call.args]),
   activity: am,
   connectivity,
   device_state: deviceState,

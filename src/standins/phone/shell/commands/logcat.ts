@@ -31,7 +31,15 @@ export const logcat: ShellCommand = async (call) => {
     const value = () => joined ?? args[++i] ?? '';
     if (option === '-d') ends = true;
     else if (option === '-c') clears = true;
-    else if (option === '-b') {
+    else if (option === '-g') {
+      call.out(
+        AS_SHIPPED.map(
+          (name) =>
+            `${name}: ring buffer is 256 KiB (12 KiB consumed, 256 KiB readable), max entry is 5120 B, max payload is 4068 B\n`,
+        ).join(''),
+      );
+      return 0;
+    } else if (option === '-b') {
       for (const name of value().split(','))
         if (name === 'all') for (const buffer of logBuffers) wanted.buffers.add(buffer);
         else if (name === 'default') for (const buffer of AS_SHIPPED) wanted.buffers.add(buffer);

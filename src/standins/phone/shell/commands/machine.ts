@@ -1,4 +1,5 @@
 /** What the phone tells of itself, and commands that run others. */
+import type { Namespace } from '../../os/settings-table.ts';
 import { letters, lines, type ShellCommand } from '../shell-command.ts';
 
 const LONGEST_SLEEP_S = 3600;
@@ -349,5 +350,33 @@ export const ping: ShellCommand = ({ args, err, out }) => {
       '1 packets transmitted, 1 received, 0% packet loss, time 0ms',
     ),
   );
+  return 0;
+};
+
+/** `content query --uri content://settings/NAMESPACE`; of other providers the shell is told nothing. */
+export const content: ShellCommand = ({ args, err, os, out }) => {
+  const uri = args[args.indexOf('--uri') + 1] ?? '';
+  const namespace = /^content:\/\/settings\/(system|secure|global)$/.exec(uri)?.[1] as Namespace | undefined;
+  if (args[0] !== 'query' || !namespace) {
+    err(`Error while accessing provider:${uri.split('/')[2] ?? ''}\n`);
+    return 1;
+  }
+  out(
+    lines(
+      ...os.settings
+        .list(namespace)
+        .map(([name, value], i) => `Row: ${i} _id=${i + 1}, name=${name}, value=${value}`),
+    ),
+  );
+  return 0;
+};
+
+/** No flag is set here. */
+export const deviceConfig: ShellCommand = ({ args: [verb], err, out }) => {
+  if (verb === 'get') out('null\n');
+  else if (verb !== 'list') {
+    err(`Invalid command: ${verb ?? ''}\n`);
+    return 255;
+  }
   return 0;
 };

@@ -1,81 +1,183 @@
+import type { InstalledApp } from '../../os/package-manager.ts';
 import type { PhoneOs } from '../../os/phone-os.ts';
-import { type Call, lines, readAll, type ShellCommand, splitOptions } from '../shell-command.ts';
+import { type Call, lines, type ShellCommand, splitOptions } from '../shell-command.ts';
 import { shortComponent } from './am.ts';
+import { install, installSession } from './install.ts';
 
-const APK_LIMIT_BYTES = 2 ** 30;
+const SESSION_VERBS = ['install-create', 'install-write', 'install-commit', 'install-abandon'];
+/** What the shell of a user's build may not do. */
+const REFUSED: Readonly<Record<string, string>> = {
+  hide: 'android.permission.MANAGE_USERS',
+  unhide: 'android.permission.MANAGE_USERS',
+  'set-installer': 'android.permission.INSTALL_PACKAGES',
+  'create-user': 'android.permission.MANAGE_USERS',
+};
 
 /** `pm`, which is `cmd package` under another name. */
 export const pm: ShellCommand = async (call) => {
-  const [verb, ...args] = call.args;
+  const [verb = '', ...args] = call.args;
   const { err, os, out } = call;
+  if (verb === 'install') return install({ ...call, args });
+  if (SESSION_VERBS.includes(verb)) return installSession({ ...call, args }, verb);
   const { options, rest } = splitOptions(args, ['--user', '-i', '-S', '-a', '-c', '-d', '--components']);
   const app = rest[0] ? os.packages.get(rest[0]) : undefined;
-  const unknown = () => {
-    err(`Unable to find package: ${rest[0] ?? ''}\n`);
-    return 1;
-  };
-  switch (verb) {
-    case 'list':
-      if (rest[0] !== 'packages') return usage(err, `unknown list type '${rest[0] ?? ''}'`);
-      out(
-        lines(
-          ...listPackages(
-            os,
-            options.has('-f'),
-            args.includes('-3'),
-            rest.find((word, i) => i > 0 && word !== '-3') ?? '',
-          ),
-        ),
-      );
-      return 0;
-    case 'path':
-      if (!app) return 1;
-      out(`package:${app.apkPath}\n`);
-      return 0;
-    case 'clear':
-      if (!app) {
-        out('Failed\n');
-        return 1;
-      }
-      os.clearApp(app.appId);
-      out('Success\n');
-      return 0;
-    case 'grant':
-    case 'revoke':
-      return changePermission(call, verb, rest);
-    case 'get-app-links':
-      if (os.shape.sdk < 31) return usage(err, 'Unknown command: get-app-links');
-      if (!app) return unknown();
-      out(
-        lines(
-          `  ${app.appId}:`,
-          '    ID: 0b7e52c4-2f4b-4d0c-8a35-5d2f0a6c9d11',
-          `    Signatures: [${app.opened.app.signing.certificates[0]!.sha256.toUpperCase().replace(/(..)(?=.)/g, '$1:')}]`,
-          '    Domain verification state:',
-          ...[...app.hosts].map(([host, state]) => `      ${host}: ${state}`),
-        ),
-      );
-      return 0;
-    case 'install':
-      return install(call, options, rest);
-    case 'uninstall': {
-      if (!app) {
-        out('Failure [DELETE_FAILED_INTERNAL_ERROR]\n');
-        return 1;
-      }
-      os.uninstall(app.appId);
-      out('Success\n');
-      return 0;
-    }
-    case 'resolve-activity': {
-      const launcher = app && os.packages.launcherOf(app.appId);
-      out(launcher ? lines('priority=0', shortComponent(app.appId, launcher)) : 'No activity found\n');
-      return 0;
-    }
-    default:
-      return usage(err, `Unknown command: ${verb ?? ''}`);
-  }
+  const refused = REFUSED[verb];
+  if (refused) return denied(err, verb, `Neither user 2000 nor current process has ${refused}.`);
+  if (verb === 'list') return list(call, args, rest);
+  if (verb === 'resolve-activity' || verb === 'query-activities') return resolve(call, args, rest);
+  if (verb === 'grant' || verb === 'revoke') return changePermission(call, verb, rest);
+  if (WITHOUT_APP[verb]) return WITHOUT_APP[verb](call, rest);
+  const run = WITH_APP[verb];
+  if (!run) return usage(err, `Unknown command: ${verb}`);
+  if (app) return run(call, app, options, rest);
+  if (verb === 'path') return 1;
+  if (verb === 'clear') out('Failed\n');
+  else if (verb === 'uninstall') out('Failure [DELETE_FAILED_INTERNAL_ERROR]\n');
+  else err(`Unable to find package: ${rest[0] ?? ''}\n`);
+  return 1;
 };
+
+const WITHOUT_APP: Readonly<Record<string, (call: Call, rest: readonly string[]) => number>> = {
+  'get-install-location': ({ out }) => said(out, '0[auto]'),
+  'get-max-users': ({ out }) => said(out, 'Maximum supported users: 4'),
+  'has-feature': ({ out }, [name = '']) => {
+    const has = FEATURES.includes(name);
+    out(`${has}\n`);
+    return Number(!has);
+  },
+  'trim-caches': () => 0,
+  'reset-permissions': ({ os }) => {
+    for (const { granted } of os.packages.all()) granted.clear();
+    return 0;
+  },
+};
+
+type WithApp = (
+  call: Call,
+  app: InstalledApp,
+  options: ReadonlyMap<string, string[]>,
+  rest: readonly string[],
+) => number | Promise<number>;
+
+const WITH_APP: Readonly<Record<string, WithApp>> = {
+  path: ({ out }, { apkPath, splits }) =>
+    said(
+      out,
+      `package:${apkPath}`,
+      ...splits.map((name) => `package:${apkPath.replace('base.apk', `split_${name}.apk`)}`),
+    ),
+  clear: ({ os, out }, { appId }) => {
+    os.clearApp(appId);
+    return said(out, 'Success');
+  },
+  'get-app-links': ({ err, os, out }, { appId, hosts, opened }) => {
+    if (os.shape.sdk < 31) return usage(err, 'Unknown command: get-app-links');
+    return said(
+      out,
+      `  ${appId}:`,
+      '    ID: 0b7e52c4-2f4b-4d0c-8a35-5d2f0a6c9d11',
+      `    Signatures: [${opened.app.signing.certificates[0]!.sha256.toUpperCase().replace(/(..)(?=.)/g, '$1:')}]`,
+      '    Domain verification state:',
+      ...[...hosts].map(([host, state]) => `      ${host}: ${state}`),
+    );
+  },
+  'verify-app-links': () => 0,
+  uninstall: ({ os, out }, { appId }, options) => {
+    if (options.has('-k')) os.activities.forceStop(appId);
+    os.uninstall(appId);
+    return said(out, 'Success');
+  },
+  dump: ({ run }, { appId }) => run(['dumpsys', 'package', appId]),
+  enable: (call, app) => setEnabled(call, app, true, 'enabled'),
+  'disable-user': (call, app) => setEnabled(call, app, false, 'disabled-user'),
+  disable: ({ err }, { appId }) =>
+    denied(err, 'disable', `Shell cannot change component state for ${appId} to 2`),
+  suspend: ({ out }, { appId }) => said(out, `Package ${appId} new suspended state: true`),
+  unsuspend: ({ out }, { appId }) => said(out, `Package ${appId} new suspended state: false`),
+  compile: ({ out }) => said(out, 'Success'),
+  'install-existing': ({ out }, { appId }) => said(out, `Package ${appId} installed for user: 0`),
+};
+
+function said(out: Call['out'], ...all: string[]): number {
+  out(lines(...all));
+  return 0;
+}
+
+function denied(err: Call['err'], verb: string, why: string): number {
+  err(lines('', `Exception occurred while executing '${verb}':`, `java.lang.SecurityException: ${why}`));
+  return 255;
+}
+
+function setEnabled({ os, out }: Call, app: InstalledApp, isEnabled: boolean, state: string): number {
+  app.isEnabled = isEnabled;
+  if (!isEnabled) os.activities.forceStop(app.appId);
+  return said(out, `Package ${app.appId} new state: ${state}`);
+}
+
+const FEATURES = [
+  'android.hardware.touchscreen',
+  'android.hardware.wifi',
+  'android.hardware.camera',
+  'android.software.webview',
+];
+
+function list(call: Call, args: readonly string[], [what = '', ...words]: readonly string[]): number {
+  const { err, os, out } = call;
+  switch (what) {
+    case 'packages':
+      out(lines(...listPackages(os, args, words.find((word) => !word.startsWith('-')) ?? '')));
+      return 0;
+    case 'features':
+      return said(out, ...FEATURES.map((name) => `feature:${name}`));
+    case 'users':
+      return said(out, 'Users:', '\tUserInfo{0:Owner:c13} running');
+    case 'libraries':
+      return said(out, 'library:android.test.base', 'library:org.apache.http.legacy');
+    case 'instrumentation':
+      return 0;
+    case 'permissions': {
+      const declared = os.packages
+        .all()
+        .flatMap(({ opened }) => opened.app.android!.manifest.declaredPermissions);
+      return said(out, 'All Permissions:', '', ...declared.map(({ name }) => `+ permission:${name}`));
+    }
+    case 'permission-groups':
+      return said(
+        out,
+        'permission group:android.permission-group.NOTIFICATIONS',
+        'permission group:android.permission-group.LOCATION',
+      );
+    default:
+      return usage(err, `unknown list type '${what}'`);
+  }
+}
+
+/** By component, or by what an intent would find. */
+function resolve({ os, out }: Call, args: readonly string[], rest: readonly string[]): number {
+  const { options } = splitOptions(args, ['--user', '-a', '-c', '-d', '-p']);
+  const data = options.get('-d')?.[0];
+  const action = options.get('-a')?.[0] ?? (data === undefined ? undefined : 'android.intent.action.VIEW');
+  const named = os.packages.get(rest.at(-1) ?? '');
+  let component: string | undefined;
+  if (action === undefined || action === 'android.intent.action.MAIN') {
+    const launcher = named && os.packages.launcherOf(named.appId);
+    component = launcher && shortComponent(named.appId, launcher);
+  } else {
+    const intent = {
+      action,
+      categories: options.get('-c') ?? [],
+      data,
+      extras: {},
+      appId: options.get('-p')?.[0],
+    };
+    const found = os.packages.resolve(intent, os.shape.sdk);
+    component = typeof found === 'string' ? undefined : shortComponent(found.app.appId, found.className);
+  }
+  if (component === undefined) return said(out, 'No activity found');
+  return args.includes('--brief')
+    ? said(out, 'priority=0 preferredOrder=0 match=0x108000 specificIndex=-1 isDefault=false', component)
+    : said(out, 'priority=0', component);
+}
 
 function usage(err: Call['err'], why: string): number {
   err(`Error: ${why}\n`);
@@ -84,13 +186,30 @@ function usage(err: Call['err'], why: string): number {
 
 const SYSTEM_PACKAGES = ['android', 'com.android.launcher', 'com.android.settings', 'com.android.systemui'];
 
-function listPackages(os: PhoneOs, withPath: boolean, onlyThird: boolean, filter: string): string[] {
-  const system = onlyThird
-    ? []
-    : SYSTEM_PACKAGES.map((appId) => ({ appId, apkPath: `/system/${appId}.apk` }));
-  return [...system, ...os.packages.all()]
-    .filter(({ appId }) => appId.includes(filter))
-    .map(({ apkPath, appId }) => `package:${withPath ? `${apkPath}=` : ''}${appId}`);
+function listPackages(os: PhoneOs, args: readonly string[], filter: string): string[] {
+  const has = (letter: string) => args.includes(letter);
+  const system = SYSTEM_PACKAGES.map((appId) => ({
+    appId,
+    apkPath: `/system/${appId}.apk`,
+    isEnabled: true,
+    uid: 1000,
+    build: '34',
+  }));
+  const own = os.packages.all().map((app) => ({ ...app, build: app.opened.app.build.build }));
+  return [...(has('-3') ? [] : system), ...(has('-s') ? [] : own)]
+    .filter(
+      ({ appId, isEnabled }) =>
+        appId.includes(filter) && !(has('-e') && !isEnabled) && !(has('-d') && isEnabled),
+    )
+    .map(({ apkPath, appId, build, uid }) =>
+      [
+        `package:${has('-f') ? `${apkPath}=` : ''}${appId}`,
+        has('--show-versioncode') && `versionCode:${build}`,
+        has('-U') && `uid:${uid}`,
+      ]
+        .filter(Boolean)
+        .join(' '),
+    );
 }
 
 function changePermission(
@@ -115,39 +234,4 @@ function changePermission(
   // the platform ends an app whose permission is taken back
   else if (app.granted.delete(permission)) os.activities.forceStop(appId);
   return 0;
-}
-
-/** From a file on the phone, or with `-S BYTES` from what is sent. */
-async function install(call: Call, options: Map<string, string[]>, [path]: string[]): Promise<number> {
-  const { err, input, os, out } = call;
-  const sizeBytes = Number(options.get('-S')?.[0]);
-  let apk: Uint8Array | undefined;
-  if (path) apk = os.files.get(path)?.bytes;
-  else if (sizeBytes > 0 && sizeBytes <= APK_LIMIT_BYTES) apk = await readExactly(input, sizeBytes);
-  if (!apk) {
-    err(
-      path ? `Error: failed to open ${path}\n` : 'Error: must either specify a package size or an APK file\n',
-    );
-    return 1;
-  }
-  const installed = await os.packages.install(apk, { replace: !options.has('-R') });
-  if (typeof installed === 'string') {
-    out(`Failure [${installed}]\n`);
-    return 1;
-  }
-  os.activities.forceStop(installed.appId);
-  out('Success\n');
-  return 0;
-}
-
-async function readExactly(input: AsyncIterable<Uint8Array>, sizeBytes: number): Promise<Uint8Array> {
-  let got = 0;
-  async function* untilThere() {
-    for await (const piece of input) {
-      got += piece.length;
-      yield piece;
-      if (got >= sizeBytes) return;
-    }
-  }
-  return readAll(untilThere(), sizeBytes);
 }

@@ -77,14 +77,20 @@ export const getprop: ShellCommand = ({ args, os, out }) => {
     'ro.sf.lcd_density': String(os.shape.densityDpi),
     'persist.sys.locale': os.systemLocale,
     'sys.boot_completed': '1',
+    'ro.build.type': 'user',
+    ...Object.fromEntries(os.properties),
   };
   if (args[0]) out(`${properties[args[0]] ?? ''}\n`);
   else out(lines(...Object.entries(properties).map(([key, value]) => `[${key}]: [${value}]`)));
   return 0;
 };
 
-/** The system's language can be set; other properties belong to the build. */
+/** The system's language, and what is for debugging and logs, can be set; other properties belong to the build. */
 export const setprop: ShellCommand = ({ args: [key = '', value = ''], err, os }) => {
+  if (/^(debug|log)\./.test(key)) {
+    os.properties.set(key, value);
+    return 0;
+  }
   if (key !== 'persist.sys.locale') {
     err(`Failed to set property '${key}' to '${value}'.\n`);
     return 1;
