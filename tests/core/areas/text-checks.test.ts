@@ -57,6 +57,54 @@ const cases: [check: string, name: string, keys: Keys, expected: string[], synta
   ],
   [
     'placeholder-mismatch',
+    'a number of ICU by which one language chooses and the other does not; a date that is one no more',
+    {
+      a: { en: '{n, plural, one {# entry} other {# entries}}', ja: '{n} 件' },
+      b: { en: '{n} entries', ru: '{n, plural, one {# запись} other {# записей}}' },
+      c: { en: 'at {t, date}', de: 'um {t}' },
+    },
+    ['c de'],
+    'icu',
+  ],
+  [
+    'message-syntax',
+    'what the source has as well, and what it has not',
+    { a: { en: 'use %y here', de: 'hier %y' }, b: { en: 'use it', de: 'hier %y' } },
+    ['a en', 'b de'],
+    'printf-c',
+  ],
+  [
+    'mixed-script',
+    'a Greek letter for a Greek word; choices of letters, and parts that the source has at the same edge',
+    {
+      a: { en: 'Limit', ru: 'Oграничение' },
+      b: { en: '^[yY]', ru: '^[yYдД]' },
+      c: { en: 'PREFIXaa and IUsed', ru: 'ПРЕФИКСaa, IИспользовано' },
+      d: { en: 'g1 to gN', ru: 'от г1 до грN' },
+    },
+    ['a ru'],
+  ],
+  [
+    'swallowed-escape',
+    'a backslash that is spoken of, and letters that no escape has',
+    { a: { en: 'Ends with a backslash', de: "Endet mit '\\'" }, b: { en: 'bytes', de: '\\NNN' } },
+    [],
+  ],
+  [
+    'text-growth',
+    'of a choice the longest, and not all of it',
+    {
+      a: {
+        en: '{n, plural, one {# user} other {# users}}',
+        ru: '{n, plural, one {# пользователь} few {# пользователя} many {# пользователей} other {# пользователя}}',
+      },
+    },
+    [],
+    'icu',
+  ],
+  ['markup-mismatch', 'a break with an end of its own', { a: { en: 'a<br/>b', de: 'a<br></br>b' } }, []],
+  [
+    'placeholder-mismatch',
     'a number that one form of the source gives',
     {
       n: {

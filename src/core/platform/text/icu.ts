@@ -177,6 +177,18 @@ function skipStyle(reader: Reader): boolean {
   return true;
 }
 
+/** The longest that a message reads, with each choice at its longest; what is filled in stands as its name. */
+export function longestReading(text: string): string {
+  const readingOf = (nodes: readonly IcuNode[]): string => nodes.map(readingOfNode).join('');
+  const readingOfNode = (node: IcuNode): string => {
+    if (node.kind === 'number') return '#';
+    if (node.kind === 'literal' || !node.choices) return text.slice(node.at, node.end);
+    const readings = node.choices.map(({ nodes }) => readingOf(nodes));
+    return readings.reduce((longest, one) => (one.length > longest.length ? one : longest), '');
+  };
+  return readingOf(parseIcu(text).nodes);
+}
+
 /** Literal text without its quotes. */
 export const unquoteIcu = (written: string): string =>
   written.replace(/''|'([{}#][^']*)(?:'|$)/g, (_, quoted: string | undefined) => quoted ?? "'");

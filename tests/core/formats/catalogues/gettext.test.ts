@@ -164,3 +164,14 @@ describeOnCorpora('msgfmt')('translations changed at random, a number of each fl
     expect(refused.size).toBeLessThan(messages.length);
   });
 });
+
+test('a file that is narrower than its header says goes by its name', async () => {
+  const po =
+    'msgid ""\nmsgstr "Language: en\\nContent-Type: text/plain; charset=UTF-8\\n"\n\nmsgid "a"\nmsgstr "b"\n';
+  const localesOf = async (file: string) => {
+    const { entries } = await read(file, new TextEncoder().encode(po));
+    return [...new Set(entries.map(({ locale }) => locale))].sort();
+  };
+  expect(await localesOf('en@quot.po')).toEqual(['default', 'en-x-quot']);
+  expect(await localesOf('en.po')).toEqual(['default', 'en']);
+});

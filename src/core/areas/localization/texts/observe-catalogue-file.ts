@@ -7,7 +7,7 @@ import { textFact } from './text-fact.ts';
 /** Every text of a catalogue file, and what of the file could not be read. */
 export const observeCatalogueFile = {
   id: 'catalogue-file',
-  version: 2,
+  version: 3,
   reads: 'catalogue',
   *observe({ catalogue, digest, file, name, platform }) {
     const { entries, format, problems, syntax } = catalogue;

@@ -37,7 +37,7 @@ function isMention({ escape: written = '', text }: CatalogueTextFact): boolean {
   return written.startsWith('\\') && MENTION_EDGE.test(before) && MENTION_EDGE.test(after);
 }
 
-const MENTION_EDGE = /[\s"'‘’“”«»„(),]/;
+const MENTION_EDGE = /[\s"'`‘’“”«»„(),]/;
 
 function judgeText(
   text: CatalogueTextFact,

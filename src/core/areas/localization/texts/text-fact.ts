@@ -71,7 +71,7 @@ export function textFact(given: GivenText): CatalogueTextFact {
 
 /** A backslash between quotes is one that is spoken of. */
 const LEFT_OVER =
-  /(?<!['"‘“«„])\\(?:['"])|\\(?:[nt@?]|u[0-9a-f]{4})|&(?:amp|lt|gt|quot|apos|nbsp|#\d+|#x[0-9a-f]+);/i;
+  /(?<!['"‘“«„])\\['"]|\\(?:[nt@?]|u[0-9a-fA-F]{4})|&(?:amp|lt|gt|quot|apos|nbsp|#\d+|#[xX][0-9a-fA-F]+);/;
 
 const INVISIBLE = 1;
 const LATIN = 2;

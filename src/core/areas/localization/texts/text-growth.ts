@@ -3,6 +3,8 @@
  * designers must leave room for, by the length of the English text). Estimated: only a screen shows what fits.
  */
 
+import type { CatalogueTextFact } from '../../../model/fact.ts';
+import { longestReading } from '../../../platform/text/icu.ts';
 import { textWidthEm } from '../../../platform/text/text-width.ts';
 import type { Check } from '../../check.ts';
 import { translations } from './catalogue.ts';
@@ -30,13 +32,15 @@ export const textGrowth = {
   *run(facts, intent) {
     let passed = 0;
     for (const { from, locale, text } of facts.once(translations, intent)) {
-      const allowed = expectedFactor(from.text.length) * SPREAD * intent.limits.textGrowth;
+      const isWhole = !text.faults && !from.faults;
+      const [reading, source] = isWhole ? [readingOf(text), readingOf(from)] : [text.text, from.text];
+      const allowed = expectedFactor(source.length) * SPREAD * intent.limits.textGrowth;
       // the widest letters against the usual ones: a text of so few cannot have grown beyond it
-      if (text.text.length <= from.text.length * USUAL_LETTER_EM * allowed) {
+      if (reading.length <= source.length * USUAL_LETTER_EM * allowed) {
         passed += 1;
         continue;
       }
-      const [own, other] = [textWidthEm(text.text), textWidthEm(from.text)];
+      const [own, other] = [textWidthEm(reading), textWidthEm(source)];
       if (other === 0 || own <= other * allowed || own - other < LEAST_GROWTH_EM) passed += 1;
       else
         yield departure(
@@ -52,6 +56,10 @@ export const textGrowth = {
     yield { outcome: 'passed', count: passed };
   },
 } satisfies Check;
+
+/** Of a message with choices only one of each is read. */
+const readingOf = ({ syntax, text }: CatalogueTextFact): string =>
+  syntax === 'icu' && text.includes('{') ? longestReading(text) : text;
 
 const expectedFactor = (characters: number): number =>
   EXPECTED.find(([most]) => characters <= most)?.[1] ?? LONGER;
