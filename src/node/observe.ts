@@ -19,6 +19,7 @@ import { findVariedResources } from '../core/formats/android/varied-resources.ts
 import { namedColoursOf } from '../core/formats/apple/asset-catalogue.ts';
 import { findInterfaceViews } from '../core/formats/apple/interface-views.ts';
 import { findVariedPictures } from '../core/formats/apple/varied-pictures.ts';
+import { findAssetTexts } from '../core/formats/catalogues/asset-texts.ts';
 import { readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
 import { packageReaderVersion } from '../core/formats/package.ts';
 import { readPushPayload } from '../core/formats/push-payload.ts';
@@ -84,8 +85,11 @@ export async function observeDossier(
 
 function observePackage({ folder, candidate }: Dossier): Promise<Fact[]> {
   const { digest, file } = candidate.package;
-  return kept(folder, digest, `${packageReaderVersion}; ${keyOf(packageObservers)}`, () =>
-    factsOfPackage(join(folder, file)),
+  return kept(
+    folder,
+    digest,
+    `${packageReaderVersion}; ${keyOf([...packageObservers, ...catalogueObservers])}`,
+    () => factsOfPackage(join(folder, file)),
   );
 }
 
@@ -107,7 +111,16 @@ export const factsOfPackage = (path: string): Promise<Fact[]> =>
     app.variants = await look(async () =>
       android ? findVariedResources(android) : findVariedPictures(app, zip),
     );
-    return packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]);
+    const assets = (await look(() => findAssetTexts(zip))) ?? [];
+    const { digest, platform } = app;
+    return [
+      ...packageObservers.flatMap((observer) => [...observer.observe({ digest, app })]),
+      ...assets.flatMap(({ catalogue, name, path }) =>
+        catalogueObservers.flatMap((observer) => [
+          ...observer.observe({ digest, platform, name, file: path, catalogue }),
+        ]),
+      ),
+    ];
   });
 
 /** One capture, so that it is measured while the next one is taken. */

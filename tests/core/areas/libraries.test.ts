@@ -34,13 +34,20 @@ test.each<[name: string, text: string | undefined, library: string | undefined]>
 
 const scratch = scratchFolder();
 
-/** Packs sources, each with its path below `res`, into a package without code. */
-function pack(name: string, minSdk: number, files: Record<string, string>): string {
+/** Packs sources, each with its path below `res` or `assets`, into a package without code. */
+function pack(
+  name: string,
+  minSdk: number,
+  files: Record<string, string>,
+  assets: Record<string, string> = {},
+): string {
   const folder = join(scratch, name);
-  for (const [path, text] of Object.entries(files)) {
-    mkdirSync(dirname(join(folder, 'res', path)), { recursive: true });
-    writeFileSync(join(folder, 'res', path), text);
-  }
+  const all = { res: files, assets };
+  for (const [root, of] of Object.entries(all))
+    for (const [path, text] of Object.entries({ ...of, ...(root === 'assets' && { 'read.me': 'x' }) })) {
+      mkdirSync(dirname(join(folder, root, path)), { recursive: true });
+      writeFileSync(join(folder, root, path), text);
+    }
   const manifest = join(folder, 'AndroidManifest.xml');
   writeFileSync(
     manifest,
@@ -57,6 +64,8 @@ function pack(name: string, minSdk: number, files: Record<string, string>): stri
     manifest,
     '-I',
     tools.framework,
+    '-A',
+    join(folder, 'assets'),
     '-o',
     join(folder, 'app.apk'),
     join(folder, 'res.zip'),
@@ -78,10 +87,11 @@ const common = {
     '<resources><style name="Own" parent="android:Theme"><item name="android:windowBackground">@drawable/icon</item></style></resources>',
 };
 
+const own = Object.fromEntries(
+  Array.from({ length: 10 }, (_, i) => [`own_${i}`, `A text of its own, number ${i}`]),
+);
+
 describeWith('aapt2', 'framework')('languages that are meant', () => {
-  const own = Object.fromEntries(
-    Array.from({ length: 10 }, (_, i) => [`own_${i}`, `A text of its own, number ${i}`]),
-  );
   const of = (count: number, word: string) =>
     Object.fromEntries(
       Object.keys(own)
@@ -129,6 +139,39 @@ describeWith('aapt2', 'framework')('languages that are meant', () => {
     );
     expect(findings.map(({ basis, identity }) => `${basis} ${identity.subject}`)).toEqual([
       'estimated brand',
+    ]);
+  });
+});
+
+describeWith('aapt2', 'framework')('texts among the assets of a package', () => {
+  const json = (texts: object) => JSON.stringify(texts);
+
+  test('are read where there is more than one language, a file or a folder each; others are no catalogues', async () => {
+    const apk = pack(
+      'assets',
+      26,
+      { ...common, 'values/strings.xml': strings(own) },
+      {
+        'public/i18n/en.json': json({ pier: { title: 'Pier {{number}}', hint: 'Board early' } }),
+        'public/i18n/de.json': json({ pier: { title: 'Steg {{nummer}}' } }),
+        'flutter_assets/texts/en/home.yaml': 'greet: Good morning\n',
+        'flutter_assets/texts/de/home.yaml': 'greet: Good morning\n',
+        // a single one, and one that holds no texts
+        'vendor/it.json': json({ a: 'ciao' }),
+        'data/de.json': json({ a: 1, b: 2 }),
+        'data/fr.json': json({ a: 1, b: 2 }),
+      },
+    );
+    const findings = findingsIn(
+      await factsOfPackage(apk),
+      ['missing-translation', 'placeholder-mismatch', 'same-as-source', 'extra-translation'],
+      anIntent({ locales: ['en', 'de'] }),
+    ).filter(({ identity }) => !identity.subject.startsWith('own_'));
+    expect(sayFindings(findings)).toEqual([
+      'missing-translation locale de de',
+      'missing-translation pier.hint every language',
+      'placeholder-mismatch pier.title de',
+      'same-as-source greet de',
     ]);
   });
 });
