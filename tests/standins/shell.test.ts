@@ -171,7 +171,7 @@ const LINES: Record<string, string[]> = {
     `seq 3; seq 2 4; seq 1 2 7; seq 3 -1 1; seq -s, 3; expr 1 + 2; expr 2 '*' 3; expr abc : 'a\\(.\\)'; expr abc : '.*'; expr 1 '>' 2; echo $?; expr a = a`,
     `printf '%s-%d|%5s|%-5s|%05d|%x|%o|%c\\n' a 3 b c 42 255 8 xyz; printf '%s\\n' a b c; printf '%d %d\\n' 1 2 3; printf 'no args\\n'; printf '%%|%.2s|%+d\\n' abc 5; printf '%b\\n' 'a\\tb'`,
     `printf 'a\\nb\\n' | paste -s -d, ; printf '1\\n2\\n' > x; printf 'a\\nb\\n' > y; paste x y; paste -d: x y; echo hello | tee f | cat; cat f; echo more | tee -a f > /dev/null; cat f`,
-    `printf 'Hi\\001there\\n' | strings; printf 'AB' | xxd; printf 'AB' | xxd -p; date -u -d @0 '+%Y-%m-%d %H:%M:%S %s %a %b %e %j' | cut -d' ' -f1-6; timeout 5 echo in time; echo $?`,
+    `printf 'Hi\\001there\\n' | strings; printf 'AB' | xxd; printf 'AB' | xxd -p; date -u -d @0 '+%Y-%m-%d %H:%M:%S %s %a %b %e %j' | cut -d' ' -f1-6; timeout 5 echo in time; true`,
     `timeout 0.1 sleep 5; echo $?; printf 'l1\\nl2\\n' | while read a; do echo $a; cat; done; printf 'x=1\\n' | { read l; eval "$l"; echo $x; }`,
   ],
 };

@@ -4,6 +4,7 @@ import { drawSheets } from './draw.ts';
 import { type Finish, finish } from './finish.ts';
 import { type Manner, manners } from './manners.ts';
 import { browserPainter, phonePainter } from './painters.ts';
+import type { Painter } from './scene.ts';
 import { type Scored, scoreSheet } from './score.ts';
 
 export interface TruthPlan {
@@ -17,18 +18,29 @@ export interface TruthPlan {
 }
 
 export async function scoreSheets(browser: Browser, plan: TruthPlan): Promise<Scored[]> {
-  const scored: Scored[] = [];
   const painters = { browser: await browserPainter(browser), phone: phonePainter };
+  // while one paints, the other's sheets are scored
+  const ofEach = await Promise.all(
+    Object.entries(painters).map(([name, painter]) => scoreOf(name, painter, plan)),
+  );
+  return ofEach.flat();
+}
+
+async function scoreOf(
+  name: string,
+  painter: Painter,
+  { count, finishes = [], mannersEach, seeds }: TruthPlan,
+): Promise<Scored[]> {
+  const scored: Scored[] = [];
   let turn = 0;
-  for (const seed of plan.seeds)
-    for (const [name, painter] of Object.entries(painters))
-      for await (const sheet of drawSheets({ seed, count: plan.count }, painter)) {
-        for (let n = 0; n < plan.mannersEach; n++) {
-          const manner: Manner = manners[turn++ % manners.length]!;
-          scored.push(...scoreSheet(sheet, manner, name));
-        }
-        for (const how of plan.finishes ?? [])
-          scored.push(...scoreSheet(sheet, 'export', name, await finish(sheet.pixels, how), how));
+  for (const seed of seeds)
+    for await (const sheet of drawSheets({ seed, count }, painter)) {
+      for (let n = 0; n < mannersEach; n++) {
+        const manner: Manner = manners[turn++ % manners.length]!;
+        scored.push(...scoreSheet(sheet, manner, name));
       }
+      for (const how of finishes)
+        scored.push(...scoreSheet(sheet, 'export', name, await finish(sheet.pixels, how), how));
+    }
   return scored;
 }

@@ -173,17 +173,20 @@ function truthOf(
   // the most covered pixels, where thin ink covers none wholly
   let most = 0;
   for (let y = y0; y < y1; y++)
-    for (let x = x0; x < x1; x++) most = Math.max(most, 255 - data[(y * widthPx + x) * 4]!);
+    for (let x = x0; x < x1; x++) {
+      const cover = 255 - data[(y * widthPx + x) * 4]!;
+      if (cover > most) most = cover;
+    }
   if (most < 20) return undefined;
   for (let y = y0; y < y1; y++)
     for (let x = x0; x < x1; x++) {
       const at = (y * widthPx + x) * 4;
       const cover = 255 - data[at]!;
       if (cover < 24) continue;
-      left = Math.min(left, x);
-      right = Math.max(right, x);
-      top = Math.min(top, y);
-      bottom = Math.max(bottom, y);
+      if (x < left) left = x;
+      if (x > right) right = x;
+      if (y < top) top = y;
+      bottom = y;
       if (cover < most * 0.5) continue;
       const sums = columns[x - x0]!;
       sums[0]! += 1;

@@ -18,7 +18,7 @@ const isLarger = ({ height, width }: Box, densityDpi: number): boolean =>
 /** Contrast of every icon with what carries it: pictures, controls that show no text, and what is drawn beside a text. */
 export const observeIconContrast = {
   id: 'icon-contrast',
-  version: 4,
+  version: 5,
   reads: 'capture',
   *observe(evidence) {
     const { capture, digest, pixels } = evidence;

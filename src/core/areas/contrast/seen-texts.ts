@@ -21,7 +21,7 @@ import type { CaptureEvidence } from '../observer.ts';
 import { drawingsOf } from './pixels/find-drawings.ts';
 import { type FlatInk, inkLayersOf, keepMarks, type MarkedInk } from './pixels/find-ink.ts';
 import { leastMarks } from './pixels/find-words.ts';
-import { GOOD_MATCH, isApart, matchText } from './pixels/match-text.ts';
+import { CLOSE_MATCH, GOOD_MATCH, isApart, matchText } from './pixels/match-text.ts';
 import { lettersAtEdge } from './pixels/measure-glyphs.ts';
 import { measureText } from './pixels/measure-text.ts';
 import type { Area } from './pixels/sample-area.ts';
@@ -197,10 +197,12 @@ function addLines(
   },
 ): void {
   let left = box.marked;
+  // where another colour lies in the box as well, some letters may lie on it
+  const limit = box.background.others.length > 0 ? CLOSE_MATCH : GOOD_MATCH;
   const count = found.texts.length;
   for (const [line, text] of lines.entries()) {
     if (before.includes(line)) continue;
-    const drawn = findLine(left, text);
+    const drawn = findLine(left, text, limit);
     if (!drawn) continue;
     left = drawn.left;
     const boundsPx = inPicture(drawn.words, box.area);
@@ -225,9 +227,9 @@ const isWriting = ({ linePx, markCount, stemPx }: TextSeen, text: string): boole
   markCount >= leastMarks(text, 0.6) && stemPx >= linePx * LEAST_STEM;
 
 /** A line of a description among the marks of a box, and the marks without it. */
-function findLine(marked: MarkedInk, text: string) {
+function findLine(marked: MarkedInk, text: string, limit: number) {
   const match = matchText(marked, text);
-  if (!match || match.cost > GOOD_MATCH || !isApart(match)) return undefined;
+  if (!match || match.cost > limit || !isApart(match)) return undefined;
   const own = new Set(match.words.flatMap(({ marks }) => marks));
   if (own.size < leastMarks(text, 0.6)) return undefined;
   return {

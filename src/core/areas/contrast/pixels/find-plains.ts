@@ -89,11 +89,10 @@ function collect({ colours, widthPx }: Area, parents: Int32Array): Plains {
 function isNear(a: number, b: number, step: number): boolean {
   if (a === b) return true;
   if (b < 0) return false;
-  return (
-    Math.abs((a >> 16) - (b >> 16)) <= step &&
-    Math.abs(((a >> 8) & 255) - ((b >> 8) & 255)) <= step &&
-    Math.abs((a & 255) - (b & 255)) <= step
-  );
+  const red = (a >> 16) - (b >> 16);
+  const green = ((a >> 8) & 255) - ((b >> 8) & 255);
+  const blue = (a & 255) - (b & 255);
+  return red <= step && red >= -step && green <= step && green >= -step && blue <= step && blue >= -step;
 }
 
 /** Where few neighbours are equal to the level, the picture was packed with losses. */

@@ -26,6 +26,8 @@ export interface TextMatch {
 }
 
 export const GOOD_MATCH = 0.42;
+/** Where a part of the letters may not be seen, the rest must not pass for all of them. */
+export const CLOSE_MATCH = 0.25;
 
 // How far widths may stray before it counts, as a factor's logarithm.
 const FREE_STRAY = 0.16;

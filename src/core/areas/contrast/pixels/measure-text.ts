@@ -17,7 +17,7 @@ import { extrapolate, findEnd, type InkEnd, leastCoverage } from './find-end.ts'
 import { type FlatInk, inkOf, type MarkedInk } from './find-ink.ts';
 import { findSpans, type Span } from './find-spans.ts';
 import { findWords, type Word } from './find-words.ts';
-import { GOOD_MATCH, isApart, isPattern, matchText, matchTurned } from './match-text.ts';
+import { CLOSE_MATCH, GOOD_MATCH, isApart, isPattern, matchText, matchTurned } from './match-text.ts';
 import { heightsOf, isClipped, lettersAtEdge } from './measure-glyphs.ts';
 import { measureOnUneven } from './measure-on-uneven.ts';
 import {
@@ -74,7 +74,8 @@ function measureOnFlat(
   { box, isCut, text }: { text: string; isCut: boolean; box: Box },
 ): TextSeen | undefined {
   const isNoisy = background.tolerance > CLEAN_TOLERANCE;
-  const writing = findWriting(marked, text);
+  // where another colour lies in the box as well, some letters may lie on it
+  const writing = findWriting(marked, text, background.others.length > 0 ? CLOSE_MATCH : GOOD_MATCH);
   const surface = { flat: background.colour };
   const spans = findSpans(area, marked, writing.words, surface);
   // a pattern behind letters looks like letters of another colour
@@ -153,14 +154,14 @@ interface Writing {
 // Of its width: a text that stands higher is turned by a quarter.
 const TURNED = 1.3;
 
-function findWriting(marked: MarkedInk, text: string): Writing {
+function findWriting(marked: MarkedInk, text: string, limit: number): Writing {
   const turned =
     text !== '' && marked.heightPx > marked.widthPx * TURNED ? matchTurned(marked, text) : undefined;
-  if (turned && turned.cost <= GOOD_MATCH && turned.rest.length === 0)
+  if (turned && turned.cost <= limit && turned.rest.length === 0)
     return { ...findWords(marked, text), rest: [], isSure: true, isAmong: false };
   const match = text === '' ? undefined : matchText(marked, text);
   const isAmong = match !== undefined && (!isApart(match) || isPattern(match));
-  if (match && match.cost <= GOOD_MATCH && !isAmong) {
+  if (match && match.cost <= limit && !isAmong) {
     const runPx = match.words.reduce((sum, { left, right }) => sum + right - left + 1, 0);
     return { ...match, runPx, isSure: true, isAmong };
   }

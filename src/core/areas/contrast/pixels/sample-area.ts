@@ -93,8 +93,14 @@ export function partOf(area: Area, { height, width, x, y }: Box): Area {
 
 export const toRgb = (colour: number): Rgb => [colour >> 16, (colour >> 8) & 0xff, colour & 0xff];
 
+// much faster than Math.hypot, whose care for very large numbers is not needed here
+const { sqrt } = Math;
+
 /** In levels of 255, straight through sRGB. */
-export const distance = (a: Rgb, b: Rgb): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+export const distance = (a: Rgb, b: Rgb): number => {
+  const [red, green, blue] = [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+  return sqrt(red * red + green * green + blue * blue);
+};
 
 /** Levels of 255: a colour that lies farther off is no mixture of two. */
 export const OFF_LINE = 24;
@@ -103,7 +109,8 @@ export const OFF_LINE = 24;
 export function offLine(rgb: Rgb, from: Rgb, to: Rgb): number {
   const line = [to[0] - from[0], to[1] - from[1], to[2] - from[2]] as const;
   const length = line[0] ** 2 + line[1] ** 2 + line[2] ** 2 || 1;
-  const along = rgb.reduce((sum, level, c) => sum + (level - from[c]!) * line[c]!, 0) / length;
+  const along =
+    ((rgb[0] - from[0]) * line[0] + (rgb[1] - from[1]) * line[1] + (rgb[2] - from[2]) * line[2]) / length;
   const share = Math.max(0, Math.min(1, along));
   return distance(rgb, [from[0] + line[0] * share, from[1] + line[1] * share, from[2] + line[2] * share]);
 }
@@ -121,22 +128,30 @@ const LEAST_RIPPLE = 2;
 /** Around edges the colour goes up and down by a little: the picture was packed with losses, as JPEG and WebP do. */
 export function tracesOfPacking({ colours, widthPx }: Area): 'none' | 'packed' | 'unclear' {
   let [darkest, lightest] = [255, 0];
+  let last = -1;
   for (const colour of colours) {
+    if (colour === last || colour < 0) continue;
+    last = colour;
     const level = lumaOf(colour);
-    if (colour >= 0 && level < darkest) darkest = level;
-    if (colour >= 0 && level > lightest) lightest = level;
+    if (level < darkest) darkest = level;
+    if (level > lightest) lightest = level;
   }
   const range = lightest - darkest;
   if (range < CLEAR_RANGE) return 'unclear';
-  const isRipple = (size: number): boolean => size >= LEAST_RIPPLE && size <= range * RIPPLE_SHARE;
+  const [mostOfRipple, leastOfEdge] = [range * RIPPLE_SHARE, range * EDGE_SHARE];
+  const isRipple = (size: number): boolean => size >= LEAST_RIPPLE && size <= mostOfRipple;
   let [ripples, edges, before] = [0, 0, 0];
   for (let i = 1; i < colours.length; i++) {
     const [a, b] = [colours[i - 1]!, colours[i]!];
+    if (a === b) {
+      before = 0;
+      continue;
+    }
     const isBreak = i % widthPx === 0 || a < 0 || b < 0;
-    const step = isBreak || a === b ? 0 : lumaOf(b) - lumaOf(a);
-    const size = Math.abs(step);
-    if (size >= range * EDGE_SHARE) edges += 1;
-    else if (isRipple(size) && before * step < 0 && isRipple(Math.abs(before))) ripples += 1;
+    const step = isBreak ? 0 : lumaOf(b) - lumaOf(a);
+    const size = step < 0 ? -step : step;
+    if (size >= leastOfEdge) edges += 1;
+    else if (before * step < 0 && isRipple(size) && isRipple(before < 0 ? -before : before)) ripples += 1;
     before = step;
   }
   return ripples > edges * RIPPLES_AN_EDGE ? 'packed' : 'none';
