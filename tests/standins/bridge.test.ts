@@ -244,10 +244,17 @@ describeWith('adb')("Debian's bridge client", () => {
       }
       // the last one was a reboot
       await own.booted();
+      // the client may not yet have seen that its old connection ended
+      await adb('disconnect', own.address);
       await adb('connect', own.address);
-      expect((await adb('-s', own.address, 'shell', 'pidof example.kelpline; echo up')).out.toString()).toBe(
-        'up\n',
+      const after = await adb(
+        '-s',
+        own.address,
+        'wait-for-device',
+        'shell',
+        'pidof example.kelpline; echo up',
       );
+      expect(after.out.toString() + after.err).toBe('up\n');
     } finally {
       await own.close();
     }
