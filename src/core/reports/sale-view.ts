@@ -1,6 +1,6 @@
 /** A signed sale for people: whether it is believed, what was sold, and where it departs from the catalogue. */
 import type { Sale, SaleTrust } from '../model/sale.ts';
-import type { SaleDeparture } from '../platform/purchases/compare-sale.ts';
+import type { SaleDifference } from '../platform/purchases/compare-sale.ts';
 import type { TextStyle } from './text.ts';
 import { wrap } from './wrap.ts';
 
@@ -8,7 +8,7 @@ export interface SaleViewed {
   file: string;
   sale: Sale;
   /** Undefined where no catalogue was given. */
-  departures?: readonly SaleDeparture[];
+  differences?: readonly SaleDifference[];
 }
 
 const FORMS = {
@@ -29,7 +29,7 @@ const STATES = {
 const PARTS = { product: 'product', kind: 'kind', group: 'group', price: 'price' };
 
 export function saleView(
-  { departures, file, sale }: SaleViewed,
+  { differences, file, sale }: SaleViewed,
   { style, widthColumns }: { style: TextStyle; widthColumns: number },
 ): string {
   const rows: [name: string, value: string | undefined][] = [
@@ -66,7 +66,7 @@ export function saleView(
     ...rows.flatMap(([name, value]) =>
       value === undefined ? [] : wrap(`${name.padEnd(width)}${value}`, widthColumns, 0, width),
     ),
-    ...(departures ? ['', ...sayDepartures(departures, style)] : []),
+    ...(differences ? ['', ...sayDifferences(differences, style)] : []),
     '',
   ].join('\n');
 }
@@ -88,9 +88,9 @@ function sayTrust(trust: SaleTrust, style: TextStyle): string {
   }
 }
 
-function sayDepartures(departures: readonly SaleDeparture[], style: TextStyle): string[] {
-  if (departures.length === 0) return [`${style.outcome('passed', '■')} As the catalogue has it`];
-  return departures.map(
+function sayDifferences(differences: readonly SaleDifference[], style: TextStyle): string[] {
+  if (differences.length === 0) return [`${style.outcome('passed', '■')} As the catalogue has it`];
+  return differences.map(
     ({ found, part, wanted }) =>
       `${style.outcome('failed', '▲')} ${PARTS[part]}: ${found}; the catalogue has ${wanted}`,
   );

@@ -20,17 +20,17 @@ export async function readSaleCommand(file: string, options: SaleOptions, io: Io
   const at = (path: string | undefined) => (path === undefined ? undefined : inCwd(io, path));
   const keys = await readSaleKeys(at(store), at(licenseKey));
   const sale = await readSaleFile(inCwd(io, file), keys);
-  const departures = catalogue === undefined ? undefined : await departuresOf(sale, inCwd(io, catalogue));
+  const differences = catalogue === undefined ? undefined : await differencesOf(sale, inCwd(io, catalogue));
   io.out(
     json
-      ? `${JSON.stringify({ ...sale, departures }, null, 2)}\n`
-      : saleView(printable({ file, sale, departures }), { style: styleFor(io), widthColumns: io.columns }),
+      ? `${JSON.stringify({ ...sale, differences }, null, 2)}\n`
+      : saleView(printable({ file, sale, differences }), { style: styleFor(io), widthColumns: io.columns }),
   );
-  const isWrong = sale.trust.is === 'refused' || (departures?.length ?? 0) > 0;
+  const isWrong = sale.trust.is === 'refused' || (differences?.length ?? 0) > 0;
   return isWrong ? exitCode.blocked : exitCode.done;
 }
 
-async function departuresOf(sale: Parameters<typeof compareSale>[0], file: string) {
+async function differencesOf(sale: Parameters<typeof compareSale>[0], file: string) {
   const { storeCatalogueSchema } = await import('../../../standins/store/catalogue.ts');
   const { default: countries } = await import('i18n-iso-countries/index.js');
   const { products } = (await readYaml(file, storeCatalogueSchema)).value;

@@ -13,7 +13,7 @@ export interface CatalogueProduct {
   prices: Readonly<Record<string, { amount: number; currency: string }>>;
 }
 
-export interface SaleDeparture {
+export interface SaleDifference {
   part: 'product' | 'kind' | 'group' | 'price';
   found: string;
   wanted: string;
@@ -27,7 +27,7 @@ export function compareSale(
   sale: Sale,
   products: readonly CatalogueProduct[],
   country?: string,
-): SaleDeparture[] {
+): SaleDifference[] {
   const product = products.find(({ id }) => id === sale.product);
   if (!product) {
     const near = nearest(
@@ -36,11 +36,11 @@ export function compareSale(
     );
     return [{ part: 'product', found: sale.product, wanted: near ?? 'a product of the catalogue' }];
   }
-  const departures: SaleDeparture[] = [];
+  const differences: SaleDifference[] = [];
   if (sale.productKind !== undefined && sale.productKind !== product.kind)
-    departures.push({ part: 'kind', found: sale.productKind, wanted: product.kind });
+    differences.push({ part: 'kind', found: sale.productKind, wanted: product.kind });
   if (sale.form === 'transaction' && (sale.group ?? '') !== (product.group ?? ''))
-    departures.push({ part: 'group', found: sale.group ?? 'none', wanted: product.group ?? 'none' });
+    differences.push({ part: 'group', found: sale.group ?? 'none', wanted: product.group ?? 'none' });
   const price = product.prices[country ?? ''] ?? product.prices['*'];
   // a trial costs nothing
   const isFree = sale.price?.amount === 0 && product.trial !== undefined;
@@ -48,9 +48,9 @@ export function compareSale(
     const isSame =
       sale.price.currency === price.currency &&
       Math.round(sale.price.amount * THOUSANDTHS) === Math.round(price.amount * THOUSANDTHS);
-    if (!isSame) departures.push({ part: 'price', found: sayMoney(sale.price), wanted: sayMoney(price) });
+    if (!isSame) differences.push({ part: 'price', found: sayMoney(sale.price), wanted: sayMoney(price) });
   }
-  return departures;
+  return differences;
 }
 
 const sayMoney = ({ amount, currency }: { amount: number; currency: string }): string =>

@@ -2,12 +2,15 @@
 import { am } from './commands/am.ts';
 import { cmd } from './commands/cmd.ts';
 import { dumpsys } from './commands/dumpsys.ts';
+import { expr } from './commands/expr.ts';
 import * as files from './commands/files.ts';
+import { egrep, fgrep, grep } from './commands/grep.ts';
 import { input, screencap, svc, uiautomator, wm } from './commands/hardware.ts';
 import { logcat } from './commands/logcat.ts';
 import * as machine from './commands/machine.ts';
 import { pm } from './commands/pm.ts';
 import { getprop, pidof, ps, setprop } from './commands/processes.ts';
+import { sed } from './commands/sed.ts';
 import { settings } from './commands/settings.ts';
 import * as tools from './commands/text-tools.ts';
 import { lines, type ShellCommand } from './shell-command.ts';
@@ -25,7 +28,11 @@ const COMMANDS: Record<string, ShellCommand> = {
   cmd,
   device_config: deviceConfig,
   dumpsys,
+  egrep,
+  expr,
+  fgrep,
   getprop,
+  grep,
   input,
   logcat,
   pidof,
@@ -33,6 +40,7 @@ const COMMANDS: Record<string, ShellCommand> = {
   ps,
   'run-as': runAs,
   screencap,
+  sed,
   setprop,
   settings,
   svc,
