@@ -20,10 +20,12 @@ import { namedColoursOf } from '../core/formats/apple/asset-catalogue.ts';
 import { findInterfaceViews } from '../core/formats/apple/interface-views.ts';
 import { findVariedPictures } from '../core/formats/apple/varied-pictures.ts';
 import { findAssetTexts } from '../core/formats/catalogues/asset-texts.ts';
+import { namedSyntax } from '../core/formats/catalogues/named-syntax.ts';
 import { readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
 import { packageReaderVersion } from '../core/formats/package.ts';
 import { readPushPayload } from '../core/formats/push-payload.ts';
 import type { Fact } from '../core/model/fact.ts';
+import type { CatalogueSyntax, Intent } from '../core/model/intent.ts';
 import { tryRead, unwrap } from '../core/model/problem.ts';
 import { decoderVersion } from './decode-image.ts';
 import {
@@ -48,6 +50,7 @@ const AT_ONCE = 2;
 /** Reads facts that are kept, observes what is new, and tells how far it has come. */
 export async function observeDossier(
   dossier: Dossier,
+  { catalogues: named }: Pick<Intent, 'catalogues'>,
   onProgress: (done: number, total: number) => void = () => {},
   signal?: AbortSignal,
 ): Promise<Fact[]> {
@@ -58,7 +61,7 @@ export async function observeDossier(
   const sales = await listSales(dossier);
   const traces = await listTraces(dossier);
   const pieces = [
-    ...catalogues.map((entry) => () => observeCatalogue(dossier, entry)),
+    ...catalogues.map((entry) => () => observeCatalogue(dossier, entry, named)),
     ...sites.map((entry) => () => observeSite(dossier, entry)),
     ...payloads.map((entry) => () => observePayload(dossier, entry)),
     ...sales.map((entry) => () => observeSale(dossier, entry)),
@@ -67,7 +70,7 @@ export async function observeDossier(
   ];
   const total = pieces.length + 1;
   const facts: Fact[][] = [];
-  facts[0] = await observePackage(dossier);
+  facts[0] = await observePackage(dossier, named);
   let done = 1;
   let next = 0;
   onProgress(done, total);
@@ -83,18 +86,22 @@ export async function observeDossier(
   return facts.flat();
 }
 
-function observePackage({ folder, candidate }: Dossier): Promise<Fact[]> {
+function observePackage({ folder, candidate }: Dossier, named: readonly CatalogueSyntax[]): Promise<Fact[]> {
   const { digest, file } = candidate.package;
   return kept(
     folder,
     digest,
-    `${packageReaderVersion}; ${keyOf([...packageObservers, ...catalogueObservers])}`,
-    () => factsOfPackage(join(folder, file)),
+    [packageReaderVersion, keyOf([...packageObservers, ...catalogueObservers]), ...named.map(sayRow)].join(
+      '; ',
+    ),
+    () => factsOfPackage(join(folder, file), named),
   );
 }
 
+const sayRow = ({ files, syntax }: CatalogueSyntax): string => `${files} ${syntax}`;
+
 /** All that the observers measure on a package, with no dossier. @throws UnreadableError */
-export const factsOfPackage = (path: string): Promise<Fact[]> =>
+export const factsOfPackage = (path: string, named: readonly CatalogueSyntax[] = []): Promise<Fact[]> =>
   withPackage(path, async ({ android, app, zip }) => {
     const look = <T>(find: () => Promise<T>) => tryRead(app.unread, find);
     if (android && app.android) {
@@ -111,7 +118,7 @@ export const factsOfPackage = (path: string): Promise<Fact[]> =>
     app.variants = await look(async () =>
       android ? findVariedResources(android) : findVariedPictures(app, zip),
     );
-    const assets = (await look(() => findAssetTexts(zip))) ?? [];
+    const assets = (await look(() => findAssetTexts(zip, named))) ?? [];
     const { digest, platform } = app;
     return [
       ...packageObservers.flatMap((observer) => [...observer.observe({ digest, app })]),
@@ -171,10 +178,16 @@ function observeSale({ candidate, folder }: Dossier, entry: EvidenceEntry): Prom
   });
 }
 
-function observeCatalogue({ candidate, folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
-  return kept(folder, entry.digest, keyOf(catalogueObservers), async () => {
-    const { bytes, settings } = await readCatalogueFiles(entry.file);
-    const catalogue = unwrap(await readCatalogue(settings.path, bytes));
+async function observeCatalogue(
+  { candidate, folder }: Dossier,
+  entry: EvidenceEntry,
+  named: readonly CatalogueSyntax[],
+): Promise<Fact[]> {
+  const { bytes, settings } = await readCatalogueFiles(entry.file);
+  const syntax = namedSyntax(settings.path, named);
+  const key = [keyOf(catalogueObservers), ...(syntax ? [syntax] : [])].join('; ');
+  return kept(folder, entry.digest, key, async () => {
+    const catalogue = unwrap(await readCatalogue(settings.path, bytes, syntax));
     const evidence = {
       digest: entry.digest,
       platform: candidate.platform,

@@ -135,3 +135,35 @@ test('catalogues are added from a folder; broken ones as far as they go, and the
   expect(of('duplicate-key', 'set_about')).toBeUndefined();
   expect(of('unread-part', 'values-nb/more.xml')).toBeDefined();
 });
+
+test('the intent file names the syntax of a catalogue, also after the catalogue was judged without it', async () => {
+  const folder = join(scratch, 'named');
+  mkdirSync(join(folder, 'i18n'), { recursive: true });
+  writeFileSync(join(folder, 'i18n/en.json'), '{"gate": "Gate {a}", "boats": "Boats"}');
+  writeFileSync(join(folder, 'i18n/de.json'), '{"gate": "Tor", "boats": "Boote"}');
+  copyIntent(folder);
+  const intent = readFileSync(join(folder, 'fenlok.yaml'), 'utf8');
+  expect((await fenlok(['add', demoApk, 'i18n', '--dossier', 'd'], folder)).code).toBe(0);
+  const subjects = async (named: string) => {
+    writeFileSync(join(folder, 'fenlok.yaml'), `${intent}\n${named}`);
+    const { code, err, out } = await fenlok(['judge', '--dossier', 'd', '--json'], folder);
+    if (code === 3) return err;
+    const { findings }: Judgement = JSON.parse(out);
+    return findings
+      .filter(
+        ({ check, occurrences }) =>
+          check === 'placeholder-mismatch' && occurrences[0]!.data.file === 'i18n/de.json',
+      )
+      .map(({ identity }) => identity.subject);
+  };
+  expect(await subjects('')).toEqual([expect.stringContaining('gate')]);
+  expect(await subjects('catalogues: [{ files: "i18n/*.json", syntax: plain }]\n')).toEqual([]);
+  expect(await subjects('catalogues: [{ files: "po/*.po", syntax: plain }]\n')).toHaveLength(1);
+  expect(await subjects('catalogues: [{ files: "*.json", syntax: curly }]\n')).toMatch(/catalogues.*syntax/s);
+
+  const pseudo = (...args: string[]) =>
+    fenlok(['try', 'pseudo', 'i18n/en.json', '--out', 'made', ...args], folder);
+  await pseudo('--syntax', 'plain');
+  expect(readFileSync(join(folder, 'made/en-XA.json'), 'utf8')).not.toContain('{a}"}');
+  expect((await pseudo('--syntax', 'curly')).err).toMatch(/--syntax: "curly" is none of printf-java/);
+});

@@ -74,7 +74,7 @@ test('every route, cold, warm and in front, and what it all comes to', async () 
   const crashed = runs.filter(({ crash }) => crash).map(({ how, variant }) => `${variant} ${how}`);
   expect([...new Set(crashed)]).toEqual(['argument-malformed front']);
 
-  const facts = indexFacts(await observeDossier(dossier));
+  const facts = indexFacts(await observeDossier(dossier, { catalogues: [] }));
   const findings = collectFindings(checks, facts, kelplineIntent).flatMap((report) => report.findings);
   const { columns, rows } = coverRoutes(facts, findings, kelplineIntent, false);
   const table = Object.fromEntries(
@@ -128,7 +128,10 @@ test('what was fired is not fired again, unless it is asked for; a screen or a t
   const runs = await fire(wrong, true);
   const found = collectFindings(
     checks.filter(({ id }) => id === 'link-landing'),
-    indexFacts([...(await observeDossier(dossier)).filter(({ kind }) => kind !== 'link-run'), ...runs]),
+    indexFacts([
+      ...(await observeDossier(dossier, { catalogues: [] })).filter(({ kind }) => kind !== 'link-run'),
+      ...runs,
+    ]),
     wrong,
   ).flatMap((report) => report.findings.map(({ identity }) => `${identity.subject} ${identity.aspect}`));
   expect(found.sort()).toEqual([

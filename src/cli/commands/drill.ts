@@ -289,7 +289,9 @@ async function runAll(
   const isTabled = reports.some(({ results }) =>
     results.some(({ ads: loaded, bought, links, push: sent }) => links ?? sent ?? bought ?? loaded),
   );
-  const dossierFacts = isTabled ? indexFacts(await observeDossier(dossier, undefined, io.signal)) : undefined;
+  const dossierFacts = isTabled
+    ? indexFacts(await observeDossier(dossier, intent, undefined, io.signal))
+    : undefined;
   for (const { device, putBack: back, results } of reports) {
     if (!options.json) io.out(sayResults(device, results, intent, io, dossierFacts));
     const left = back.filter(({ now, was }) => now !== was);

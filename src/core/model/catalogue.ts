@@ -5,15 +5,17 @@ import type { Problem } from './problem.ts';
  * and `percent-python` as the functions of these languages, `braces` as Python's and C#'s `format`, `icu` as ICU MessageFormat,
  * `i18next` as that library; `plain` not at all.
  */
-export type TextSyntax =
-  | 'printf-java'
-  | 'printf-apple'
-  | 'printf-c'
-  | 'percent-python'
-  | 'braces'
-  | 'icu'
-  | 'i18next'
-  | 'plain';
+export const textSyntaxes = [
+  'printf-java',
+  'printf-apple',
+  'printf-c',
+  'percent-python',
+  'braces',
+  'icu',
+  'i18next',
+  'plain',
+] as const;
+export type TextSyntax = (typeof textSyntaxes)[number];
 
 export type ArgumentType =
   | 'text'

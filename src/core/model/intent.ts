@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { adFormatSchema, adNetworkSchema } from './ad-network.ts';
+import { textSyntaxes } from './catalogue.ts';
 import { orientationSchema, themeSchema } from './cell.ts';
 import { screenDrills } from './drill.ts';
 import { productKindSchema } from './ledger.ts';
@@ -198,6 +199,14 @@ const adsSchema = z.strictObject({
 });
 export type IntentAds = z.infer<typeof adsSchema>;
 
+const catalogueSyntaxSchema = z.strictObject({
+  /** The name of the files, or their folder and name, with `*` for any part: `locales/*.json`. */
+  files: z.string().regex(/^[^/]+(\/[^/]+)?$/, 'a name, or a folder and a name, such as "locales/*.json"'),
+  /** How their texts are filled in, where what they hold does not show it. */
+  syntax: z.enum(textSyntaxes),
+});
+export type CatalogueSyntax = z.infer<typeof catalogueSyntaxSchema>;
+
 const intentFields = z.strictObject({
   fenlok: z.literal('intent/1'),
   app: z.strictObject({
@@ -211,6 +220,8 @@ const intentFields = z.strictObject({
     .prefault({}),
   sourceLocale: localeTag.default('en'),
   locales: z.array(localeTag).default([]),
+  /** Catalogues of JSON, YAML, .resx, PO and XLIFF whose syntax is to be named; the first row that fits counts. */
+  catalogues: z.array(catalogueSyntaxSchema).default([]),
   /** Keys that are the same in every language on purpose. */
   untranslated: z.array(z.string()).default([]),
   themes: z.array(themeSchema).default(['light', 'dark']),

@@ -3,6 +3,7 @@ import { dirname, join, relative } from 'node:path';
 import type { Command } from 'commander';
 import { readCatalogue } from '../../../core/formats/catalogues/read-catalogue.ts';
 import { writeCatalogue } from '../../../core/formats/catalogues/write-catalogue.ts';
+import { textSyntaxes } from '../../../core/model/catalogue.ts';
 import { sayProblem, UnreadableError, unwrap } from '../../../core/model/problem.ts';
 import {
   PSEUDO_TAG,
@@ -19,6 +20,7 @@ interface PseudoOptions {
   as: string;
   out: string;
   from?: string;
+  syntax?: string;
   json?: boolean;
 }
 
@@ -33,6 +35,10 @@ export function addPseudo(group: Command, io: Io): void {
     )
     .option('--as <kind>', 'accented (en-XA) or mirrored (ar-XB)', 'accented')
     .option('--from <tag>', 'which of its languages, where it holds several')
+    .option(
+      '--syntax <name>',
+      `how its texts are filled in, where they do not show it: ${textSyntaxes.join(', ')}`,
+    )
     .option('--out <folder>', 'where to write it', '.')
     .option('--json', 'print what was written as JSON')
     .addHelpText(
@@ -43,8 +49,11 @@ export function addPseudo(group: Command, io: Io): void {
       const kind = options.as as PseudoLocale;
       if (!pseudoLocales.includes(kind))
         throw new WrongCall(`--as: "${kind}" is neither accented nor mirrored`);
+      const syntax = textSyntaxes.find((name) => name === options.syntax);
+      if (options.syntax !== undefined && !syntax)
+        throw new WrongCall(`--syntax: "${options.syntax}" is none of ${textSyntaxes.join(', ')}`);
       const path = inCwd(io, file);
-      const catalogue = unwrap(await readCatalogue(path, await readCatalogueBytes(path)));
+      const catalogue = unwrap(await readCatalogue(path, await readCatalogueBytes(path), syntax));
       for (const problem of catalogue.problems)
         io.err(`fenlok: read as far as it goes: ${printableText(sayProblem(problem))}\n`);
       const locale = options.from ?? catalogue.entries[0]?.locale;

@@ -3,8 +3,10 @@
  * folder a language. Taken are sets with more than one language, so that a single file of some library is no catalogue.
  */
 import type { Catalogue } from '../../model/catalogue.ts';
+import type { CatalogueSyntax } from '../../model/intent.ts';
 import type { Zip } from '../zip.ts';
 import { isTextTree, localeOfJson } from './json-texts.ts';
+import { namedSyntax } from './named-syntax.ts';
 import { catalogueName, readCatalogue } from './read-catalogue.ts';
 import { isYamlTextTree } from './yaml-texts.ts';
 
@@ -21,7 +23,10 @@ const MOST_FILES = 500;
 const ASSETS = /^(?:assets|base\/assets|Payload\/[^/]+\.app)\/.*\.(?:json|ya?ml)$/i;
 
 /** @throws UnreadableError where an entry is damaged */
-export async function findAssetTexts(zip: Zip): Promise<AssetCatalogue[]> {
+export async function findAssetTexts(
+  zip: Zip,
+  named: readonly CatalogueSyntax[] = [],
+): Promise<AssetCatalogue[]> {
   const sets = new Map<string, { path: string; locale: string }[]>();
   for (const { name: path, sizeBytes } of zip.entries.values()) {
     const locale = ASSETS.test(path) && sizeBytes <= LARGEST_BYTES ? localeOfJson(path) : undefined;
@@ -36,7 +41,7 @@ export async function findAssetTexts(zip: Zip): Promise<AssetCatalogue[]> {
       const bytes = await zip.read(path, LARGEST_BYTES);
       const text = new TextDecoder().decode(bytes);
       if (!(/\.json$/i.test(path) ? isTextTree(text) : isYamlTextTree(text))) continue;
-      const read = await readCatalogue(path, bytes);
+      const read = await readCatalogue(path, bytes, namedSyntax(path, named));
       if (read.ok) found.push({ path, name, catalogue: read.value });
     }
   }

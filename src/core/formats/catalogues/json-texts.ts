@@ -30,14 +30,14 @@ export function isTextTree(json: string): boolean {
 const TEXT_SHARE = 0.9;
 
 /** @param locale of the folder or the name of the file */
-export function readJsonTexts(json: string, name: string, locale: string): Catalogue {
+export function readJsonTexts(json: string, name: string, locale: string, named?: TextSyntax): Catalogue {
   const { leaves, problems } = readJsonLeaves(json, name);
   const texts = leaves.flatMap((leaf): TextLeaf[] =>
     typeof leaf.value === 'string' && !isAboutTheFile(leaf)
       ? [{ ...leaf, key: leaf.path.join('.'), value: leaf.value }]
       : [],
   );
-  const syntax = syntaxOf(texts);
+  const syntax = named ?? syntaxOf(texts);
   const groups = syntax === 'i18next' ? pluralsOf(texts) : new Map<string, TextLeaf[]>();
   // a plural stands where the first of its forms does
   const firsts = new Map([...groups].map(([key, group]) => [group[0]!, { key, group }]));

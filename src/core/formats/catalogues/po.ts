@@ -23,7 +23,7 @@ interface Message {
 }
 
 /** @param locale where the header does not say it */
-export function readPo(text: string, name: string, locale: string): Catalogue {
+export function readPo(text: string, name: string, locale: string, syntax?: TextSyntax): Catalogue {
   const { messages, problems } = readMessages(text, name);
   const header = messages.find(isHeader)?.texts[0] ?? '';
   const field = (key: string) => new RegExp(`^${key}:[ \\t]*(.*)$`, 'mi').exec(header)?.[1]?.trim() ?? '';
@@ -44,11 +44,11 @@ export function readPo(text: string, name: string, locale: string): Catalogue {
     forms,
     keyOf: contextsAreKeys(own) ? ({ context }) => context! : keyOfMessage,
     // where a file flags none of its messages, it does not say which of them are formatted
-    saysSyntax: own.some(({ flags }) => /-format\b/.test(flags)),
+    saysSyntax: syntax === undefined && own.some(({ flags }) => /-format\b/.test(flags)),
   };
   return {
     format: 'po',
-    syntax: syntaxOf(own),
+    syntax: syntax ?? syntaxOf(own),
     entries: own.flatMap((message) => entriesOf(message, of)),
     problems,
   };

@@ -1,5 +1,5 @@
 /** Any catalogue file, told by its name: which format, which language, which texts. */
-import type { Catalogue } from '../../model/catalogue.ts';
+import type { Catalogue, TextSyntax } from '../../model/catalogue.ts';
 import { isLocaleTag } from '../../model/locale.ts';
 import { attempt, type Problem, type Result, UnreadableError } from '../../model/problem.ts';
 import { parseConfig } from '../../platform/android/parse-config.ts';
@@ -27,11 +27,16 @@ export const isCataloguePath = (path: string): boolean =>
  * Reads a catalogue as far as it can be read; what cannot is in its problems, each with its place.
  *
  * @param path with its folder, which names the language of Android's and Apple's files
+ * @param syntax of its texts, of formats that leave it open (JSON, YAML, .resx, PO, XLIFF); told by what they hold where it is not given
  */
-export function readCatalogue(path: string, bytes: Uint8Array): Promise<Result<Catalogue>> {
+export function readCatalogue(
+  path: string,
+  bytes: Uint8Array,
+  syntax?: TextSyntax,
+): Promise<Result<Catalogue>> {
   return attempt(path, () => {
     if (bytes.length > MAX_CATALOGUE_BYTES) throw tooLargeCatalogue(bytes.length);
-    const catalogue = readByName(path, bytes);
+    const catalogue = readByName(path, bytes, syntax);
     const problems = [...catalogue.problems, ...unknownLocales(path, catalogue), ...wrongOrder(path)];
     return { ...catalogue, problems };
   });
@@ -46,7 +51,7 @@ export const tooLargeCatalogue = (sizeBytes: number, file?: string): UnreadableE
     remedy: 'Split the file, or check whether something else than texts got into it.',
   });
 
-function readByName(path: string, bytes: Uint8Array): Catalogue {
+function readByName(path: string, bytes: Uint8Array, syntax?: TextSyntax): Catalogue {
   const name = path.slice(path.replaceAll('\\', '/').lastIndexOf('/') + 1);
   const suffix = /\.(\w+)$/.exec(name)?.[1]?.toLowerCase();
   if (suffix === 'strings') return readAppleStrings(bytes, name, localeOfPath(path));
@@ -56,31 +61,37 @@ function readByName(path: string, bytes: Uint8Array): Catalogue {
     name,
     suffix?.startsWith('po') ? charsetOfPo(bytes) : undefined,
   );
-  const catalogue = readText(suffix, text, name, path);
+  const catalogue = readText(suffix, text, name, path, syntax);
   return { ...catalogue, problems: [...problems, ...catalogue.problems] };
 }
 
-function readText(suffix: string | undefined, text: string, name: string, path: string): Catalogue {
+function readText(
+  suffix: string | undefined,
+  text: string,
+  name: string,
+  path: string,
+  syntax?: TextSyntax,
+): Catalogue {
   switch (suffix) {
     case 'xml':
       return readAndroidStrings(text, name, localeOfPath(path));
     case 'yml':
     case 'yaml':
-      return readYamlTexts(text, name, localeOfJson(path) ?? 'default');
+      return readYamlTexts(text, name, localeOfJson(path) ?? 'default', syntax);
     case 'resx':
-      return readResx(text, name, localeOfResx(name));
+      return readResx(text, name, localeOfResx(name), syntax);
     case 'json':
-      return readJsonTexts(text, name, localeOfJson(path) ?? 'default');
+      return readJsonTexts(text, name, localeOfJson(path) ?? 'default', syntax);
     case 'arb':
       return readArb(text, name, localeOfName(name));
     case 'xcstrings':
       return readXcstrings(text, name);
     case 'xlf':
     case 'xliff':
-      return readXliff(text, name);
+      return readXliff(text, name, syntax);
     case 'po':
     case 'pot':
-      return readPo(text, name, localeOfName(name));
+      return readPo(text, name, localeOfName(name), syntax);
     default:
       throw new UnreadableError({
         code: 'catalogue.unknown',

@@ -2,14 +2,14 @@
  * Resource files of .NET (Microsoft Learn, *Work with .resx files programmatically*): XML, a text a `<data>`; what is typed is a
  * file or an object and no text. One file a language, `AppResources.de.resx`; texts are filled in by `String.Format`.
  */
-import type { Catalogue, CatalogueEntry } from '../../model/catalogue.ts';
+import type { Catalogue, CatalogueEntry, TextSyntax } from '../../model/catalogue.ts';
 import { isLocaleTag } from '../../model/locale.ts';
 import { escapeXml, readXml } from './xml-events.ts';
 
 const FILLED_IN = /\{\d+[^{}]*\}/;
 
 /** @param locale of the file's name */
-export function readResx(xml: string, name: string, locale: string): Catalogue {
+export function readResx(xml: string, name: string, locale: string, named?: TextSyntax): Catalogue {
   const entries: CatalogueEntry[] = [];
   let key: string | undefined;
   let value: { at: number; line: number; text: string } | undefined;
@@ -30,7 +30,7 @@ export function readResx(xml: string, name: string, locale: string): Catalogue {
     close: () => {
       if (depth === 3 && value && key !== undefined) {
         const { at, line, text } = value;
-        const syntax = FILLED_IN.test(text) ? ('braces' as const) : undefined;
+        const syntax = !named && FILLED_IN.test(text) ? ('braces' as const) : undefined;
         entries.push({
           key,
           locale,
@@ -44,7 +44,7 @@ export function readResx(xml: string, name: string, locale: string): Catalogue {
       depth -= 1;
     },
   });
-  return { format: 'resx', syntax: 'plain', entries, problems, original: xml };
+  return { format: 'resx', syntax: named ?? 'plain', entries, problems, original: xml };
 }
 
 /** The file as it was, with other texts in the places of its own: comments, order and what is no text stay. */

@@ -38,7 +38,7 @@ interface State {
   dataId?: string;
 }
 
-export function readXliff(xml: string, name: string): Catalogue {
+export function readXliff(xml: string, name: string, syntax?: TextSyntax): Catalogue {
   const state: State = {
     version: '1.2',
     sourceLocale: '',
@@ -67,7 +67,7 @@ export function readXliff(xml: string, name: string): Catalogue {
   ];
   return {
     format: state.version === '2' ? 'xliff-2' : 'xliff-1.2',
-    syntax: syntaxOf(state.original, units),
+    syntax: syntax ?? syntaxOf(state.original, units),
     entries,
     problems,
   };

@@ -26,7 +26,7 @@ interface Leaf {
 }
 
 /** @param locale of the folder or the name of the file, where its root is none */
-export function readYamlTexts(yaml: string, name: string, locale: string): Catalogue {
+export function readYamlTexts(yaml: string, name: string, locale: string, named?: TextSyntax): Catalogue {
   const { leaves, problems } = readLeaves(yaml, name);
   const roots = new Set(leaves.map(({ path }) => path[0] ?? ''));
   const [root = ''] = roots;
@@ -52,7 +52,7 @@ export function readYamlTexts(yaml: string, name: string, locale: string): Catal
         line,
       });
   }
-  const syntax = syntaxOf(texts.map(({ text }) => text));
+  const syntax = named ?? syntaxOf(texts.map(({ text }) => text));
   return { format: 'yaml', syntax, entries: [...entries.values()], problems, original: yaml };
 }
 
