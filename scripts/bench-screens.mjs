@@ -7,7 +7,7 @@ const MIB = 2 ** 20;
 
 export async function benchScreens(root, rounds) {
   const { default: sharp } = await import('sharp');
-  const { captureObservers } = await import('../dist/core/areas/observers.js');
+  const { captureObservers } = await import('../dist/core/areas/observers-by-evidence.js');
   const { indexFacts } = await import('../dist/core/areas/check.js');
   const { checks } = await import('../dist/core/areas/checks.js');
   const { collectFindings } = await import('../dist/core/checklist/collect-findings.js');

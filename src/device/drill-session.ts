@@ -2,7 +2,7 @@
 
 import { classOfRun, type RunClass } from '../core/areas/lifecycle/runs/class-of-run.ts';
 import { sayInvalid } from '../core/areas/lifecycle/runs/invalid-words.ts';
-import { traceObservers } from '../core/areas/observers.ts';
+import { traceObservers } from '../core/areas/observers-by-evidence.ts';
 import { parseCapture } from '../core/formats/capture.ts';
 import { decodeTrace } from '../core/formats/trace.ts';
 import type { Cell } from '../core/model/cell.ts';

@@ -9,7 +9,7 @@ import {
   saleObservers,
   siteObservers,
   traceObservers,
-} from '../core/areas/observers.ts';
+} from '../core/areas/observers-by-evidence.ts';
 import { findColourPairs } from '../core/formats/android/colour-pairs.ts';
 import { findClasses } from '../core/formats/android/find-classes.ts';
 import { findLayoutViews } from '../core/formats/android/layout-views.ts';

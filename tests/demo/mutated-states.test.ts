@@ -4,8 +4,8 @@
  */
 import { join } from 'node:path';
 import type { Check } from '../../src/core/areas/check.ts';
-import { lostScreen } from '../../src/core/areas/lifecycle/lost-screen.ts';
-import { lostState } from '../../src/core/areas/lifecycle/lost-state.ts';
+import { lostScreen } from '../../src/core/areas/lifecycle/checks/lost-screen.ts';
+import { lostState } from '../../src/core/areas/lifecycle/checks/lost-state.ts';
 import type { Step } from '../../src/core/model/intent.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { type DrillSubject, runScreenDrill } from '../../src/device/drills/run-screen-drill.ts';

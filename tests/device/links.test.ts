@@ -2,7 +2,7 @@
 import { join } from 'node:path';
 import { indexFacts } from '../../src/core/areas/check.ts';
 import { checks } from '../../src/core/areas/checks.ts';
-import { observeLinkRuns } from '../../src/core/areas/links/observe-link-runs.ts';
+import { observeLinkRuns } from '../../src/core/areas/links/observers/observe-link-runs.ts';
 import { collectFindings } from '../../src/core/checklist/collect-findings.ts';
 import { coverRoutes } from '../../src/core/checklist/cover-routes.ts';
 import { decodeTrace } from '../../src/core/formats/trace.ts';

@@ -4,10 +4,10 @@
  */
 import type { Browser } from 'playwright-core';
 import type { Assertion } from '../../src/core/areas/check.ts';
-import { iconContrast } from '../../src/core/areas/contrast/icon-contrast.ts';
-import { observeIconContrast } from '../../src/core/areas/contrast/observe-icon-contrast.ts';
-import { observeTextContrast } from '../../src/core/areas/contrast/observe-text-contrast.ts';
-import { textContrast } from '../../src/core/areas/contrast/text-contrast.ts';
+import { iconContrast } from '../../src/core/areas/contrast/checks/icon-contrast.ts';
+import { textContrast } from '../../src/core/areas/contrast/checks/text-contrast.ts';
+import { observeIconContrast } from '../../src/core/areas/contrast/observers/observe-icon-contrast.ts';
+import { observeTextContrast } from '../../src/core/areas/contrast/observers/observe-text-contrast.ts';
 import type { IconContrastFact, TextContrastFact } from '../../src/core/model/fact.ts';
 import { launchChromium } from '../support/browser.ts';
 import { drawSheets, type Family, type Sheet, type SheetElement } from '../support/contrast-sheet.ts';

@@ -1,12 +1,12 @@
 /** The stand-in phone's screens: what is painted is what was asked for, and what is measured in it is true. */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { smallTarget } from '../../src/core/areas/accessibility/small-target.ts';
+import { smallTarget } from '../../src/core/areas/accessibility/checks/small-target.ts';
 import type { Check } from '../../src/core/areas/check.ts';
+import { textContrast } from '../../src/core/areas/contrast/checks/text-contrast.ts';
 import { contrastRatio, parseHex, type Rgb } from '../../src/core/areas/contrast/colour.ts';
 import { measureText } from '../../src/core/areas/contrast/pixels/measure-text.ts';
 import { estimateTextSize } from '../../src/core/areas/contrast/pixels/text-size.ts';
-import { textContrast } from '../../src/core/areas/contrast/text-contrast.ts';
 import { readHierarchy } from '../../src/core/formats/android/hierarchy.ts';
 import type { Cell } from '../../src/core/model/cell.ts';
 import type { Fact } from '../../src/core/model/fact.ts';

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parse } from 'yaml';
-import { observeDrillRun } from '../../src/core/areas/lifecycle/observe-drill-run.ts';
+import { observeDrillRun } from '../../src/core/areas/lifecycle/observers/observe-drill-run.ts';
 import { classOfRun, type RunClass } from '../../src/core/areas/lifecycle/runs/class-of-run.ts';
 import { decodeTrace } from '../../src/core/formats/trace.ts';
 import type { DrillRunFact } from '../../src/core/model/fact.ts';

@@ -1,4 +1,4 @@
-import { type Assertion, type Check, indexFacts } from '../../src/core/areas/check.ts';
+import { type Assertion, type Check, factsFor, indexFacts } from '../../src/core/areas/check.ts';
 import type { CaptureEvidence, PackageEvidence } from '../../src/core/areas/observer.ts';
 import { observers } from '../../src/core/areas/observers.ts';
 import type {
@@ -228,9 +228,18 @@ export function observeApp(of: AppOptions): Fact[] {
   );
 }
 
-export const run = (check: Check, facts: Fact[], intent = anIntent()): Assertion[] => [
-  ...check.run(indexFacts(facts), intent),
-];
+/** As it is judged; and what it tells is what its schema says, on a basis that it declares. */
+export function run(check: Check, facts: Fact[], intent = anIntent()): Assertion[] {
+  const assertions = [...check.run(factsFor(check, indexFacts(facts)), intent)];
+  for (const assertion of assertions)
+    if ('draft' in assertion) {
+      const { basis, occurrence } = assertion.draft;
+      check.data.parse(occurrence.data);
+      if (check.basis !== 'either' && basis !== check.basis)
+        throw new Error(`${check.id} is ${check.basis}, and calls something ${basis}`);
+    }
+  return assertions;
+}
 
 /** `outcome subject` of each assertion that is neither passed nor inapplicable. */
 export const departures = (assertions: Assertion[]): string[] =>

@@ -1,6 +1,6 @@
 import { indexFacts } from '../../src/core/areas/check.ts';
 import { checks } from '../../src/core/areas/checks.ts';
-import { observeCatalogueFile } from '../../src/core/areas/localization/texts/observe-catalogue-file.ts';
+import { observeCatalogueFile } from '../../src/core/areas/localization/observers/observe-catalogue-file.ts';
 import { collectFindings } from '../../src/core/checklist/collect-findings.ts';
 import type { CatalogueEntry, TextSyntax } from '../../src/core/model/catalogue.ts';
 import type { Fact } from '../../src/core/model/fact.ts';

@@ -86,11 +86,11 @@ async function summarize({ app }: OpenedPackage, io: Io): Promise<string> {
 async function findingsOf(app: AppPackage) {
   const { indexFacts } = await import('../../core/areas/check.ts');
   const { checks } = await import('../../core/areas/checks.ts');
-  const { packageObservers } = await import('../../core/areas/observers.ts');
+  const { packageObservers } = await import('../../core/areas/observers-by-evidence.ts');
   const { collectFindings } = await import('../../core/checklist/collect-findings.ts');
   const { emptyIntent } = await import('../../core/model/intent.ts');
   const facts = packageObservers.flatMap((observer) => [...observer.observe({ digest: app.digest, app })]);
-  const ofPackage = checks.filter(({ id, needs }) => needs[0] === 'package' && id !== 'version-not-raised');
+  const ofPackage = checks.filter(({ id, needs }) => needs === 'package' && id !== 'version-not-raised');
   return collectFindings(ofPackage, indexFacts(facts), emptyIntent(app.build.appId)).flatMap(
     ({ findings }) => findings,
   );

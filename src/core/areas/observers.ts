@@ -1,118 +1,88 @@
-import { observeLayoutViews } from './accessibility/observe-layout-views.ts';
-import { observeStops } from './accessibility/observe-stops.ts';
-import { observeTargets } from './accessibility/observe-targets.ts';
-import { observeUnseenFocus } from './accessibility/observe-unseen-focus.ts';
-import { observeAdRuns } from './ads/observe-ad-runs.ts';
-import { observeAdSurroundings } from './ads/observe-ad-surroundings.ts';
-import { observeAppAds } from './ads/observe-app-ads.ts';
-import { observeCapture } from './candidate/observe-capture.ts';
-import { observeEntitlements } from './candidate/observe-entitlements.ts';
-import { observeManifest } from './candidate/observe-manifest.ts';
-import { observeOtherMoment } from './candidate/observe-other-moment.ts';
-import { observePackage } from './candidate/observe-package.ts';
-import { observeSigning } from './candidate/observe-signing.ts';
-import { observeUnreadParts } from './candidate/observe-unread-parts.ts';
-import { observeColourPairs } from './contrast/observe-colour-pairs.ts';
-import { observeIconContrast } from './contrast/observe-icon-contrast.ts';
-import { observeNamedColours } from './contrast/observe-named-colours.ts';
-import { observeTextContrast } from './contrast/observe-text-contrast.ts';
-import { observeBackup } from './lifecycle/observe-backup.ts';
-import { observeDrillRun } from './lifecycle/observe-drill-run.ts';
-import { observeLinkDomains } from './links/observe-link-domains.ts';
-import { observeLinkFilters } from './links/observe-link-filters.ts';
-import { observeLinkRuns } from './links/observe-link-runs.ts';
-import { observeSiteFile } from './links/observe-site-file.ts';
-import { observePlaces } from './localization/screens/observe-places.ts';
-import { observeScreenTexts } from './localization/screens/observe-screen-texts.ts';
-import { observeSides } from './localization/screens/observe-sides.ts';
-import { observeCatalogue } from './localization/texts/observe-catalogue.ts';
-import { observeCatalogueFile } from './localization/texts/observe-catalogue-file.ts';
-import type {
-  CaptureObserver,
-  CatalogueObserver,
-  Observer,
-  PackageObserver,
-  PayloadObserver,
-  SaleObserver,
-  SiteObserver,
-  TraceObserver,
-} from './observer.ts';
-import { observePurchases } from './purchases/observe-purchases.ts';
-import { observeSale } from './purchases/observe-sale.ts';
-import { observePayload } from './push/observe-payload.ts';
-import { observePushRuns } from './push/observe-push-runs.ts';
-import { observePushSetup } from './push/observe-push-setup.ts';
-import { observeCleartext } from './quality/observe-cleartext.ts';
-import { observeComponents } from './quality/observe-components.ts';
-import { observeNativeLibraries } from './quality/observe-native-libraries.ts';
-import { observeRequiredReasons } from './quality/observe-required-reasons.ts';
-import { observeUnusedResources } from './quality/observe-unused-resources.ts';
-import { observeUsageDescriptions } from './quality/observe-usage-descriptions.ts';
-import { observeVariedResources } from './resources/observe-varied-resources.ts';
+// Written by scripts/generate.mjs from the files of each area: npm run generate
+import type { Observer } from './observer.ts';
+import { observeCapture } from './candidate/observers/observe-capture.ts';
+import { observeEntitlements } from './candidate/observers/observe-entitlements.ts';
+import { observeManifest } from './candidate/observers/observe-manifest.ts';
+import { observeOtherMoment } from './candidate/observers/observe-other-moment.ts';
+import { observePackage } from './candidate/observers/observe-package.ts';
+import { observeSigning } from './candidate/observers/observe-signing.ts';
+import { observeUnreadParts } from './candidate/observers/observe-unread-parts.ts';
+import { observeLayoutViews } from './accessibility/observers/observe-layout-views.ts';
+import { observeStops } from './accessibility/observers/observe-stops.ts';
+import { observeTargets } from './accessibility/observers/observe-targets.ts';
+import { observeUnseenFocus } from './accessibility/observers/observe-unseen-focus.ts';
+import { observeColourPairs } from './contrast/observers/observe-colour-pairs.ts';
+import { observeIconContrast } from './contrast/observers/observe-icon-contrast.ts';
+import { observeNamedColours } from './contrast/observers/observe-named-colours.ts';
+import { observeTextContrast } from './contrast/observers/observe-text-contrast.ts';
+import { observeCatalogueFile } from './localization/observers/observe-catalogue-file.ts';
+import { observeCatalogue } from './localization/observers/observe-catalogue.ts';
+import { observePlaces } from './localization/observers/observe-places.ts';
+import { observeScreenTexts } from './localization/observers/observe-screen-texts.ts';
+import { observeSides } from './localization/observers/observe-sides.ts';
+import { observeVariedResources } from './resources/observers/observe-varied-resources.ts';
+import { observeBackup } from './lifecycle/observers/observe-backup.ts';
+import { observeDrillRun } from './lifecycle/observers/observe-drill-run.ts';
+import { observeLinkDomains } from './links/observers/observe-link-domains.ts';
+import { observeLinkFilters } from './links/observers/observe-link-filters.ts';
+import { observeLinkRuns } from './links/observers/observe-link-runs.ts';
+import { observeSiteFile } from './links/observers/observe-site-file.ts';
+import { observePayload } from './push/observers/observe-payload.ts';
+import { observePushRuns } from './push/observers/observe-push-runs.ts';
+import { observePushSetup } from './push/observers/observe-push-setup.ts';
+import { observePurchases } from './purchases/observers/observe-purchases.ts';
+import { observeSale } from './purchases/observers/observe-sale.ts';
+import { observeAdRuns } from './ads/observers/observe-ad-runs.ts';
+import { observeAdSurroundings } from './ads/observers/observe-ad-surroundings.ts';
+import { observeAppAds } from './ads/observers/observe-app-ads.ts';
+import { observeCleartext } from './quality/observers/observe-cleartext.ts';
+import { observeComponents } from './quality/observers/observe-components.ts';
+import { observeNativeLibraries } from './quality/observers/observe-native-libraries.ts';
+import { observeRequiredReasons } from './quality/observers/observe-required-reasons.ts';
+import { observeUnusedResources } from './quality/observers/observe-unused-resources.ts';
+import { observeUsageDescriptions } from './quality/observers/observe-usage-descriptions.ts';
 
-/** Every observer; the order is that of the facts in a dossier. */
+/** Every observer, area by area. */
 export const observers: readonly Observer[] = [
-  observePackage,
-  observeUnreadParts,
-  observeSigning,
-  observeEntitlements,
-  observeBackup,
-  observeManifest,
-  observeComponents,
-  observeLinkFilters,
-  observeLinkDomains,
-  observePushSetup,
-  observeAdSurroundings,
-  observeCleartext,
-  observeUsageDescriptions,
-  observeRequiredReasons,
-  observeNativeLibraries,
-  observeUnusedResources,
-  observeVariedResources,
-  observeColourPairs,
-  observeNamedColours,
-  observeLayoutViews,
-  observeCatalogue,
-  observeCatalogueFile,
-  observeSiteFile,
-  observeAppAds,
-  observePayload,
   observeCapture,
+  observeEntitlements,
+  observeManifest,
   observeOtherMoment,
+  observePackage,
+  observeSigning,
+  observeUnreadParts,
+  observeLayoutViews,
   observeStops,
   observeTargets,
   observeUnseenFocus,
-  observeTextContrast,
+  observeColourPairs,
   observeIconContrast,
-  observeScreenTexts,
+  observeNamedColours,
+  observeTextContrast,
+  observeCatalogueFile,
+  observeCatalogue,
   observePlaces,
+  observeScreenTexts,
   observeSides,
+  observeVariedResources,
+  observeBackup,
   observeDrillRun,
+  observeLinkDomains,
+  observeLinkFilters,
   observeLinkRuns,
+  observeSiteFile,
+  observePayload,
   observePushRuns,
+  observePushSetup,
   observePurchases,
   observeSale,
   observeAdRuns,
+  observeAdSurroundings,
+  observeAppAds,
+  observeCleartext,
+  observeComponents,
+  observeNativeLibraries,
+  observeRequiredReasons,
+  observeUnusedResources,
+  observeUsageDescriptions,
 ];
-
-export const packageObservers = observers.filter(
-  (observer): observer is PackageObserver => observer.reads === 'package',
-);
-export const captureObservers = observers.filter(
-  (observer): observer is CaptureObserver => observer.reads === 'capture',
-);
-export const catalogueObservers = observers.filter(
-  (observer): observer is CatalogueObserver => observer.reads === 'catalogue',
-);
-export const traceObservers = observers.filter(
-  (observer): observer is TraceObserver => observer.reads === 'trace',
-);
-export const siteObservers = observers.filter(
-  (observer): observer is SiteObserver => observer.reads === 'site',
-);
-export const saleObservers = observers.filter(
-  (observer): observer is SaleObserver => observer.reads === 'sale',
-);
-export const payloadObservers = observers.filter(
-  (observer): observer is PayloadObserver => observer.reads === 'payload',
-);

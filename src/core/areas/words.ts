@@ -1,9 +1,6 @@
 /** What the words of all areas share. */
-import type { Finding, FindingData, Words } from '../model/finding.ts';
+import type { FindingData } from '../model/finding.ts';
 
-/** Puts the plain data of a finding into words. */
-export type Say = (data: FindingData, finding: Pick<Finding, 'basis' | 'identity' | 'occurrences'>) => Words;
-export type AreaWords = Record<string, Say>;
 export type DataValue = FindingData[string] | undefined;
 
 export const cut = (text: string): string => (text.length > 60 ? `${text.slice(0, 59)}…` : text);

@@ -1,8 +1,8 @@
-import type { Assertion, Check, Draft, FactIndex } from '../areas/check.ts';
-import { messages } from '../areas/messages.ts';
+import { type Assertion, type Check, type Draft, type FactIndex, factsFor } from '../areas/check.ts';
 import { sayCell } from '../model/cell.ts';
 import type { FactKind } from '../model/fact.ts';
-import type { Finding, Occurrence } from '../model/finding.ts';
+import { factSources } from '../model/fact-sources.ts';
+import type { Finding, FindingData } from '../model/finding.ts';
 import type { Intent } from '../model/intent.ts';
 import type { ToolkitName } from '../model/made-with.ts';
 import { LOOKS_UP_BY_NAME, TEXTS_ELSEWHERE } from '../platform/app-toolkits.ts';
@@ -25,7 +25,7 @@ export interface CheckReport {
 /** Runs the checks; drafts of one identity become one finding, worst occurrence first. */
 export function collectFindings(checks: readonly Check[], facts: FactIndex, intent: Intent): CheckReport[] {
   return checks.map((check) => {
-    const assertions = [...check.run(facts, intent), ...blindSpots(check, facts)];
+    const assertions = [...check.run(factsFor(check, facts), intent), ...blindSpots(check, facts)];
     const count = (outcome: Assertion['outcome']) =>
       assertions.reduce(
         (sum, assertion) =>
@@ -53,10 +53,11 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
  * Captures of one surface, such as a game's, with nothing inside that a check of elements could look at; and those whose
  * picture shows another moment, for checks that look at it.
  */
-function blindSpots({ needs }: Check, facts: FactIndex): Assertion[] {
-  if (!needs.includes('capture')) return [...lostParts(needs, facts), ...otherPlaces(needs, facts)];
+function blindSpots(check: Check, facts: FactIndex): Assertion[] {
+  const kinds = [check.needs, ...check.reads];
+  if (!kinds.includes('capture')) return [...lostParts(kinds, facts), ...otherPlaces(kinds, facts)];
   const surfaces = facts.of('capture').filter(({ toolkit }) => toolkit === 'surface');
-  const others = PICTURED.some((kind) => needs.includes(kind)) ? facts.of('unread-part') : [];
+  const others = kinds.some((kind) => factSources[kind].isPictured) ? facts.of('unread-part') : [];
   return [
     ...surfaces.map(
       ({ cell }): Assertion => ({
@@ -72,8 +73,8 @@ function blindSpots({ needs }: Check, facts: FactIndex): Assertion[] {
 }
 
 /** Parts of the package that could not be read, for checks that look for something in them: none found proves nothing. */
-function lostParts(needs: Check['needs'], facts: FactIndex): Assertion[] {
-  const matters = needs.flatMap((kind) => FOUND_IN[kind] ?? []);
+function lostParts(kinds: readonly FactKind[], facts: FactIndex): Assertion[] {
+  const matters = kinds.flatMap((kind) => factSources[kind].foundIn ?? []);
   const lost = facts
     .of('unread-part')
     .find(({ cell, isOdd, place }) => !cell && !isOdd && matters.some((pattern) => pattern.test(place)));
@@ -81,18 +82,18 @@ function lostParts(needs: Check['needs'], facts: FactIndex): Assertion[] {
 }
 
 /** What toolkits keep where no reader of resources finds it. */
-function otherPlaces(needs: Check['needs'], facts: FactIndex): Assertion[] {
+function otherPlaces(kinds: readonly FactKind[], facts: FactIndex): Assertion[] {
   const toolkits = facts.of('package').flatMap((of) => of.toolkits ?? []);
   const found: Assertion[] = [];
   const hasCatalogues = () => facts.of('catalogue-text').some(({ catalogue }) => catalogue !== '');
   for (const toolkit of toolkits) {
     const texts = TEXTS_ELSEWHERE[toolkit];
-    if (texts && needs.includes('catalogue-text') && !hasCatalogues())
+    if (texts && kinds.includes('catalogue-text') && !hasCatalogues())
       found.push({
         outcome: 'untested',
         because: `the texts of ${sayApp(toolkit)} stand in ${texts.where}: add ${texts.add}`,
       });
-    if (needs.includes('unused-resource') && LOOKS_UP_BY_NAME.has(toolkit))
+    if (kinds.includes('unused-resource') && LOOKS_UP_BY_NAME.has(toolkit))
       found.push({
         outcome: 'untested',
         because: `${toolkit} looks resources up by their names, so that what is not used cannot be told`,
@@ -106,25 +107,8 @@ const sayApp = (toolkit: ToolkitName): string =>
     ? 'an app in a web view'
     : `${/^[AEIOU.]/.test(toolkit) ? 'an' : 'a'} ${toolkit} app`;
 
-const TABLES = /\bresources\.(arsc|pb)\b|resource table|^resource |\.strings(dict)?\b/;
-
-// In which parts of a package facts are found, by the places that readers name.
-const FOUND_IN: Partial<Record<FactKind, RegExp>> = {
-  'catalogue-text': TABLES,
-  'varied-resource': TABLES,
-  'colour-pair': new RegExp(`${TABLES.source}|\\.xml\\b`),
-  'layout-view': new RegExp(`${TABLES.source}|\\.(xml|nib)\\b`),
-  'named-colour': new RegExp(`${TABLES.source}|\\.car\\b`),
-  shortcut: /\.xml\b/,
-  'required-reason': /\.(framework|appex|app|dylib|xcprivacy)\b/,
-  'unused-resource': /./,
-  'native-library': /\.so\b/,
-};
-
-const PICTURED: readonly FactKind[] = ['text-contrast', 'icon-contrast'];
-
 /** Whether evidence of the sort that a check reads was there, whatever was found in it. */
-export const hadFacts = ({ needs }: Check, facts: FactIndex): boolean => facts.of(needs[0]!).length > 0;
+export const hadFacts = ({ needs }: Check, facts: FactIndex): boolean => facts.of(needs).length > 0;
 
 function groupDrafts(check: Check, drafts: readonly Draft[], facts: FactIndex, intent: Intent): Finding[] {
   const groups = groupBy(drafts, ({ identity }) => findingId(check.id, identity));
@@ -172,21 +156,23 @@ function findingOf(check: Check, drafts: readonly Draft[], sourceLocale: string)
       compare(placeOf(a), placeOf(b)),
   );
   const worst = sorted[0]!;
-  const occurrences: Occurrence[] = sorted.map((draft) => draft.occurrence);
-  const say = messages[check.id];
-  if (!say) throw new Error(`the check ${check.id} has no words in messages.ts`);
+  const occurrences = sorted.map(({ occurrence }) => ({
+    ...occurrence,
+    data: withoutUndefined(occurrence.data) as FindingData,
+  }));
   const identity = withoutUndefined(worst.identity);
   return {
     id: findingId(check.id, identity),
     check: check.id,
     area: check.area,
+    priority: check.priority,
     identity,
     digest: findingDigest(drafts.map((draft) => draft.digest)),
     ...(worst.cause !== undefined && { cause: worst.cause }),
     basis: worst.basis,
     severity: worst.severity,
     occurrences,
-    words: say(occurrences[0]!.data, { basis: worst.basis, identity, occurrences }),
+    words: check.words(occurrences[0]!.data, { basis: worst.basis, identity, occurrences }),
   };
 }
 

@@ -1,15 +1,14 @@
 import { indexFacts } from '../areas/check.ts';
 import { checks } from '../areas/checks.ts';
 import type { TraceEvidence } from '../areas/observer.ts';
-import { traceObservers } from '../areas/observers.ts';
+import { traceObservers } from '../areas/observers-by-evidence.ts';
 import type { Fact } from '../model/fact.ts';
-import type { Finding } from '../model/finding.ts';
+import { type Finding, rankOfPriority } from '../model/finding.ts';
 import type { Intent } from '../model/intent.ts';
 import type { OutcomeTable } from '../model/judgement.ts';
 import { collectFindings, hadFacts } from './collect-findings.ts';
 import { coverAds } from './cover-ads.ts';
 import { coverPurchases } from './cover-purchases.ts';
-import { harmOf } from './harm.ts';
 
 export interface FoundInTrace {
   /** What costs most comes first. */
@@ -35,7 +34,7 @@ export function findInTrace(facts: Iterable<Fact>, intent: Intent): FoundInTrace
   const able = checks.filter((check) => hadFacts(check, index));
   const findings = collectFindings(able, index, intent)
     .flatMap((report) => report.findings)
-    .sort((a, b) => Number(b.basis === 'measured') - Number(a.basis === 'measured') || harm(a) - harm(b));
+    .sort((a, b) => Number(b.basis === 'measured') - Number(a.basis === 'measured') || rank(a) - rank(b));
   return {
     findings,
     situations: coverPurchases(index, findings, intent, false),
@@ -43,4 +42,4 @@ export function findInTrace(facts: Iterable<Fact>, intent: Intent): FoundInTrace
   };
 }
 
-const harm = ({ check }: Finding): number => harmOf(check);
+const rank = ({ priority }: Finding): number => rankOfPriority(priority);

@@ -1,7 +1,7 @@
 import { indexFacts } from '../areas/check.ts';
 import { checks } from '../areas/checks.ts';
 import type { CaptureEvidence } from '../areas/observer.ts';
-import { captureObservers } from '../areas/observers.ts';
+import { captureObservers } from '../areas/observers-by-evidence.ts';
 import type { Fact } from '../model/fact.ts';
 import type { Finding } from '../model/finding.ts';
 import { emptyIntent } from '../model/intent.ts';

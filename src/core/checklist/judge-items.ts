@@ -1,7 +1,7 @@
 import type { Platform } from '../model/candidate.ts';
 import type { Item } from '../model/checklist.ts';
 import { drillIds, isScreenDrill } from '../model/drill.ts';
-import type { FactKind } from '../model/fact.ts';
+import { factSources } from '../model/fact-sources.ts';
 import type { Finding } from '../model/finding.ts';
 import type { CoverageCell, ItemOutcome } from '../model/judgement.ts';
 import { type Outcome, worstOf } from '../model/outcome.ts';
@@ -60,7 +60,7 @@ function partsOf(item: Item, evidence: ItemEvidence): Part[] {
   const wasRun = drill !== undefined && evidence.drillsRun.has(drill);
   const named = item.by.checks.map((id) => evidence.reports.find((report) => report.check.id === id)!);
   const reports = named.filter(
-    ({ check }) => !(byDrill && check.needs[0] === 'drill-run') && (wasRun || !readsRuns(check)),
+    ({ check }) => !(byDrill && check.needs === 'drill-run') && (wasRun || !readsRuns(check)),
   );
   const parts = reports.length > 0 ? [checksPart(reports, evidence)] : [];
   if (signOff)
@@ -77,20 +77,7 @@ function partsOf(item: Item, evidence: ItemEvidence): Part[] {
   return parts;
 }
 
-/** Facts of drills that are told one by one: links, messages. */
-const RUNS: readonly FactKind[] = [
-  'link-run',
-  'push-permission',
-  'push-token',
-  'push-run',
-  'store-listing',
-  'store-offer',
-  'purchase-history',
-  'ad-load',
-  'ad-show',
-  'ad-session',
-];
-const readsRuns = ({ needs }: CheckReport['check']): boolean => RUNS.includes(needs[0]!);
+const readsRuns = ({ needs }: CheckReport['check']): boolean => factSources[needs].isRun === true;
 
 function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemEvidence): Part {
   const findings = reports.flatMap((report) => report.findings);
@@ -111,10 +98,9 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
       why: `${sayCauses(open, strict)} to rule on.`,
       findings: ids,
     };
-  const needCaptures = reports.some((report) => report.check.needs.includes('capture'));
-  const without = reports.find((report) => !report.hadFacts)?.check.needs[0];
-  if (without)
-    return { outcome: 'untested', why: NOT_ADDED[without] ?? 'No package has been added.', findings: ids };
+  const needCaptures = reports.some((report) => report.check.needs === 'capture');
+  const without = reports.find((report) => !report.hadFacts)?.check.needs;
+  if (without) return { outcome: 'untested', why: factSources[without].missing, findings: ids };
   const gap = needCaptures ? sayGap(coverage) : undefined;
   if (gap) return { outcome: 'untested', why: `${passed} looked at and passed, but ${gap}`, findings: ids };
   const unseen = [...new Set(reports.flatMap((report) => report.unseen))];
@@ -147,23 +133,6 @@ function sayCauses(findings: readonly Finding[], strict: boolean): string {
   const places = cards < findings.length ? ` in ${findings.length} places` : '';
   return `${count(cards, 'finding')}${places}`;
 }
-
-const NOT_ADDED: Partial<Record<FactKind, string>> = {
-  capture: 'No capture has been added.',
-  'drill-run': 'Not run yet: fenlok drill',
-  'borrowed-setting': 'No drill has been run that borrows a setting: fenlok drill',
-  'link-run': 'Not run yet: fenlok drill fire-links',
-  'push-permission': 'Not run yet: fenlok drill push-walk',
-  'push-token': 'Not run yet: fenlok drill push-walk',
-  'push-run': 'Not run yet: fenlok drill push-walk',
-  'app-ads': 'Nobody has added what the site serves at /app-ads.txt: fenlok add HOST/app-ads.txt',
-  'store-listing': 'Not run yet: fenlok drill buy-flows',
-  'store-offer': 'Not run yet: fenlok drill buy-flows',
-  'purchase-history': 'Not run yet: fenlok drill buy-flows',
-  'ad-load': 'Not run yet: fenlok drill load-ads',
-  'ad-show': 'No ad was shown: fenlok drill load-ads',
-  'ad-session': 'Not run yet: fenlok drill load-ads',
-};
 
 /** Whether the drill was run where it should have been, and what was found by it. */
 function drillPart(drill: string, evidence: ItemEvidence): Part {

@@ -31,12 +31,29 @@ export const wordsSchema = z.strictObject({
 });
 export type Words = z.infer<typeof wordsSchema>;
 
+/** What a finding costs, by its check: what is told first where there is much to tell. The worst comes first. */
+export const priorities = [
+  // the build cannot be shipped, is not the one that was meant, or puts the team's account at risk
+  'cannot-ship',
+  // the app ends; money is taken twice, or given back by the store
+  'app-ends',
+  // people cannot do something at all
+  'cannot-use',
+  // something is lost, wrong, or open to others
+  'wrong',
+  // it is hard to use, or untidy
+  'harder',
+] as const;
+export type Priority = (typeof priorities)[number];
+
 /** One departure. Its identity says *what* departs, its digest *how*; raw evidence is in neither. */
 export const findingSchema = z.strictObject({
   /** Short name made from the identity, `xxxx-xxxx`. */
   id: z.string(),
   check: z.string(),
   area: areaSchema,
+  /** That of its check. */
+  priority: z.enum(priorities).default('harder'),
   identity: z.strictObject({
     screen: z.string().optional(),
     /** Language-free element key, resource key or component. */
@@ -72,3 +89,6 @@ export const cardSchema = z.strictObject({
 });
 export type Card = z.infer<typeof cardSchema>;
 export type FindingIdentity = Finding['identity'];
+
+/** 0 is the worst. */
+export const rankOfPriority = (priority: Priority): number => priorities.indexOf(priority);

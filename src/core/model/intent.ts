@@ -297,6 +297,7 @@ export const intentSchema = intentFields.superRefine(
   },
 );
 export type Intent = z.infer<typeof intentSchema>;
+export type Limits = z.infer<typeof limitsSchema>;
 
 /** What is assumed of an app that has no intent file yet. */
 export const emptyIntent = (appId: string): Intent =>

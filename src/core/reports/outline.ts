@@ -1,11 +1,10 @@
 /** What every report says, in the order in which it should be read. */
 
 import { outcomeOf } from '../checklist/apply-rulings.ts';
-import { harmOf } from '../checklist/harm.ts';
 import { NO_PLAN } from '../checklist/judge-items.ts';
 import { sayCell } from '../model/cell.ts';
 import { type Area, areas } from '../model/checklist.ts';
-import type { Finding, Occurrence } from '../model/finding.ts';
+import { type Finding, type Occurrence, rankOfPriority } from '../model/finding.ts';
 import type { ItemOutcome, Judgement } from '../model/judgement.ts';
 import { type Outcome, worstFirst, worstOf } from '../model/outcome.ts';
 
@@ -153,14 +152,11 @@ export function nextSteps(judgement: Judgement, limit = 12): NextStep[] {
   const worstCard = (item: ItemOutcome, wanted: Outcome) =>
     cardsOf(item, judgement).find(([first]) => outcomeOf(first, judgement.strict) === wanted);
 
+  const rankOf = (card: readonly Finding[] | undefined) => rankOfPriority(card?.[0]?.priority ?? 'harder');
   const failed = judgement.items
     .filter((item) => item.outcome === 'failed')
     .map((item) => ({ item, card: worstCard(item, 'failed') }))
-    .sort(
-      (a, b) =>
-        rankItem(a.item) - rankItem(b.item) ||
-        harmOf(a.card?.[0].check ?? '') - harmOf(b.card?.[0].check ?? ''),
-    );
+    .sort((a, b) => rankItem(a.item) - rankItem(b.item) || rankOf(a.card) - rankOf(b.card));
   const steps: NextStep[] = failed.slice(0, limit).map(({ card, item }) => {
     if (!card) return { outcome: 'failed', words: `${item.shows} ${item.why}` };
     const [{ id, words }] = card;

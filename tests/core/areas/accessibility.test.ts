@@ -1,5 +1,5 @@
-import { smallTarget } from '../../../src/core/areas/accessibility/small-target.ts';
-import { unnamedControl } from '../../../src/core/areas/accessibility/unnamed-control.ts';
+import { smallTarget } from '../../../src/core/areas/accessibility/checks/small-target.ts';
+import { unnamedControl } from '../../../src/core/areas/accessibility/checks/unnamed-control.ts';
 import type { StopFact } from '../../../src/core/model/fact.ts';
 import type { UiNode } from '../../../src/core/model/ui-tree.ts';
 import { departures, observeScreen, run, ui } from '../../support/facts.ts';

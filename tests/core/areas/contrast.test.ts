@@ -1,4 +1,7 @@
 import fc from 'fast-check';
+import { iconContrast } from '../../../src/core/areas/contrast/checks/icon-contrast.ts';
+import { invertedContrast } from '../../../src/core/areas/contrast/checks/inverted-contrast.ts';
+import { textContrast } from '../../../src/core/areas/contrast/checks/text-contrast.ts';
 import {
   contrastRatio,
   parseHex,
@@ -8,13 +11,10 @@ import {
   toHex,
 } from '../../../src/core/areas/contrast/colour.ts';
 import { invert, viewColour, viewPicture, views } from '../../../src/core/areas/contrast/colour-vision.ts';
-import { iconContrast } from '../../../src/core/areas/contrast/icon-contrast.ts';
-import { invertedContrast } from '../../../src/core/areas/contrast/inverted-contrast.ts';
 import { measureText } from '../../../src/core/areas/contrast/pixels/measure-text.ts';
 import { estimateBold, estimateTextSize } from '../../../src/core/areas/contrast/pixels/text-size.ts';
 import { lightnessSteps, suggestColour } from '../../../src/core/areas/contrast/suggest-colour.ts';
 import { suggestPalette } from '../../../src/core/areas/contrast/suggest-palette.ts';
-import { textContrast } from '../../../src/core/areas/contrast/text-contrast.ts';
 import type { Fact, SeenTextFact, UnseenTextFact } from '../../../src/core/model/fact.ts';
 import { limitsSchema } from '../../../src/core/model/intent.ts';
 import { aCell, anIntent, box, canvas, departures, observeScreen, run, ui } from '../../support/facts.ts';

@@ -1,16 +1,16 @@
 /** What came of a drill, told from its trace: classes, proofs, what was lost, ways back; and the items that rest on it. */
 import fc from 'fast-check';
-import { lostScreen } from '../../../src/core/areas/lifecycle/lost-screen.ts';
-import { lostState } from '../../../src/core/areas/lifecycle/lost-state.ts';
-import { observeDrillRun } from '../../../src/core/areas/lifecycle/observe-drill-run.ts';
-import { runningService } from '../../../src/core/areas/lifecycle/running-service.ts';
+import { lostScreen } from '../../../src/core/areas/lifecycle/checks/lost-screen.ts';
+import { lostState } from '../../../src/core/areas/lifecycle/checks/lost-state.ts';
+import { runningService } from '../../../src/core/areas/lifecycle/checks/running-service.ts';
+import { settingLeft } from '../../../src/core/areas/lifecycle/checks/setting-left.ts';
+import { wayBack } from '../../../src/core/areas/lifecycle/checks/way-back.ts';
+import { observeDrillRun } from '../../../src/core/areas/lifecycle/observers/observe-drill-run.ts';
 import { classOfRun } from '../../../src/core/areas/lifecycle/runs/class-of-run.ts';
-import { settingLeft } from '../../../src/core/areas/lifecycle/setting-left.ts';
 import { compareStates } from '../../../src/core/areas/lifecycle/state/compare-states.ts';
 import { screenState } from '../../../src/core/areas/lifecycle/state/screen-state.ts';
-import { wayBack } from '../../../src/core/areas/lifecycle/way-back.ts';
-import { crash } from '../../../src/core/areas/quality/crash.ts';
-import { slowStart } from '../../../src/core/areas/quality/slow-start.ts';
+import { crash } from '../../../src/core/areas/quality/checks/crash.ts';
+import { slowStart } from '../../../src/core/areas/quality/checks/slow-start.ts';
 import { decodeTrace } from '../../../src/core/formats/trace.ts';
 import type { DrillRunFact, Fact } from '../../../src/core/model/fact.ts';
 import type { DrillLine } from '../../../src/core/model/trace.ts';

@@ -5,7 +5,7 @@
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import { missingDefault } from '../../../src/core/areas/resources/missing-default.ts';
+import { missingDefault } from '../../../src/core/areas/resources/checks/missing-default.ts';
 import { libraryOf } from '../../../src/core/platform/android/library-resources.ts';
 import { draftIntent } from '../../../src/core/reports/intent-draft.ts';
 import { factsOfPackage } from '../../../src/node/observe.ts';

@@ -1,5 +1,5 @@
-import { missingTranslation } from '../../../src/core/areas/localization/texts/missing-translation.ts';
-import { placeholderMismatch } from '../../../src/core/areas/localization/texts/placeholder-mismatch.ts';
+import { missingTranslation } from '../../../src/core/areas/localization/checks/missing-translation.ts';
+import { placeholderMismatch } from '../../../src/core/areas/localization/checks/placeholder-mismatch.ts';
 import type { CatalogueText } from '../../../src/core/model/app-package.ts';
 import { measureText } from '../../../src/core/platform/text/measure-text.ts';
 import { anIntent, departures, observeApp, run } from '../../support/facts.ts';

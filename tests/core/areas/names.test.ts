@@ -1,9 +1,9 @@
 /** Names that say nothing to a person, and look-alikes that are good ones; which node of a row is the control. */
-import { meaninglessName } from '../../../src/core/areas/accessibility/meaningless-name.ts';
-import { roleInName } from '../../../src/core/areas/accessibility/role-in-name.ts';
-import { smallTarget } from '../../../src/core/areas/accessibility/small-target.ts';
-import { unnamedControl } from '../../../src/core/areas/accessibility/unnamed-control.ts';
-import { unspokenState } from '../../../src/core/areas/accessibility/unspoken-state.ts';
+import { meaninglessName } from '../../../src/core/areas/accessibility/checks/meaningless-name.ts';
+import { roleInName } from '../../../src/core/areas/accessibility/checks/role-in-name.ts';
+import { smallTarget } from '../../../src/core/areas/accessibility/checks/small-target.ts';
+import { unnamedControl } from '../../../src/core/areas/accessibility/checks/unnamed-control.ts';
+import { unspokenState } from '../../../src/core/areas/accessibility/checks/unspoken-state.ts';
 import { walkStops } from '../../../src/core/areas/accessibility/walk-stops.ts';
 import type { Check } from '../../../src/core/areas/check.ts';
 import type { UiNode } from '../../../src/core/model/ui-tree.ts';

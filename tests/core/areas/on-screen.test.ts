@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { indexFacts } from '../../../src/core/areas/check.ts';
 import { endsInEllipsis } from '../../../src/core/areas/localization/screens/find-ellipsis.ts';
 import { readTexts } from '../../../src/core/areas/localization/screens/screen-languages.ts';
-import { captureObservers, packageObservers } from '../../../src/core/areas/observers.ts';
+import { captureObservers, packageObservers } from '../../../src/core/areas/observers-by-evidence.ts';
 import { readHierarchy } from '../../../src/core/formats/android/hierarchy.ts';
 import type { OpenedPackage } from '../../../src/core/formats/package.ts';
 import type { Fact } from '../../../src/core/model/fact.ts';

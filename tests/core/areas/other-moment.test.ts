@@ -2,7 +2,7 @@
 
 import { indexFacts } from '../../../src/core/areas/check.ts';
 import { checks } from '../../../src/core/areas/checks.ts';
-import { captureObservers } from '../../../src/core/areas/observers.ts';
+import { captureObservers } from '../../../src/core/areas/observers-by-evidence.ts';
 import { collectFindings } from '../../../src/core/checklist/collect-findings.ts';
 import { readHierarchy } from '../../../src/core/formats/android/hierarchy.ts';
 import { unwrap } from '../../../src/core/model/problem.ts';

@@ -1,34 +1,33 @@
 /** Checks that need the package alone: what they say of each case, and that the right case passes. */
 
-import { fixedTextSize } from '../../../src/core/areas/accessibility/fixed-text-size.ts';
-import { unnamedInLayout } from '../../../src/core/areas/accessibility/unnamed-in-layout.ts';
-import { debugBuild } from '../../../src/core/areas/candidate/debug-build.ts';
-import { entitlementMismatch } from '../../../src/core/areas/candidate/entitlement-mismatch.ts';
-import { impliedFeature } from '../../../src/core/areas/candidate/implied-feature.ts';
-import { releaseSignature } from '../../../src/core/areas/candidate/release-signature.ts';
-import { unreadPart } from '../../../src/core/areas/candidate/unread-part.ts';
-import { versionNotRaised } from '../../../src/core/areas/candidate/version-not-raised.ts';
+import { fixedTextSize } from '../../../src/core/areas/accessibility/checks/fixed-text-size.ts';
+import { unnamedInLayout } from '../../../src/core/areas/accessibility/checks/unnamed-in-layout.ts';
+import { debugBuild } from '../../../src/core/areas/candidate/checks/debug-build.ts';
+import { entitlementMismatch } from '../../../src/core/areas/candidate/checks/entitlement-mismatch.ts';
+import { impliedFeature } from '../../../src/core/areas/candidate/checks/implied-feature.ts';
+import { releaseSignature } from '../../../src/core/areas/candidate/checks/release-signature.ts';
+import { unreadPart } from '../../../src/core/areas/candidate/checks/unread-part.ts';
+import { versionNotRaised } from '../../../src/core/areas/candidate/checks/version-not-raised.ts';
 import type { Check } from '../../../src/core/areas/check.ts';
-import { lightOnlyColour } from '../../../src/core/areas/contrast/light-only-colour.ts';
-import { backupRules } from '../../../src/core/areas/lifecycle/backup-rules.ts';
-import { launchMode } from '../../../src/core/areas/lifecycle/launch-mode.ts';
-import { deadShortcut } from '../../../src/core/areas/links/dead-shortcut.ts';
-import { lateModule } from '../../../src/core/areas/links/late-module.ts';
-import { mixedLinkData } from '../../../src/core/areas/links/mixed-link-data.ts';
-import { languageSplit } from '../../../src/core/areas/localization/language-split.ts';
-import { noMirroring } from '../../../src/core/areas/localization/no-mirroring.ts';
-import { orphanedLocale } from '../../../src/core/areas/localization/orphaned-locale.ts';
-import { sideInLayout } from '../../../src/core/areas/localization/side-in-layout.ts';
-import { textInLayout } from '../../../src/core/areas/localization/text-in-layout.ts';
-import { messages } from '../../../src/core/areas/messages.ts';
-import { pushEnvironment } from '../../../src/core/areas/push/push-environment.ts';
-import { cleartextTraffic } from '../../../src/core/areas/quality/cleartext-traffic.ts';
-import { nativeLibrary } from '../../../src/core/areas/quality/native-library.ts';
-import { needlessExport } from '../../../src/core/areas/quality/needless-export.ts';
-import { requiredReason } from '../../../src/core/areas/quality/required-reason.ts';
-import { serviceType } from '../../../src/core/areas/quality/service-type.ts';
-import { unusedResource } from '../../../src/core/areas/quality/unused-resource.ts';
-import { usageDescription } from '../../../src/core/areas/quality/usage-description.ts';
+import { lightOnlyColour } from '../../../src/core/areas/contrast/checks/light-only-colour.ts';
+import { backupRules } from '../../../src/core/areas/lifecycle/checks/backup-rules.ts';
+import { launchMode } from '../../../src/core/areas/lifecycle/checks/launch-mode.ts';
+import { deadShortcut } from '../../../src/core/areas/links/checks/dead-shortcut.ts';
+import { lateModule } from '../../../src/core/areas/links/checks/late-module.ts';
+import { mixedLinkData } from '../../../src/core/areas/links/checks/mixed-link-data.ts';
+import { languageSplit } from '../../../src/core/areas/localization/checks/language-split.ts';
+import { noMirroring } from '../../../src/core/areas/localization/checks/no-mirroring.ts';
+import { orphanedLocale } from '../../../src/core/areas/localization/checks/orphaned-locale.ts';
+import { sideInLayout } from '../../../src/core/areas/localization/checks/side-in-layout.ts';
+import { textInLayout } from '../../../src/core/areas/localization/checks/text-in-layout.ts';
+import { pushEnvironment } from '../../../src/core/areas/push/checks/push-environment.ts';
+import { cleartextTraffic } from '../../../src/core/areas/quality/checks/cleartext-traffic.ts';
+import { nativeLibrary } from '../../../src/core/areas/quality/checks/native-library.ts';
+import { needlessExport } from '../../../src/core/areas/quality/checks/needless-export.ts';
+import { requiredReason } from '../../../src/core/areas/quality/checks/required-reason.ts';
+import { serviceType } from '../../../src/core/areas/quality/checks/service-type.ts';
+import { unusedResource } from '../../../src/core/areas/quality/checks/unused-resource.ts';
+import { usageDescription } from '../../../src/core/areas/quality/checks/usage-description.ts';
 import type {
   Anchor,
   BackupSection,
@@ -762,7 +761,7 @@ test.each(cases.map((of) => [`${of[0].id}: ${of[1]}`, of] as const))(
     for (const assertion of assertions)
       if ('draft' in assertion) {
         const { basis, identity, occurrence } = assertion.draft;
-        const words = messages[check.id]!(occurrence.data, { basis, identity, occurrences: [occurrence] });
+        const words = check.words(occurrence.data, { basis, identity, occurrences: [occurrence] });
         expect(Object.values(words).join(' ')).not.toMatch(/undefined|NaN|\[object/);
         expect(Object.values(words)).not.toContain('');
         expect(assertion.outcome).toBe(basis === 'measured' ? 'failed' : 'cantTell');

@@ -1,5 +1,5 @@
 /** What became of a text at 200 %: two captures of one screen, as their facts tell. */
-import { textScaling } from '../../../src/core/areas/accessibility/pairs/text-scaling.ts';
+import { textScaling } from '../../../src/core/areas/accessibility/checks/text-scaling.ts';
 import type { Cell } from '../../../src/core/model/cell.ts';
 import type { CaptureFact, Fact, ScreenTextFact, SeenTextFact } from '../../../src/core/model/fact.ts';
 import { aCell, box, departures, run } from '../../support/facts.ts';

@@ -1,11 +1,11 @@
-import { productIds } from '../../../src/core/areas/purchases/product-ids.ts';
-import { productOffer } from '../../../src/core/areas/purchases/product-offer.ts';
-import { productTexts } from '../../../src/core/areas/purchases/product-texts.ts';
-import { purchaseQuiet } from '../../../src/core/areas/purchases/purchase-quiet.ts';
-import { purchaseTerms } from '../../../src/core/areas/purchases/purchase-terms.ts';
-import { shownPrice } from '../../../src/core/areas/purchases/shown-price.ts';
-import { signedSale } from '../../../src/core/areas/purchases/signed-sale.ts';
-import { writtenPrice } from '../../../src/core/areas/purchases/written-price.ts';
+import { productIds } from '../../../src/core/areas/purchases/checks/product-ids.ts';
+import { productOffer } from '../../../src/core/areas/purchases/checks/product-offer.ts';
+import { productTexts } from '../../../src/core/areas/purchases/checks/product-texts.ts';
+import { purchaseQuiet } from '../../../src/core/areas/purchases/checks/purchase-quiet.ts';
+import { purchaseTerms } from '../../../src/core/areas/purchases/checks/purchase-terms.ts';
+import { shownPrice } from '../../../src/core/areas/purchases/checks/shown-price.ts';
+import { signedSale } from '../../../src/core/areas/purchases/checks/signed-sale.ts';
+import { writtenPrice } from '../../../src/core/areas/purchases/checks/written-price.ts';
 import type { CatalogueTextFact, ScreenTextFact } from '../../../src/core/model/fact.ts';
 import type {
   PurchaseHistoryFact,

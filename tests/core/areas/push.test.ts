@@ -1,14 +1,14 @@
-import { payloadRules } from '../../../src/core/areas/push/payload-rules.ts';
-import { payloadTarget } from '../../../src/core/areas/push/payload-target.ts';
-import { payloadTexts } from '../../../src/core/areas/push/payload-texts.ts';
-import { pushAction } from '../../../src/core/areas/push/push-action.ts';
-import { pushBadge } from '../../../src/core/areas/push/push-badge.ts';
-import { pushPermission } from '../../../src/core/areas/push/push-permission.ts';
-import { pushSetup } from '../../../src/core/areas/push/push-setup.ts';
-import { pushShown } from '../../../src/core/areas/push/push-shown.ts';
-import { pushSilent } from '../../../src/core/areas/push/push-silent.ts';
-import { pushTap } from '../../../src/core/areas/push/push-tap.ts';
-import { pushToken } from '../../../src/core/areas/push/push-token.ts';
+import { payloadRules } from '../../../src/core/areas/push/checks/payload-rules.ts';
+import { payloadTarget } from '../../../src/core/areas/push/checks/payload-target.ts';
+import { payloadTexts } from '../../../src/core/areas/push/checks/payload-texts.ts';
+import { pushAction } from '../../../src/core/areas/push/checks/push-action.ts';
+import { pushBadge } from '../../../src/core/areas/push/checks/push-badge.ts';
+import { pushPermission } from '../../../src/core/areas/push/checks/push-permission.ts';
+import { pushSetup } from '../../../src/core/areas/push/checks/push-setup.ts';
+import { pushShown } from '../../../src/core/areas/push/checks/push-shown.ts';
+import { pushSilent } from '../../../src/core/areas/push/checks/push-silent.ts';
+import { pushTap } from '../../../src/core/areas/push/checks/push-tap.ts';
+import { pushToken } from '../../../src/core/areas/push/checks/push-token.ts';
 import { readPushPayload } from '../../../src/core/formats/push-payload.ts';
 import type {
   PayloadFact,

@@ -279,7 +279,7 @@ test('a key that stands twice in one file, and not one that stands in two', () =
     ...entriesOf({ a: { de: 'zwei' } }),
   ]);
   const [finding] = findingsIn(facts, ['duplicate-key'], intent);
-  expect(finding?.words.measured).toBe('“eins” and “zwei”');
+  expect(finding?.words.measured).toBe('“eins” and “zwei” (texts)');
   const apart = [...textFacts(twice), ...textFacts(twice).map((fact) => ({ ...fact, file: 'other' }))];
   expect(findingsIn(apart, ['duplicate-key'], intent)).toEqual([]);
 });

@@ -1,6 +1,6 @@
 /** What drills decide of the checklist: an item is as good as what was proven of it, screen by screen. */
 import { checks } from '../../../src/core/areas/checks.ts';
-import { observeDrillRun } from '../../../src/core/areas/lifecycle/observe-drill-run.ts';
+import { observeDrillRun } from '../../../src/core/areas/lifecycle/observers/observe-drill-run.ts';
 import { assembleChecklist } from '../../../src/core/checklist/assemble-checklist.ts';
 import { judge } from '../../../src/core/checklist/judge.ts';
 import { checklistSchema } from '../../../src/core/model/checklist.ts';

@@ -1,4 +1,4 @@
-import type { Check } from '../../../src/core/areas/check.ts';
+import type { Check, FactIndex } from '../../../src/core/areas/check.ts';
 import { checks } from '../../../src/core/areas/checks.ts';
 import { assembleChecklist } from '../../../src/core/checklist/assemble-checklist.ts';
 import { type JudgeInput, judge } from '../../../src/core/checklist/judge.ts';
@@ -352,29 +352,13 @@ describe("a team's own list", () => {
   });
 });
 
-test('a check without words is a defect that is said at once', () => {
-  const wordless: Check = {
-    id: 'wordless',
-    area: 'quality',
-    needs: ['capture'],
-    *run() {
-      yield {
-        outcome: 'failed',
-        draft: {
-          identity: { subject: 'x' },
-          basis: 'measured',
-          severity: 1,
-          digest: '',
-          occurrence: { evidence: 'e', shown: '', data: {} },
-        },
-      };
-    },
-  };
+test('a check that reads what it does not declare is a defect that is said at once', () => {
+  const greedy = { ...checks[0]!, id: 'greedy', reads: [], run: (facts: FactIndex) => [...facts.of('stop')] };
   expect(() =>
     judge({
       ...inputOf([]),
-      checks: [wordless],
+      checks: [greedy as unknown as Check],
       checklist: assembleChecklist({ ...list, items: [] }, undefined, []),
     }),
-  ).toThrow(/no words/);
+  ).toThrow(/greedy reads stop, which it does not declare/);
 });

@@ -1,9 +1,9 @@
 /** What the measuring says of a painted sheet, held against what the paintings say. */
 import type { Assertion } from '../../../src/core/areas/check.ts';
-import { iconContrast } from '../../../src/core/areas/contrast/icon-contrast.ts';
-import { observeIconContrast } from '../../../src/core/areas/contrast/observe-icon-contrast.ts';
-import { observeTextContrast } from '../../../src/core/areas/contrast/observe-text-contrast.ts';
-import { textContrast } from '../../../src/core/areas/contrast/text-contrast.ts';
+import { iconContrast } from '../../../src/core/areas/contrast/checks/icon-contrast.ts';
+import { textContrast } from '../../../src/core/areas/contrast/checks/text-contrast.ts';
+import { observeIconContrast } from '../../../src/core/areas/contrast/observers/observe-icon-contrast.ts';
+import { observeTextContrast } from '../../../src/core/areas/contrast/observers/observe-text-contrast.ts';
 import type { IconContrastFact, TextContrastFact } from '../../../src/core/model/fact.ts';
 import type { Pixels } from '../../../src/core/model/ports.ts';
 import { run, screenEvidence } from '../facts.ts';

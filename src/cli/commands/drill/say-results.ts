@@ -17,7 +17,7 @@ import { sayStepOf } from '../../../device/drills/plan.ts';
 import type { Io } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 
-const ofDrills = checks.filter(({ needs }) => needs[0] === 'drill-run');
+const ofDrills = checks.filter(({ needs }) => needs === 'drill-run');
 
 /** What came of the runs of this call, judged like the dossier: a cell for each screen and drill. */
 function cellsOf(results: readonly StepResult[], intent: Intent): MatrixCell[] {

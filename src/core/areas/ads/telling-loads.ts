@@ -10,7 +10,7 @@ const RANK: Readonly<Record<AdLoadFact['outcome'], number>> = {
 };
 
 /** Of each placement and network the load that tells most, and of those the last. */
-export function tellingLoads(facts: FactIndex): AdLoadFact[] {
+export function tellingLoads(facts: FactIndex<'ad-load'>): AdLoadFact[] {
   const found = new Map<string, AdLoadFact>();
   for (const load of facts.of('ad-load')) {
     const key = `${load.placement}|${load.network}`;

@@ -2,13 +2,14 @@
 import type { AdNetwork } from '../../model/ad-network.ts';
 import type { Platform } from '../../model/candidate.ts';
 import type { AdSurroundingsFact } from '../../model/facts/ads.ts';
-import type { AdPlacement, Intent, WaterfallEntry } from '../../model/intent.ts';
+import type { AdPlacement, WaterfallEntry } from '../../model/intent.ts';
+import type { IntentWith } from '../check.ts';
 
 export const wiringParts = ['library', 'connector', 'declarations', 'parameters'] as const;
 export type WiringPart = (typeof wiringParts)[number];
 
-export interface Lack {
-  part: WiringPart;
+export interface Lack<Part extends WiringPart = WiringPart> {
+  part: Part;
   /** The class, permission, key or parameter. */
   name: string;
   /** What stands there instead; empty where nothing does. */
@@ -17,15 +18,18 @@ export interface Lack {
 }
 
 /** Descriptions that were read from their files; one that was not cannot be judged. */
-export const networksOf = ({ ads }: Intent): AdNetwork[] =>
+export const networksOf = ({ ads }: IntentWith): AdNetwork[] =>
   ads.networks.filter((one) => typeof one !== 'string');
 
 /** As people call it; its id where it is not described. */
-export const nameOfNetwork = (intent: Intent, id: string): string =>
+export const nameOfNetwork = (intent: IntentWith, id: string): string =>
   networksOf(intent).find((network) => network.id === id)?.name ?? id;
 
+/** What a package can show of it; its parameters stand in the intent file. */
+export type PackagePart = Exclude<WiringPart, 'parameters'>;
+
 /** Of a network that has no part on this platform, undefined. */
-export function lacksInPackage(network: AdNetwork, app: AdSurroundingsFact): Lack[] | undefined {
+export function lacksInPackage(network: AdNetwork, app: AdSurroundingsFact): Lack<PackagePart>[] | undefined {
   if (app.platform === 'android' && network.android) {
     const { components, connector, library, metaData, permissions } = network.android;
     return [
@@ -49,12 +53,16 @@ export function lacksInPackage(network: AdNetwork, app: AdSurroundingsFact): Lac
 }
 
 /** Any one of several names will do. */
-const missingOf = (part: WiringPart, names: readonly string[], there: readonly string[]): Lack[] =>
+const missingOf = (
+  part: PackagePart,
+  names: readonly string[],
+  there: readonly string[],
+): Lack<PackagePart>[] =>
   names.length === 0 || names.some((name) => there.includes(name))
     ? []
     : [{ part, name: names[0]!, found: '', wanted: names.join(' or ') }];
 
-const missingEach = (names: readonly string[], there: readonly string[]): Lack[] =>
+const missingEach = (names: readonly string[], there: readonly string[]): Lack<PackagePart>[] =>
   names
     .filter((name) => !there.includes(name))
     .map((name) => ({ part: 'declarations', name, found: '', wanted: name }));
@@ -62,8 +70,8 @@ const missingEach = (names: readonly string[], there: readonly string[]): Lack[]
 const wrongValues = (
   keys: readonly { key: string; matches?: string }[],
   values: Readonly<Record<string, string>>,
-): Lack[] =>
-  keys.flatMap(({ key, matches }): Lack[] => {
+): Lack<PackagePart>[] =>
+  keys.flatMap(({ key, matches }): Lack<PackagePart>[] => {
     const found = values[key];
     if (found === undefined) return [{ part: 'declarations', name: key, found: '', wanted: key }];
     if (matches === undefined || new RegExp(matches, 'u').test(found)) return [];
@@ -105,7 +113,7 @@ export const testIdsIn = (network: AdNetwork, entry: WaterfallEntry, platform: P
 
 /** Each place in each waterfall, with the description of its network. */
 export const waterfallEntries = (
-  intent: Intent,
+  intent: IntentWith,
 ): { placement: AdPlacement; entry: WaterfallEntry; network: AdNetwork }[] => {
   const networks = new Map(networksOf(intent).map((network) => [network.id, network]));
   return intent.ads.placements.flatMap((placement) =>

@@ -3,9 +3,8 @@
  * size only counts where the glyphs in the picture are of about that size.
  */
 import type { SeenTextFact } from '../../model/fact.ts';
-import type { Intent } from '../../model/intent.ts';
 import { leastGrowth } from '../accessibility/pairs/scale-curve.ts';
-import type { FactIndex } from '../check.ts';
+import type { FactIndex, IntentWith } from '../check.ts';
 
 export interface LayoutSize {
   sizeSp: number;
@@ -13,7 +12,7 @@ export interface LayoutSize {
 }
 
 /** By the id of the view; several where layouts disagree. Use with `facts.once`. */
-export function layoutSizes(facts: FactIndex, _intent: Intent): Map<string, LayoutSize[]> {
+export function layoutSizes(facts: FactIndex<'colour-pair'>, _intent: IntentWith): Map<string, LayoutSize[]> {
   const sizes = new Map<string, LayoutSize[]>();
   for (const { bold, part, textSizeSp, view } of facts.of('colour-pair')) {
     if (part !== 'text' || textSizeSp === undefined) continue;

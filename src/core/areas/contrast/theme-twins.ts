@@ -2,10 +2,9 @@
 import type { Cell } from '../../model/cell.ts';
 import type { TextContrastFact } from '../../model/fact.ts';
 import type { Finding } from '../../model/finding.ts';
-import type { Intent } from '../../model/intent.ts';
 import type { ThemeTwins } from '../../model/judgement.ts';
 import type { Outcome } from '../../model/outcome.ts';
-import type { FactIndex } from '../check.ts';
+import type { FactIndex, IntentWith } from '../check.ts';
 
 // What a person looks through; the findings hold all of them.
 const MAX_ROWS = 40;
@@ -15,8 +14,8 @@ type Side = NonNullable<ThemeTwins['rows'][number]['light']>;
 
 /** @param outcomeOf a finding's outcome, with its ruling */
 export function themeTwins(
-  facts: FactIndex,
-  intent: Intent,
+  facts: FactIndex<'text-contrast'>,
+  intent: IntentWith,
   findings: readonly Finding[],
   outcomeOf: (finding: Finding) => Outcome,
 ): ThemeTwins[] {

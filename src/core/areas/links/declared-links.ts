@@ -1,5 +1,4 @@
 /** What a package declares of links, put together again from its facts, and how the promised URLs fare with it. */
-import type { Intent } from '../../model/intent.ts';
 import type { SiteFile } from '../../model/site-file.ts';
 import type {
   LinkCandidate,
@@ -10,7 +9,7 @@ import type {
 } from '../../platform/links/link-decision.ts';
 import { parseLinkUri } from '../../platform/links/link-uri.ts';
 import { linkMatcher } from '../../platform/links/match-link.ts';
-import type { FactIndex } from '../check.ts';
+import type { FactIndex, IntentWith } from '../check.ts';
 import { type LinkProbe, probesOf } from './probes.ts';
 
 export interface TriedProbe {
@@ -30,7 +29,10 @@ export interface DeclaredLinks {
 /** The newest platform, on which a site must agree. */
 const DEVICE_SDK = 35;
 
-export function declaredLinks(facts: FactIndex, intent: Intent): DeclaredLinks {
+export function declaredLinks(
+  facts: FactIndex<'package' | 'link-domains' | 'signing' | 'link-filter' | 'site-file'>,
+  intent: IntentWith,
+): DeclaredLinks {
   const [app] = facts.of('package');
   if (!app) return { evidence: '', promised: [] };
   const candidate: LinkCandidate = { appId: app.build.appId, ...ofPlatform(facts, intent) };
@@ -45,9 +47,12 @@ export function declaredLinks(facts: FactIndex, intent: Intent): DeclaredLinks {
   };
 }
 
-const sitesOf = (facts: FactIndex): SiteFile[] => facts.of('site-file').map(({ site }) => site);
+const sitesOf = (facts: FactIndex<'site-file'>): SiteFile[] => facts.of('site-file').map(({ site }) => site);
 
-function ofPlatform(facts: FactIndex, { links }: Intent): Pick<LinkCandidate, 'android' | 'ios'> {
+function ofPlatform(
+  facts: FactIndex<'link-domains' | 'signing' | 'link-filter' | 'package'>,
+  { links }: IntentWith,
+): Pick<LinkCandidate, 'android' | 'ios'> {
   const [domains] = facts.of('link-domains');
   if (domains) return { ios: domains };
   const signed = facts.of('signing').flatMap(({ certificates }) => certificates[0]?.sha256 ?? []);

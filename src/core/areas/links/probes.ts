@@ -2,7 +2,8 @@
  * URLs that try a route out: as promised, in the ways that people and mail programs change them, and malformed. They
  * are made from the intent file alone, and know nothing of what the package declares.
  */
-import type { Intent, IntentLinks, IntentRoute } from '../../model/intent.ts';
+import type { IntentLinks, IntentRoute } from '../../model/intent.ts';
+import type { IntentWith } from '../check.ts';
 import { basesOf, fillTemplate, parseTemplate } from './route-template.ts';
 
 export type ProbeKind = 'good' | 'edge' | 'hostile';
@@ -30,7 +31,7 @@ export interface LinkProbe {
   arguments: Record<string, string>;
 }
 
-export const probesOf = (intent: Intent): LinkProbe[] =>
+export const probesOf = (intent: IntentWith): LinkProbe[] =>
   intent.links.routes.flatMap((route) => probeRoute(route, intent.links));
 
 function probeRoute(route: IntentRoute, links: IntentLinks): LinkProbe[] {

@@ -1,7 +1,5 @@
 /** Faults of a history as findings: one for each product and matter, however often it was met; and what was never seen stays untested. */
 
-import type { FindingData } from '../../model/finding.ts';
-import type { Intent } from '../../model/intent.ts';
 import {
   type LedgerFault,
   type LedgerFaultCode,
@@ -9,19 +7,20 @@ import {
 } from '../../platform/purchases/ledger-report.ts';
 import type { SeenScenario } from '../../platform/purchases/recognise-scenarios.ts';
 import { scenarios as allScenarios, type ScenarioId } from '../../platform/purchases/scenarios.ts';
-import type { Assertion, FactIndex } from '../check.ts';
+import type { Assertion, FactIndex, IntentWith } from '../check.ts';
+import type { Matter, MatterData } from './matter-words.ts';
 import { type JudgedHistory, judgedHistories } from './purchase-history.ts';
 
 /** What a fault is about; what costs most stands first. */
-export type Matters = Partial<Record<LedgerFaultCode, string>>;
+export type Matters = Partial<Record<LedgerFaultCode, Matter>>;
 
 /** @param shownBy situations in which it would have come to light */
 export function* judgeMatters(
-  facts: FactIndex,
-  intent: Intent,
+  facts: FactIndex<'purchase-history'>,
+  intent: IntentWith,
   matters: Matters,
   shownBy: readonly ScenarioId[],
-): Iterable<Assertion> {
+): Iterable<Assertion<MatterData>> {
   for (const history of facts.once(judgedHistories, intent)) {
     const { cell } = history.fact;
     const groups = groupFaults(history, matters);
@@ -42,7 +41,7 @@ export function* judgeMatters(
 
 interface Group {
   product: string;
-  matter: string;
+  matter: Matter;
   told: LedgerFault[];
 }
 
@@ -59,15 +58,6 @@ function groupFaults({ faults }: JudgedHistory, matters: Matters): Group[] {
   return [...groups.values()];
 }
 
-interface MatterData extends FindingData {
-  product: string;
-  matter: string;
-  /** What was met: faults, or situations. */
-  codes: string[];
-  count: number;
-  firstAt: string;
-}
-
 const MOST_COUNTED = 1000;
 
 const draftOf = ({ cell, evidence }: JudgedHistory['fact'], data: MatterData, matters: Matters) => ({
@@ -79,12 +69,12 @@ const draftOf = ({ cell, evidence }: JudgedHistory['fact'], data: MatterData, ma
 });
 
 /** Higher is worse. */
-const rankOf = (matter: string, matters: Matters): number => {
+const rankOf = (matter: Matter, matters: Matters): number => {
   const all = [...new Set(Object.values(matters))];
   return all.length - all.indexOf(matter);
 };
 
-function dataOf(product: string, matter: string, told: readonly LedgerFault[]): MatterData {
+function dataOf(product: string, matter: Matter, told: readonly LedgerFault[]): MatterData {
   const first = told[0]!;
   return {
     product,
@@ -93,7 +83,6 @@ function dataOf(product: string, matter: string, told: readonly LedgerFault[]): 
     count: told.length,
     firstAt: new Date(first.atMs).toISOString(),
     ...(first.sinceMs !== undefined && { afterMin: Math.round((first.atMs - first.sinceMs) / 60_000) }),
-    devices: [...new Set(told.flatMap(({ device }) => device ?? []))],
   };
 }
 

@@ -2,7 +2,7 @@ import type { StoreListingFact, StoreOfferFact } from '../../model/facts/purchas
 import type { FactIndex } from '../check.ts';
 
 /** Of each product in each language and country the last. */
-export function lastOffers(facts: FactIndex): StoreOfferFact[] {
+export function lastOffers(facts: FactIndex<'store-offer'>): StoreOfferFact[] {
   const last = new Map<string, StoreOfferFact>();
   for (const offer of facts.of('store-offer')) {
     const key = `${offer.product}|${offer.locale}|${offer.country ?? ''}`;
@@ -13,7 +13,7 @@ export function lastOffers(facts: FactIndex): StoreOfferFact[] {
 }
 
 /** Of each device the last. */
-export function lastListings(facts: FactIndex): StoreListingFact[] {
+export function lastListings(facts: FactIndex<'store-listing'>): StoreListingFact[] {
   const last = new Map<string, StoreListingFact>();
   for (const listing of facts.of('store-listing')) {
     const before = last.get(listing.device);

@@ -1,11 +1,10 @@
 /** All histories of a candidate together, judged once for all the checks that read them. */
 import type { PurchaseHistoryFact } from '../../model/facts/purchases.ts';
-import type { Intent } from '../../model/intent.ts';
 import type { LedgerLine, ProductKind } from '../../model/ledger.ts';
 import { judgeLedger } from '../../platform/purchases/judge-ledger.ts';
 import type { LedgerFault } from '../../platform/purchases/ledger-report.ts';
 import { recogniseScenarios, type SeenScenario } from '../../platform/purchases/recognise-scenarios.ts';
-import type { FactIndex } from '../check.ts';
+import type { FactIndex, IntentWith } from '../check.ts';
 
 export interface JudgedHistory {
   fact: PurchaseHistoryFact;
@@ -14,7 +13,7 @@ export interface JudgedHistory {
 }
 
 /** Each trace on its own, since each may have a clock of its own; of a device's drills the last. */
-export function judgedHistories(facts: FactIndex, intent: Intent): JudgedHistory[] {
+export function judgedHistories(facts: FactIndex<'purchase-history'>, intent: IntentWith): JudgedHistory[] {
   const kinds = kindsOf(intent);
   return lastRuns(facts.of('purchase-history')).map((fact) => ({
     fact,
@@ -25,7 +24,7 @@ export function judgedHistories(facts: FactIndex, intent: Intent): JudgedHistory
   }));
 }
 
-export const kindsOf = ({ purchases }: Intent): Record<string, ProductKind> =>
+export const kindsOf = ({ purchases }: IntentWith): Record<string, ProductKind> =>
   Object.fromEntries(purchases.products.map(({ id, kind }) => [id, kind]));
 
 function kindsIn(lines: readonly LedgerLine[]): Record<string, ProductKind> {

@@ -15,5 +15,5 @@ export function lastOf<F extends { at: string; deviceId: string }>(
   return [...last.values()];
 }
 
-export const lastPushRuns = (facts: FactIndex): PushRunFact[] =>
+export const lastPushRuns = (facts: FactIndex<'push-run'>): PushRunFact[] =>
   lastOf(facts.of('push-run'), ({ action = '', message, state }) => `${message}|${state}|${action}`);

@@ -1,12 +1,14 @@
 import type { PayloadFact } from '../../model/facts/push.ts';
-import type { Intent } from '../../model/intent.ts';
-import type { FactIndex } from '../check.ts';
+import type { FactIndex, IntentWith } from '../check.ts';
 
 /**
  * Messages that are for this platform: those that were added, and for each that the intent file names and nobody added
  * what is lacking.
  */
-export function* payloadsOf(facts: FactIndex, { push }: Intent): Iterable<PayloadFact | { lacking: string }> {
+export function* payloadsOf(
+  facts: FactIndex<'package' | 'payload' | 'push-setup'>,
+  { push }: IntentWith,
+): Iterable<PayloadFact | { lacking: string }> {
   const [app] = facts.of('package');
   const form = app?.platform === 'ios' ? 'apple' : 'android';
   const added = facts.of('payload');

@@ -1,10 +1,10 @@
 /** The devices that variants are judged for: the intent file's, or those of every density and of both sizes. */
-import type { Intent } from '../../model/intent.ts';
 import { parseConfig } from '../../platform/android/parse-config.ts';
 import { NEWEST_LEVEL } from '../../platform/android/platform-levels.ts';
 import type { ResourceConfig } from '../../platform/android/resource-config.ts';
 import { variantPicker } from '../../platform/android/select-variant.ts';
 import { type TargetDevice, targetDevice } from '../../platform/android/target-device.ts';
+import type { IntentWith } from '../check.ts';
 
 export interface ListedDevice {
   name: string;
@@ -50,7 +50,7 @@ const TVS: readonly ListedDevice[] = [
 
 export type MadeFor = 'tv' | 'watch' | undefined;
 
-const listedDevices = ({ devices }: Intent, madeFor: MadeFor): readonly ListedDevice[] =>
+const listedDevices = ({ devices }: IntentWith, madeFor: MadeFor): readonly ListedDevice[] =>
   devices.length > 0 ? devices : madeFor === 'watch' ? WATCHES : madeFor === 'tv' ? TVS : shippedDevices;
 
 /** One device in one language and theme, with what it picks. */
@@ -81,7 +81,7 @@ const levelsOf = (densityDpi: number, minSdk: number | undefined): number[] => {
  * Every device on the oldest platform that the app runs on and the device ever had, then on the newest; each in the
  * app's languages, by day and by night, the source language by day first.
  */
-export function situationsOf(intent: Intent, minSdk?: number, madeFor?: MadeFor): Situation[] {
+export function situationsOf(intent: IntentWith, minSdk?: number, madeFor?: MadeFor): Situation[] {
   const locales = [...new Set([intent.sourceLocale, ...intent.locales])];
   const nights = intent.themes.includes('dark') ? [false, true] : [false];
   const placed = listedDevices(intent, madeFor).map((device) => ({

@@ -1,14 +1,13 @@
 /** What every listed device picks of every varied resource: worked out once for all checks of variants. */
 import type { ResourceForm } from '../../model/app-package.ts';
 import type { VariedResourceFact } from '../../model/fact.ts';
-import type { Intent } from '../../model/intent.ts';
 import { decide } from '../../platform/android/compare-configs.ts';
 import { libraryOf } from '../../platform/android/library-resources.ts';
 import { contradiction } from '../../platform/android/match-config.ts';
 import type { ResourceConfig } from '../../platform/android/resource-config.ts';
 import { scaleFactor } from '../../platform/android/select-variant.ts';
 import { sameLanguage } from '../../platform/android/target-device.ts';
-import type { FactIndex } from '../check.ts';
+import type { FactIndex, IntentWith } from '../check.ts';
 import { configsOf, type Situation, situationsOf } from './devices.ts';
 
 export interface Pick {
@@ -29,7 +28,7 @@ export interface PickedResource {
 }
 
 /** Use with `facts.once`. Only Android chooses by qualifiers; iOS pictures have only scales. */
-export function pickedResources(facts: FactIndex, intent: Intent): PickedResource[] {
+export function pickedResources(facts: FactIndex<'varied-resource'>, intent: IntentWith): PickedResource[] {
   const varied = facts
     .of('varied-resource')
     .filter(({ name, platform }) => platform === 'android' && libraryOf(name) === undefined);

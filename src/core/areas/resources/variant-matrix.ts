@@ -1,7 +1,6 @@
 /** Pictures that some device gets scaled up, or in another form than it could: asset by device, the worst first. */
-import type { Intent } from '../../model/intent.ts';
 import type { VariantMatrix } from '../../model/judgement.ts';
-import type { FactIndex } from '../check.ts';
+import type { FactIndex, IntentWith } from '../check.ts';
 import type { ListedDevice } from './devices.ts';
 import { type Pick, pickedResources } from './picks.ts';
 
@@ -9,7 +8,11 @@ import { type Pick, pickedResources } from './picks.ts';
 const MAX_ROWS = 60;
 
 /** @param troubled names of resources with a finding */
-export function variantMatrix(facts: FactIndex, intent: Intent, troubled: readonly string[]): VariantMatrix {
+export function variantMatrix(
+  facts: FactIndex<'varied-resource'>,
+  intent: IntentWith,
+  troubled: readonly string[],
+): VariantMatrix {
   // of the shipped list the phones: tablets pick alike unless something asks for a width, and then it is in the findings
   const isShown = ({ name }: ListedDevice) => intent.devices.length > 0 || !name.endsWith(' tablet');
   const picked = facts.once(pickedResources, intent);

@@ -1,9 +1,9 @@
 /** JSON catalogues beside i18next itself: what it finds, what it fills in, and what it lacks. */
 import fc from 'fast-check';
 import { createInstance } from 'i18next';
-import { observeCatalogueFile } from '../../../../src/core/areas/localization/texts/observe-catalogue-file.ts';
-import { placeholderMismatch } from '../../../../src/core/areas/localization/texts/placeholder-mismatch.ts';
-import { pluralForms } from '../../../../src/core/areas/localization/texts/plural-forms.ts';
+import { placeholderMismatch } from '../../../../src/core/areas/localization/checks/placeholder-mismatch.ts';
+import { pluralForms } from '../../../../src/core/areas/localization/checks/plural-forms.ts';
+import { observeCatalogueFile } from '../../../../src/core/areas/localization/observers/observe-catalogue-file.ts';
 import { isTextTree, localeOfJson } from '../../../../src/core/formats/catalogues/json-texts.ts';
 import { catalogueName, readCatalogue } from '../../../../src/core/formats/catalogues/read-catalogue.ts';
 import { writeCatalogue } from '../../../../src/core/formats/catalogues/write-catalogue.ts';

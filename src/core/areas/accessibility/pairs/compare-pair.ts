@@ -1,8 +1,7 @@
 /** Two captures of one screen under settings that differ in one way, held against one another. */
 import { type Cell, sayCell } from '../../../model/cell.ts';
 import type { CaptureFact, ScreenTextFact, TextContrastFact } from '../../../model/fact.ts';
-import type { Intent } from '../../../model/intent.ts';
-import type { FactIndex } from '../../check.ts';
+import type { FactIndex, IntentWith } from '../../check.ts';
 
 export interface SeenScreen {
   capture: CaptureFact;
@@ -20,7 +19,10 @@ export interface ScreenPair {
 }
 
 /** Every screen seen, by its cell. Use with `facts.once`. */
-export function seenScreens(facts: FactIndex, _intent: Intent): Map<string, SeenScreen> {
+export function seenScreens(
+  facts: FactIndex<'capture' | 'screen-text' | 'text-contrast'>,
+  _intent: IntentWith,
+): Map<string, SeenScreen> {
   const screens = new Map<string, SeenScreen>();
   const byEvidence = new Map<string, SeenScreen>();
   for (const capture of facts.of('capture')) {

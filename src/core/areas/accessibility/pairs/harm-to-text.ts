@@ -4,7 +4,8 @@ import { area, type Box, intersect, pxToDp } from '../../../model/geometry.ts';
 import { isClipped } from '../../contrast/pixels/measure-glyphs.ts';
 import { nodeKey, type ScreenPair, type SeenScreen } from './compare-pair.ts';
 
-export type HarmKind = 'lost' | 'cut' | 'clipped' | 'ellipsized' | 'overlapped';
+export const harmKinds = ['lost', 'cut', 'clipped', 'ellipsized', 'overlapped'] as const;
+export type HarmKind = (typeof harmKinds)[number];
 
 export interface Harm {
   kind: HarmKind;

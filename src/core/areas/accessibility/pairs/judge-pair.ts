@@ -2,6 +2,7 @@ import type { ScreenTextFact } from '../../../model/fact.ts';
 import { type Assertion, elementDraft } from '../../check.ts';
 import { type ScreenPair, twinName } from './compare-pair.ts';
 import { type Harm, harmToText } from './harm-to-text.ts';
+import type { HarmData } from './harm-words.ts';
 
 const OUT_OF_SIGHT = 'texts that moved out of sight (add the same screen scrolled on, under a "step")';
 
@@ -11,7 +12,7 @@ const isInOtherStep = (text: ScreenTextFact, { steps }: ScreenPair): boolean =>
   );
 
 /** Every text that is whole in the one capture must be so in the other. */
-export function* judgeTexts(pair: ScreenPair): Iterable<Assertion> {
+export function* judgeTexts(pair: ScreenPair): Iterable<Assertion<HarmData>> {
   const { cell } = pair.after.capture;
   for (const [key, text] of pair.before.texts) {
     const harm = harmToText(key, pair);
@@ -25,7 +26,7 @@ function harmed(
   text: ScreenTextFact,
   pair: ScreenPair,
   { isGuess, kind: harm, other = '' }: Harm,
-): Assertion {
+): Assertion<HarmData> {
   const { cell } = pair.after.capture;
   // what is typed into a field may be scrolled to
   const basis = isGuess || (harm === 'clipped' && text.isField) ? 'estimated' : 'measured';
@@ -38,9 +39,7 @@ function harmed(
       harm,
       text: text.text,
       twin: twinName(pair),
-      scale: cell.textScale,
-      procedure: cell.procedure,
-      ...(other && { other }),
+      other,
     },
   });
   return { outcome: basis === 'measured' ? 'failed' : 'cantTell', cell, draft };

@@ -47,7 +47,7 @@ export function classOfRun(run: DrillRunFact, ignored: readonly string[] = []): 
 }
 
 /** Of each drill, device and screen the last run; earlier ones are history. */
-export function lastRuns(facts: FactIndex): DrillRunFact[] {
+export function lastRuns(facts: FactIndex<'drill-run'>): DrillRunFact[] {
   const last = new Map<string, DrillRunFact>();
   const crashes: DrillRunFact[] = [];
   for (const run of facts.of('drill-run')) {

@@ -4,9 +4,8 @@
  * words of a sentence is taken: two and more, one of them written small.
  */
 import type { ScreenTextFact } from '../../../model/fact.ts';
-import type { Intent } from '../../../model/intent.ts';
 import { isLocaleTag, isPseudoLocale, scriptOf } from '../../../model/locale.ts';
-import type { FactIndex } from '../../check.ts';
+import type { FactIndex, IntentWith } from '../../check.ts';
 
 export interface GuessedText {
   fact: ScreenTextFact;
@@ -15,7 +14,7 @@ export interface GuessedText {
 }
 
 /** Of all screens that are not in the source language. Use with `facts.once`. */
-export function guessTexts(facts: FactIndex, { sourceLocale }: Intent): GuessedText[] {
+export function guessTexts(facts: FactIndex<'screen-text'>, { sourceLocale }: IntentWith): GuessedText[] {
   const texts = facts.of('screen-text').filter(({ cell, isField }) => isLocaleTag(cell.locale) && !isField);
   const isSource = ({ cell }: ScreenTextFact) => languageOf(cell.locale) === languageOf(sourceLocale);
   const shown = new Set(texts.filter(isSource).map(({ text }) => text.trim()));

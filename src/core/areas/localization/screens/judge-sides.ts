@@ -1,12 +1,25 @@
 /** What a right-to-left screen tells by itself of being mirrored, without its left-to-right twin. Estimated at best. */
+import { z } from 'zod';
 import type { SideFact } from '../../../model/fact.ts';
 import { type Assertion, elementDraft } from '../../check.ts';
+
+export const arrowSchema = z.strictObject({
+  what: z.literal('arrow'),
+  points: z.enum(['left', 'right']),
+  edge: z.enum(['left', 'right']),
+});
+export const edgesSchema = z.strictObject({
+  what: z.literal('edges'),
+  elements: z.array(z.string()),
+  astray: z.number(),
+  right: z.number(),
+});
 
 // Of the screen's width: an arrow so near to an edge leads there.
 const NEAR_EDGE = 0.3;
 
 /** An arrow at the edge of a screen leads out of it, back or on; mirrored with its place but not as a drawing, it leads inwards. */
-export function* judgeArrows(sides: readonly SideFact[]): Iterable<Assertion> {
+export function* judgeArrows(sides: readonly SideFact[]): Iterable<Assertion<z.infer<typeof arrowSchema>>> {
   for (const fact of sides) {
     if (fact.what !== 'arrow' || !fact.points) continue;
     const { cell, leftDp, points, rightDp } = fact;
@@ -38,7 +51,7 @@ const LEAST_ASTRAY = 2;
 const LEAST_SHARE = 0.34;
 
 /** Texts that begin at the left although nothing of their row stands to their right. */
-export function judgeEdges(sides: readonly SideFact[]): Assertion | undefined {
+export function judgeEdges(sides: readonly SideFact[]): Assertion<z.infer<typeof edgesSchema>> | undefined {
   const texts = sides.filter(({ what }) => what === 'text');
   const astray = texts.filter((text) => beginsLeft(text) && !texts.some((other) => isRightOf(other, text)));
   const right = texts.filter(beginsRight);
@@ -48,7 +61,7 @@ export function judgeEdges(sides: readonly SideFact[]): Assertion | undefined {
   const isAstray =
     first && astray.length >= LEAST_ASTRAY && astray.length >= (astray.length + right.length) * LEAST_SHARE;
   if (!isAstray) return { outcome: 'passed', cell };
-  const draft = elementDraft(first, {
+  const draft = elementDraft<z.infer<typeof edgesSchema>>(first, {
     basis: 'estimated',
     severity: astray.length,
     digest: astray.map(({ element }) => element.key).join(' '),

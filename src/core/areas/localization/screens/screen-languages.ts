@@ -1,7 +1,6 @@
 /** Texts on screens, each held against the catalogue of its language and against that of the source. */
 import type { ScreenTextFact } from '../../../model/fact.ts';
-import type { Intent } from '../../../model/intent.ts';
-import type { FactIndex } from '../../check.ts';
+import type { FactIndex, IntentWith } from '../../check.ts';
 import { everyView, sourceOf, textsFor } from '../texts/catalogue.ts';
 import { type TextMatcher, textMatcher, wordsIn } from './match-texts.ts';
 
@@ -16,7 +15,10 @@ export interface ReadText {
 }
 
 /** Use with `facts.once`. Without a catalogue nothing can be said. */
-export function readTexts(facts: FactIndex, intent: Intent): ReadText[] {
+export function readTexts(
+  facts: FactIndex<'screen-text' | 'catalogue-text'>,
+  intent: IntentWith,
+): ReadText[] {
   const views = facts.once(everyView, intent);
   const rows = views.flatMap((view) => view.rows);
   if (rows.length === 0) return [];

@@ -1,8 +1,7 @@
 /** The texts of a candidate as checks hold them against each other: by key, then by language. */
 import type { CatalogueTextFact } from '../../../model/fact.ts';
-import type { Intent } from '../../../model/intent.ts';
 import { isPseudoLocale } from '../../../model/locale.ts';
-import type { FactIndex } from '../../check.ts';
+import type { FactIndex, IntentWith } from '../../check.ts';
 import { ownTexts } from './own-texts.ts';
 
 /** One key in every language that has it; several texts where it has several forms. */
@@ -58,11 +57,12 @@ export interface CatalogueView {
 }
 
 /** Of the texts that the team answers for. Use with `facts.once`. */
-export const catalogueViews = (facts: FactIndex, intent: Intent): CatalogueView[] =>
+export const catalogueViews = (facts: FactIndex<'catalogue-text'>, intent: IntentWith): CatalogueView[] =>
   viewsOf(facts.once(ownTexts, intent));
 
 /** Of every text that may stand on a screen, those of libraries among them. Use with `facts.once`. */
-export const everyView = (facts: FactIndex): CatalogueView[] => viewsOf(facts.of('catalogue-text'));
+export const everyView = (facts: FactIndex<'catalogue-text'>): CatalogueView[] =>
+  viewsOf(facts.of('catalogue-text'));
 
 function viewsOf(texts: readonly CatalogueTextFact[]): CatalogueView[] {
   const views = new Map<string, CatalogueView>();
@@ -101,11 +101,11 @@ function newView(name: string): CatalogueView {
 }
 
 /** The source texts of a key: those of the source locale itself, or the unqualified values. */
-export const sourceOf = ({ byLocale }: Row, { sourceLocale }: Intent): CatalogueTextFact[] | undefined =>
+export const sourceOf = ({ byLocale }: Row, { sourceLocale }: IntentWith): CatalogueTextFact[] | undefined =>
   byLocale.get(sourceLocale) ?? byLocale.get('default');
 
 /** Locales that the texts are held against the source in: the intended ones, or what is shipped where none are named. */
-export function targetLocales({ counts, rows }: CatalogueView, intent: Intent): string[] {
+export function targetLocales({ counts, rows }: CatalogueView, intent: IntentWith): string[] {
   const intended = intent.locales.filter((locale) => locale !== intent.sourceLocale);
   if (intent.locales.length > 0) return intended;
   return [...counts.keys()]
@@ -164,7 +164,7 @@ export interface Pair {
 }
 
 /** Every translation beside its source, each only in the language that it is written in. Use with `facts.once`. */
-export function translations(facts: FactIndex, intent: Intent): Pair[] {
+export function translations(facts: FactIndex<'catalogue-text'>, intent: IntentWith): Pair[] {
   const pairs: Pair[] = [];
   for (const view of facts.once(catalogueViews, intent)) {
     const wanted = targetLocales(view, intent);
@@ -196,7 +196,11 @@ export const sourceForm = (
   source[0]!;
 
 /** The source texts of the key that a text is of. */
-export function sourceBeside(text: CatalogueTextFact, facts: FactIndex, intent: Intent): CatalogueTextFact[] {
+export function sourceBeside(
+  text: CatalogueTextFact,
+  facts: FactIndex<'catalogue-text'>,
+  intent: IntentWith,
+): CatalogueTextFact[] {
   const row = rowOf(text, facts, intent);
   return (row && sourceOf(row, intent)) ?? [];
 }
@@ -204,19 +208,23 @@ export function sourceBeside(text: CatalogueTextFact, facts: FactIndex, intent: 
 /** The texts of the key in every other language. */
 export function translationsBeside(
   text: CatalogueTextFact,
-  facts: FactIndex,
-  intent: Intent,
+  facts: FactIndex<'catalogue-text'>,
+  intent: IntentWith,
 ): CatalogueTextFact[] {
   const all = rowOf(text, facts, intent)?.byLocale.values().flat() ?? [];
   return all.filter(({ locale }) => locale !== text.locale);
 }
 
-const rowOf = (text: CatalogueTextFact, facts: FactIndex, intent: Intent): Row | undefined =>
+const rowOf = (
+  text: CatalogueTextFact,
+  facts: FactIndex<'catalogue-text'>,
+  intent: IntentWith,
+): Row | undefined =>
   facts
     .once(catalogueViews, intent)
     .find(({ name }) => name === text.catalogue)
     ?.row(text.key);
 
 /** The language that a text is in. */
-export const languageOf = ({ locale }: CatalogueTextFact, { sourceLocale }: Intent): string =>
+export const languageOf = ({ locale }: CatalogueTextFact, { sourceLocale }: IntentWith): string =>
   locale === 'default' ? sourceLocale : locale;

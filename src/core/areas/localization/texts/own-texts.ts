@@ -5,7 +5,7 @@ import { libraryOf } from '../../../platform/android/library-resources.ts';
 import type { FactIndex } from '../../check.ts';
 
 /** Use with `facts.once`. Files that were added are the team's whatever they hold. */
-export function ownTexts(facts: FactIndex): CatalogueTextFact[] {
+export function ownTexts(facts: FactIndex<'catalogue-text'>): CatalogueTextFact[] {
   const texts = facts.of('catalogue-text');
   const ofPackage = texts.filter(({ catalogue, platform }) => catalogue === '' && platform === 'android');
   const isLibrary = libraryTest(ofPackage);

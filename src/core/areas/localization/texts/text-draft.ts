@@ -1,22 +1,36 @@
+import { z } from 'zod';
 import type { CatalogueTextFact } from '../../../model/fact.ts';
-import type { FindingData } from '../../../model/finding.ts';
 import type { Basis } from '../../../model/outcome.ts';
-import type { Assertion, Draft } from '../../check.ts';
+import type { Assertion, CheckData, Draft } from '../../check.ts';
 
-interface Of {
+/** What the finding on a text tells of it, whatever is wrong. */
+export const textPlaceShape = {
+  key: z.string(),
+  locale: z.string(),
+  /** Of a plural, or its place in a list; empty where there are none. */
+  form: z.string(),
+  text: z.string(),
+  /** Of a catalogue that was added as a file. */
+  file: z.string().optional(),
+  line: z.number().optional(),
+};
+const placeSchema = z.strictObject(textPlaceShape);
+export type TextPlace = z.infer<typeof placeSchema>;
+
+interface Of<Data extends object> {
   /** The language that departs. */
   locale: string;
   severity: number;
   digest: string;
   basis?: Basis;
-  data?: FindingData;
+  data: Data;
 }
 
 /** A departure of one text: `key (form)` in its language. */
-export function textDraft(
+export function textDraft<Data extends CheckData>(
   fact: CatalogueTextFact,
-  { basis = 'measured', data, digest, locale, severity }: Of,
-): Draft {
+  { basis = 'measured', data, digest, locale, severity }: Of<Data>,
+): Draft<Data & TextPlace> {
   const { evidence, file, form, key, line, text } = fact;
   return {
     identity: { subject: form ? `${key} (${form})` : key, aspect: locale },
@@ -40,7 +54,7 @@ export function textDraft(
 }
 
 /** Measured departures fail, estimated ones wait for a person. */
-export const departure = (draft: Draft): Assertion => ({
+export const departure = <Data extends CheckData>(draft: Draft<Data>): Assertion<Data> => ({
   outcome: draft.basis === 'measured' ? 'failed' : 'cantTell',
   draft,
 });

@@ -1,0 +1,70 @@
+import type { TextContrastFact } from '../../../model/fact.ts';
+import { pxToDp } from '../../../model/geometry.ts';
+import { cutBy } from '../../../model/ui-tree.ts';
+import type { CaptureObserver } from '../../observer.ts';
+import { toHex } from '../colour.ts';
+import { estimateBold, estimateTextSize } from '../pixels/text-size.ts';
+import { seenTexts } from '../seen-texts.ts';
+
+// Of a text that is cut, glyphs may show a third of their height.
+const HIDDEN_GLYPHS = 3;
+
+/** Contrast of every text that a capture shows, from its pixels. */
+export const observeTextContrast = {
+  id: 'text-contrast',
+  version: 8,
+  reads: 'capture',
+  *observe(evidence) {
+    const { capture, digest, pixels } = evidence;
+    const { isPacked, missing, texts } = seenTexts(evidence);
+    // told once, by `other-moment`
+    if (missing.areMany) return;
+    for (const { boundsPx, from, item, line, seen, text } of texts) {
+      const { key, node } = item;
+      const common = {
+        kind: 'text-contrast' as const,
+        cell: capture.cell,
+        evidence: digest,
+        platform: capture.platform,
+        element: {
+          key: line > 0 ? `${key} line ${line + 1}` : key,
+          className: node.className,
+          shown: text,
+          boundsPx,
+        },
+        enabled: node.enabled && item.ancestors.every((ancestor) => ancestor.enabled),
+        ...(from === 'description' && { described: true as const }),
+        cutBy: cutBy(item, pixels),
+      };
+      if (typeof seen === 'string') {
+        yield { ...common, unseen: seen } satisfies TextContrastFact;
+        continue;
+      }
+      const estimated = estimateTextSize(text, seen);
+      const hidden = common.cutBy ? HIDDEN_GLYPHS : 1;
+      yield {
+        ...common,
+        ratio: seen.ratio,
+        interval: seen.interval,
+        foreground: toHex(seen.foreground),
+        background: toHex(seen.background),
+        behind: seen.behind,
+        meanRatio: seen.meanRatio,
+        reached: seen.reached,
+        sizeFrom: node.textSizeDp === undefined ? 'glyphs' : 'tree',
+        textSizeDp:
+          node.textSizeDp === undefined
+            ? [pxToDp(estimated[0], capture.densityDpi), pxToDp(estimated[1] * hidden, capture.densityDpi)]
+            : [node.textSizeDp, node.textSizeDp],
+        glyphDp: pxToDp(seen.glyphHeightsPx[0] ?? seen.linePx, capture.densityDpi),
+        stemDp: pxToDp(seen.stemPx, capture.densityDpi),
+        linesDp: seen.lineHeightsPx.map((height) => pxToDp(height, capture.densityDpi)),
+        runDp: pxToDp(seen.runPx, capture.densityDpi),
+        ...(seen.edge && { edge: seen.edge }),
+        ...(seen.doubtful && { doubtful: true }),
+        ...(isPacked && { packed: true }),
+        bold: node.bold ?? estimateBold(text, seen.stemPx, estimated),
+      } satisfies TextContrastFact;
+    }
+  },
+} satisfies CaptureObserver;

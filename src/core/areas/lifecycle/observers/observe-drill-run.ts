@@ -1,0 +1,181 @@
+/** One run of a drill, from its trace: what was there before, what came of it, what the log told. */
+import type { BorrowedSettingFact, DrillRunFact } from '../../../model/fact.ts';
+import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../../model/trace.ts';
+import { placeNodes, type UiNode } from '../../../model/ui-tree.ts';
+import type { TraceEvidence, TraceObserver } from '../../observer.ts';
+import { crashInLog, hangInLog } from '../runs/crash-in-log.ts';
+import { compareStates } from '../state/compare-states.ts';
+import { likeness, screenOutline, screenState } from '../state/screen-state.ts';
+
+export const observeDrillRun = {
+  id: 'drill-run',
+  version: 1,
+  reads: 'trace',
+  *observe(trace) {
+    const lines = trace.lines as (TraceLine | DrillLine)[];
+    const began = lines.find(isKind('drill.began'));
+    if (!began) return;
+    const { deviceId } = began;
+    const { digest: evidence, platform } = trace;
+    for (const { at, now, setting, was } of lines.filter(isKind('setting.put-back')))
+      yield {
+        kind: 'borrowed-setting',
+        platform,
+        evidence,
+        deviceId,
+        at,
+        setting,
+        was,
+        now,
+      } satisfies BorrowedSettingFact;
+    // what only puts settings back is no run; links and messages are told one by one
+    if (!['put-back', 'fire-links', 'push-walk'].includes(began.drill)) yield runOf(trace, began, lines);
+  },
+} satisfies TraceObserver;
+
+const isKind =
+  <K extends DrillLine['kind']>(kind: K) =>
+  (line: TraceLine | DrillLine): line is DrillLineOf<K> =>
+    line.kind === kind;
+
+function runOf(
+  { digest, platform }: TraceEvidence,
+  began: DrillLineOf<'drill.began'>,
+  lines: readonly (TraceLine | DrillLine)[],
+): DrillRunFact {
+  const seen = lines.filter(isKind('screen.seen')) as SeenLine[];
+  const at = (step: string) => seen.find((line) => line.step === step);
+  const log = lines.filter(isKind('log.line'));
+  const processes = lines.filter(isKind('process.seen'));
+  const process: DrillRunFact['process'] = {};
+  for (const step of ['before', 'away', 'after'] as const) {
+    const line = processes.findLast((one) => one.step === step);
+    if (line) process[step] = line.pid === undefined ? null : { pid: line.pid, startTicks: line.startTicks };
+  }
+  const stopped = lines.find(isKind('drill.stopped'));
+  const services = (step: string) =>
+    lines.filter(isKind('services.seen')).findLast((line) => line.step === step)?.services;
+  const starts = lines.filter(isKind('start.timed')).map(({ totalMs }) => totalMs);
+  const [away, before] = [at('away'), at('before')];
+  return {
+    kind: 'drill-run',
+    platform,
+    evidence: digest,
+    cell: began.cell,
+    drill: began.drill,
+    at: began.at,
+    deviceId: began.deviceId,
+    sdk: began.sdk,
+    ...(stopped && { stopped: { step: stopped.step, why: stopped.why } }),
+    process,
+    landed: landingOf(at('first'), at('reached'), at('before'), at('after'), began.appId),
+    window: windowOf(at('before')),
+    ...changesOf(at('before'), at('before-again'), at('after')),
+    backChain: chainOf(seen, began.appId),
+    lifecycle: countLifecycle(whileAway(lines), began.appId),
+    ended: process.before ? endOf(log, process.before.pid) : undefined,
+    crash: crashInLog(log, began.appId),
+    ...(hangInLog(log, began.appId) && { notResponding: true }),
+    ...(away?.tree &&
+      before?.tree && {
+        wasTurned: isTurned(before.tree, away.tree),
+        likeAway: likeness(screenOutline(before.tree), screenOutline(away.tree)),
+      }),
+    commands: lines.filter(isKind('command.ran')).map(({ code, line }) => ({ line, code })),
+    borrowed: lines
+      .filter(isKind('setting.borrowed'))
+      .map(({ reads, setting, wanted }) => ({ setting, wanted, reads })),
+    servicesBefore: services('before'),
+    servicesAfter: services('after'),
+    ...(starts.length > 0 && { startsMs: starts }),
+  };
+}
+
+function landingOf(
+  first: SeenLine | undefined,
+  reached: SeenLine | undefined,
+  before: SeenLine | undefined,
+  after: SeenLine | undefined,
+  appId: string,
+): DrillRunFact['landed'] {
+  if (!before?.tree || !after) return undefined;
+  const [outlineBefore, outlineAfter] = [before, after].map(({ tree }) => (tree ? screenOutline(tree) : []));
+  return {
+    activity: after.activity,
+    isSameActivity: after.activity === before.activity,
+    likeBefore: likeness(outlineBefore!, outlineAfter!),
+    likeFirst: likenessOf(first, after),
+    likeReached: likenessOf(reached, after),
+    inApp: after.activity.startsWith(`${appId}/`),
+    boundsPx: after.tree?.bounds ?? before.tree.bounds,
+  };
+}
+
+const likenessOf = (one: SeenLine | undefined, after: SeenLine): number =>
+  one?.tree && after.tree && one.activity === after.activity
+    ? likeness(screenOutline(one.tree), screenOutline(after.tree))
+    : 0;
+
+/** Names the window by its outermost id, and by the first text in it. */
+function windowOf(seen: SeenLine | undefined): DrillRunFact['window'] {
+  if (!seen?.tree) return undefined;
+  const placed = placeNodes(seen.tree);
+  const named = placed.find(({ node }) => node.id);
+  const title = placed.find(({ node }) => node.text);
+  return { key: named?.key ?? 'window', title: title?.node.text ?? '', boundsPx: seen.tree.bounds };
+}
+
+function changesOf(
+  before: SeenLine | undefined,
+  again: SeenLine | undefined,
+  after: SeenLine | undefined,
+): Pick<DrillRunFact, 'changes' | 'restless'> {
+  if (!before?.tree || !after?.tree || before.activity !== after.activity)
+    return { changes: [], restless: [] };
+  const was = screenState(before.tree);
+  const restless = again?.tree
+    ? new Set(compareStates(was, screenState(again.tree)).map(({ key }) => key))
+    : new Set<string>();
+  const all = compareStates(was, screenState(after.tree));
+  return { changes: all.filter(({ key }) => !restless.has(key)), restless: [...restless].sort() };
+}
+
+function chainOf(seen: readonly SeenLine[], appId: string): DrillRunFact['backChain'] {
+  const steps = seen.filter(({ step }) => step.startsWith('back-'));
+  if (steps.length === 0) return undefined;
+  return steps.map(({ activity, tree }) => ({
+    activity: activity.startsWith(`${appId}/`) ? activity : '',
+    outline: tree && activity.startsWith(`${appId}/`) ? screenOutline(tree) : [],
+  }));
+}
+
+/** The log from the first look before to the last one after: not of the way there, nor of the way back. */
+function whileAway(lines: readonly (TraceLine | DrillLine)[]): DrillLineOf<'log.line'>[] {
+  const seen = (step: string) => lines.findIndex((line) => line.kind === 'screen.seen' && line.step === step);
+  const [from, to] = [seen('before-again'), seen('back-1')];
+  return lines.slice(Math.max(from, 0), to < 0 ? undefined : to).filter(isKind('log.line'));
+}
+
+/** `wm_on_create_called: [token,class,reason]` and its like (EventLogTags.logtags of the activity manager). */
+function countLifecycle(log: readonly DrillLineOf<'log.line'>[], appId: string): Record<string, number> {
+  const counts: Record<string, number> = {};
+  for (const { message, tag } of log) {
+    if (!tag.startsWith('wm_on_') && !tag.startsWith('wm_relaunch')) continue;
+    if (!message.includes(appId)) continue;
+    counts[tag] = (counts[tag] ?? 0) + 1;
+  }
+  return counts;
+}
+
+/** `am_kill: [user,pid,process,oom,reason]`; `am_proc_died` has none. */
+function endOf(log: readonly DrillLineOf<'log.line'>[], pid: number): string | undefined {
+  const fields = (message: string) => message.replace(/^\[|\]$/g, '').split(',');
+  const kill = log.find(({ message, tag }) => tag === 'am_kill' && fields(message)[1] === String(pid));
+  if (kill) return fields(kill.message).slice(4).join(',');
+  const died = log.some(({ message, tag }) => tag === 'am_proc_died' && fields(message)[1] === String(pid));
+  return died ? 'died' : undefined;
+}
+
+const isTurned = (before: UiNode, away: UiNode): boolean =>
+  Math.abs(before.bounds.width - away.bounds.width) > 8 ||
+  Math.abs(before.bounds.height - away.bounds.height) > 8;

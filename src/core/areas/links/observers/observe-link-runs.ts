@@ -1,0 +1,93 @@
+/** Links that a drill handed to a device, from its trace: one fact for each. */
+import type { LinkRunFact } from '../../../model/facts/links.ts';
+import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../../model/trace.ts';
+import { placeNodes } from '../../../model/ui-tree.ts';
+import { crashInLog, hangInLog } from '../../lifecycle/runs/crash-in-log.ts';
+import type { TraceEvidence, TraceObserver } from '../../observer.ts';
+
+export const observeLinkRuns = {
+  id: 'link-runs',
+  version: 1,
+  reads: 'trace',
+  *observe(trace) {
+    const lines = trace.lines as (TraceLine | DrillLine)[];
+    const began = lines.find((line): line is DrillLineOf<'drill.began'> => line.kind === 'drill.began');
+    if (began?.drill !== 'fire-links') return;
+    const starts = lines.flatMap(({ kind }, i) => (kind === 'link.fired' ? [i] : []));
+    for (const [n, from] of starts.entries()) yield runOf(trace, began, lines.slice(from, starts[n + 1]));
+  },
+} satisfies TraceObserver;
+
+// More than any screen shows, and little enough to keep.
+const MOST_TEXTS = 200;
+const LONGEST_TEXT = 200;
+
+function runOf(
+  { digest, platform }: TraceEvidence,
+  began: DrillLineOf<'drill.began'>,
+  lines: readonly (TraceLine | DrillLine)[],
+): LinkRunFact {
+  const [fired] = lines as [DrillLineOf<'link.fired'>];
+  const seen = lines.filter((line): line is SeenLine => line.kind === 'screen.seen');
+  const landed = seen.find(({ step }) => step === fired.step);
+  const below = seen.find(({ step }) => step === `${fired.step}-below`);
+  const log = lines.filter((line): line is DrillLineOf<'log.line'> => line.kind === 'log.line');
+  const back = seen.filter(({ step }) => step.startsWith(`${fired.step}-back-`));
+  const { appId } = began;
+  const inApp = (activity: string) => activity.startsWith(`${appId}/`);
+  const crash = crashInLog(log, appId);
+  const told = argumentsTold(log);
+  return {
+    kind: 'link-run',
+    platform,
+    evidence: digest,
+    cell: { ...began.cell, step: fired.step },
+    at: fired.at,
+    deviceId: began.deviceId,
+    sdk: began.sdk,
+    route: fired.route,
+    url: fired.url,
+    probe: fired.probe,
+    variant: fired.variant,
+    how: fired.how,
+    addressed: fired.addressed,
+    arguments: fired.arguments,
+    started: fired.started,
+    landed: landed?.activity ?? '',
+    inApp: inApp(fired.started) && inApp(landed?.activity ?? ''),
+    from: fired.from,
+    texts: [landed, below].flatMap((line) => (line?.tree ? textsOn(line.tree) : [])),
+    ...(told && { told }),
+    ...(crash && { crash }),
+    ...(hangInLog(log, appId) && { notResponding: true }),
+    ...(back.length > 0 && { backChain: back.map(({ activity }) => (inApp(activity) ? activity : '')) }),
+  };
+}
+
+const textsOn = (tree: NonNullable<SeenLine['tree']>): string[] =>
+  placeNodes(tree)
+    .flatMap(({ node }) => [node.text, node.label])
+    .filter((text): text is string => Boolean(text))
+    .slice(0, MOST_TEXTS)
+    .map((text) => text.slice(0, LONGEST_TEXT));
+
+/** `{"kind":"link.opened","arguments":{…}}`, as an app may print it to its log under the tag `Fenlok`. */
+function argumentsTold(log: readonly DrillLineOf<'log.line'>[]): Record<string, string> | undefined {
+  for (const { message, tag } of log) {
+    if (tag !== 'Fenlok') continue;
+    const line = parse(message);
+    if (line?.kind !== 'link.opened' || typeof line.arguments !== 'object') continue;
+    return Object.fromEntries(
+      Object.entries(line.arguments ?? {}).map(([name, value]) => [name, String(value)]),
+    );
+  }
+  return undefined;
+}
+
+function parse(message: string): { kind?: string; arguments?: object | null } | undefined {
+  try {
+    return JSON.parse(message) as { kind?: string };
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,134 @@
+/** Messages that a drill sent to a device, from its trace: permission, token, and each message in each state. */
+import type { PushPermissionFact, PushRunFact, PushTokenFact } from '../../../model/facts/push.ts';
+import type { DrillLine, DrillLineOf, TraceLine } from '../../../model/trace.ts';
+import { crashInLog } from '../../lifecycle/runs/crash-in-log.ts';
+import type { TraceEvidence, TraceObserver } from '../../observer.ts';
+
+export const observePushRuns = {
+  id: 'push-runs',
+  version: 2,
+  reads: 'trace',
+  *observe(trace) {
+    const lines = trace.lines as (TraceLine | DrillLine)[];
+    const began = lines.find(isKind('drill.began'));
+    if (began?.drill !== 'push-walk') return;
+    const reading: Reading = { trace, began, lines };
+    for (const asked of lines.filter(isKind('permission.asked')))
+      if (!asked.step.startsWith(REINSTALLED)) yield permissionOf(asked, reading);
+    // a walk that did not get so far says nothing of tokens
+    if (lines.filter(isKind('permission.asked')).some(({ step }) => step === 'allowed'))
+      yield tokenOf(reading);
+    for (const sent of lines.filter(isKind('message.sent')))
+      if (sent.step.startsWith('message-')) yield runOf(sent, reading);
+  },
+} satisfies TraceObserver;
+
+/** Steps after the app was removed and installed again. */
+const REINSTALLED = 'reinstalled';
+
+interface Reading {
+  trace: TraceEvidence;
+  began: DrillLineOf<'drill.began'>;
+  lines: readonly (TraceLine | DrillLine)[];
+}
+
+const isKind =
+  <K extends DrillLine['kind']>(kind: K) =>
+  (line: TraceLine | DrillLine): line is DrillLineOf<K> =>
+    line.kind === kind;
+
+const common = ({ began, trace }: Reading, step: string) => ({
+  platform: trace.platform,
+  evidence: trace.digest,
+  cell: { ...began.cell, step },
+  deviceId: began.deviceId,
+});
+
+/** What was written under a step, up to the next one of its kind. */
+const under = <K extends DrillLine['kind']>({ lines }: Reading, kind: K, step: string): DrillLineOf<K>[] =>
+  lines.filter(isKind(kind)).filter((line) => (line as unknown as { step: string }).step === step);
+
+/** The log from a line on, until the next message or question. */
+function logFrom({ began, lines }: Reading, from: TraceLine | DrillLine) {
+  const at = lines.indexOf(from);
+  const next = lines.findIndex(
+    ({ kind }, i) => i > at && (kind === 'message.sent' || kind === 'permission.asked'),
+  );
+  const log = lines.slice(at, next < 0 ? undefined : next).filter(isKind('log.line'));
+  const crash = crashInLog(log, began.appId);
+  return { log, ...(crash && { crash }) };
+}
+
+function permissionOf(asked: DrillLineOf<'permission.asked'>, reading: Reading): PushPermissionFact {
+  const { crash } = logFrom(reading, asked);
+  return {
+    kind: 'push-permission',
+    ...common(reading, asked.step),
+    at: asked.at,
+    asked: asked.asked,
+    answer: asked.answer,
+    granted: asked.granted,
+    shown: under(reading, 'notifications.seen', asked.step).flatMap(({ posted }) => posted).length,
+    ...(crash && { crash }),
+  };
+}
+
+function tokenOf(reading: Reading): PushTokenFact {
+  const { began, lines } = reading;
+  const tokens = lines.filter(isKind('token.registered'));
+  const first = tokens.find(({ step }) => !step.startsWith(REINSTALLED));
+  const second = tokens.find(({ step }) => step.startsWith(REINSTALLED));
+  const sent = lines.filter(isKind('message.sent'));
+  const old = sent.find(({ step }) => step === `${REINSTALLED}-old`);
+  return {
+    kind: 'push-token',
+    ...common(reading, 'token'),
+    at: began.at,
+    ...(first && { token: { bytes: first.bytes, isHex: first.isHex, digest: first.digest } }),
+    service: sent[0]?.service ?? 'gateway',
+    answers: sent
+      .filter(({ step }) => step.startsWith('environment-'))
+      .map(({ environment, reason, status }) => ({ environment, status, ...(reason && { reason }) })),
+    ...(old && {
+      reinstalled: {
+        isToken: second !== undefined,
+        isRenewed: second !== undefined && second.digest !== first?.digest,
+        oldStatus: old.status,
+      },
+    }),
+  };
+}
+
+function runOf(sent: DrillLineOf<'message.sent'>, reading: Reading): PushRunFact {
+  const { began } = reading;
+  const { step } = sent;
+  const { crash, log } = logFrom(reading, sent);
+  const seen = under(reading, 'notifications.seen', step);
+  const tap = under(reading, 'message.tapped', step)[0];
+  const landed = under(reading, 'screen.seen', step).at(-1)?.activity ?? '';
+  const [posted] = seen[0]?.posted ?? [];
+  return {
+    kind: 'push-run',
+    ...common(reading, step),
+    at: sent.at,
+    message: sent.message,
+    state: sent.state,
+    status: sent.status,
+    ...(sent.reason && { reason: sent.reason }),
+    ...(posted && {
+      shown: {
+        channel: posted.channel,
+        title: posted.title,
+        text: posted.text,
+        actions: posted.actions,
+      },
+    }),
+    told: log.some(({ message, tag }) => tag === 'Fenlok' && message.includes('"push.received"')),
+    tapped: tap !== undefined,
+    ...(tap?.action !== undefined && { action: tap.action }),
+    landed,
+    inApp: landed.startsWith(`${began.appId}/`),
+    left: seen.length > 1 ? seen.at(-1)!.posted.length : 0,
+    ...(crash && { crash }),
+  };
+}

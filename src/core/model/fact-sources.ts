@@ -1,0 +1,79 @@
+/** Where facts of each kind come from: what is said of an item while there are none, and what makes some of them invisible. */
+import type { FactKind } from './fact.ts';
+
+interface FactSource {
+  /** Why there are none, with what would bring them. */
+  missing: string;
+  /** A drill writes them, and they are told run by run: links, messages, purchases, ads. */
+  isRun?: true;
+  /** They are measured in a picture, so that one of another moment tells nothing. */
+  isPictured?: true;
+  /** Parts of a package that they are found in, by the places that readers name: while one cannot be read, none found proves nothing. */
+  foundIn?: RegExp;
+}
+
+const TABLES = /\bresources\.(arsc|pb)\b|resource table|^resource |\.strings(dict)?\b/;
+const orTables = (others: string): RegExp => new RegExp(`${TABLES.source}|${others}`);
+
+const ofPackage = (foundIn?: RegExp): FactSource => ({
+  missing: 'No package has been added.',
+  ...(foundIn && { foundIn }),
+});
+const ofCapture: FactSource = { missing: 'No capture has been added.' };
+const ofPicture: FactSource = { ...ofCapture, isPictured: true };
+const ofDrill = (drill: string): FactSource => ({
+  missing: `Not run yet: fenlok drill ${drill}`,
+  isRun: true,
+});
+
+export const factSources: Readonly<Record<FactKind, FactSource>> = {
+  capture: ofCapture,
+  'text-contrast': ofPicture,
+  'icon-contrast': ofPicture,
+  'screen-text': ofCapture,
+  place: ofCapture,
+  side: ofCapture,
+  stop: ofCapture,
+  'unseen-focus': ofCapture,
+  target: ofCapture,
+  package: ofPackage(),
+  'unread-part': ofPackage(),
+  signing: ofPackage(),
+  backup: ofPackage(),
+  cleartext: ofPackage(),
+  component: ofPackage(),
+  entitlement: ofPackage(),
+  manifest: ofPackage(),
+  'usage-description': ofPackage(),
+  'link-filter': ofPackage(),
+  'link-domains': ofPackage(),
+  'push-setup': ofPackage(),
+  'ad-surroundings': ofPackage(),
+  shortcut: ofPackage(/\.xml\b/),
+  'required-reason': ofPackage(/\.(framework|appex|app|dylib|xcprivacy)\b/),
+  'layout-view': ofPackage(orTables('\\.(xml|nib)\\b')),
+  'named-colour': ofPackage(orTables('\\.car\\b')),
+  'native-library': ofPackage(/\.so\b/),
+  'unused-resource': ofPackage(/./),
+  'colour-pair': ofPackage(orTables('\\.xml\\b')),
+  'varied-resource': ofPackage(TABLES),
+  'catalogue-text': ofPackage(TABLES),
+  'site-file': { missing: 'Nobody has added what the site serves: fenlok add HOST/.well-known/FILE' },
+  payload: { missing: 'No message of push.messages has been added.' },
+  'signed-sale': { missing: 'Nobody has added a sale that the store signed: fenlok add FILE' },
+  'app-ads': {
+    missing: 'Nobody has added what the site serves at /app-ads.txt: fenlok add HOST/app-ads.txt',
+  },
+  'drill-run': { missing: 'Not run yet: fenlok drill' },
+  'borrowed-setting': { missing: 'No drill has been run that borrows a setting: fenlok drill' },
+  'link-run': ofDrill('fire-links'),
+  'push-permission': ofDrill('push-walk'),
+  'push-token': ofDrill('push-walk'),
+  'push-run': ofDrill('push-walk'),
+  'store-listing': ofDrill('buy-flows'),
+  'store-offer': ofDrill('buy-flows'),
+  'purchase-history': ofDrill('buy-flows'),
+  'ad-load': ofDrill('load-ads'),
+  'ad-show': { missing: 'No ad was shown: fenlok drill load-ads', isRun: true },
+  'ad-session': ofDrill('load-ads'),
+};
