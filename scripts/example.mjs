@@ -105,8 +105,8 @@ async function serveRehearsal() {
 
 /** What ad networks look for in a package. */
 async function packageFacts(file, load) {
-  const { factsOfPackage } = await load('node/observe.js');
-  return (await factsOfPackage(file)).filter(({ kind }) => kind === 'ad-surroundings');
+  const { factsOfPackageFile } = await load('node/observe.js');
+  return (await factsOfPackageFile(file)).filter(({ kind }) => kind === 'ad-surroundings');
 }
 
 function end(code, why) {

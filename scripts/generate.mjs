@@ -2,7 +2,8 @@
 // writes nothing, and fails where something is out of date. The lists are written first, since the build needs them.
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import { checkLists } from './generate/lists.mjs';
+import { parse } from 'yaml';
+import { checkLists, shippedList } from './generate/lists.mjs';
 import { root } from './setup.mjs';
 
 const isCheck = process.argv.includes('--check');
@@ -33,6 +34,7 @@ function readText(path) {
 }
 
 put(checkLists());
+put(shippedList(parse));
 if (!isCheck) await import('./build.mjs');
 const { checkPages, schemas } = await import('./generate/from-build.mjs');
 const pages = checkPages();

@@ -43,3 +43,11 @@ function list({ from, name, says, type }, modules) {
   const names = modules.map((one) => `  ${one.name},\n`).join('');
   return `${HEAD}import type { ${type} } from '${from}';\n${imports}\n/** ${says} */\nexport const ${name}: readonly ${type}[] = [\n${names}];\n`;
 }
+
+/** The shipped checklist as the core holds it, which reads no files. */
+export function shippedList(parse) {
+  const list = parse(readFileSync(join(root, 'checklists/mobile-release.yaml'), 'utf8'));
+  return {
+    'src/core/checklist/mobile-release.ts': `${HEAD.replace('the files of each area', 'checklists/mobile-release.yaml')}import type { z } from 'zod';\nimport type { checklistSchema } from '../model/checklist.ts';\n\n/** As it is written: defaults are not filled in. */\nexport const mobileRelease: z.input<typeof checklistSchema> = ${JSON.stringify(list, null, 2)};\n`,
+  };
+}

@@ -3,7 +3,15 @@
 export { type ScannedStop, type ScanPattern, scannedRows, scanStops } from './areas/accessibility/scan.ts';
 export { type ScanState, scanNext, scanSelect, scanStart } from './areas/accessibility/scan-player.ts';
 export { type NameOrigin, type Stop, type Walk, walkStops } from './areas/accessibility/walk-stops.ts';
-export type { Assertion, Check, Draft, FactIndex } from './areas/check.ts';
+export {
+  type Assertion,
+  type Check,
+  type CheckDoc,
+  type Draft,
+  defineCheck,
+  elementDraft,
+  type FactIndex,
+} from './areas/check.ts';
 export { checks } from './areas/checks.ts';
 export {
   contrastRatio,
@@ -43,9 +51,11 @@ export type {
 } from './areas/observer.ts';
 export { observers } from './areas/observers.ts';
 export { type AssembledChecklist, assembleChecklist } from './checklist/assemble-checklist.ts';
+export { factsOfPackage } from './checklist/facts-of-package.ts';
 export { type FoundInTrace, factsOfTrace, findInTrace } from './checklist/find-in-trace.ts';
 export { factsOfCapture, findOnScreens } from './checklist/find-on-screens.ts';
 export { type JudgeInput, judge, verdictOf } from './checklist/judge.ts';
+export { type JudgeFactsOptions, judgeFacts } from './checklist/judge-facts.ts';
 export type { OpenedAndroid } from './formats/android/apk.ts';
 export { findColourPairs } from './formats/android/colour-pairs.ts';
 export { type Dex, readDex } from './formats/android/dex.ts';

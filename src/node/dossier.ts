@@ -90,7 +90,7 @@ export async function openDossier(folder: string): Promise<Dossier> {
 
 /** Takes the package in; the first one begins the dossier, another build is refused. */
 export async function addPackage(folder: string, path: string): Promise<Taken> {
-  const app = await withPackage(path, (apk) => apk.app);
+  const app = await withPackage(path, (apk) => apk.app, { parts: 'declared' });
   const name = basename(path);
   if (await exists(join(folder, 'dossier.json'))) {
     const { candidate } = await openDossier(folder);

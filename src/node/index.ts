@@ -9,8 +9,9 @@ export {
   openDossier,
   type Taken,
 } from './dossier.ts';
+export { type JudgeCandidateOptions, judgeCandidate } from './judge-candidate.ts';
 export { type JudgeOptions, judgeDossier } from './judge-dossier.ts';
-export { factsOfPackage, observeDossier } from './observe.ts';
+export { factsOfPackageFile, observeDossier } from './observe.ts';
 export { addPayload } from './payloads.ts';
 export { nodePorts, withFile } from './ports.ts';
 export { type Project, readProject } from './project.ts';

@@ -10,23 +10,14 @@ import {
   siteObservers,
   traceObservers,
 } from '../core/areas/observers-by-evidence.ts';
-import { findColourPairs } from '../core/formats/android/colour-pairs.ts';
-import { findClasses } from '../core/formats/android/find-classes.ts';
-import { findLayoutViews } from '../core/formats/android/layout-views.ts';
-import { findThemeColours } from '../core/formats/android/theme-colours.ts';
-import { findUnusedResources } from '../core/formats/android/unused-resources.ts';
-import { findVariedResources } from '../core/formats/android/varied-resources.ts';
-import { namedColoursOf } from '../core/formats/apple/asset-catalogue.ts';
-import { findInterfaceViews } from '../core/formats/apple/interface-views.ts';
-import { findVariedPictures } from '../core/formats/apple/varied-pictures.ts';
-import { findAssetTexts } from '../core/formats/catalogues/asset-texts.ts';
+import { factsOfPackage } from '../core/checklist/facts-of-package.ts';
 import { namedSyntax } from '../core/formats/catalogues/named-syntax.ts';
 import { readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
 import { packageReaderVersion } from '../core/formats/package.ts';
 import { readPushPayload } from '../core/formats/push-payload.ts';
 import type { Fact } from '../core/model/fact.ts';
 import type { CatalogueSyntax, Intent } from '../core/model/intent.ts';
-import { tryRead, unwrap } from '../core/model/problem.ts';
+import { unwrap } from '../core/model/problem.ts';
 import { decoderVersion } from './decode-image.ts';
 import {
   type Dossier,
@@ -94,41 +85,17 @@ function observePackage({ folder, candidate }: Dossier, named: readonly Catalogu
     [packageReaderVersion, keyOf([...packageObservers, ...catalogueObservers]), ...named.map(sayRow)].join(
       '; ',
     ),
-    () => factsOfPackage(join(folder, file), named),
+    () => factsOfPackageFile(join(folder, file), named),
   );
 }
 
 const sayRow = ({ files, syntax }: CatalogueSyntax): string => `${files} ${syntax}`;
 
 /** All that the observers measure on a package, with no dossier. @throws UnreadableError */
-export const factsOfPackage = (path: string, named: readonly CatalogueSyntax[] = []): Promise<Fact[]> =>
-  withPackage(path, async ({ android, app, zip }) => {
-    const look = <T>(find: () => Promise<T>) => tryRead(app.unread, find);
-    if (android && app.android) {
-      app.android.unusedResources = await look(() => findUnusedResources(android));
-      app.android.colourPairs = await look(() => findColourPairs(android));
-      app.android.classNames = await look(() => findClasses(android));
-    }
-    app.namedColours = await look(async () =>
-      android ? findThemeColours(android) : namedColoursOf(app.ios?.assetCatalogues ?? []),
-    );
-    app.layoutViews = await look(() =>
-      android ? findLayoutViews(android) : findInterfaceViews(zip, app.unread),
-    );
-    app.variants = await look(async () =>
-      android ? findVariedResources(android) : findVariedPictures(app, zip),
-    );
-    const assets = (await look(() => findAssetTexts(zip, named))) ?? [];
-    const { digest, platform } = app;
-    return [
-      ...packageObservers.flatMap((observer) => [...observer.observe({ digest, app })]),
-      ...assets.flatMap(({ catalogue, name, path }) =>
-        catalogueObservers.flatMap((observer) => [
-          ...observer.observe({ digest, platform, name, file: path, catalogue }),
-        ]),
-      ),
-    ];
-  });
+export const factsOfPackageFile = (
+  path: string,
+  catalogues: readonly CatalogueSyntax[] = [],
+): Promise<Fact[]> => withPackage(path, ({ app }) => factsOfPackage(app), { catalogues });
 
 /** One capture, so that it is measured while the next one is taken. */
 export function observeCapture({ folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {

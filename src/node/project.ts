@@ -1,8 +1,8 @@
 /** The files that a team keeps beside its source: intent, own checklist, rulings. */
 import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { checks } from '../core/areas/checks.ts';
 import { type AssembledChecklist, assembleChecklist } from '../core/checklist/assemble-checklist.ts';
+import { mobileRelease } from '../core/checklist/mobile-release.ts';
 import { adNetworkSchema } from '../core/model/ad-network.ts';
 import { checklistSchema } from '../core/model/checklist.ts';
 import { emptyIntent, type Intent, intentSchema } from '../core/model/intent.ts';
@@ -19,8 +19,6 @@ export interface Project {
   rulingsFile: string;
   rulings: RulingsFile;
 }
-
-const SHIPPED = fileURLToPath(new URL('../../checklists/mobile-release.yaml', import.meta.url));
 
 /**
  * @param intentFile as given; otherwise `fenlok.yaml` in `folder` is taken where it exists
@@ -41,7 +39,7 @@ export async function readProject(folder: string, appId: string, intentFile?: st
     });
   const beside = file ? dirname(file) : folder;
   const rulingsFile = join(beside, 'rulings.yaml');
-  const base = (await readYaml(SHIPPED, checklistSchema)).value;
+  const base = checklistSchema.parse(mobileRelease);
   const own = intent.checklist.own
     ? (await readYaml(join(beside, intent.checklist.own), checklistSchema)).value
     : undefined;

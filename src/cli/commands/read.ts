@@ -50,7 +50,10 @@ export const readCommand: AddCommand = (program, io, finish) => {
       const signedFor = { minSdk, maxSdk };
       await (json
         ? printJson(io, inCwd(io, file), signedFor)
-        : withPackage(inCwd(io, file), async (opened) => io.out(await summarize(opened, io)), { signedFor }));
+        : withPackage(inCwd(io, file), async (opened) => io.out(await summarize(opened, io)), {
+            signedFor,
+            parts: 'declared',
+          }));
     });
 };
 
@@ -64,6 +67,7 @@ interface ReadCommandOptions extends SaleOptions {
 /** Resources go out while the signatures are still being verified: on large packages that halves the time. */
 const printJson = (io: Io, path: string, signedFor: LevelRange): Promise<void> =>
   withPackage(path, (opened) => io.out(appJson(opened)), {
+    parts: 'declared',
     texts: false,
     signedFor,
     whileVerifying: async (modules) => {

@@ -16,7 +16,9 @@ export const startCommand: AddCommand = (program, io) => {
     .addHelpText('after', '\nExample:\n  fenlok start app-release.apk')
     .action(async (file: string, options: { out: string; json?: boolean }) => {
       const out = inCwd(io, options.out);
-      const { questions, yaml } = await withPackage(inCwd(io, file), ({ app }) => draftIntent(app));
+      const { questions, yaml } = await withPackage(inCwd(io, file), ({ app }) => draftIntent(app), {
+        parts: 'declared',
+      });
       await writeNew(out, yaml);
       io.out(
         options.json

@@ -1,4 +1,5 @@
 import { type Assertion, type Check, type Draft, type FactIndex, factsFor } from '../areas/check.ts';
+import type { PackagePart } from '../model/app-package.ts';
 import { sayCell } from '../model/cell.ts';
 import type { FactKind } from '../model/fact.ts';
 import { factSources } from '../model/fact-sources.ts';
@@ -25,7 +26,9 @@ export interface CheckReport {
 /** Runs the checks; drafts of one identity become one finding, worst occurrence first. */
 export function collectFindings(checks: readonly Check[], facts: FactIndex, intent: Intent): CheckReport[] {
   return checks.map((check) => {
-    const assertions = [...check.run(factsFor(check, facts), intent), ...blindSpots(check, facts)];
+    // without the evidence that it needs, a check has nothing to say
+    const had = hadFacts(check, facts);
+    const assertions = had ? [...check.run(factsFor(check, facts), intent), ...blindSpots(check, facts)] : [];
     const count = (outcome: Assertion['outcome']) =>
       assertions.reduce(
         (sum, assertion) =>
@@ -44,7 +47,7 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
       unseen: [
         ...new Set(assertions.flatMap((assertion) => ('because' in assertion ? [assertion.because] : []))),
       ],
-      hadFacts: hadFacts(check, facts),
+      hadFacts: had,
     };
   });
 }
@@ -78,8 +81,22 @@ function lostParts(kinds: readonly FactKind[], facts: FactIndex): Assertion[] {
   const lost = facts
     .of('unread-part')
     .find(({ cell, isOdd, place }) => !cell && !isOdd && matters.some((pattern) => pattern.test(place)));
-  return lost ? [{ outcome: 'untested', because: `${lost.place} could not be read` }] : [];
+  if (lost) return [{ outcome: 'untested', because: `${lost.place} could not be read` }];
+  const leftOut = facts.of('package').flatMap((of) => of.leftOut ?? []);
+  const part = kinds.map((kind) => factSources[kind].part).find((one) => one && leftOut.includes(one));
+  return part ? [{ outcome: 'untested', because: `the package was read without its ${PARTS[part]}` }] : [];
 }
+
+const PARTS: Record<PackagePart, string> = {
+  texts: 'texts',
+  unusedResources: 'unused resources',
+  colourPairs: 'colours',
+  classNames: 'classes',
+  namedColours: 'named colours',
+  layoutViews: 'layouts',
+  variants: 'variants of resources',
+  assetTexts: 'texts among the assets',
+};
 
 /** What toolkits keep where no reader of resources finds it. */
 function otherPlaces(kinds: readonly FactKind[], facts: FactIndex): Assertion[] {

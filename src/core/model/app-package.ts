@@ -1,4 +1,5 @@
 import type { BuildKey, Platform } from './candidate.ts';
+import type { Catalogue } from './catalogue.ts';
 import type { MadeWith } from './made-with.ts';
 import type { Problem } from './problem.ts';
 
@@ -30,12 +31,37 @@ export interface AppPackage {
   oddities: Problem[];
   android?: AndroidPart;
   ios?: IosPart;
-  /** Only where they were asked for: colours that themes use on Android, those with a name on iOS. */
+  /** Parts that are not in this model: not asked for, or not readable. What they would show is untested. */
+  leftOut?: PackagePart[];
+  /** Colours that themes use on Android, those with a name on iOS. */
   namedColours?: NamedTwin[];
-  /** Only where they were asked for: what layouts and interface files hold. */
+  /** What layouts and interface files hold. */
   layoutViews?: LayoutView[];
-  /** Only where variants were asked for: resources that come in several forms, or that not every device finds. */
+  /** Resources that come in several forms, or that not every device finds. */
   variants?: VariedResource[];
+  /** Catalogues among its assets, as cross-platform toolkits and web shells ship them. */
+  assetTexts?: AssetTexts[];
+}
+
+/** Parts that take longer to read than what a package declares. */
+export const packageParts = [
+  'texts',
+  'unusedResources',
+  'colourPairs',
+  'classNames',
+  'namedColours',
+  'layoutViews',
+  'variants',
+  'assetTexts',
+] as const;
+export type PackagePart = (typeof packageParts)[number];
+
+export interface AssetTexts {
+  /** In the package. */
+  path: string;
+  /** Of the set of files that it belongs to, with the folder. */
+  name: string;
+  catalogue: Catalogue;
 }
 
 /** One resource and the devices that each of its forms is for. */
@@ -169,11 +195,11 @@ export interface AndroidPart {
   shortcuts: Shortcut[];
   code: { dexFiles: number; classes: number; methods: number };
   nativeLibraries: NativeLibrary[];
-  /** Only where reachability was asked for: resources that neither code, manifest nor another resource names. */
+  /** Resources that neither code, manifest nor another resource names. */
   unusedResources?: UnusedResource[];
-  /** Only where they were asked for: names of the classes that its code defines. */
+  /** Names of the classes that its code defines. */
   classNames?: string[];
-  /** Only where it was asked for: texts and what lies behind them, as layouts and themes say. */
+  /** Texts and what lies behind them, as layouts and themes say. */
   colourPairs?: ColourPair[];
 }
 

@@ -1,4 +1,5 @@
 /** Where facts of each kind come from: what is said of an item while there are none, and what makes some of them invisible. */
+import type { PackagePart } from './app-package.ts';
 import type { FactKind } from './fact.ts';
 
 interface FactSource {
@@ -10,14 +11,17 @@ interface FactSource {
   isPictured?: true;
   /** Parts of a package that they are found in, by the places that readers name: while one cannot be read, none found proves nothing. */
   foundIn?: RegExp;
+  /** The part of a package that they are read from, where it may have been left out. */
+  part?: PackagePart;
 }
 
 const TABLES = /\bresources\.(arsc|pb)\b|resource table|^resource |\.strings(dict)?\b/;
 const orTables = (others: string): RegExp => new RegExp(`${TABLES.source}|${others}`);
 
-const ofPackage = (foundIn?: RegExp): FactSource => ({
+const ofPackage = (foundIn?: RegExp, part?: PackagePart): FactSource => ({
   missing: 'No package has been added.',
   ...(foundIn && { foundIn }),
+  ...(part && { part }),
 });
 const ofCapture: FactSource = { missing: 'No capture has been added.' };
 const ofPicture: FactSource = { ...ofCapture, isPictured: true };
@@ -48,16 +52,16 @@ export const factSources: Readonly<Record<FactKind, FactSource>> = {
   'link-filter': ofPackage(),
   'link-domains': ofPackage(),
   'push-setup': ofPackage(),
-  'ad-surroundings': ofPackage(),
+  'ad-surroundings': ofPackage(/\.dex\b/, 'classNames'),
   shortcut: ofPackage(/\.xml\b/),
   'required-reason': ofPackage(/\.(framework|appex|app|dylib|xcprivacy)\b/),
-  'layout-view': ofPackage(orTables('\\.(xml|nib)\\b')),
-  'named-colour': ofPackage(orTables('\\.car\\b')),
+  'layout-view': ofPackage(orTables('\\.(xml|nib)\\b'), 'layoutViews'),
+  'named-colour': ofPackage(orTables('\\.car\\b'), 'namedColours'),
   'native-library': ofPackage(/\.so\b/),
-  'unused-resource': ofPackage(/./),
-  'colour-pair': ofPackage(orTables('\\.xml\\b')),
-  'varied-resource': ofPackage(TABLES),
-  'catalogue-text': ofPackage(TABLES),
+  'unused-resource': ofPackage(/./, 'unusedResources'),
+  'colour-pair': ofPackage(orTables('\\.xml\\b'), 'colourPairs'),
+  'varied-resource': ofPackage(TABLES, 'variants'),
+  'catalogue-text': ofPackage(TABLES, 'texts'),
   'site-file': { missing: 'Nobody has added what the site serves: fenlok add HOST/.well-known/FILE' },
   payload: { missing: 'No message of push.messages has been added.' },
   'signed-sale': { missing: 'Nobody has added a sale that the store signed: fenlok add FILE' },

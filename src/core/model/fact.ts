@@ -7,6 +7,7 @@ import type {
   LayoutView,
   NativeLibrary,
   NeededReason,
+  PackagePart,
   PlistValue,
   ProvisioningProfile,
   SchemeCheck,
@@ -345,6 +346,8 @@ export interface PackageFact extends OfPackage {
   locales: string[];
   /** Locales that the package says it has. */
   declaredLocales?: string[];
+  /** Parts of the package that were not read: what they would show is untested. */
+  leftOut?: PackagePart[];
   /** Toolkits other than the platform's own. */
   toolkits?: ToolkitName[];
 }

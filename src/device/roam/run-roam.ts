@@ -96,8 +96,11 @@ const fullName = (activity: string, appId: string): string => {
 };
 
 const activitiesOf = ({ candidate, folder }: Dossier): Promise<string[]> =>
-  withPackage(join(folder, candidate.package.file), ({ app }) =>
-    (app.android?.manifest.components ?? [])
-      .filter(({ enabled, type }) => type === 'activity' && enabled)
-      .map(({ name }) => name),
+  withPackage(
+    join(folder, candidate.package.file),
+    ({ app }) =>
+      (app.android?.manifest.components ?? [])
+        .filter(({ enabled, type }) => type === 'activity' && enabled)
+        .map(({ name }) => name),
+    { parts: 'declared' },
   );

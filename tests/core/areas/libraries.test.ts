@@ -8,7 +8,7 @@ import { dirname, join } from 'node:path';
 import { missingDefault } from '../../../src/core/areas/resources/checks/missing-default.ts';
 import { libraryOf } from '../../../src/core/platform/android/library-resources.ts';
 import { draftIntent } from '../../../src/core/reports/intent-draft.ts';
-import { factsOfPackage } from '../../../src/node/observe.ts';
+import { factsOfPackageFile } from '../../../src/node/observe.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
 import { anIntent, departures, run } from '../../support/facts.ts';
 import { describeWith, scratchFolder, tools } from '../../support/paths.ts';
@@ -115,7 +115,7 @@ describeWith('aapt2', 'framework')('languages that are meant', () => {
     const draft = await withPackage(apk, ({ app }) => draftIntent(app));
     expect(draft.yaml).toContain('\nlocales: [en, de, de-AT, pt-BR]\n');
     const findings = findingsIn(
-      await factsOfPackage(apk),
+      await factsOfPackageFile(apk),
       ['missing-translation'],
       anIntent({ locales: ['en', 'de', 'de-AT', 'pt-BR'] }),
     );
@@ -133,7 +133,7 @@ describeWith('aapt2', 'framework')('languages that are meant', () => {
       'values-fi/strings.xml': strings(of(10, 'Sana')),
     });
     const findings = findingsIn(
-      await factsOfPackage(apk),
+      await factsOfPackageFile(apk),
       ['missing-translation'],
       anIntent({ locales: ['en', 'de', 'fi'] }),
     );
@@ -163,7 +163,7 @@ describeWith('aapt2', 'framework')('texts among the assets of a package', () => 
       },
     );
     const findings = findingsIn(
-      await factsOfPackage(apk),
+      await factsOfPackageFile(apk),
       ['missing-translation', 'placeholder-mismatch', 'same-as-source', 'extra-translation'],
       anIntent({ locales: ['en', 'de'] }),
     ).filter(({ identity }) => !identity.subject.startsWith('own_'));
@@ -181,7 +181,7 @@ describeWith('aapt2', 'framework')('a resource that not every device finds', () 
     departures(
       run(
         missingDefault,
-        await factsOfPackage(pack(name, 21, { ...common, ...files })),
+        await factsOfPackageFile(pack(name, 21, { ...common, ...files })),
         anIntent({ locales: ['en'] }),
       ),
     );

@@ -11,7 +11,7 @@ import { withPackage } from '../../../src/node/read-package.ts';
 import { kelpline } from '../../../src/standins/phone/apps/kelpline/kelpline.ts';
 import { startPhone } from '../../../src/standins/phone/phone.ts';
 import { shapes } from '../../../src/standins/phone/shapes.ts';
-import { anIntent, screenEvidence } from '../../support/facts.ts';
+import { anIntent, observeApp, screenEvidence } from '../../support/facts.ts';
 import { demoApk } from '../../support/paths.ts';
 
 const show = (screen: string) =>
@@ -32,7 +32,7 @@ test.each([
   const [{ tree }, { pixels }] = await Promise.all([show(ofTree), show(ofPicture)]);
   const evidence = screenEvidence(tree, { pixels, densityDpi: 480 });
   const facts = captureObservers.flatMap((observer) => [...observer.observe(evidence)]);
-  const reports = collectFindings(checks, indexFacts(facts), anIntent());
+  const reports = collectFindings(checks, indexFacts([...observeApp({}), ...facts]), anIntent());
   const of = (id: string) => reports.find(({ check }) => check.id === id)!;
   expect(of('unread-part').findings.map(({ words }) => words.what)).toEqual(
     isOther ? [expect.stringContaining('do not belong together')] : [],

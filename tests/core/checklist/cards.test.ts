@@ -2,6 +2,7 @@
 import { checks } from '../../../src/core/areas/checks.ts';
 import { assembleChecklist } from '../../../src/core/checklist/assemble-checklist.ts';
 import { findingDigest, findingId } from '../../../src/core/checklist/finding-id.ts';
+import { factsOfCapture } from '../../../src/core/checklist/find-on-screens.ts';
 import { judge } from '../../../src/core/checklist/judge.ts';
 import { checklistSchema } from '../../../src/core/model/checklist.ts';
 import type { Fact, TargetFact } from '../../../src/core/model/fact.ts';
@@ -9,7 +10,7 @@ import { rulingsFileSchema } from '../../../src/core/model/ruling.ts';
 import { htmlReport } from '../../../src/core/reports/html/page.ts';
 import { junitReport } from '../../../src/core/reports/junit.ts';
 import { plainStyle, textReport } from '../../../src/core/reports/text.ts';
-import { aBuild, aCell, anIntent, box } from '../../support/facts.ts';
+import { aBuild, aCell, anIntent, box, screenEvidence, ui } from '../../support/facts.ts';
 
 const list = checklistSchema.parse({
   fenlok: 'checklist/1',
@@ -45,10 +46,13 @@ const target = (
   ...of,
 });
 
+// the targets are of a capture, without which nothing is judged
+const aCapture = factsOfCapture(screenEvidence(ui([0, 0, 99, 99]))).filter(({ kind }) => kind === 'capture');
+
 const judged = (facts: Fact[], rulings: object[] = []) =>
   judge({
     candidate: { platform: 'android', name: 'App', build: aBuild },
-    facts,
+    facts: [...aCapture, ...facts],
     intent: anIntent(),
     checklist: assembleChecklist(list, undefined, ['small-target']),
     rulings: rulingsFileSchema.parse({

@@ -12,7 +12,7 @@ import { openZip } from '../../../src/core/formats/zip.ts';
 import { bytesSource } from '../../../src/core/model/ports.ts';
 import { unwrap } from '../../../src/core/model/problem.ts';
 import { sayConfig } from '../../../src/core/platform/android/resource-config.ts';
-import { factsOfPackage } from '../../../src/node/observe.ts';
+import { factsOfPackageFile } from '../../../src/node/observe.ts';
 import { nodePorts, withFile } from '../../../src/node/ports.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
 import { printTable } from '../../support/aapt2-dump.ts';
@@ -314,7 +314,7 @@ describeWith('aapt2')('the bundle that the packer makes of an APK', () => {
 const OF_THE_FILE = new Set(['evidence', 'container', 'compressedBytes', 'offsetAlignBytes']);
 
 async function sayFacts(file: string): Promise<string[]> {
-  const facts = (await factsOfPackage(file)).filter(({ kind }) => kind !== 'signing');
+  const facts = (await factsOfPackageFile(file)).filter(({ kind }) => kind !== 'signing');
   const plain = (key: string, value: unknown) =>
     OF_THE_FILE.has(key)
       ? undefined

@@ -58,23 +58,27 @@ export function addLink(group: Command, io: Io): void {
       if (url.length > LONGEST_URL)
         throw new WrongCall(`the URL has ${url.length} characters; devices hand on ${LONGEST_URL} at most`);
       const sites = await sitesOf(options, io);
-      await withPackage(await packageFile(options, io), async ({ app }) => {
-        const { intent } = await readProject(
-          io.cwd,
-          app.build.appId,
-          options.intent && inCwd(io, options.intent),
-        );
-        const decision = matchLink(url, candidateOf(app, options, intent.links.certificates), sites);
-        io.out(
-          options.json
-            ? `${JSON.stringify(decision, null, 2)}\n`
-            : linkDerivation(printable(decision), intent, {
-                style: styleFor(io),
-                widthColumns: io.columns,
-                all: options.all ?? false,
-              }),
-        );
-      });
+      await withPackage(
+        await packageFile(options, io),
+        async ({ app }) => {
+          const { intent } = await readProject(
+            io.cwd,
+            app.build.appId,
+            options.intent && inCwd(io, options.intent),
+          );
+          const decision = matchLink(url, candidateOf(app, options, intent.links.certificates), sites);
+          io.out(
+            options.json
+              ? `${JSON.stringify(decision, null, 2)}\n`
+              : linkDerivation(printable(decision), intent, {
+                  style: styleFor(io),
+                  widthColumns: io.columns,
+                  all: options.all ?? false,
+                }),
+          );
+        },
+        { parts: 'declared' },
+      );
     });
 }
 

@@ -101,10 +101,10 @@ export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => v
 
 async function appOf({ dossier, package: file }: PayloadOptions, io: Io): Promise<AppPackage | undefined> {
   const folder = inCwd(io, dossier);
-  if (file) return withPackage(inCwd(io, file), ({ app }) => app);
+  if (file) return withPackage(inCwd(io, file), ({ app }) => app, { parts: 'declared' });
   if (!(await exists(join(folder, 'dossier.json')))) return undefined;
   const { candidate } = await openDossier(folder);
-  return withPackage(join(folder, candidate.package.file), ({ app }) => app);
+  return withPackage(join(folder, candidate.package.file), ({ app }) => app, { parts: 'declared' });
 }
 
 function headersOf(

@@ -78,7 +78,7 @@ export function addVariant(group: Command, io: Io): void {
           opened.app.platform === 'ios'
             ? chooseOnIos(name, opened, options, io)
             : choose(name, opened, options, io),
-        { texts: false },
+        { parts: 'declared', texts: false },
       );
     });
 }

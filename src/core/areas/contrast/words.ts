@@ -34,16 +34,16 @@ interface Suggested {
 
 export function suggestionWords(data: Suggested): string {
   const options = [
-    suggestion('text', data.suggestedText, data.suggestedTextRatio),
-    suggestion('background', data.suggestedBackground, data.suggestedBackgroundRatio),
+    suggestion(data.suggestedText, data.suggestedTextRatio, 'text '),
+    suggestion(data.suggestedBackground, data.suggestedBackgroundRatio, 'background '),
   ].filter((option) => option !== undefined);
   return options.length > 0
     ? `Nearest colours that pass: ${options.join(', or ')}.`
     : 'No lightness of either colour reaches the ratio: choose another pair.';
 }
 
-/** A colour that passes, with its ratio: `text #56616C (4.61 : 1)`. */
-export const suggestion = (of: string, colour?: string, reached?: number): string | undefined =>
-  colour === undefined || reached === undefined ? undefined : `${of} ${colour} (${ratio(reached)} : 1)`;
+/** A colour that passes, with its ratio: `#56616C (4.61 : 1)`. */
+export const suggestion = (colour?: string, reached?: number, of = ''): string | undefined =>
+  colour === undefined || reached === undefined ? undefined : `${of}${colour} (${ratio(reached)} : 1)`;
 
 export const ratio = (value: DataValue): string => sayRatio(Number(value));

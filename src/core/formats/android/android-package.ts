@@ -1,4 +1,5 @@
 /** The one model of an Android package, from the modules of an APK (which is one) or of a bundle. */
+
 import type {
   AndroidPart,
   AppPackage,
@@ -8,6 +9,7 @@ import type {
   Shortcut,
   Signing,
 } from '../../model/app-package.ts';
+import type { CatalogueSyntax } from '../../model/intent.ts';
 import { type Ports, sha256Hex } from '../../model/ports.ts';
 import { type Problem, tryRead } from '../../model/problem.ts';
 import { sayDensity } from '../../platform/android/resource-config.ts';
@@ -42,6 +44,10 @@ export interface AndroidModule {
 }
 
 export interface ReadOptions {
+  /** `declared` reads what the package declares, at once; `all`, which is meant where nothing is said, also what judging needs. */
+  parts?: 'all' | 'declared';
+  /** How texts among the assets are filled in, where what they hold does not show it. */
+  catalogues?: readonly CatalogueSyntax[];
   /** Whether the texts of all languages are wanted in the model too; they stand in the table in any case. */
   texts?: boolean;
   /** The platform levels whose view of the signatures is wanted, in place of all that the app runs on. */

@@ -2,21 +2,13 @@
  * Catalogues among the assets of a package, as cross-platform toolkits and web shells ship them: JSON or YAML, a file or a
  * folder a language. Taken are sets with more than one language, so that a single file of some library is no catalogue.
  */
-import type { Catalogue } from '../../model/catalogue.ts';
+import type { AssetTexts } from '../../model/app-package.ts';
 import type { CatalogueSyntax } from '../../model/intent.ts';
 import type { Zip } from '../zip.ts';
 import { isTextTree, localeOfJson } from './json-texts.ts';
 import { namedSyntax } from './named-syntax.ts';
 import { catalogueName, readCatalogue } from './read-catalogue.ts';
 import { isYamlTextTree } from './yaml-texts.ts';
-
-export interface AssetCatalogue {
-  /** In the package. */
-  path: string;
-  /** Of the set of files that it belongs to, with the folder. */
-  name: string;
-  catalogue: Catalogue;
-}
 
 const LARGEST_BYTES = 4 * 2 ** 20;
 const MOST_FILES = 500;
@@ -26,7 +18,7 @@ const ASSETS = /^(?:assets|base\/assets|Payload\/[^/]+\.app)\/.*\.(?:json|ya?ml)
 export async function findAssetTexts(
   zip: Zip,
   named: readonly CatalogueSyntax[] = [],
-): Promise<AssetCatalogue[]> {
+): Promise<AssetTexts[]> {
   const sets = new Map<string, { path: string; locale: string }[]>();
   for (const { name: path, sizeBytes } of zip.entries.values()) {
     const locale = ASSETS.test(path) && sizeBytes <= LARGEST_BYTES ? localeOfJson(path) : undefined;
@@ -34,7 +26,7 @@ export async function findAssetTexts(
     const name = setOf(path, locale);
     sets.set(name, [...(sets.get(name) ?? []), { path, locale }]);
   }
-  const found: AssetCatalogue[] = [];
+  const found: AssetTexts[] = [];
   for (const [name, files] of sets) {
     if (new Set(files.map(({ locale }) => locale)).size < 2) continue;
     for (const { path } of files.slice(0, MOST_FILES)) {

@@ -20,6 +20,7 @@ export const observePackage = {
       permissions: app.permissions,
       locales: app.locales,
       declaredLocales: app.declaredLocales,
+      ...(app.leftOut?.length && { leftOut: app.leftOut }),
       ...(app.madeWith.length > 0 && { toolkits: app.madeWith.map(({ toolkit }) => toolkit) }),
     } satisfies PackageFact;
   },

@@ -57,7 +57,7 @@ export const iconContrast = defineCheck({
             : UNSEEN[data.unseen],
         remedy: LOOK,
       };
-    const suggested = suggestion('icon', data.suggestedIcon, data.suggestedIconRatio);
+    const suggested = suggestion(data.suggestedIcon, data.suggestedIconRatio);
     return {
       what: `The icon ${quote(shown)} is ${basis === 'measured' ? '' : 'perhaps '}too faint in the ${data.theme} theme`,
       measured: `${ratio(data.ratio)} : 1${interval(data)}, ${data.foreground} on ${data.background}`,
