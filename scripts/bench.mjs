@@ -21,7 +21,7 @@ import { build, installNativeTools, installNpmPackages, root } from './setup.mjs
 
 if (process.argv[2] === 'apps') {
   installNpmPackages();
-  build();
+  await build();
   process.exit(benchApps());
 }
 
@@ -34,7 +34,7 @@ if (truthSuites.includes(process.argv[2])) {
 const { values } = parseArgs({ options: { rounds: { type: 'string', default: '7' } } });
 installNpmPackages();
 installNativeTools();
-build();
+await build();
 
 const FRAMEWORK = '/usr/share/android-framework-res/framework-res.apk';
 for (const needed of ['/usr/bin/aapt2', '/usr/bin/apksigner', FRAMEWORK])

@@ -1,4 +1,4 @@
 import { build, installNpmPackages } from './setup.mjs';
 
 installNpmPackages();
-build();
+await build();

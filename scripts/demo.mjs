@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { build, installNpmPackages, root } from './setup.mjs';
 
 installNpmPackages();
-build();
+await build();
 const run = spawnSync(process.execPath, [join(root, 'dist/cli/bin.js'), 'demo', ...process.argv.slice(2)], {
   stdio: 'inherit',
 });

@@ -5,7 +5,7 @@ import { build, installNativeTools, installNpmPackages, root } from './setup.mjs
 
 installNpmPackages();
 installNativeTools();
-build();
+await build();
 const jest = join(root, 'node_modules', 'jest', 'bin', 'jest.js');
 const run = spawnSync(
   process.execPath,

@@ -11,16 +11,8 @@ import type { LinkRunFact } from '../core/model/facts/links.ts';
 import type { Intent } from '../core/model/intent.ts';
 import type { RoamMap } from '../core/model/roam-map.ts';
 import type { DrillLine, TraceLine } from '../core/model/trace.ts';
-import {
-  addCapture,
-  addPicture,
-  addTraceLines,
-  type Dossier,
-  listCaptures,
-  listTraces,
-  readTrace,
-} from '../node/dossier.ts';
-import { observeCapture } from '../node/observe.ts';
+import { addCapture, listCaptures } from '../node/captures.ts';
+import { addPicture, addTraceLines, type Dossier, listTraces, readTrace } from '../node/dossier.ts';
 import { readTextFile } from '../node/read-yaml.ts';
 import { listMaps } from '../node/roam-map.ts';
 import { openBorrower, type PutBack } from './borrow/borrower.ts';
@@ -109,7 +101,6 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
   options.onPlan?.(plan);
   const results: StepResult[] = [];
   let putBack: PutBack[] = [];
-  let measuring: Promise<unknown> = Promise.resolve();
   let settings = '';
   const setOnce = async (wanted: Parameters<typeof setFor>[0]) => {
     if (settings === settingsOf(wanted)) return;
@@ -123,13 +114,7 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
     if (step.kind === 'capture') {
       await setOnce(step.cell);
       await reach(device, app, step.screen);
-      const taken = await addCapture(
-        dossier,
-        `${step.screen.id}.json`,
-        await captureScreen(step.cell, subject),
-      );
-      // measured while the next one is taken
-      measuring = measuring.then(() => measure(dossier, taken.digest)).catch(() => {});
+      await addCapture(dossier, `${step.screen.id}.json`, await captureScreen(step.cell, subject));
       return result({});
     }
     await setOnce(plain);
@@ -186,7 +171,6 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
   } finally {
     putBack = await giveBack(subject, dossier);
   }
-  await measuring;
   return { results, putBack };
 }
 
@@ -224,12 +208,6 @@ async function giveBack(subject: DrillSubject, dossier: Dossier): Promise<PutBac
   for (const one of putBack) write('setting.put-back', { ...one });
   await addTraceLines(dossier, lines);
   return putBack;
-}
-
-async function measure(dossier: Dossier, digest: string): Promise<void> {
-  const short = digest.slice(0, 16);
-  const entry = (await listCaptures(dossier)).find((one) => one.digest === short);
-  if (entry) await observeCapture(dossier, entry);
 }
 
 /** What is left to do on the device. */

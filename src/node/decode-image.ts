@@ -3,9 +3,6 @@ import sharp from 'sharp';
 import type { Pixels } from '../core/model/ports.ts';
 import { UnreadableError } from '../core/model/problem.ts';
 
-/** Goes into the cache key of facts: another decoder may give other pixels. */
-export const decoderVersion = `sharp ${sharp.versions.sharp ?? ''} vips ${sharp.versions.vips ?? ''}`;
-
 const MAX_PIXELS = 64 * 2 ** 20;
 
 /** @throws UnreadableError where the bytes are no picture, or too large a one */

@@ -6,14 +6,14 @@
  *     captures/DIGEST/          capture.json, its picture, its hierarchy
  *     catalogues/DIGEST/        catalogue.json, the file of texts
  *     sites/HOST/               what the site serves about apps
- *     payloads/NAME.json        push messages of the team
+ *     payloads/PATH, sales/PATH push messages of the team, sales of a store, by their path from here
  *     traces/DIGEST.jsonl       files/DIGEST-NAME
  *     facts/DIGEST.jsonl        what observers measured; may be deleted at any time
  *     judgement.json, report/   the judgement on it
  *
- * Evidence is written beside its place and moved there whole, so that a stop in the middle leaves nothing half-written.
+ * Evidence is written beside its place and moved there so that a stop in the middle leaves nothing half-written.
  */
-import { copyFile, mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readdir, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, join, sep } from 'node:path';
 import { z } from 'zod';
 import { catalogueName, readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
@@ -25,10 +25,10 @@ import { type Problem, UnreadableError, unwrap } from '../core/model/problem.ts'
 import type { DrillLine, TraceLine } from '../core/model/trace.ts';
 import { fileDigest } from './file-hasher.ts';
 import { nodePorts } from './ports.ts';
-import { type CaptureFiles, captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { readCatalogueBytes } from './read-catalogue-bytes.ts';
 import { withPackage } from './read-package.ts';
 import { readTextFile } from './read-yaml.ts';
+import { writeAtomically } from './write-atomically.ts';
 
 export const candidateSchema = z.strictObject({
   fenlok: z.literal('dossier/1'),
@@ -100,7 +100,7 @@ export async function addPackage(folder: string, path: string): Promise<Taken> {
       return { kind: 'package', name, digest: app.digest, again: true };
   }
   await mkdir(folder, { recursive: true });
-  await whole(folder, 'package', async (staged) => {
+  await writeAtomically(folder, 'package', async (staged) => {
     await mkdir(staged);
     await copyFile(path, join(staged, name));
   });
@@ -111,38 +111,8 @@ export async function addPackage(folder: string, path: string): Promise<Taken> {
     build: app.build,
     package: { file: `package/${name}`, digest: app.digest },
   };
-  await whole(folder, 'dossier.json', (staged) => writeFile(staged, json(candidate)));
+  await writeAtomically(folder, 'dossier.json', (staged) => writeFile(staged, json(candidate)));
   return { kind: 'package', name, digest: app.digest, again: false };
-}
-
-/** Takes a capture in, decoded once to be sure that it can be judged; one of another build is refused. */
-export async function addCapture(
-  { folder, candidate }: Dossier,
-  path: string,
-  files?: CaptureFiles,
-): Promise<Taken> {
-  const read = files ?? (await readCaptureFiles(path));
-  const { build } = read.capture;
-  if (build && !sameBuild(build, candidate.build))
-    throw otherBuild(path, sayBuild(build), folder, sayBuild(candidate.build));
-  const digest = await captureDigest(read);
-  const name = `captures/${digest.slice(0, 16)}`;
-  const taken: Taken = {
-    kind: 'capture',
-    name: basename(path),
-    digest,
-    again: await exists(join(folder, name)),
-  };
-  if (taken.again) return taken;
-  await decodeCapture(path, digest, read, build ? 'seen' : 'asserted');
-  await whole(folder, name, async (staged) => {
-    await mkdir(staged);
-    await writeFile(join(staged, 'capture.json'), json(read.capture));
-    await writeFile(join(staged, read.capture.picture), read.picture);
-    if (read.capture.hierarchy)
-      await writeFile(join(staged, read.capture.hierarchy), read.hierarchyXml ?? '');
-  });
-  return taken;
 }
 
 /**
@@ -170,7 +140,7 @@ export async function addCatalogue(
     again: await exists(join(folder, name)),
   };
   if (!taken.again)
-    await whole(folder, name, async (staged) => {
+    await writeAtomically(folder, name, async (staged) => {
       await mkdir(staged);
       await writeFile(join(staged, 'catalogue.json'), json(settings));
       await writeFile(join(staged, CATALOGUE_TEXTS), bytes);
@@ -207,7 +177,7 @@ const traceName = (digest: string): string => `traces/${digest.slice(0, 16)}.jso
 export async function addTraceLines({ folder }: Dossier, lines: readonly TraceLine[]): Promise<Taken> {
   const text = lines.map((line) => `${JSON.stringify(line)}\n`).join('');
   const digest = await sha256Hex(nodePorts, new TextEncoder().encode(text));
-  await whole(folder, traceName(digest), (staged) => writeFile(staged, text));
+  await writeAtomically(folder, traceName(digest), (staged) => writeFile(staged, text));
   return { kind: 'trace', name: lines[0]!.kind, digest, again: false };
 }
 
@@ -219,7 +189,7 @@ export const addFile = ({ folder }: Dossier, path: string): Promise<Taken> =>
 export async function addPicture({ folder }: Dossier, name: string, png: Uint8Array): Promise<string> {
   const digest = await sha256Hex(nodePorts, png);
   const file = `files/${digest.slice(0, 16)}-${name}`;
-  await whole(folder, file, (staged) => writeFile(staged, png));
+  await writeAtomically(folder, file, (staged) => writeFile(staged, png));
   return file;
 }
 
@@ -236,12 +206,10 @@ async function addWhole(
     digest,
     again: await exists(join(folder, nameOf(digest))),
   };
-  if (!taken.again) await whole(folder, nameOf(digest), (staged) => copyFile(path, staged));
+  if (!taken.again) await writeAtomically(folder, nameOf(digest), (staged) => copyFile(path, staged));
   return taken;
 }
 
-export const listCaptures = ({ folder }: Dossier): Promise<EvidenceEntry[]> =>
-  listEvidence(join(folder, 'captures'), 'capture.json');
 export const listCatalogues = ({ folder }: Dossier): Promise<EvidenceEntry[]> =>
   listEvidence(join(folder, 'catalogues'), 'catalogue.json');
 
@@ -257,32 +225,12 @@ export async function listTraces({ folder }: Dossier): Promise<EvidenceEntry[]> 
 export const readTrace = async ({ file }: EvidenceEntry): Promise<TraceLine[]> =>
   decodeTrace(file, await readTextFile(file, TRACE_LIMIT_BYTES));
 
-async function listEvidence(folder: string, settings: string): Promise<EvidenceEntry[]> {
+export async function listEvidence(folder: string, settings: string): Promise<EvidenceEntry[]> {
   const names = await readdir(folder).catch(() => []);
   return names
     .filter((name) => /^[0-9a-f]{16}$/.test(name))
     .sort()
     .map((name) => ({ digest: name, file: join(folder, name, settings) }));
-}
-
-/** Writes beside the place, then moves there. A file is replaced in one step, so that the one before is never lost. */
-export async function whole(
-  folder: string,
-  name: string,
-  write: (staged: string) => Promise<void>,
-): Promise<void> {
-  const place = join(folder, name);
-  const staged = join(folder, `.incoming-${process.pid}-${basename(name)}`);
-  await rm(staged, { recursive: true, force: true });
-  try {
-    await mkdir(join(place, '..'), { recursive: true });
-    await write(staged);
-    // only a folder must make way first
-    if ((await stat(staged)).isDirectory()) await rm(place, { recursive: true, force: true });
-    await rename(staged, place);
-  } finally {
-    await rm(staged, { recursive: true, force: true });
-  }
 }
 
 export const exists = (path: string): Promise<boolean> =>
@@ -293,7 +241,7 @@ export const exists = (path: string): Promise<boolean> =>
 
 export const json = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`;
 
-const otherBuild = (file: string, found: string, folder: string, expected: string) =>
+export const otherBuild = (file: string, found: string, folder: string, expected: string) =>
   new UnreadableError({
     code: 'dossier.other-build',
     file,

@@ -1,14 +1,8 @@
 /** `fenlok/node`: files, dossiers, reports on disk. */
+
+export { addCapture } from './captures.ts';
 export { decodeImage } from './decode-image.ts';
-export {
-  addCapture,
-  addFile,
-  addPackage,
-  addTrace,
-  type Dossier,
-  openDossier,
-  type Taken,
-} from './dossier.ts';
+export { addFile, addPackage, addTrace, type Dossier, openDossier, type Taken } from './dossier.ts';
 export { type JudgeCandidateOptions, judgeCandidate } from './judge-candidate.ts';
 export { type JudgeOptions, judgeDossier } from './judge-dossier.ts';
 export { factsOfPackageFile, observeDossier } from './observe.ts';

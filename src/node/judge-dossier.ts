@@ -2,9 +2,10 @@ import { writeFile } from 'node:fs/promises';
 import { checks } from '../core/areas/checks.ts';
 import { judge } from '../core/checklist/judge.ts';
 import type { Judgement } from '../core/model/judgement.ts';
-import { type Dossier, json, whole } from './dossier.ts';
+import { type Dossier, json } from './dossier.ts';
 import { observeDossier } from './observe.ts';
 import type { Project } from './project.ts';
+import { writeAtomically } from './write-atomically.ts';
 
 export interface JudgeOptions {
   strict: boolean;
@@ -30,6 +31,6 @@ export async function judgeDossier(
     strict: options.strict,
     now: options.now.toISOString(),
   });
-  await whole(dossier.folder, 'judgement.json', (staged) => writeFile(staged, json(judgement)));
+  await writeAtomically(dossier.folder, 'judgement.json', (staged) => writeFile(staged, json(judgement)));
   return judgement;
 }

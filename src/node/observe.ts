@@ -1,10 +1,7 @@
 /** Facts of a dossier: each piece of evidence is observed once, and kept until an observer or the decoder changes. */
-import { readFile, writeFile } from 'node:fs/promises';
-import { basename, join } from 'node:path';
+import { join } from 'node:path';
 import {
-  captureObservers,
   catalogueObservers,
-  packageObservers,
   payloadObservers,
   saleObservers,
   siteObservers,
@@ -13,24 +10,23 @@ import {
 import { factsOfPackage } from '../core/checklist/facts-of-package.ts';
 import { namedSyntax } from '../core/formats/catalogues/named-syntax.ts';
 import { readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
-import { packageReaderVersion } from '../core/formats/package.ts';
 import { readPushPayload } from '../core/formats/push-payload.ts';
 import type { Fact } from '../core/model/fact.ts';
 import type { CatalogueSyntax, Intent } from '../core/model/intent.ts';
 import { unwrap } from '../core/model/problem.ts';
-import { decoderVersion } from './decode-image.ts';
+import { cachedFacts } from './cached-facts.ts';
+import { listCaptures, observeCapture } from './captures.ts';
 import {
   type Dossier,
   type EvidenceEntry,
-  listCaptures,
   listCatalogues,
   listTraces,
   readCatalogueFiles,
   readTrace,
-  whole,
 } from './dossier.ts';
+import { evidenceKey } from './evidence-keys.ts';
+import type { NamedFile } from './named-evidence.ts';
 import { listPayloads, readPayloadBytes } from './payloads.ts';
-import { decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { withPackage } from './read-package.ts';
 import { listSales, openSale } from './sales.ts';
 import { listSiteFiles, openSiteFile } from './site-files.ts';
@@ -79,13 +75,8 @@ export async function observeDossier(
 
 function observePackage({ folder, candidate }: Dossier, named: readonly CatalogueSyntax[]): Promise<Fact[]> {
   const { digest, file } = candidate.package;
-  return kept(
-    folder,
-    digest,
-    [packageReaderVersion, keyOf([...packageObservers, ...catalogueObservers]), ...named.map(sayRow)].join(
-      '; ',
-    ),
-    () => factsOfPackageFile(join(folder, file), named),
+  return cachedFacts(folder, digest, [evidenceKey('package'), ...named.map(sayRow)].join('; '), () =>
+    factsOfPackageFile(join(folder, file), named),
   );
 }
 
@@ -97,29 +88,15 @@ export const factsOfPackageFile = (
   catalogues: readonly CatalogueSyntax[] = [],
 ): Promise<Fact[]> => withPackage(path, ({ app }) => factsOfPackage(app), { catalogues });
 
-/** One capture, so that it is measured while the next one is taken. */
-export function observeCapture({ folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
-  return kept(folder, entry.digest, `${decoderVersion}; ${keyOf(captureObservers)}`, async () => {
-    const files = await readCaptureFiles(entry.file);
-    const evidence = await decodeCapture(
-      entry.file,
-      entry.digest,
-      files,
-      files.capture.build ? 'seen' : 'asserted',
-    );
-    return captureObservers.flatMap((observer) => [...observer.observe(evidence)]);
-  });
-}
-
 function observeTrace({ candidate, folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
-  return kept(folder, entry.digest, keyOf(traceObservers), async () => {
+  return cachedFacts(folder, entry.digest, evidenceKey('trace'), async () => {
     const evidence = { digest: entry.digest, platform: candidate.platform, lines: await readTrace(entry) };
     return traceObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 
 function observeSite({ candidate, folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
-  return kept(folder, entry.digest, keyOf(siteObservers), async () => {
+  return cachedFacts(folder, entry.digest, evidenceKey('site'), async () => {
     const evidence = {
       digest: entry.digest,
       platform: candidate.platform,
@@ -129,17 +106,17 @@ function observeSite({ candidate, folder }: Dossier, entry: EvidenceEntry): Prom
   });
 }
 
-function observePayload({ candidate, folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
-  return kept(folder, entry.digest, keyOf(payloadObservers), async () => {
+function observePayload({ candidate, folder }: Dossier, entry: EvidenceEntry & NamedFile): Promise<Fact[]> {
+  return cachedFacts(folder, entry.digest, evidenceKey('payload'), async () => {
     const payload = readPushPayload(entry.file, await readPayloadBytes(entry.file));
     const { digest } = entry;
-    const evidence = { digest, platform: candidate.platform, name: basename(entry.file), payload };
+    const evidence = { digest, platform: candidate.platform, name: entry.name, payload };
     return payloadObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 
-function observeSale({ candidate, folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
-  return kept(folder, entry.digest, keyOf(saleObservers), async () => {
+function observeSale({ candidate, folder }: Dossier, entry: EvidenceEntry & NamedFile): Promise<Fact[]> {
+  return cachedFacts(folder, entry.digest, evidenceKey('sale'), async () => {
     const evidence = { digest: entry.digest, platform: candidate.platform, ...(await openSale(entry)) };
     return saleObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
@@ -152,8 +129,8 @@ async function observeCatalogue(
 ): Promise<Fact[]> {
   const { bytes, settings } = await readCatalogueFiles(entry.file);
   const syntax = namedSyntax(settings.path, named);
-  const key = [keyOf(catalogueObservers), ...(syntax ? [syntax] : [])].join('; ');
-  return kept(folder, entry.digest, key, async () => {
+  const key = [evidenceKey('catalogue'), ...(syntax ? [syntax] : [])].join('; ');
+  return cachedFacts(folder, entry.digest, key, async () => {
     const catalogue = unwrap(await readCatalogue(settings.path, bytes, syntax));
     const evidence = {
       digest: entry.digest,
@@ -164,24 +141,4 @@ async function observeCatalogue(
     };
     return catalogueObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
-}
-
-const keyOf = (of: readonly { id: string; version: number }[]): string =>
-  of.map(({ id, version }) => `${id} ${version}`).join(', ');
-
-/** First line: the cache key. Then one fact a line. */
-async function kept(
-  folder: string,
-  digest: string,
-  key: string,
-  observe: () => Promise<Fact[]>,
-): Promise<Fact[]> {
-  const name = `facts/${digest.slice(0, 16)}.jsonl`;
-  const before = await readFile(join(folder, name), 'utf8').catch(() => '');
-  const [head, ...lines] = before.split('\n');
-  if (head === JSON.stringify({ key })) return lines.filter(Boolean).map((line) => JSON.parse(line) as Fact);
-  const facts = await observe();
-  const text = [{ key }, ...facts].map((line) => `${JSON.stringify(line)}\n`).join('');
-  await whole(folder, name, (staged) => writeFile(staged, text));
-  return facts;
 }

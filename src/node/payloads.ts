@@ -1,12 +1,16 @@
-/** Push messages of the team, in a dossier: one file each, by its name. */
-import { readdir, readFile, stat, writeFile } from 'node:fs/promises';
+/** Push messages of the team, in a dossier: one file each. */
+import { readFile, stat, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { isPushPayload, PAYLOAD_FILE_LIMIT_BYTES, readPushPayload } from '../core/formats/push-payload.ts';
 import { sha256Hex } from '../core/model/ports.ts';
 import { UnreadableError } from '../core/model/problem.ts';
-import { type Dossier, type EvidenceEntry, type Taken, whole } from './dossier.ts';
+import type { Dossier, EvidenceEntry, Taken } from './dossier.ts';
+import { dropFormer, listNamed, type NamedFile, placeFor } from './named-evidence.ts';
 import { nodePorts } from './ports.ts';
 import { readBytes } from './read-bytes.ts';
+import { writeAtomically } from './write-atomically.ts';
+
+const ROOM = 'payloads';
 
 /** Whether a JSON file is a push message; what cannot be read is none. */
 export async function isPayloadFile(path: string): Promise<boolean> {
@@ -19,33 +23,33 @@ export async function isPayloadFile(path: string): Promise<boolean> {
   }
 }
 
-/** Takes one in; of one name the newest counts. */
+/** Takes one in; of one file the newest counts. */
 export async function addPayload({ folder }: Dossier, path: string): Promise<Taken> {
   const bytes = await readPayloadBytes(path);
   readPushPayload(path, bytes);
-  const name = `payloads/${basename(path)}`;
-  const before = await readFile(join(folder, name)).catch(() => undefined);
+  const place = placeFor(folder, ROOM, path);
+  const before = await readFile(join(folder, place)).catch(() => undefined);
   const again = before?.equals(bytes) ?? false;
-  if (!again) await whole(folder, name, (staged) => writeFile(staged, bytes));
-  return { kind: 'payload', name: basename(path), digest: await digestOf(path, bytes), again };
+  if (!again) await writeAtomically(folder, place, (staged) => writeFile(staged, bytes));
+  await dropFormer(folder, ROOM, path);
+  return { kind: 'payload', name: basename(path), digest: await digestOf(basename(path), bytes), again };
 }
 
-export async function listPayloads({ folder }: Dossier): Promise<EvidenceEntry[]> {
-  const names = await readdir(join(folder, 'payloads')).catch(() => []);
+export async function listPayloads({ folder }: Dossier): Promise<(EvidenceEntry & NamedFile)[]> {
+  const named = await listNamed(folder, ROOM);
   return Promise.all(
-    names
-      .filter((name) => name.endsWith('.json'))
-      .sort()
-      .map(async (name) => {
-        const file = join(folder, 'payloads', name);
-        return { file, digest: (await digestOf(file, await readPayloadBytes(file))).slice(0, 16) };
+    named
+      .filter(({ name }) => name.endsWith('.json'))
+      .map(async ({ file, name }) => {
+        const digest = await digestOf(name, await readPayloadBytes(file));
+        return { file, name, digest: digest.slice(0, 16) };
       }),
   );
 }
 
 /** Two messages may be alike, and are two pieces of evidence all the same. */
-const digestOf = (path: string, bytes: Uint8Array): Promise<string> =>
-  sha256Hex(nodePorts, Buffer.concat([Buffer.from(`${basename(path)}\n`), bytes]));
+const digestOf = (name: string, bytes: Uint8Array): Promise<string> =>
+  sha256Hex(nodePorts, Buffer.concat([Buffer.from(`${name}\n`), bytes]));
 
 /** @throws UnreadableError where it is missing, or too large for any gateway */
 export const readPayloadBytes = (path: string): Promise<Uint8Array> =>

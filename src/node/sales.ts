@@ -1,17 +1,19 @@
 /** Sales as a store signed them, in a dossier: the file, and beside it the public keys that it is verified with. */
-import { readdir, readFile, writeFile } from 'node:fs/promises';
+import { readFile, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { z } from 'zod';
 import { isSaleText, readSale, SALE_FILE_LIMIT_BYTES } from '../core/formats/store/read-sale.ts';
 import { sha256Hex } from '../core/model/ports.ts';
 import { UnreadableError } from '../core/model/problem.ts';
 import type { Sale, SaleKeys } from '../core/model/sale.ts';
-import { type Dossier, type EvidenceEntry, type Taken, whole } from './dossier.ts';
+import type { Dossier, EvidenceEntry, Taken } from './dossier.ts';
+import { dropFormer, listNamed, type NamedFile, placeFor } from './named-evidence.ts';
 import { nodePorts } from './ports.ts';
 import { readTextFile, readYaml } from './read-yaml.ts';
 import { readStoreFile } from './store/store-file.ts';
+import { writeAtomically } from './write-atomically.ts';
 
-const FOLDER = 'sales';
+const ROOM = 'sales';
 
 const keptSchema = z.strictObject({
   fenlok: z.literal('sale/1'),
@@ -55,35 +57,40 @@ export const readSaleFile = async (path: string, keys: SaleKeys): Promise<Sale> 
     ports: nodePorts,
   });
 
-/** Takes one in; of one name the newest counts. */
+/** Takes one in; of one file the newest counts. */
 export async function addSale({ folder }: Dossier, path: string, keys: SaleKeys): Promise<Taken> {
   const text = await readTextFile(path, SALE_FILE_LIMIT_BYTES);
   await readSale(path, text, { keys, nowMs: Date.now(), ports: nodePorts });
   const kept = `${JSON.stringify({ fenlok: 'sale/1', text, keys }, null, 2)}\n`;
-  const name = `${FOLDER}/${basename(path)}.json`;
+  const name = placeFor(folder, ROOM, `${path}.json`);
   const before = await readFile(join(folder, name), 'utf8').catch(() => undefined);
-  if (before !== kept) await whole(folder, name, (staged) => writeFile(staged, kept));
-  return { kind: 'sale', name: basename(path), digest: await digestOf(path, kept), again: before === kept };
+  if (before !== kept) await writeAtomically(folder, name, (staged) => writeFile(staged, kept));
+  await dropFormer(folder, ROOM, `${path}.json`);
+  return {
+    kind: 'sale',
+    name: basename(path),
+    digest: await digestOf(basename(path), kept),
+    again: before === kept,
+  };
 }
 
-export async function listSales({ folder }: Dossier): Promise<EvidenceEntry[]> {
-  const names = await readdir(join(folder, FOLDER)).catch(() => []);
+export async function listSales({ folder }: Dossier): Promise<(EvidenceEntry & NamedFile)[]> {
+  const named = await listNamed(folder, ROOM);
   return Promise.all(
-    names.sort().map(async (name) => {
-      const file = join(folder, FOLDER, name);
-      const text = await readTextFile(file);
-      return { file, digest: (await digestOf(file, text)).slice(0, 16) };
+    named.map(async ({ file, name }) => {
+      const digest = await digestOf(name, await readTextFile(file));
+      return { file, name: name.replace(/\.json$/, ''), digest: digest.slice(0, 16) };
     }),
   );
 }
 
 /** One that was added, verified again with the keys that are kept beside it. */
-export async function openSale({ file }: EvidenceEntry): Promise<{ name: string; sale: Sale }> {
+export async function openSale({ file, name }: NamedFile): Promise<{ name: string; sale: Sale }> {
   const { keys, text } = (await readYaml(file, keptSchema)).value;
   const sale = await readSale(file, text, { keys, nowMs: Date.now(), ports: nodePorts });
-  return { name: basename(file, '.json'), sale };
+  return { name, sale };
 }
 
 /** Two may be alike, and are two pieces of evidence all the same. */
-const digestOf = (path: string, text: string): Promise<string> =>
-  sha256Hex(nodePorts, Buffer.from(`${basename(path)}\n${text}`));
+const digestOf = (name: string, text: string): Promise<string> =>
+  sha256Hex(nodePorts, Buffer.from(`${name}\n${text}`));

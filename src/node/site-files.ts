@@ -10,9 +10,10 @@ import {
 import { sha256Hex } from '../core/model/ports.ts';
 import { type Problem, UnreadableError } from '../core/model/problem.ts';
 import type { SiteFile } from '../core/model/site-file.ts';
-import { type Dossier, type EvidenceEntry, type Taken, whole } from './dossier.ts';
+import type { Dossier, EvidenceEntry, Taken } from './dossier.ts';
 import { nodePorts } from './ports.ts';
 import { readBytes } from './read-bytes.ts';
+import { writeAtomically } from './write-atomically.ts';
 
 const NAMES = {
   assetlinks: 'assetlinks.json',
@@ -32,7 +33,7 @@ export async function addSiteFile(
   const name = `sites/${host}/${NAMES[kind]}`;
   const before = await readFile(join(folder, name)).catch(() => undefined);
   const again = before?.equals(bytes) ?? false;
-  if (!again) await whole(folder, name, (staged) => writeFile(staged, bytes));
+  if (!again) await writeAtomically(folder, name, (staged) => writeFile(staged, bytes));
   return { kind: 'site', name: `${kind} of ${host}`, digest, again, problems };
 }
 

@@ -12,17 +12,11 @@ import { htmlReport } from '../core/reports/html/page.ts';
 import type { Proof, ProofPicture } from '../core/reports/html/proof.ts';
 import { junitReport } from '../core/reports/junit.ts';
 import { roamSvg } from '../core/reports/roam-svg.ts';
-import {
-  type Dossier,
-  type EvidenceEntry,
-  exists,
-  json,
-  listCaptures,
-  listTraces,
-  whole,
-} from './dossier.ts';
+import { listCaptures } from './captures.ts';
+import { type Dossier, type EvidenceEntry, exists, json, listTraces } from './dossier.ts';
 import { readTextFile } from './read-yaml.ts';
 import { listMaps } from './roam-map.ts';
+import { writeAtomically } from './write-atomically.ts';
 
 export interface WrittenReports {
   html: string;
@@ -48,7 +42,7 @@ export async function writeReports(
     maps: (await listMaps(dossier.folder)).map((map) => roamSvg(map, false)),
   });
   const write = async (name: string, text: string) => {
-    await whole(folder, name, (staged) => writeFile(staged, text));
+    await writeAtomically(folder, name, (staged) => writeFile(staged, text));
     return join(folder, name);
   };
   return {

@@ -3,8 +3,9 @@ import { writeFile } from 'node:fs/promises';
 import { basename, dirname } from 'node:path';
 import { type Document, isMap, isSeq, parseDocument, type YAMLSeq } from 'yaml';
 import { type Ruling, rulingsFileSchema, type SignOff } from '../core/model/ruling.ts';
-import { exists, whole } from './dossier.ts';
+import { exists } from './dossier.ts';
 import { readYaml } from './read-yaml.ts';
+import { writeAtomically } from './write-atomically.ts';
 
 const NEW_FILE = `# What people decided about findings and items. Comments are kept; entries are yours to edit.
 fenlok: rulings/1
@@ -46,7 +47,7 @@ async function writeEntries<T extends object>(
     if (at >= 0) entries.items[at] = node;
     else entries.items.push(node);
   }
-  await whole(dirname(file), basename(file), (staged) =>
+  await writeAtomically(dirname(file), basename(file), (staged) =>
     writeFile(staged, document.toString({ lineWidth: 0 })),
   );
 }

@@ -15,7 +15,8 @@ import {
   simulateVision,
   toHex,
 } from '../../src/core/index.ts';
-import { addCapture, addPackage, openDossier } from '../../src/node/dossier.ts';
+import { addCapture } from '../../src/node/captures.ts';
+import { addPackage, openDossier } from '../../src/node/dossier.ts';
 import { withPackage } from '../../src/node/read-package.ts';
 import { kelpline, shapes, startPhone } from '../../src/standins/index.ts';
 import { launchChromium } from '../support/browser.ts';

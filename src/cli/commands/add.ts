@@ -7,15 +7,8 @@ import { siteFilePlace } from '../../core/formats/site-file.ts';
 import type { Platform } from '../../core/model/candidate.ts';
 import { type Problem, sayProblem, UnreadableError } from '../../core/model/problem.ts';
 import { printableText } from '../../core/reports/escape.ts';
-import {
-  addCapture,
-  addCatalogue,
-  addFile,
-  addPackage,
-  addTrace,
-  openDossier,
-  type Taken,
-} from '../../node/dossier.ts';
+import { addCapture } from '../../node/captures.ts';
+import { addCatalogue, addFile, addPackage, addTrace, openDossier, type Taken } from '../../node/dossier.ts';
 import { addPayload, isPayloadFile } from '../../node/payloads.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
 import { isTextsFile } from '../../node/read-catalogue-bytes.ts';

@@ -67,11 +67,9 @@ export interface TraceEvidence {
 
 /**
  * Measures one piece of evidence. Pure: it knows no threshold, no intent and no other piece.
- * The version goes up whenever its output may change, since facts are kept by it.
  */
 interface ObserverOf<Reads, Evidence> {
   id: string;
-  version: number;
   reads: Reads;
   observe(evidence: Evidence): Iterable<Fact>;
 }

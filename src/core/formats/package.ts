@@ -13,9 +13,6 @@ export interface OpenedPackage {
   android?: OpenedAndroid;
 }
 
-/** Raised whenever the readers make something else of the same package: what was kept of it is read anew. */
-export const packageReaderVersion = 'packages 3';
-
 /**
  * Reads what an APK, a bundle or an iOS package declares.
  *

@@ -6,9 +6,10 @@ import type { Intent } from '../../core/model/intent.ts';
 import type { RoamMap } from '../../core/model/roam-map.ts';
 import { roamSvg } from '../../core/reports/roam-svg.ts';
 import { screensDraft } from '../../core/reports/screens-draft.ts';
-import { addTraceLines, type Dossier, json, whole } from '../../node/dossier.ts';
+import { addTraceLines, type Dossier, json } from '../../node/dossier.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { readMap } from '../../node/roam-map.ts';
+import { writeAtomically } from '../../node/write-atomically.ts';
 import { beginTrace } from '../drills/begin-trace.ts';
 import type { DrillSubject } from '../drills/run-screen-drill.ts';
 import { explore } from './explore.ts';
@@ -45,7 +46,7 @@ export async function runRoam(subject: DrillSubject, options: RoamOptions): Prom
           stepsTaken: 0,
           finished: false,
         };
-  const keep = () => whole(folder, 'map.json', (staged) => writeFile(staged, json(map)));
+  const keep = () => writeAtomically(folder, 'map.json', (staged) => writeFile(staged, json(map)));
   const declared = await activitiesOf(dossier);
   await explore(subject, map, {
     intent,
@@ -69,8 +70,8 @@ export async function runRoam(subject: DrillSubject, options: RoamOptions): Prom
     (className) => !map.screens.some(({ activity }) => fullName(activity, app.appId) === className),
   );
   await keep();
-  await whole(folder, 'screens.yaml', (staged) => writeFile(staged, screensDraft(map)));
-  await whole(folder, 'map.svg', (staged) => writeFile(staged, roamSvg(map)));
+  await writeAtomically(folder, 'screens.yaml', (staged) => writeFile(staged, screensDraft(map)));
+  await writeAtomically(folder, 'map.svg', (staged) => writeFile(staged, roamSvg(map)));
   const { lines, write } = beginTrace(subject, 'roam', 'app');
   write('drill.ended', {});
   await addTraceLines(dossier, lines);

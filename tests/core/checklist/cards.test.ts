@@ -1,8 +1,8 @@
 /** Findings of one cause are told and decided together, rows of a list apart where they differ. */
 import { checks } from '../../../src/core/areas/checks.ts';
 import { assembleChecklist } from '../../../src/core/checklist/assemble-checklist.ts';
-import { findingDigest, findingId } from '../../../src/core/checklist/finding-id.ts';
 import { factsOfCapture } from '../../../src/core/checklist/find-on-screens.ts';
+import { findingDigest, findingId } from '../../../src/core/checklist/finding-id.ts';
 import { judge } from '../../../src/core/checklist/judge.ts';
 import { checklistSchema } from '../../../src/core/model/checklist.ts';
 import type { Fact, TargetFact } from '../../../src/core/model/fact.ts';

@@ -4,7 +4,8 @@ import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { sayProblem, UnreadableError } from '../../../core/model/problem.ts';
 import { printableText } from '../../../core/reports/escape.ts';
-import { addCapture, addTrace, openDossier } from '../../../node/dossier.ts';
+import { addCapture } from '../../../node/captures.ts';
+import { addTrace, openDossier } from '../../../node/dossier.ts';
 import { type Io, WrongCall } from '../../io.ts';
 
 const EVERY_MS = 250;

@@ -18,7 +18,8 @@ export function* payloadsOf(
     yield { lacking: 'a push message, nor named one under push.messages in fenlok.yaml' };
   yield* added.filter(({ payload }) => payload.form === form);
   for (const { payload: file } of push.messages)
-    if (!added.some(({ name }) => name === fileName(file))) yield { lacking: file };
+    if (!added.some(({ name }) => isNamed(file, name))) yield { lacking: file };
 }
 
-const fileName = (path: string): string => path.split('/').at(-1)!;
+/** A message goes by as much of its path as tells it from the others. */
+const isNamed = (path: string, name: string): boolean => path === name || path.endsWith(`/${name}`);

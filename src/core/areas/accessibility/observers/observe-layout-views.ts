@@ -4,7 +4,6 @@ import type { PackageObserver } from '../../observer.ts';
 /** Texts, fields, pictures and buttons of layouts and interface files. */
 export const observeLayoutViews = {
   id: 'layout-views',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     const supportsRtl = app.android?.manifest.application.supportsRtl ?? true;

@@ -8,7 +8,6 @@ import { type Stop, walkStops } from '../walk-stops.ts';
 /** Where a screen reader stops, in its order, and what keeps it from actions. */
 export const observeStops = {
   id: 'stops',
-  version: 3,
   reads: 'capture',
   *observe({ capture, digest, tree, pixels }) {
     const { carries, cell, platform } = capture;

@@ -11,7 +11,6 @@ const REACH_DP = 48;
 /** The size of everything that can be tapped, what cuts it, and what crowds it. */
 export const observeTargets = {
   id: 'targets',
-  version: 3,
   reads: 'capture',
   *observe({ capture, digest, tree, pixels }) {
     const toDp = (px: number) => pxToDp(px, capture.densityDpi);

@@ -7,7 +7,6 @@ import type { CaptureObserver } from '../../observer.ts';
 /** What takes the focus where nobody can see it. What a scroller holds may have been scrolled away, and is left out. */
 export const observeUnseenFocus = {
   id: 'unseen-focus',
-  version: 1,
   reads: 'capture',
   *observe({ capture, digest, pixels, tree }) {
     const screen = { x: 0, y: 0, width: pixels.widthPx, height: pixels.heightPx };

@@ -10,7 +10,6 @@ import type { TraceEvidence, TraceObserver } from '../../observer.ts';
 
 export const observeAdRuns = {
   id: 'ad-runs',
-  version: 1,
   reads: 'trace',
   *observe(trace) {
     const lines = [...trace.lines].sort((a, b) => Date.parse(a.at) - Date.parse(b.at));

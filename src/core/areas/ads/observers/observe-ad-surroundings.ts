@@ -5,7 +5,6 @@ import type { PackageObserver } from '../../observer.ts';
 
 export const observeAdSurroundings = {
   id: 'ad-surroundings',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     yield {

@@ -3,7 +3,6 @@ import type { SiteObserver } from '../../observer.ts';
 
 export const observeAppAds = {
   id: 'app-ads',
-  version: 1,
   reads: 'site',
   *observe({ digest, platform, site }) {
     const { appAds, host, kind, response } = site;

@@ -7,7 +7,6 @@ import type { CaptureObserver } from '../../observer.ts';
 /** That a capture was looked at, so that cells nobody looked at stay untested. */
 export const observeCapture = {
   id: 'capture',
-  version: 3,
   reads: 'capture',
   *observe(evidence) {
     const { buildBasis, capture, digest, pixels, tree } = evidence;

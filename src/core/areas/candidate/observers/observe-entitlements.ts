@@ -4,7 +4,6 @@ import type { PackageObserver } from '../../observer.ts';
 /** Entitlements of the executable's signature beside those of the provisioning profile. */
 export const observeEntitlements = {
   id: 'entitlements',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     if (!app.ios) return;

@@ -6,7 +6,6 @@ const LAUNCHER = 'android.intent.category.LAUNCHER';
 /** What the manifest says of the app as a whole, and the shortcuts that it names. */
 export const observeManifest = {
   id: 'manifest',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     if (!app.android) return;

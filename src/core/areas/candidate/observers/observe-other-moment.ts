@@ -6,7 +6,6 @@ import type { CaptureObserver } from '../../observer.ts';
 /** A capture whose picture does not show what its tree holds: they were taken one after another, and the screen changed. */
 export const observeOtherMoment = {
   id: 'other-moment',
-  version: 1,
   reads: 'capture',
   *observe(evidence) {
     const { count, areMany, of } = seenTexts(evidence).missing;

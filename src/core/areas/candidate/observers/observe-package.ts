@@ -3,7 +3,6 @@ import type { PackageObserver } from '../../observer.ts';
 
 export const observePackage = {
   id: 'package',
-  version: 3,
   reads: 'package',
   *observe({ app, digest }) {
     const manifest = app.android?.manifest;

@@ -13,7 +13,6 @@ const sayInside = ({ found, place = '' }: Problem, path: string): string => {
 /** Which schemes the package is signed by, and whether they hold. */
 export const observeSigning = {
   id: 'signing',
-  version: 3,
   reads: 'package',
   *observe({ app, digest }) {
     const { certificates, levels = [], schemes } = app.signing;

@@ -5,7 +5,6 @@ import type { PackageObserver } from '../../observer.ts';
 /** Parts of the package that could not be read, so that what they would show is not known, and those that look tampered with. */
 export const observeUnreadParts = {
   id: 'unread-parts',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     const fact = ({ expected = '', found, place = '', remedy = '' }: Problem): UnreadPartFact => ({

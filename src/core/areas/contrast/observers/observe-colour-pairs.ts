@@ -5,7 +5,6 @@ import { contrastRatio, type Rgb, toHex } from '../colour.ts';
 /** Contrast of every text of the package's layouts, as its colours are named. */
 export const observeColourPairs = {
   id: 'colour-pairs',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     for (const { background, text, ...pair } of app.android?.colourPairs ?? []) {

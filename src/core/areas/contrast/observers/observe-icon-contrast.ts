@@ -25,7 +25,6 @@ const isLarger = ({ height, width }: Box, densityDpi: number): boolean =>
 /** Contrast of every icon with what carries it: pictures, controls that show no text, and what is drawn beside a text. */
 export const observeIconContrast = {
   id: 'icon-contrast',
-  version: 5,
   reads: 'capture',
   *observe(evidence) {
     const { capture, digest, pixels } = evidence;

@@ -6,7 +6,6 @@ import { rgbOf } from './observe-colour-pairs.ts';
 /** Colours with names, by day and by night. */
 export const observeNamedColours = {
   id: 'named-colours',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     // an app that is always light says so

@@ -12,7 +12,6 @@ const HIDDEN_GLYPHS = 3;
 /** Contrast of every text that a capture shows, from its pixels. */
 export const observeTextContrast = {
   id: 'text-contrast',
-  version: 8,
   reads: 'capture',
   *observe(evidence) {
     const { capture, digest, pixels } = evidence;

@@ -4,7 +4,6 @@ import type { PackageObserver } from '../../observer.ts';
 /** What the system copies away and brings back: it decides what is restored on a new device. */
 export const observeBackup = {
   id: 'backup',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     if (!app.android) return;

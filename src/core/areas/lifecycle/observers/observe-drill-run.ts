@@ -9,7 +9,6 @@ import { likeness, screenOutline, screenState } from '../state/screen-state.ts';
 
 export const observeDrillRun = {
   id: 'drill-run',
-  version: 1,
   reads: 'trace',
   *observe(trace) {
     const lines = trace.lines as (TraceLine | DrillLine)[];

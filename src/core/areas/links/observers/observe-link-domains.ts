@@ -5,7 +5,6 @@ import type { PackageObserver } from '../../observer.ts';
 /** Domains that the iOS app is signed for, and URL schemes that it declares. */
 export const observeLinkDomains = {
   id: 'link-domains',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     if (!app.ios) return;

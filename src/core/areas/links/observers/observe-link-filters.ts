@@ -5,7 +5,6 @@ import type { PackageObserver } from '../../observer.ts';
 /** Intent filters that name a scheme: the links that the app asks the OS for. */
 export const observeLinkFilters = {
   id: 'link-filters',
-  version: 3,
   reads: 'package',
   *observe({ app, digest }) {
     for (const declared of linkFiltersOf(app.android?.manifest.components ?? []))

@@ -7,7 +7,6 @@ import type { TraceEvidence, TraceObserver } from '../../observer.ts';
 
 export const observeLinkRuns = {
   id: 'link-runs',
-  version: 1,
   reads: 'trace',
   *observe(trace) {
     const lines = trace.lines as (TraceLine | DrillLine)[];

@@ -4,7 +4,6 @@ import type { SiteObserver } from '../../observer.ts';
 /** What a site says of the apps that may open its links, and how it was served. */
 export const observeSiteFile = {
   id: 'site-file',
-  version: 1,
   reads: 'site',
   *observe({ digest, platform, site }) {
     if (site.kind === 'app-ads') return;

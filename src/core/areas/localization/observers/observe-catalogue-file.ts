@@ -7,7 +7,6 @@ import { textFact } from '../texts/text-fact.ts';
 /** Every text of a catalogue file, and what of the file could not be read. */
 export const observeCatalogueFile = {
   id: 'catalogue-file',
-  version: 3,
   reads: 'catalogue',
   *observe({ catalogue, digest, file, name, platform }) {
     const { entries, format, problems, syntax } = catalogue;

@@ -7,7 +7,6 @@ import { textFact } from '../texts/text-fact.ts';
 /** Every text that the package holds, by key, locale and form. */
 export const observeCatalogue = {
   id: 'catalogue',
-  version: 4,
   reads: 'package',
   *observe({ app, digest }) {
     const syntax = app.platform === 'ios' ? 'printf-apple' : 'printf-java';

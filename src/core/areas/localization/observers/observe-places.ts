@@ -6,7 +6,6 @@ import type { CaptureObserver } from '../../observer.ts';
 /** Where everything lies that shows something of its own: texts, pictures, controls. */
 export const observePlaces = {
   id: 'places',
-  version: 1,
   reads: 'capture',
   *observe({ capture, digest, pixels, tree }) {
     const seen = new Map<string, number>();

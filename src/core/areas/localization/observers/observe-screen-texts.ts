@@ -19,7 +19,6 @@ function countTexts(root: UiNode): Map<UiNode, number> {
 /** Every text that a capture shows or that a screen reader speaks there. */
 export const observeScreenTexts = {
   id: 'screen-texts',
-  version: 3,
   reads: 'capture',
   *observe({ capture, digest, pixels, tree }) {
     const nodes = visibleNodes(tree, pixels);

@@ -12,7 +12,6 @@ const MOST_ARROW_DP = 56;
 /** On right-to-left screens: where texts of its letters are drawn, and where arrows point. */
 export const observeSides = {
   id: 'sides',
-  version: 1,
   reads: 'capture',
   *observe({ capture, digest, pixels, tree }) {
     const { locale } = capture.cell;

@@ -7,7 +7,6 @@ import type { TraceObserver } from '../../observer.ts';
 
 export const observePurchases = {
   id: 'purchases',
-  version: 1,
   reads: 'trace',
   *observe({ digest: evidence, lines, platform }) {
     const told = lines.filter(isLedgerLine);

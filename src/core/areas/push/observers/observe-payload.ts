@@ -4,7 +4,6 @@ import type { PayloadObserver } from '../../observer.ts';
 /** A push message of the team, taken apart. */
 export const observePayload = {
   id: 'payload',
-  version: 1,
   reads: 'payload',
   *observe({ digest, name, payload, platform }) {
     yield { kind: 'payload', platform, evidence: digest, name, payload } satisfies PayloadFact;

@@ -6,7 +6,6 @@ import type { TraceEvidence, TraceObserver } from '../../observer.ts';
 
 export const observePushRuns = {
   id: 'push-runs',
-  version: 2,
   reads: 'trace',
   *observe(trace) {
     const lines = trace.lines as (TraceLine | DrillLine)[];

@@ -8,7 +8,6 @@ const DEFAULT_ICON = /\.default_notification_icon$/;
 /** What a package declares for push messages. */
 export const observePushSetup = {
   id: 'push-setup',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     yield {

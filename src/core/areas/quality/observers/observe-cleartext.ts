@@ -10,7 +10,6 @@ type Said = Pick<CleartextFact, 'host' | 'permitted' | 'saidBy' | 'trustsUserCer
 
 export const observeCleartext = {
   id: 'cleartext',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     const said = app.android ? ofAndroid(app.android) : app.ios ? ofIos(app.ios) : [];

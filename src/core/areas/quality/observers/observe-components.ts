@@ -4,7 +4,6 @@ import type { PackageObserver } from '../../observer.ts';
 /** Every component of the app, and who may address it. */
 export const observeComponents = {
   id: 'components',
-  version: 2,
   reads: 'package',
   *observe({ app, digest }) {
     for (const component of app.android?.manifest.components ?? [])

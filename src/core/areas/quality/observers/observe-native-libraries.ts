@@ -4,7 +4,6 @@ import type { PackageObserver } from '../../observer.ts';
 /** Native libraries: for which processors, and how they are aligned. */
 export const observeNativeLibraries = {
   id: 'native-libraries',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     for (const library of app.android?.nativeLibraries ?? [])

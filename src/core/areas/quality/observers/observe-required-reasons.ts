@@ -4,7 +4,6 @@ import type { PackageObserver } from '../../observer.ts';
 /** Calls that need a reason, of the app's own code and of each part of it, and the reasons that are given. */
 export const observeRequiredReasons = {
   id: 'required-reasons',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     if (!app.ios) return;

@@ -3,7 +3,6 @@ import type { PackageObserver } from '../../observer.ts';
 
 export const observeUnusedResources = {
   id: 'unused-resources',
-  version: 1,
   reads: 'package',
   *observe({ app, digest }) {
     for (const resource of app.android?.unusedResources ?? [])

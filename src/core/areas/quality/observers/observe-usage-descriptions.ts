@@ -7,7 +7,6 @@ const TRACKING_KEY = 'NSUserTrackingUsageDescription';
 /** What private data the executable refers to, and what the user is told about it. */
 export const observeUsageDescriptions = {
   id: 'usage-descriptions',
-  version: 2,
   reads: 'package',
   *observe({ app, digest }) {
     if (!app.ios) return;

@@ -4,7 +4,6 @@ import type { PackageObserver } from '../../observer.ts';
 /** Resources that come in several forms, where variants were asked for. */
 export const observeVariedResources = {
   id: 'varied-resources',
-  version: 2,
   reads: 'package',
   *observe({ app, digest }) {
     const { features = [], minSdk } = app.android?.manifest ?? {};

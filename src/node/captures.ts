@@ -1,0 +1,62 @@
+/** Captures in a dossier: a folder each, with its settings, its picture and its tree. */
+import { mkdir, writeFile } from 'node:fs/promises';
+import { basename, join } from 'node:path';
+import { factsOfCapture } from '../core/checklist/find-on-screens.ts';
+import { sameBuild, sayBuild } from '../core/model/candidate.ts';
+import type { Fact } from '../core/model/fact.ts';
+import { cachedFacts, writeCachedFacts } from './cached-facts.ts';
+import {
+  type Dossier,
+  type EvidenceEntry,
+  exists,
+  json,
+  listEvidence,
+  otherBuild,
+  type Taken,
+} from './dossier.ts';
+import { evidenceKey } from './evidence-keys.ts';
+import { type CaptureFiles, captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
+import { writeAtomically } from './write-atomically.ts';
+
+/** Takes a capture in, and measures it as it is decoded; one of another build is refused. */
+export async function addCapture(
+  { folder, candidate }: Dossier,
+  path: string,
+  files?: CaptureFiles,
+): Promise<Taken> {
+  const read = files ?? (await readCaptureFiles(path));
+  const { build } = read.capture;
+  if (build && !sameBuild(build, candidate.build))
+    throw otherBuild(path, sayBuild(build), folder, sayBuild(candidate.build));
+  const digest = await captureDigest(read);
+  const entry = digest.slice(0, 16);
+  const name = `captures/${entry}`;
+  const again = await exists(join(folder, name));
+  const taken: Taken = { kind: 'capture', name: basename(path), digest, again };
+  if (again) return taken;
+  const facts = await measure(path, entry, read);
+  await writeAtomically(folder, name, async (staged) => {
+    await mkdir(staged);
+    await writeFile(join(staged, 'capture.json'), json(read.capture));
+    await writeFile(join(staged, read.capture.picture), read.picture);
+    if (read.capture.hierarchy)
+      await writeFile(join(staged, read.capture.hierarchy), read.hierarchyXml ?? '');
+  });
+  await writeCachedFacts(folder, entry, evidenceKey('capture'), facts);
+  return taken;
+}
+
+export const listCaptures = ({ folder }: Dossier): Promise<EvidenceEntry[]> =>
+  listEvidence(join(folder, 'captures'), 'capture.json');
+
+/** What is measured on one that was taken in. */
+export const observeCapture = ({ folder }: Dossier, { digest, file }: EvidenceEntry): Promise<Fact[]> =>
+  cachedFacts(folder, digest, evidenceKey('capture'), async () =>
+    measure(file, digest, await readCaptureFiles(file)),
+  );
+
+/** @throws UnreadableError where picture or tree cannot be read */
+async function measure(file: string, digest: string, files: CaptureFiles): Promise<Fact[]> {
+  const basis = files.capture.build ? 'seen' : 'asserted';
+  return factsOfCapture(await decodeCapture(file, digest, files, basis));
+}
