@@ -45,7 +45,7 @@ export async function benchScreens(root, rounds) {
     picture: shown.png,
     hierarchyXml: shown.hierarchyXml,
   };
-  const ofScreens = checks.filter(({ needs }) => needs.includes('capture'));
+  const ofScreens = checks.filter(({ needs }) => needs === 'capture');
   const intent = emptyIntent('bench');
   const look = async () => {
     const evidence = await decodeCapture('s.json', 'd', files, 'seen');

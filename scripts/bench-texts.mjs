@@ -66,8 +66,8 @@ async function benchTexts(rounds) {
     entries: texts.map(([key, text]) => ({ key, locale, kind: 'text', forms: [{ form: '', text }] })),
   }));
   const ofTexts = checks.filter(
-    ({ area, needs }) =>
-      area === 'localization' && needs.includes('catalogue-text') && !needs.includes('screen-text'),
+    ({ area, reads }) =>
+      area === 'localization' && reads.includes('catalogue-text') && !reads.includes('screen-text'),
   );
   const intent = { ...emptyIntent('bench'), locales: ['en', ...LOCALES.slice(1)] };
   const figures = Array.from({ length: rounds }, () => {

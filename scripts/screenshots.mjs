@@ -213,7 +213,7 @@ async function drill() {
     },
   );
   const line = await new Promise((resolve) => createInterface({ input: phone.stdout }).once('line', resolve));
-  const call = `node ${bin} drill back discard process-death fire-links --device ${JSON.parse(line).address}`;
+  const call = `node ${bin} drill back discard process-death links --device ${JSON.parse(line).address}`;
   await terminal('terminal-drill', `${call} --dry-run; ${call}`, own, 60_000);
   phone.kill('SIGINT');
 }

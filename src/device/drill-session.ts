@@ -1,79 +1,49 @@
 /** Works a plan off on one device, into a dossier. Whatever happens, what was borrowed of the device is put back. */
-
-import { classOfRun, type RunClass } from '../core/areas/lifecycle/runs/class-of-run.ts';
-import { sayInvalid } from '../core/areas/lifecycle/runs/invalid-words.ts';
-import { traceObservers } from '../core/areas/observers-by-evidence.ts';
-import { parseCapture } from '../core/formats/capture.ts';
-import { decodeTrace } from '../core/formats/trace.ts';
-import type { Cell } from '../core/model/cell.ts';
-import type { DrillRunFact, Fact } from '../core/model/fact.ts';
-import type { LinkRunFact } from '../core/model/facts/links.ts';
+import type { Fact } from '../core/model/fact.ts';
 import type { Intent } from '../core/model/intent.ts';
 import type { RoamMap } from '../core/model/roam-map.ts';
-import type { DrillLine, TraceLine } from '../core/model/trace.ts';
-import { addCapture, listCaptures } from '../node/captures.ts';
-import { addPicture, addTraceLines, type Dossier, listTraces, readTrace } from '../node/dossier.ts';
-import { readTextFile } from '../node/read-yaml.ts';
+import { addTraceLines, type Dossier, listTraces, readTrace } from '../node/dossier.ts';
 import { listMaps } from '../node/roam-map.ts';
 import { openBorrower, type PutBack } from './borrow/borrower.ts';
 import { Refused } from './borrow/settings.ts';
 import type { Device } from './bridge/device.ts';
 import { OutOfReach } from './bridge/out-of-reach.ts';
 import { beginTrace } from './drills/begin-trace.ts';
-import { type BuyingKit, runBuyFlows } from './drills/buy-flows.ts';
-import { captureScreen, setFor } from './drills/capture-screen.ts';
-import { runColdStart } from './drills/cold-start.ts';
-import { runFireLinks } from './drills/fire-links.ts';
-import { type AdsKit, runLoadAds } from './drills/load-ads.ts';
-import { type Plan, type PlanStep, planDrills, settingsOf, type Wanted } from './drills/plan.ts';
-import { type PushKit, runPushWalk } from './drills/push-walk.ts';
-import { reach } from './drills/reach.ts';
-import { type DrillSubject, runScreenDrill } from './drills/run-screen-drill.ts';
+import { setFor } from './drills/capture-screen.ts';
+import { settingsOf } from './drills/capture-sweep.ts';
+import {
+  type DrillKits,
+  type DrillStep,
+  nameOfDevice,
+  type PlannedCell,
+  type RunContext,
+  type StepOutcome,
+} from './drills/drill.ts';
+import { allDrills } from './drills/drills.ts';
+import { factsOfTrace } from './drills/keep-trace.ts';
+import type { DrillSubject } from './drills/on-screen/run-screen-drill.ts';
+import { type Plan, planDrills, type Wanted } from './drills/plan.ts';
 import { findCandidate } from './installed-build.ts';
 import { StepFailed } from './phone/act.ts';
 import { NoDump } from './phone/look.ts';
-import { runRoam } from './roam/run-roam.ts';
 
 /** What came of one step. */
-export interface StepResult {
-  step: PlanStep;
+export interface StepResult extends StepOutcome {
+  step: DrillStep;
   tookMs: number;
-  /** Of a drill: what was measured, and what a person would call it. */
-  run?: DrillRunFact;
-  came?: RunClass;
-  /** Of links: what came of each. */
-  links?: LinkRunFact[];
-  /** Of messages: permission, token, and each message. */
-  push?: Fact[];
-  /** Of purchases: what the store and the app said. */
-  bought?: Fact[];
-  /** Of ads: each load, and each one shown. */
-  ads?: Fact[];
-  /** Why nothing came of it. */
-  trouble?: string;
 }
 
-export interface SessionOptions {
-  dossier: Dossier;
-  intent: Intent;
+export interface SessionOptions
+  extends Pick<RunContext, 'dossier' | 'intent' | 'roamMs' | 'roamSteps' | 'signal'> {
   stateFolder: string;
   wanted: Wanted;
-  /** Runs anew what is in the dossier already. */
-  again?: boolean;
-  /** Budget of a roam: acts, and time. */
-  roamSteps?: number;
-  roamMs?: number;
-  /** What a walk through push messages sends from, and what it sends. */
-  push?: PushKit;
-  /** The test store that things are bought from. */
-  store?: BuyingKit;
-  /** The ad networks that are asked. */
-  ads?: AdsKit;
+  kits?: DrillKits;
+  /** Runs again what is in the dossier already. */
+  isRerun?: boolean;
   onPlan?(plan: Plan): void;
   /** What is begun now, as the first of so many that are left. */
-  onStep?(step: PlanStep, done: number, total: number): void;
+  onStep?(step: DrillStep, done: number, total: number): void;
   onResult?(result: StepResult): void;
-  signal?: AbortSignal;
 }
 
 export interface SessionReport {
@@ -84,77 +54,22 @@ export interface SessionReport {
 
 /** @throws OutOfReach, UnreadableError */
 export async function drillDevice(device: Device, options: SessionOptions): Promise<SessionReport> {
-  const { dossier, intent, signal, stateFolder } = options;
+  const { dossier, intent, isRerun = false, kits = {}, signal, stateFolder } = options;
   const { app, build } = await findCandidate(device, dossier.candidate.build);
   const borrower = await openBorrower(stateFolder, device);
   // what a run that was killed left behind
   if (borrower.left.length > 0) await borrower.putBack();
-  const cell: DrillSubject['cell'] = {
-    device: nameOf(device),
-    locale: intent.sourceLocale,
-    theme: 'light',
-    textScale: 1,
-    orientation: 'portrait',
-  };
-  const subject: DrillSubject = { device, app, borrower, build, cell };
+  const subject: DrillSubject = { device, app, borrower, build, cell: plainCell(device, intent) };
   const plan = await planFor(device, options);
   options.onPlan?.(plan);
+  const context: RunContext = { ...options, subject, isRerun, kits };
+  const setFor = settler(subject, intent);
   const results: StepResult[] = [];
   let putBack: PutBack[] = [];
-  let settings = '';
-  const setOnce = async (wanted: Parameters<typeof setFor>[0]) => {
-    if (settings === settingsOf(wanted)) return;
-    await setFor(wanted, intent.sourceLocale, subject);
-    settings = settingsOf(wanted);
-  };
-  const plain = { ...cell, screen: '', procedure: 'as-is', step: '' };
-  const work = async (step: PlanStep): Promise<StepResult> => {
+  const work = async (step: DrillStep): Promise<StepResult> => {
     const began = Date.now();
-    const result = (more: Partial<StepResult>): StepResult => ({ step, tookMs: Date.now() - began, ...more });
-    if (step.kind === 'capture') {
-      await setOnce(step.cell);
-      await reach(device, app, step.screen);
-      await addCapture(dossier, `${step.screen.id}.json`, await captureScreen(step.cell, subject));
-      return result({});
-    }
-    await setOnce(plain);
-    if (step.kind === 'links') {
-      const lines = await runFireLinks(subject, intent, step.route, signal);
-      await addTraceLines(dossier, lines);
-      const stopped = lines.find((line) => line.kind === 'drill.stopped');
-      return result({ links: await linkRunsOf(lines), trouble: stopped?.why });
-    }
-    /** Keeps a walk through the whole app. @returns what it measured, and what stopped it */
-    const walked = async (lines: readonly TraceLine[]) => {
-      await addTraceLines(dossier, lines);
-      const stopped = (lines as DrillLine[]).find((line) => line.kind === 'drill.stopped');
-      return { facts: await factsOfLines(lines), trouble: stopped && `${stopped.step}: ${stopped.why}` };
-    };
-    if (step.kind === 'push') {
-      const { facts, trouble } = await walked(
-        await runPushWalk(subject, intent, { ...options.push!, signal }),
-      );
-      return result({ push: facts, trouble });
-    }
-    if (step.kind === 'store') {
-      const { facts, trouble } = await walked(
-        await runBuyFlows(subject, intent, { ...options.store!, signal }),
-      );
-      return result({ bought: facts, trouble });
-    }
-    if (step.kind === 'ads') {
-      const { facts, trouble } = await walked(await runLoadAds(subject, intent, { ...options.ads!, signal }));
-      return result({ ads: facts, trouble });
-    }
-    if (step.kind === 'roam') return result({ trouble: await runRoam(subject, options) });
-    const lines =
-      step.kind === 'screen'
-        ? await runScreenDrill(step.run, subject, step.screen, (name, png) => addPicture(dossier, name, png))
-        : await runColdStart(subject);
-    await addTraceLines(dossier, lines);
-    const run = await factOf(lines);
-    const came = run && classOfRun(run, intent.drills.ignore);
-    return result({ run, came, trouble: came?.kind === 'invalid' ? sayInvalid(came.why, run!) : undefined });
+    await setFor(step.cell);
+    return { step, ...(await step.run(context)), tookMs: Date.now() - began };
   };
   try {
     for (const [i, step] of plan.steps.entries()) {
@@ -163,7 +78,7 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
       const began = Date.now();
       const done = await onceMore(device, () => work(step)).catch((error: unknown): StepResult => {
         if (!isOfThisStep(error)) throw error;
-        return { step, tookMs: Date.now() - began, trouble: sayTrouble(error) };
+        return { step, facts: [], tookMs: Date.now() - began, trouble: sayTrouble(error) };
       });
       results.push(done);
       options.onResult?.(done);
@@ -172,6 +87,26 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
     putBack = await giveBack(subject, dossier);
   }
   return { results, putBack };
+}
+
+/** The device as the app is meant to be used first. */
+const plainCell = (device: Device, intent: Intent): DrillSubject['cell'] => ({
+  device: nameOfDevice(device),
+  locale: intent.sourceLocale,
+  theme: 'light',
+  textScale: 1,
+  orientation: 'portrait',
+});
+
+/** Sets the device for a cell, once for all steps that want the same: each change makes the app anew. */
+function settler(subject: DrillSubject, intent: Intent): (cell?: PlannedCell) => Promise<void> {
+  const plain: PlannedCell = { ...subject.cell, screen: '', procedure: 'as-is', step: '' };
+  let settings = '';
+  return async (cell = plain) => {
+    if (settings === settingsOf(cell)) return;
+    await setFor(cell, intent.sourceLocale, subject);
+    settings = settingsOf(cell);
+  };
 }
 
 /** What the app or the device did not do; the next step may go well all the same. */
@@ -213,11 +148,17 @@ async function giveBack(subject: DrillSubject, dossier: Dossier): Promise<PutBac
 /** What is left to do on the device. */
 export async function planFor(
   device: Device,
-  { again, dossier, intent: given, wanted }: Pick<SessionOptions, 'again' | 'dossier' | 'intent' | 'wanted'>,
+  {
+    dossier,
+    intent: given,
+    isRerun,
+    kits = {},
+    wanted,
+  }: Pick<SessionOptions, 'dossier' | 'intent' | 'isRerun' | 'kits' | 'wanted'>,
 ): Promise<Plan> {
   const intent = withWays(given, await listMaps(dossier.folder));
-  const done = again ? new Set<string>() : await doneBefore(dossier, intent);
-  return planDrills(intent, device, wanted, (step) => done.has(keyOf(step, device.info.id, nameOf(device))));
+  const done = isRerun ? new Set<string>() : await doneBefore(dossier, device, intent);
+  return planDrills({ device, intent, kits }, wanted, (step) => done.has(`${step.drill}|${step.key}`));
 }
 
 /** A screen that the intent file has no way to is reached as a walk did, known by its id or its activity. */
@@ -232,56 +173,21 @@ function withWays(intent: Intent, maps: readonly RoamMap[]): Intent {
   return { ...intent, screens };
 }
 
-const nameOf = ({ info }: Device): string => info.name || info.model;
-
-function keyOf(step: PlanStep, deviceId: string, deviceName: string): string {
-  if (step.kind === 'capture') return `capture|${deviceName}|${keyOfCell(step.cell)}`;
-  const of = step.kind === 'screen' ? step.screen.id : step.kind === 'links' ? step.route : '';
-  return `${step.drill}|${deviceId}|${of}`;
-}
-
-const keyOfCell = (cell: Omit<Cell, 'device'>): string => `${cell.screen}|${settingsOf(cell)}`;
-
-/** Captures, and runs that prove something; what was invalid is run again. */
-async function doneBefore(dossier: Dossier, intent: Intent): Promise<Set<string>> {
+/** Steps that the dossier shows to be done on this device. */
+async function doneBefore(dossier: Dossier, device: Device, intent: Intent): Promise<Set<string>> {
   const done = new Set<string>();
-  for (const { file } of await listCaptures(dossier)) {
-    const capture = parseCapture(file, await readTextFile(file));
-    if (capture.build) done.add(`capture|${capture.cell.device}|${keyOfCell(capture.cell)}`);
+  const facts: Fact[] = [];
+  for (const entry of await listTraces(dossier)) facts.push(...factsOfTrace(await readTrace(entry)));
+  const here = facts.filter((fact) => 'deviceId' in fact && fact.deviceId === device.info.id);
+  for (const drill of allDrills) {
+    for (const fact of here) {
+      const key = drill.doneBy?.(fact, intent);
+      if (key !== undefined) done.add(`${drill.id}|${key}`);
+    }
+    for (const key of (await drill.doneIn?.(dossier, device)) ?? []) done.add(`${drill.id}|${key}`);
   }
-  for (const entry of await listTraces(dossier)) {
-    const facts = factsOfTrace(await readTrace(entry));
-    for (const fact of facts)
-      if (fact.kind === 'push-token') done.add(`push-walk|${fact.deviceId}|`);
-      else if (fact.kind === 'ad-load') done.add(`load-ads|${fact.deviceId}|`);
-      else if (fact.kind === 'purchase-history' && fact.cell.procedure === 'buy-flows')
-        done.add(`buy-flows|${fact.deviceId}|`);
-      else if (fact.kind === 'link-run') done.add(`fire-links|${fact.deviceId}|${fact.route}`);
-    const run = runIn(facts);
-    // a walk may have more to try: its map tells
-    if (!run || run.drill === 'roam' || classOfRun(run, intent.drills.ignore).kind === 'invalid') continue;
-    done.add(`${run.drill}|${run.deviceId}|${run.drill === 'cold-start' ? '' : run.cell.screen}`);
-  }
-  for (const map of await listMaps(dossier.folder)) if (map.finished) done.add(`roam|${map.deviceId}|`);
   return done;
 }
-
-const factOf = async (lines: readonly DrillLine[]): Promise<DrillRunFact | undefined> =>
-  runIn(await factsOfLines(lines));
-
-const linkRunsOf = async (lines: readonly DrillLine[]): Promise<LinkRunFact[]> =>
-  (await factsOfLines(lines)).filter((fact) => fact.kind === 'link-run');
-
-const factsOfLines = async (lines: readonly TraceLine[]): Promise<Fact[]> =>
-  factsOfTrace(await decodeTrace('run', lines.map((line) => JSON.stringify(line)).join('\n')));
-
-function factsOfTrace(lines: readonly TraceLine[]): Fact[] {
-  const evidence = { digest: '', platform: 'android' as const, lines };
-  return traceObservers.flatMap((observer) => [...observer.observe(evidence)]);
-}
-
-const runIn = (facts: readonly Fact[]): DrillRunFact | undefined =>
-  facts.find((fact) => fact.kind === 'drill-run');
 
 /** Puts back what a run that was killed left borrowed; @returns undefined where there was nothing. */
 export async function putBackLeft(device: Device, stateFolder: string): Promise<PutBack[] | undefined> {

@@ -11,8 +11,10 @@ export {
   type SessionReport,
   type StepResult,
 } from './drill-session.ts';
-export type { Act, ScreenDrill } from './drills/drill.ts';
-export type { Plan, PlanStep, Wanted } from './drills/plan.ts';
-export type { PushKit } from './drills/push-walk.ts';
-export { type DrillSubject, runScreenDrill } from './drills/run-screen-drill.ts';
-export { allScreenDrills } from './drills/screen-drills.ts';
+export type { Drill, DrillKits, DrillStep } from './drills/drill.ts';
+export { allDrills } from './drills/drills.ts';
+export { type DrillSubject, runScreenDrill } from './drills/on-screen/run-screen-drill.ts';
+export type { Act, ScreenDrill } from './drills/on-screen/screen-drill.ts';
+export { allScreenDrills } from './drills/on-screen/screen-drills.ts';
+export type { Plan, Wanted } from './drills/plan.ts';
+export type { PushKit } from './drills/walks/walk-messages.ts';

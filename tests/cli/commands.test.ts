@@ -130,8 +130,9 @@ describe('a dossier by hand', () => {
         file,
         readFileSync(file, 'utf8').replace('"name":"Go","nameFrom":"label"', '"name":"","nameFrom":"none"'),
       );
-    // kept facts of another observer version are measured anew
-    for (const file of facts) writeFileSync(file, readFileSync(file, 'utf8').replace(/stops \d+/, 'stops 0'));
+    // kept facts of other code are measured again
+    for (const file of facts)
+      writeFileSync(file, readFileSync(file, 'utf8').replace(/^\{"key":"\w+/, '{"key":"0123'));
     const fresh = JSON.parse((await fenlok(['judge', '--json'], folder)).out);
     expect(fresh.findings.map(({ check }: { check: string }) => check)).not.toContain('unnamed-control');
   });
@@ -247,4 +248,16 @@ test('the entry points of the package are there, typed and without side effects'
   expect(out.trim()).toBe('21 function 13 example.kelpline true');
   for (const entry of ['core', 'node', 'device', 'standins'])
     expect(existsSync(join(root, `dist/${entry}/index.d.ts`))).toBe(true);
+});
+
+test.each([
+  [['drill', '--again'], '--again is now called --rerun'],
+  [['drill', 'fire-links'], 'the drill fire-links is now called links'],
+  [['drill', 'back', 'load-ads'], 'the drill load-ads is now called ads'],
+  [['judge', '--rows', 'banner'], '--rows is now called --filter'],
+  [['standin', 'messages', '--write', 'm.json'], '--write is now called --connection'],
+  [['standin', 'ads', '--networks', 'n.yaml', '--write', 'a.json'], '--write is now called --connection'],
+])('a name of before: %s', async (args, says) => {
+  const { code, err, out } = await fenlok(args, scratch);
+  expect([code, out, err]).toEqual([2, '', `fenlok: ${says}\n`]);
 });

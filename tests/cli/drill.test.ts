@@ -69,7 +69,7 @@ test('drills are run, told as a matrix, gone on with, and judged', async () => {
     /Drilling common {2}3\/3\n127.0.0.1:\d+: \d borrowed settings are put back, and read so\n/,
   );
   const more = await drill(cwd, 'process-death', 'capture-sweep', '--only', 'settings', '--json');
-  expect(more.err).toContain('1 done before; --again runs them anew');
+  expect(more.err).toContain('1 done before; --rerun runs them again');
   const [report] = JSON.parse(more.out);
   expect(report.runs.map(({ drill: name }: { drill: string }) => name)).toEqual(
     Array.from({ length: 13 }, () => 'capture-sweep'),

@@ -207,7 +207,16 @@ describe('the gateway as a command', () => {
   const tokens = join(scratch, 'token.txt');
 
   beforeAll(async () => {
-    const args = ['push', '--write', gateway, '--receiver', 'example.app', '--token-file', tokens, '--log'];
+    const args = [
+      'push',
+      '--connection',
+      gateway,
+      '--receiver',
+      'example.app',
+      '--token-file',
+      tokens,
+      '--log',
+    ];
     child = spawn(process.execPath, [join(root, 'dist/cli/bin.js'), 'standin', ...args], { cwd: scratch });
     child.stderr!.on('data', (piece) => {
       log += piece;
@@ -295,7 +304,7 @@ describe("Android's messaging service as a command", () => {
       child.stdout!.on('data', (piece) => isReady.test(String(piece)) && resolve()),
     );
   };
-  beforeAll(() => standin(['messages', '--write', file, '--log'], /The messaging service is at/));
+  beforeAll(() => standin(['messages', '--connection', file, '--log'], /The messaging service is at/));
   afterAll(() => {
     for (const child of children) child.kill('SIGKILL');
   });

@@ -59,7 +59,7 @@ describe('standin store', () => {
       'store',
       '--catalogue',
       catalogue,
-      '--write',
+      '--connection',
       file,
       '--journal',
       journal,
@@ -126,7 +126,7 @@ describe('standin ads', () => {
       'ads',
       '--networks',
       exchange,
-      '--write',
+      '--connection',
       file,
       '--mood',
       'northmast=no-fill',
@@ -230,7 +230,7 @@ test('a drill without a store or networks says what it would need', async () => 
   try {
     await fenlok(['add', join(demoFolder, 'kelpline.apk')], work);
     const { out } = await fenlok(
-      ['drill', 'buy-flows', 'load-ads', '--dry-run', '--device', phone.address],
+      ['drill', 'purchases', 'ads', '--dry-run', '--device', phone.address],
       work,
       { FENLOK_STATE: join(scratch, 'state') },
     );

@@ -41,15 +41,17 @@ async function loadAll(app: PhoneApp) {
       dossier: await kelplineDossier(folder),
       intent,
       stateFolder,
-      wanted: { drills: ['load-ads'], hasAds: true },
-      ads: {
-        client: adsClient({ fenlok: 'test-ads/1', ...ads.address }),
-        store: storeClient({ fenlok: 'test-store/1', ...store.address, testers: [] }),
+      wanted: { drills: ['ads'] },
+      kits: {
+        ads: {
+          client: adsClient({ fenlok: 'test-ads/1', ...ads.address }),
+          store: storeClient({ fenlok: 'test-store/1', ...store.address, testers: [] }),
+        },
       },
     });
-    const facts = indexFacts(results.flatMap(({ ads: found = [] }) => found));
+    const facts = indexFacts(results.flatMap((result) => result.facts));
     const found = collectFindings(
-      checks.filter(({ area, needs }) => area === 'ads' && needs[0] !== 'ad-surroundings'),
+      checks.filter(({ area, needs }) => area === 'ads' && needs !== 'ad-surroundings'),
       facts,
       intent,
     ).flatMap(({ findings }) =>

@@ -11,7 +11,7 @@ import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
 import type { Device } from '../../src/device/bridge/device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { drillDevice } from '../../src/device/drill-session.ts';
-import { runFireLinks } from '../../src/device/drills/fire-links.ts';
+import { fireLinks } from '../../src/device/drills/walks/fire-links.ts';
 import type { Dossier } from '../../src/node/dossier.ts';
 import { observeDossier } from '../../src/node/observe.ts';
 import { addSiteFile } from '../../src/node/site-files.ts';
@@ -39,16 +39,16 @@ afterAll(async () => {
   await phone.close();
 });
 
-async function fire(intent: Intent, again = false): Promise<LinkRunFact[]> {
+async function fire(intent: Intent, isRerun = false): Promise<LinkRunFact[]> {
   const { results } = await drillDevice(device, {
     dossier,
     intent,
     stateFolder,
-    wanted: { drills: ['fire-links'] },
-    again,
+    wanted: { drills: ['links'] },
+    isRerun,
   });
   expect(results.flatMap(({ trouble }) => trouble ?? [])).toEqual([]);
-  return results.flatMap(({ links }) => links ?? []);
+  return results.flatMap(({ facts }) => facts.filter((fact) => fact.kind === 'link-run'));
 }
 
 test('every route, cold, warm and in front, and what it all comes to', async () => {
@@ -101,7 +101,7 @@ test('on a small phone what stands further down is looked at, too', async () => 
     links: { ...kelplineIntent.links, routes: routes.filter(({ id }) => id === 'sailing-in-app') },
   };
   const subject = await subjectOn(other, dossier, stateFolder);
-  const lines = await runFireLinks(subject, intent, 'sailing-in-app');
+  const lines = await fireLinks(subject, intent, 'sailing-in-app');
   await other.close();
   await small.close();
   const decoded = await decodeTrace('t', lines.map((line) => JSON.stringify(line)).join('\n'));

@@ -2,12 +2,13 @@
 import { createConnection } from 'node:net';
 import { AdbCommand } from '@yume-chan/adb';
 import fc from 'fast-check';
+import { isScreenDrill } from '../../src/core/model/drill.ts';
 import type { Step } from '../../src/core/model/intent.ts';
 import { openBorrower } from '../../src/device/borrow/borrower.ts';
 import type { Device, DeviceInfo, Ran } from '../../src/device/bridge/device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { encodePacket, PacketCutter } from '../../src/device/bridge/packets.ts';
-import { planDrills, sayStepOf } from '../../src/device/drills/plan.ts';
+import { planDrills } from '../../src/device/drills/plan.ts';
 import { act, findElement, StepFailed } from '../../src/device/phone/act.ts';
 import { logSince, processOf } from '../../src/device/phone/app.ts';
 import { look, NoDump } from '../../src/device/phone/look.ts';
@@ -59,12 +60,16 @@ function scripted(
 describe('plans', () => {
   const all = ['capture-sweep', 'cold-start', 'back', 'network-lost', 'rotate'] as const;
   const plan = (of: Parameters<typeof scripted>[1] = {}, wanted = {}) =>
-    planDrills(kelplineIntent, scripted(() => '', of).device, { drills: all, ...wanted }, () => false);
+    planDrills(
+      { intent: kelplineIntent, device: scripted(() => '', of).device, kits: {} },
+      { drills: all, ...wanted },
+      () => false,
+    );
 
   test('settings change as seldom as they can', () => {
     const { steps } = plan();
     const settings = steps.flatMap((step) =>
-      step.kind === 'capture'
+      step.cell
         ? [
             `${step.cell.locale} ${step.cell.theme} ${step.cell.textScale} ${step.cell.orientation} ${step.cell.procedure}`,
           ]
@@ -95,8 +100,7 @@ describe('plans', () => {
       row.procedure === 'bold-text' ? { ...row, procedure: 'moonlight' } : row,
     );
     const { left, steps } = planDrills(
-      { ...kelplineIntent, coverage },
-      scripted(() => '').device,
+      { intent: { ...kelplineIntent, coverage }, device: scripted(() => '').device, kits: {} },
       { drills: ['capture-sweep'] },
       () => false,
     );
@@ -112,17 +116,16 @@ describe('plans', () => {
   });
 
   test('words choose, screens choose, and what is done is counted', () => {
-    const say = (of: object) => plan({}, of).steps.map(sayStepOf);
+    const say = (of: object) => plan({}, of).steps.map(({ says }) => says);
     expect(say({ only: ['dark', 'ar', '200'], screens: ['pass'] })).toEqual([
       'capture of pass, dark, ar, 200 %',
     ]);
     expect(say({ only: ['rotate'] })).toEqual(kelplineIntent.screens.map(({ id }) => `rotate on ${id}`));
     expect(say({ drills: ['cold-start', 'roam'] })).toEqual(['cold-start', 'roam']);
     const half = planDrills(
-      kelplineIntent,
-      scripted(() => '').device,
+      { intent: kelplineIntent, device: scripted(() => '').device, kits: {} },
       { drills: all },
-      (step) => step.kind === 'screen',
+      ({ drill }) => isScreenDrill(drill),
     );
     expect([half.done, half.steps.length]).toEqual([21, 88]);
   });

@@ -46,10 +46,10 @@ async function buyAll(app: PhoneApp) {
       dossier,
       intent,
       stateFolder,
-      wanted: { drills: ['buy-flows'], hasStore: true },
-      store: await buyingKit(storeFile, dossier, second),
+      wanted: { drills: ['purchases'] },
+      kits: { store: await buyingKit(storeFile, dossier, second) },
     });
-    const facts = indexFacts(results.flatMap(({ bought = [] }) => bought));
+    const facts = indexFacts(results.flatMap((result) => result.facts));
     const findings = collectFindings(
       checks.filter(({ area }) => area === 'purchases'),
       facts,

@@ -18,7 +18,7 @@ import { bootPhone } from '../support/served-phone.ts';
 const scratch = scratchFolder();
 const messagesFile = join(scratch, 'messages.json');
 const intentFile = join(demoFolder, 'fenlok.yaml');
-const asked = checks.filter(({ needs }) => ['push-run', 'push-token', 'push-permission'].includes(needs[0]!));
+const asked = checks.filter(({ needs }) => ['push-run', 'push-token', 'push-permission'].includes(needs));
 let messages: ServedMessages;
 
 beforeAll(async () => {
@@ -40,10 +40,10 @@ async function walk(app: PhoneApp, intent: Intent = kelplineIntent) {
       dossier,
       intent,
       stateFolder: join(scratch, 'state'),
-      wanted: { drills: ['push-walk'], hasGateway: true },
-      push: kit,
+      wanted: { drills: ['push'] },
+      kits: { push: kit },
     });
-    const facts = results.flatMap(({ push = [] }) => push);
+    const facts = results.flatMap((result) => result.facts);
     const found = collectFindings(asked, indexFacts(facts), intent).flatMap(({ findings }) =>
       findings.map(
         ({ check, identity }) =>

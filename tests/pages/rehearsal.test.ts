@@ -324,7 +324,7 @@ describeWith('chromium')('the rehearsal', () => {
     await page.getByText('Found (0)').waitFor();
 
     // of a long table only some rows, in the terminal and on the report's page
-    const rows = (...words: string[]) => fenlok(['judge', '--intent', intent, '--rows', ...words], scratch);
+    const rows = (...words: string[]) => fenlok(['judge', '--intent', intent, '--filter', ...words], scratch);
     const northmast = (await rows('NORTHMAST', 'banner')).out;
     expect(northmast).toMatch(/timetable-banner · northmast( +[■▲□]){5}/);
     expect(northmast).toMatch(/▲ timetable-banner: Northmast is given a wrong unit.*Copy unit from/s);

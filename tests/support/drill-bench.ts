@@ -10,7 +10,7 @@ import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
 import type { DrillLine } from '../../src/core/model/trace.ts';
 import { openBorrower } from '../../src/device/borrow/borrower.ts';
 import type { Device } from '../../src/device/bridge/device.ts';
-import type { DrillSubject } from '../../src/device/drills/run-screen-drill.ts';
+import type { DrillSubject } from '../../src/device/drills/on-screen/run-screen-drill.ts';
 import { findCandidate } from '../../src/device/installed-build.ts';
 import { addPackage, type Dossier, openDossier } from '../../src/node/dossier.ts';
 import { demoApk, demoFolder } from './paths.ts';

@@ -49,7 +49,7 @@ export const addCommand: AddCommand = (program, io, finish) => {
     .option('--procedure <name>', 'for a pair: what was done before', 'as-is')
     .option(
       '--store <file>',
-      'for a signed sale: the test store that signed it, as `fenlok standin store --write` wrote it',
+      'for a signed sale: the test store that signed it, as `fenlok standin store --connection` wrote it',
     )
     .option('--license-key <file>', "for a purchase that Android's store signed: the app's license key")
     .option('--json', 'print what was taken as JSON')

@@ -8,7 +8,6 @@ import { type DrillId, drillIds } from '../../core/model/drill.ts';
 import { intentSchema } from '../../core/model/intent.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import { textReport } from '../../core/reports/text.ts';
-import { sayStepOf } from '../../device/drills/plan.ts';
 import { adsClient, readAdsFile } from '../../node/ads/ads-file.ts';
 import { addCapture } from '../../node/captures.ts';
 import { addPackage, type Dossier, exists, openDossier } from '../../node/dossier.ts';
@@ -120,9 +119,9 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const storeFile = join(out, 'test-store.json');
   const adsFile = join(out, 'test-ads.json');
   const servers = await Promise.all([
-    bootStandin(['messages', '--write', messagesFile, '--json']),
-    bootStandin(['store', '--catalogue', join(DATA, 'store.yaml'), '--write', storeFile, '--json']),
-    bootStandin(['ads', '--networks', join(DATA, 'ad-exchange.yaml'), '--write', adsFile, '--json']),
+    bootStandin(['messages', '--connection', messagesFile, '--json']),
+    bootStandin(['store', '--catalogue', join(DATA, 'store.yaml'), '--connection', storeFile, '--json']),
+    bootStandin(['ads', '--networks', join(DATA, 'ad-exchange.yaml'), '--connection', adsFile, '--json']),
   ]);
   const buyer = ['--store', storeFile, '--account', 'ada', '--ads', adsFile];
   const phones = await Promise.all(
@@ -133,9 +132,9 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const push = await pushKit(messagesFile, join(out, 'fenlok.yaml'), intent, dossier);
   const second = await openDevice(phones[3]!.address, { stateFolder });
   const store = await buyingKit(storeFile, dossier, second);
-  const first: DrillId[] = ['capture-sweep', 'push-walk'];
+  const first: DrillId[] = ['capture-sweep', 'push'];
   const ads = { client: adsClient(await readAdsFile(adsFile)), store: store.client };
-  const buying: DrillId[] = ['buy-flows', 'load-ads'];
+  const buying: DrillId[] = ['purchases', 'ads'];
   const work: DrillId[][] = [first, drillIds.filter((id) => ![...first, ...buying].includes(id)), buying];
   const show = progress(io, 'Capturing, drilling and buying on four stand-in phones');
   const total = work.map(() => 0);
@@ -153,15 +152,13 @@ async function drillPhones(out: string, io: Io): Promise<void> {
             dossier,
             intent,
             stateFolder,
-            wanted: { drills: work[i]!, hasGateway: true, hasStore: true, hasAds: true },
-            push,
-            store,
-            ads,
+            wanted: { drills: work[i]! },
+            kits: { push, store, ads },
             signal: io.signal,
             onPlan: ({ steps }) => {
               total[i] = steps.length;
             },
-            onStep: (step) => tell(sayStepOf(step)),
+            onStep: (step) => tell(step.says),
             onResult: () => {
               done[i]! += 1;
               tell();

@@ -2,12 +2,13 @@ import { readFile } from 'node:fs/promises';
 import { homedir } from 'node:os';
 import { join } from 'node:path';
 import { indexFacts } from '../../core/areas/check.ts';
-import { type DrillId, drillIds } from '../../core/model/drill.ts';
+import { currentDrillName, type DrillId, drillIds } from '../../core/model/drill.ts';
 import { UnreadableError } from '../../core/model/problem.ts';
 import type { Device, DeviceInfo, ListedDevice } from '../../device/bridge/device.ts';
 import { type BridgeOptions, listDevices, openDevice } from '../../device/bridge/open-device.ts';
 import { drillDevice, planFor, putBackLeft } from '../../device/drill-session.ts';
-import { sayStepOf, type Wanted } from '../../device/drills/plan.ts';
+import { allDrills } from '../../device/drills/drills.ts';
+import type { Wanted } from '../../device/drills/plan.ts';
 import { adsClient, readAdsFile } from '../../node/ads/ads-file.ts';
 import { type Dossier, openDossier } from '../../node/dossier.ts';
 import { observeDossier } from '../../node/observe.ts';
@@ -16,9 +17,9 @@ import { exitCode, type Io, WrongCall } from '../io.ts';
 import { buyingKit } from './drill/buying-kit.ts';
 import { pushKit } from './drill/push-kit.ts';
 import { printPlan } from './drill/say-plan.ts';
-import { forMachines, sayPutBack, sayResults } from './drill/say-results.ts';
+import { forMachines, isTabledDrill, sayPutBack, sayResults } from './drill/say-results.ts';
 import { teller } from './drill/teller.ts';
-import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
+import { type AddCommand, type DossierOptions, inCwd, renamedOption, withDossier } from './options.ts';
 
 interface DrillOptions extends DossierOptions {
   device: string[];
@@ -27,7 +28,7 @@ interface DrillOptions extends DossierOptions {
   screen?: string[];
   only?: string;
   install?: boolean;
-  again?: boolean;
+  rerun?: boolean;
   steps: string;
   minutes: string;
   push?: string;
@@ -42,7 +43,7 @@ interface DrillOptions extends DossierOptions {
 
 /** `fenlok drill`: procedures on a device, into the dossier. */
 export const drillCommand: AddCommand = (program, io, finish) => {
-  withDossier(program.command('drill'))
+  renamedOption(withDossier(program.command('drill')), '--again', '--rerun')
     .description('run procedures on a device (capture screens, process death, rotation …) into the dossier')
     .argument('[names...]', `which: ${drillIds.join(', ')} (default: all but roam)`)
     .option(
@@ -59,22 +60,22 @@ export const drillCommand: AddCommand = (program, io, finish) => {
     .option('--screen <id>', 'only this screen; may be given several times', collect)
     .option('--only <words>', 'only what is described with all these words: "dark de", or "process-death"')
     .option('--install', "install the dossier's package first")
-    .option('--again', 'run anew what the dossier holds already')
+    .option('--rerun', 'run again what the dossier holds already')
     .option('--steps <number>', 'how many acts a roam may take', '150')
     .option('--minutes <number>', 'and for how long', '10')
     .option(
       '--push <file>',
-      'the messaging service that push-walk sends through, as `fenlok standin messages --write` writes it; it clears the data of the app',
+      'the messaging service that push sends through, as `fenlok standin messages --connection` writes it; it clears the data of the app',
     )
     .option(
       '--store <file>',
-      'the test store that buy-flows buys from, as `fenlok standin store --write` writes it; it clears the data of the app, and what its tester bought',
+      'the test store that purchases buys from, as `fenlok standin store --connection` writes it; it clears the data of the app, and what its tester bought',
     )
     .option(
       '--ads <file>',
-      'the ad networks that load-ads loads from, as `fenlok standin ads --write` writes it; it clears the data of the app',
+      'the ad networks that ads loads from, as `fenlok standin ads --connection` writes it; it clears the data of the app',
     )
-    .option('--second-device <serial>', 'where buy-flows restores what was bought on the first')
+    .option('--second-device <serial>', 'where purchases restores what was bought on the first')
     .option('--dry-run', 'print the plan and how long it will take, and do nothing')
     .option('--put-back', 'put back what a run that was killed left borrowed, and do nothing else')
     .option('--devices', 'list the devices that the bridge knows')
@@ -146,9 +147,13 @@ function wayOf({ bridge }: DrillOptions): 'server' | 'direct' | undefined {
 }
 
 function drillsOf(names: readonly string[]): DrillId[] {
+  const former = names.find((name) => currentDrillName(name) !== name);
+  if (former) throw new WrongCall(`the drill ${former} is now called ${currentDrillName(former)}`);
   const unknown = names.find((name) => !(drillIds as readonly string[]).includes(name));
   if (unknown) throw new WrongCall(`there is no drill "${unknown}"; there are ${drillIds.join(', ')}`);
-  return names.length > 0 ? (names as DrillId[]) : drillIds.filter((id) => id !== 'roam');
+  return names.length > 0
+    ? (names as DrillId[])
+    : drillIds.filter((id) => !allDrills.some((drill) => drill.id === id && drill.onlyNamed));
 }
 
 async function openAll(
@@ -238,16 +243,13 @@ async function runAll(
     drills,
     screens: options.screen,
     only: options.only?.split(/[\s,]+/).filter(Boolean),
-    hasGateway: options.push !== undefined,
-    hasStore: options.store !== undefined,
-    hasAds: options.ads !== undefined,
   };
   const session = {
     dossier,
     intent,
     stateFolder,
     wanted,
-    again: options.again,
+    isRerun: options.rerun ?? false,
     roamSteps: numberOf('--steps', options.steps),
     roamMs: numberOf('--minutes', options.minutes) * 60_000,
     signal: io.signal,
@@ -257,14 +259,17 @@ async function runAll(
       ? await pushKit(inCwd(io, options.push), project.intentFile, intent, dossier)
       : undefined;
   const store = options.store ? await buyingKit(inCwd(io, options.store), dossier, second) : undefined;
-  const ads = options.ads && {
-    client: adsClient(await readAdsFile(inCwd(io, options.ads))),
-    ...(store && { store: store.client }),
-  };
+  const ads = options.ads
+    ? {
+        client: adsClient(await readAdsFile(inCwd(io, options.ads))),
+        ...(store && { store: store.client }),
+      }
+    : undefined;
+  const kits = { push, store, ads };
   if (options.install) await installAll(second ? [...devices, second] : devices, dossier, io);
   if (options.dryRun) {
     for (const [i, device] of devices.entries()) {
-      const own = { ...session, wanted: i === 0 ? wanted : withoutTester(wanted) };
+      const own = { ...session, kits, wanted: i === 0 ? wanted : withoutTester(wanted) };
       printPlan(await planFor(device, own), device, options, io);
     }
     return exitCode.done;
@@ -275,20 +280,16 @@ async function runAll(
       const report = await drillDevice(device, {
         ...session,
         wanted: i === 0 ? wanted : withoutTester(wanted),
-        push,
-        store,
-        ...(ads && { ads }),
+        kits,
         onPlan: (plan) => tell.plan(device, plan),
-        onStep: (step, done) => tell.step(device, sayStepOf(step), done),
+        onStep: (step, done) => tell.step(device, step.says, done),
       });
       tell.end(device);
       return { device: device.serial, name: device.info.name, ...report };
     }),
   ).finally(() => push?.sender.close());
   if (options.json) io.out(`${JSON.stringify(reports.map(forMachines), null, 2)}\n`);
-  const isTabled = reports.some(({ results }) =>
-    results.some(({ ads: loaded, bought, links, push: sent }) => links ?? sent ?? bought ?? loaded),
-  );
+  const isTabled = reports.some(({ results }) => results.some(({ step }) => isTabledDrill(step.drill)));
   const dossierFacts = isTabled
     ? indexFacts(await observeDossier(dossier, intent, undefined, io.signal))
     : undefined;
@@ -309,7 +310,7 @@ async function runAll(
 /** One tester buys and loads on one device; on several at once they would spoil each other's account. */
 const withoutTester = (wanted: Wanted): Wanted => ({
   ...wanted,
-  drills: wanted.drills.filter((id) => id !== 'buy-flows' && id !== 'load-ads'),
+  drills: wanted.drills.filter((id) => !allDrills.some((drill) => drill.id === id && drill.onOneDevice)),
 });
 
 async function installAll(devices: readonly Device[], { candidate, folder }: Dossier, io: Io): Promise<void> {

@@ -7,25 +7,25 @@ import { readProject } from '../../node/project.ts';
 import { type WrittenReports, writeReports } from '../../node/write-reports.ts';
 import { type ExitCode, exitCode, type Io, progress } from '../io.ts';
 import { styleFor } from '../style.ts';
-import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
+import { type AddCommand, type DossierOptions, inCwd, renamedOption, withDossier } from './options.ts';
 
 interface JudgeOptions extends DossierOptions {
   strict?: boolean;
   json?: boolean;
   all?: boolean;
-  rows?: string[];
+  filter?: string[];
   report?: string;
 }
 
 /** `fenlok judge`: measures what is new, judges everything, writes the reports. */
 export const judgeCommand: AddCommand = (program, io, finish) => {
-  withDossier(program.command('judge'))
+  renamedOption(withDossier(program.command('judge')), '--rows', '--filter')
     .description('judge the candidate in the dossier against the checklist, and write the reports')
     .option('--strict', 'estimated findings fail their items too')
     .option('--all', 'print every item and finding')
     .addOption(
       new Option(
-        '--rows <words...>',
+        '--filter <words...>',
         'print only rows of the tables with these words, and what departs in them: a placement, a network, a format, a route',
       ).conflicts(['json', 'all']),
     )
@@ -33,7 +33,7 @@ export const judgeCommand: AddCommand = (program, io, finish) => {
     .option('--json', 'print the judgement as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok judge --dossier dossier --intent fenlok.yaml\n  fenlok judge --rows northmast interstitial\nExit codes: 0 clear, 1 blocked, 4 open',
+      '\nExample:\n  fenlok judge --dossier dossier --intent fenlok.yaml\n  fenlok judge --filter northmast interstitial\nExit codes: 0 clear, 1 blocked, 4 open',
     )
     .action(async (options: JudgeOptions) => {
       const { judgement, reports } = await judgeAndReport(io, options);
@@ -44,7 +44,7 @@ export const judgeCommand: AddCommand = (program, io, finish) => {
     });
 };
 
-function sayJudgement(io: Io, judgement: Judgement, { all = false, rows }: JudgeOptions): void {
+function sayJudgement(io: Io, judgement: Judgement, { all = false, filter: rows }: JudgeOptions): void {
   const options = { style: styleFor(io), widthColumns: io.columns, all };
   if (!rows) io.out(textReport(judgement, options));
   else

@@ -1,5 +1,5 @@
 import { resolve } from 'node:path';
-import type { Command } from 'commander';
+import { type Command, Option } from 'commander';
 import { type ExitCode, type Io, WrongCall } from '../io.ts';
 
 export type AddCommand = (program: Command, io: Io, finish: (code: ExitCode) => void) => void;
@@ -14,6 +14,14 @@ export const withDossier = (command: Command): Command =>
   command
     .option('--dossier <folder>', 'the folder of this candidate', 'dossier')
     .option('--intent <file>', 'the intent file (default: fenlok.yaml in this folder, if there is one)');
+
+/** An option that was called otherwise before: it ends with one line that gives the name of now. */
+export const renamedOption = (command: Command, former: string, now: string): Command =>
+  command
+    .addOption(new Option(`${former} [words...]`).hideHelp())
+    .on(`option:${former.replace(/^--/, '')}`, () => {
+      throw new WrongCall(`${former} is now called ${now}`);
+    });
 
 export const inCwd = (io: Io, path: string): string => resolve(io.cwd, path);
 

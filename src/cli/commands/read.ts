@@ -26,7 +26,7 @@ export const readCommand: AddCommand = (program, io, finish) => {
     )
     .option(
       '--store <file>',
-      'of a sale: the test store that signed it, as `fenlok standin store --write` wrote it',
+      'of a sale: the test store that signed it, as `fenlok standin store --connection` wrote it',
     )
     .option('--license-key <file>', "of a purchase that Android's store signed: the app's license key")
     .option('--catalogue <file>', 'of a sale: hold it against this catalogue, as the test store sells it')

@@ -13,6 +13,8 @@ export type CheckData = Record<string, FindingData[string] | undefined>;
 /** One departure in one place. Drafts of the same identity become one finding. */
 export interface Draft<Data extends CheckData = CheckData> {
   identity: FindingIdentity;
+  /** What it was called before, by which earlier rulings name it. */
+  formerly?: FindingIdentity;
   basis: Basis;
   /** Higher is worse; comparable within the check. */
   severity: number;

@@ -186,6 +186,12 @@ function findingOf(check: Check, drafts: readonly Draft[], sourceLocale: string)
     identity,
     digest: findingDigest(drafts.map((draft) => draft.digest)),
     ...(worst.cause !== undefined && { cause: worst.cause }),
+    ...(worst.formerly && {
+      former: {
+        id: findingId(check.id, withoutUndefined(worst.formerly)),
+        digest: findingDigest(drafts.map((draft) => draft.digest)),
+      },
+    }),
     basis: worst.basis,
     severity: worst.severity,
     occurrences,

@@ -1051,7 +1051,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "link-landing"
         ],
-        "drill": "fire-links"
+        "drill": "links"
       }
     },
     {
@@ -1063,7 +1063,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "link-back"
         ],
-        "drill": "fire-links"
+        "drill": "links"
       }
     },
     {
@@ -1075,7 +1075,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "malformed-link"
         ],
-        "drill": "fire-links"
+        "drill": "links"
       }
     },
     {
@@ -1100,7 +1100,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "push-permission"
         ],
-        "drill": "push-walk"
+        "drill": "push"
       }
     },
     {
@@ -1136,7 +1136,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "push-token"
         ],
-        "drill": "push-walk"
+        "drill": "push"
       }
     },
     {
@@ -1157,7 +1157,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "push-shown"
         ],
-        "drill": "push-walk"
+        "drill": "push"
       }
     },
     {
@@ -1169,7 +1169,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "push-tap"
         ],
-        "drill": "push-walk"
+        "drill": "push"
       }
     },
     {
@@ -1182,7 +1182,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
           "push-action",
           "payload-target"
         ],
-        "drill": "push-walk"
+        "drill": "push"
       }
     },
     {
@@ -1194,7 +1194,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "push-badge"
         ],
-        "drill": "push-walk"
+        "drill": "push"
       }
     },
     {
@@ -1206,7 +1206,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "push-silent"
         ],
-        "drill": "push-walk"
+        "drill": "push"
       }
     },
     {
@@ -1250,7 +1250,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
           "product-ids",
           "product-offer"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1273,7 +1273,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "product-texts"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1286,7 +1286,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
           "shown-price",
           "written-price"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1310,7 +1310,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "missing-purchase"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1322,7 +1322,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "unfinished-purchase"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1334,7 +1334,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "unpaid-purchase"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1346,7 +1346,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "resold-purchase"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1358,7 +1358,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "missing-purchase"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1370,7 +1370,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "unrestored-purchase"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1382,7 +1382,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "missing-purchase"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1394,7 +1394,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "ended-purchase"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1406,7 +1406,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "ended-purchase"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1436,7 +1436,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "purchase-quiet"
         ],
-        "drill": "buy-flows"
+        "drill": "purchases"
       }
     },
     {
@@ -1460,7 +1460,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "ad-load"
         ],
-        "drill": "load-ads"
+        "drill": "ads"
       }
     },
     {
@@ -1472,7 +1472,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "live-ad-request"
         ],
-        "drill": "load-ads"
+        "drill": "ads"
       }
     },
     {
@@ -1495,7 +1495,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "ad-order"
         ],
-        "drill": "load-ads"
+        "drill": "ads"
       }
     },
     {
@@ -1507,7 +1507,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "ad-after-removal"
         ],
-        "drill": "load-ads"
+        "drill": "ads"
       }
     },
     {
@@ -1519,7 +1519,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "ad-return"
         ],
-        "drill": "load-ads"
+        "drill": "ads"
       }
     },
     {

@@ -1,6 +1,7 @@
 /** Traces: JSON Lines, one event a line. Lines of drills, purchases and ads are checked closely, and the dumps in them decoded. */
 import type { z } from 'zod';
 import { adKinds, adLineSchema } from '../model/ad-line.ts';
+import { currentDrillName } from '../model/drill.ts';
 import { ledgerKinds, ledgerLineSchema } from '../model/ledger.ts';
 import { UnreadableError, unwrap } from '../model/problem.ts';
 import {
@@ -34,9 +35,16 @@ function checked(file: string, event: TraceLine, line: number): TraceLine {
 }
 
 async function decodeDrillLine(file: string, event: TraceLine, line: number): Promise<DrillLine | SeenLine> {
-  const data = checkedLine(file, event, line, drillLineSchema);
+  const data = withCurrentName(checkedLine(file, event, line, drillLineSchema));
   if (data.kind !== 'screen.seen' || data.hierarchy === '') return data;
   return { ...data, tree: unwrap(await readHierarchy(`${file}, line ${line}`, data.hierarchy)) };
+}
+
+/** Traces of before call some drills otherwise. */
+function withCurrentName(line: DrillLine): DrillLine {
+  if (line.kind !== 'drill.began') return line;
+  const drill = currentDrillName(line.drill);
+  return { ...line, drill, cell: { ...line.cell, procedure: currentDrillName(line.cell.procedure) } };
 }
 
 function checkedLine<T>(file: string, event: TraceLine, line: number, schema: z.ZodType<T>): T {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { platformSchema } from './candidate.ts';
+import { currentDrillName } from './drill.ts';
 
 export const areas = [
   'candidate',
@@ -22,7 +23,7 @@ export type Area = z.infer<typeof areaSchema>;
 /** How an item is shown: by checks, by a drill on a device, by a person's sign-off. */
 const shownBySchema = z.strictObject({
   checks: z.array(z.string()).default([]),
-  drill: z.string().optional(),
+  drill: z.string().transform(currentDrillName).optional(),
   person: z.boolean().default(false),
 });
 

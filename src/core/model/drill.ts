@@ -25,13 +25,24 @@ export const drillIds = [
   'capture-sweep',
   'cold-start',
   ...screenDrills,
-  'fire-links',
-  'push-walk',
-  'buy-flows',
-  'load-ads',
+  'links',
+  'push',
+  'purchases',
+  'ads',
   'roam',
 ] as const;
 export type DrillId = (typeof drillIds)[number];
+
+/** What drills were called before, in traces and lists of that time. */
+const FORMER_NAMES: Readonly<Record<string, DrillId>> = {
+  'fire-links': 'links',
+  'push-walk': 'push',
+  'buy-flows': 'purchases',
+  'load-ads': 'ads',
+};
+export const currentDrillName = (name: string): string => FORMER_NAMES[name] ?? name;
+export const formerDrillName = (id: string): string | undefined =>
+  Object.keys(FORMER_NAMES).find((former) => FORMER_NAMES[former] === id);
 
 export const isScreenDrill = (id: string): id is ScreenDrillId =>
   (screenDrills as readonly string[]).includes(id);

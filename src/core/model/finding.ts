@@ -64,7 +64,7 @@ export const findingSchema = z.strictObject({
     row: z.number().int().positive().optional(),
   }),
   digest: z.string(),
-  /** What rows of one key were called together, by which earlier rulings name them. */
+  /** What it was called before, or its row together with others, by which earlier rulings name it. */
   former: z.strictObject({ id: z.string(), digest: z.string() }).optional(),
   /** Findings of one check on one screen with the same cause and remedy are fixed at once. */
   cause: z.string().optional(),

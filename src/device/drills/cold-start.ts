@@ -1,13 +1,29 @@
+/** Ended by force and opened again, a few times: what the system says of the time to the first frame. */
 import type { DrillLine } from '../../core/model/trace.ts';
 import { launch } from '../phone/app.ts';
 import { look } from '../phone/look.ts';
 import { beginTrace } from './begin-trace.ts';
-import type { DrillSubject } from './run-screen-drill.ts';
+import type { Drill } from './drill.ts';
+import { keepTrace } from './keep-trace.ts';
+import type { DrillSubject } from './on-screen/run-screen-drill.ts';
 
 const STARTS = 5;
 
-/** Ended by force and opened again, a few times: what the system says of the time to the first frame. */
-export async function runColdStart(subject: DrillSubject): Promise<DrillLine[]> {
+export const coldStart: Drill = {
+  id: 'cold-start',
+  *plan() {
+    yield {
+      drill: 'cold-start',
+      says: 'cold-start',
+      key: '',
+      estimateS: 20,
+      run: async ({ dossier, subject }) => keepTrace(dossier, await startCold(subject)),
+    };
+  },
+  doneBy: (fact) => (fact.kind === 'drill-run' && fact.drill === 'cold-start' ? '' : undefined),
+};
+
+async function startCold(subject: DrillSubject): Promise<DrillLine[]> {
   const { app, device } = subject;
   const { lines, write } = beginTrace(subject, 'cold-start', 'first');
   for (let n = 0; n < STARTS; n++) {

@@ -7,7 +7,7 @@ import { likeness, screenOutline } from '../../core/areas/lifecycle/state/screen
 import type { Intent, Step } from '../../core/model/intent.ts';
 import type { RoamMap, RoamScreen } from '../../core/model/roam-map.ts';
 import { placeNodes } from '../../core/model/ui-tree.ts';
-import type { DrillSubject } from '../drills/run-screen-drill.ts';
+import type { DrillSubject } from '../drills/on-screen/run-screen-drill.ts';
 import { act, StepFailed } from '../phone/act.ts';
 import { type LogLine, launch, logMoment, logSince } from '../phone/app.ts';
 import { type Look, look } from '../phone/look.ts';

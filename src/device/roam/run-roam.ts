@@ -11,13 +11,14 @@ import { withPackage } from '../../node/read-package.ts';
 import { readMap } from '../../node/roam-map.ts';
 import { writeAtomically } from '../../node/write-atomically.ts';
 import { beginTrace } from '../drills/begin-trace.ts';
-import type { DrillSubject } from '../drills/run-screen-drill.ts';
+import type { DrillSubject } from '../drills/on-screen/run-screen-drill.ts';
 import { explore } from './explore.ts';
 
 export interface RoamOptions {
   dossier: Dossier;
   intent: Intent;
-  again?: boolean;
+  /** Nothing of an earlier walk is gone on with. */
+  isRerun: boolean;
   roamSteps?: number;
   roamMs?: number;
   signal?: AbortSignal;
@@ -31,7 +32,7 @@ export async function runRoam(subject: DrillSubject, options: RoamOptions): Prom
   const { dossier, intent, roamMs = LONGEST_MS, roamSteps = MOST_STEPS, signal } = options;
   const { app, build, cell, device } = subject;
   const folder = await folderFor(dossier, cell.device, device.info.id);
-  const kept = options.again ? undefined : await readMap(join(folder, 'map.json'));
+  const kept = options.isRerun ? undefined : await readMap(join(folder, 'map.json'));
   const map: RoamMap =
     kept && sameBuild(kept.build, build)
       ? kept

@@ -1,4 +1,4 @@
-/** Where the ad networks of a test answer: `fenlok standin ads --write` makes such a file for the stand-in. */
+/** Where the ad networks of a test answer: `fenlok standin ads --connection` makes such a file for the stand-in. */
 import { z } from 'zod';
 import { readYaml } from '../read-yaml.ts';
 

@@ -1,4 +1,4 @@
-/** Which gateway to send to, and as whom: `fenlok standin push --write` makes such a file for the stand-in. */
+/** Which gateway to send to, and as whom: `fenlok standin push --connection` makes such a file for the stand-in. */
 import { dirname, resolve } from 'node:path';
 import { z } from 'zod';
 import { UnreadableError } from '../../core/model/problem.ts';

@@ -1,4 +1,4 @@
-/** Which messaging service to send to, and as whom: `fenlok standin messages --write` makes such a file for the stand-in. */
+/** Which messaging service to send to, and as whom: `fenlok standin messages --connection` makes such a file for the stand-in. */
 import { dirname, resolve } from 'node:path';
 import { z } from 'zod';
 import { UnreadableError } from '../../core/model/problem.ts';

@@ -9,7 +9,7 @@ import { type PushSender, pushSender } from './send-push.ts';
 const kindSchema = z.looseObject({ fenlok: z.enum(['push-gateway/1', 'message-service/1']) });
 
 /**
- * @param file as `fenlok standin push --write` or `fenlok standin messages --write` wrote it, or of a real service
+ * @param file as `fenlok standin push --connection` or `fenlok standin messages --connection` wrote it, or of a real service
  * @throws UnreadableError where the file, or a key in it, cannot be read
  */
 export async function senderFor(file: string): Promise<PushSender> {

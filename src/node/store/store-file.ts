@@ -1,4 +1,4 @@
-/** Where the test store is: `fenlok standin store --write` makes such a file for the stand-in. */
+/** Where the test store is: `fenlok standin store --connection` makes such a file for the stand-in. */
 import { z } from 'zod';
 import { readYaml } from '../read-yaml.ts';
 

@@ -7,7 +7,7 @@ import { serveDevices } from '../serve-devices.ts';
 import { AccessTokens, type ServiceAccount } from './access-tokens.ts';
 import { type FieldViolation, MessageService } from './message-service.ts';
 
-/** What senders and devices need to know of the service; `fenlok standin messages --write` puts it into a file. */
+/** What senders and devices need to know of the service; `fenlok standin messages --connection` puts it into a file. */
 export interface MessagesAddress {
   fenlok: 'message-service/1';
   /** `http://127.0.0.1:PORT` */

@@ -14,7 +14,7 @@ import { isChannelPath } from './broadcast-channels.ts';
 import { type ProviderClaims, type PushEnvironment, PushGateway, type PushRequest } from './gateway.ts';
 import { selfSigned } from './self-signed.ts';
 
-/** What a provider and a device need to know of a gateway; `fenlok standin push --write` puts it into a file. */
+/** What a provider and a device need to know of a gateway; `fenlok standin push --connection` puts it into a file. */
 export interface GatewayAddress {
   fenlok: 'push-gateway/1';
   production: string;

@@ -353,11 +353,10 @@ describe("a team's own list", () => {
 });
 
 test('a check that reads what it does not declare is a defect that is said at once', () => {
-  const [ofApp] = observeApp({});
   const greedy = { ...checks[0]!, id: 'greedy', reads: [], run: (facts: FactIndex) => [...facts.of('stop')] };
   expect(() =>
     judge({
-      ...inputOf([ofApp!]),
+      ...inputOf(observeApp({})),
       checks: [greedy as unknown as Check],
       checklist: assembleChecklist({ ...list, items: [] }, undefined, []),
     }),

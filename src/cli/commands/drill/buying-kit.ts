@@ -1,5 +1,5 @@
 import type { Device } from '../../../device/bridge/device.ts';
-import type { BuyingKit } from '../../../device/drills/buy-flows.ts';
+import type { BuyingKit } from '../../../device/drills/walks/buy.ts';
 import { findCandidate } from '../../../device/installed-build.ts';
 import type { Dossier } from '../../../node/dossier.ts';
 import { storeClient } from '../../../node/store/store-client.ts';

@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path';
 import { readPushPayload } from '../../../core/formats/push-payload.ts';
 import type { Intent } from '../../../core/model/intent.ts';
 import { headersFor } from '../../../core/platform/push/headers-for.ts';
-import type { PushKit } from '../../../device/drills/push-walk.ts';
+import type { PushKit } from '../../../device/drills/walks/walk-messages.ts';
 import type { Dossier } from '../../../node/dossier.ts';
 import { addPayload, readPayloadBytes } from '../../../node/payloads.ts';
 import { senderFor } from '../../../node/push/sender-for.ts';
@@ -20,12 +20,12 @@ export async function pushKit(
   const apk = join(folder, candidate.package.file);
   if (!apk.endsWith('.apk'))
     throw new WrongCall(
-      `--push: push-walk installs the app anew, and ${candidate.package.file} is no APK; begin the dossier with one`,
+      `--push: push installs the app anew, and ${candidate.package.file} is no APK; begin the dossier with one`,
     );
   const sender = await senderFor(serviceFile);
   if (sender.service !== 'messages')
     throw new WrongCall(
-      `--push ${serviceFile}: that is the gateway of iOS; an Android device gets its messages from  fenlok standin messages --write FILE`,
+      `--push ${serviceFile}: that is the gateway of iOS; an Android device gets its messages from  fenlok standin messages --connection FILE`,
     );
   const messages = new Map<string, { body: Uint8Array; headers: Record<string, string> }>();
   for (const { id, payload, screen } of intent.push.messages) {

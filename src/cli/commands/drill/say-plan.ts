@@ -1,11 +1,10 @@
 import type { Device } from '../../../device/bridge/device.ts';
-import { estimateMs } from '../../../device/drills/estimate.ts';
-import { type Plan, sayStepOf } from '../../../device/drills/plan.ts';
+import type { Plan } from '../../../device/drills/plan.ts';
 import type { Io } from '../../io.ts';
 
 /** What would be run, drill by drill, and about how long it takes. */
 export function printPlan(plan: Plan, device: Device, options: { json?: boolean }, io: Io): void {
-  const steps = plan.steps.map((step) => ({ what: sayStepOf(step), ms: estimateMs(step) }));
+  const steps = plan.steps.map((step) => ({ what: step.says, ms: step.estimateS * 1000 }));
   const totalMs = steps.reduce((sum, { ms }) => sum + ms, 0);
   if (options.json) {
     io.out(

@@ -6,6 +6,7 @@ import { coverDrills } from '../../../core/checklist/cover-drills.ts';
 import { coverPurchases } from '../../../core/checklist/cover-purchases.ts';
 import { coverPush } from '../../../core/checklist/cover-push.ts';
 import { coverRoutes } from '../../../core/checklist/cover-routes.ts';
+import { type DrillId, isScreenDrill } from '../../../core/model/drill.ts';
 import type { Intent } from '../../../core/model/intent.ts';
 import type { OutcomeTable } from '../../../core/model/judgement.ts';
 import { drillMatrix, type MatrixCell, matrixCell } from '../../../core/reports/drill-matrix.ts';
@@ -13,7 +14,6 @@ import { printableText } from '../../../core/reports/escape.ts';
 import { outcomeTable } from '../../../core/reports/outcome-table.ts';
 import type { PutBack } from '../../../device/borrow/borrower.ts';
 import type { StepResult } from '../../../device/drill-session.ts';
-import { sayStepOf } from '../../../device/drills/plan.ts';
 import type { Io } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 
@@ -21,7 +21,9 @@ const ofDrills = checks.filter(({ needs }) => needs === 'drill-run');
 
 /** What came of the runs of this call, judged like the dossier: a cell for each screen and drill. */
 function cellsOf(results: readonly StepResult[], intent: Intent): MatrixCell[] {
-  const facts = indexFacts(results.flatMap(({ run }) => run ?? []));
+  const facts = indexFacts(
+    results.flatMap(({ facts: own }) => own.filter((fact) => fact.kind === 'drill-run')),
+  );
   const findings = collectFindings(ofDrills, facts, intent).flatMap((report) => report.findings);
   return coverDrills(facts, findings, intent, 'android', false)
     .filter(({ evidence }) => evidence.length > 0)
@@ -31,13 +33,19 @@ function cellsOf(results: readonly StepResult[], intent: Intent): MatrixCell[] {
 /** Of routes, messages, purchases and ads: all that the dossier knows by now, since the package and the sites count too. */
 function tablesOf(results: readonly StepResult[], intent: Intent, known: FactIndex): OutcomeTable[] {
   const findings = collectFindings(checks, known, intent).flatMap((report) => report.findings);
-  return [
-    ...(results.some(({ links }) => links) ? [coverRoutes(known, findings, intent, false)] : []),
-    ...(results.some(({ push }) => push) ? [coverPush(known, findings, intent, false)] : []),
-    ...(results.some(({ ads }) => ads) ? [coverAds(known, findings, intent, false)] : []),
-    ...(results.some(({ bought }) => bought) ? [coverPurchases(known, findings, intent, false)] : []),
-  ];
+  return Object.entries(TABLES)
+    .filter(([drill]) => results.some(({ step }) => step.drill === drill))
+    .map(([, cover]) => cover(known, findings, intent, false));
 }
+
+/** Drills whose results are told in a table of their own, by all that the dossier knows. */
+const TABLES: Partial<Record<DrillId, typeof coverRoutes>> = {
+  links: coverRoutes,
+  push: coverPush,
+  ads: coverAds,
+  purchases: coverPurchases,
+};
+export const isTabledDrill = (drill: DrillId): boolean => drill in TABLES;
 
 /** A matrix of screens by drills, then what came to nothing. */
 export function sayResults(
@@ -49,8 +57,8 @@ export function sayResults(
 ): string {
   const style = styleFor(io);
   const cells = cellsOf(results, intent);
-  const captured = results.filter(({ step, trouble }) => step.kind === 'capture' && !trouble).length;
-  const troubles = results.filter(({ step, trouble }) => trouble && step.kind !== 'screen');
+  const captured = results.filter(({ step, trouble }) => step.drill === 'capture-sweep' && !trouble).length;
+  const troubles = results.filter(({ step, trouble }) => trouble && !isScreenDrill(step.drill));
   const tables = known ? tablesOf(results, intent, known) : [];
   const seconds = Math.round(results.reduce((sum, { tookMs }) => sum + tookMs, 0) / 1000);
   const lines = [
@@ -58,8 +66,7 @@ export function sayResults(
     ...(cells.length > 0 ? ['', ...drillMatrix(cells, { style, widthColumns: io.columns })] : []),
     ...tables.flatMap((table) => ['', ...outcomeTable(table, { style, widthColumns: io.columns })]),
     ...troubles.map(
-      ({ step, trouble }) =>
-        `${style.outcome('untested', '□')} ${sayStepOf(step)}: ${printableText(trouble!)}`,
+      ({ step, trouble }) => `${style.outcome('untested', '□')} ${step.says}: ${printableText(trouble!)}`,
     ),
     '',
     'What of it departs, and why:  fenlok judge',
@@ -80,15 +87,12 @@ export const forMachines = ({
 }) => ({
   device,
   name,
-  runs: results.map(({ ads, bought, came, links, push, step, tookMs, trouble }) => ({
-    what: sayStepOf(step),
+  runs: results.map(({ came, facts, step, tookMs, trouble }) => ({
+    what: step.says,
     drill: step.drill,
-    screen: 'screen' in step ? step.screen.id : undefined,
+    screen: step.screen,
     came,
-    links,
-    push,
-    bought,
-    ads,
+    facts: facts.filter(({ kind }) => kind !== 'drill-run'),
     trouble,
     tookMs,
   })),

@@ -18,7 +18,7 @@ export function teller(devices: readonly Device[], io: Io) {
   return {
     plan: (device: Device, { done: before, left, steps }: Plan) => {
       total.set(device, steps.length);
-      if (before > 0) io.err(`${device.serial}: ${before} done before; --again runs them anew\n`);
+      if (before > 0) io.err(`${device.serial}: ${before} done before; --rerun runs them again\n`);
       for (const one of groupLeft(left)) io.err(`${device.serial}: left out: ${one}\n`);
     },
     step: (device: Device, what: string, count: number) => {

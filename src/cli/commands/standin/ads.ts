@@ -2,13 +2,13 @@ import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
 import { readYaml } from '../../../node/read-yaml.ts';
 import { type Io, WrongCall } from '../../io.ts';
-import { inCwd } from '../options.ts';
+import { inCwd, renamedOption } from '../options.ts';
 import { portOf } from './port-of.ts';
 import { untilStopped } from './until-stopped.ts';
 
 interface AdsCall {
   networks: string;
-  write?: string;
+  connection?: string;
   mood: string[];
   port: string;
   log?: boolean;
@@ -17,11 +17,10 @@ interface AdsCall {
 
 /** `fenlok standin ads`. */
 export function addAds(group: Command, io: Io): void {
-  group
-    .command('ads')
+  renamedOption(group.command('ads'), '--write', '--connection')
     .description('run ad networks that answer bid requests (OpenRTB over HTTP on loopback)')
     .requiredOption('--networks <file>', 'which networks, and the placements that each knows')
-    .option('--write <file>', 'write their address and secret there, for --ads')
+    .option('--connection <file>', 'write their address and secret there, for --ads')
     .option(
       '--mood <network=mood...>',
       'fill, no-fill, slow, malformed, live (though a test ad was asked for), huge or drop',
@@ -32,7 +31,7 @@ export function addAds(group: Command, io: Io): void {
     .option('--json', 'print the address as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok standin ads --networks ad-exchange.yaml --write test-ads.json\n  fenlok standin phone --package app.apk --ads test-ads.json\n  fenlok drill load-ads --device 127.0.0.1:PORT --ads test-ads.json',
+      '\nExample:\n  fenlok standin ads --networks ad-exchange.yaml --connection test-ads.json\n  fenlok standin phone --package app.apk --ads test-ads.json\n  fenlok drill ads --device 127.0.0.1:PORT --ads test-ads.json',
     )
     .action(async (call: AdsCall) => {
       const { exchangeSchema, moods } = await import('../../../standins/ads/exchange.ts');
@@ -57,14 +56,14 @@ export function addAds(group: Command, io: Io): void {
       try {
         for (const { mood, network } of wanted) served.exchange.setMood(network, mood);
         const { ads, networks } = served.address;
-        if (call.write) {
+        if (call.connection) {
           const file = { fenlok: 'test-ads/1', ...served.address };
-          await writeFile(inCwd(io, call.write), `${JSON.stringify(file, null, 2)}\n`, { mode: 0o600 });
+          await writeFile(inCwd(io, call.connection), `${JSON.stringify(file, null, 2)}\n`, { mode: 0o600 });
         }
         io.out(
           call.json
             ? `${JSON.stringify({ ads })}\n`
-            : `The networks ${networks.join(', ')} answer at ${ads}.${call.write ? ` Phones and drills find them by  --ads ${call.write}` : ''}\n`,
+            : `The networks ${networks.join(', ')} answer at ${ads}.${call.connection ? ` Phones and drills find them by  --ads ${call.connection}` : ''}\n`,
         );
         await untilStopped(io);
       } finally {

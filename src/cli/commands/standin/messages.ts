@@ -1,12 +1,12 @@
 import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
 import { type Io, WrongCall } from '../../io.ts';
-import { inCwd } from '../options.ts';
+import { inCwd, renamedOption } from '../options.ts';
 import { portOf } from './port-of.ts';
 import { untilStopped } from './until-stopped.ts';
 
 interface MessagesCall {
-  write?: string;
+  connection?: string;
   project: string;
   port: string;
   fail: string[];
@@ -16,10 +16,9 @@ interface MessagesCall {
 
 /** `fenlok standin messages`. */
 export function addMessages(group: Command, io: Io): void {
-  group
-    .command('messages')
+  renamedOption(group.command('messages'), '--write', '--connection')
     .description("run Android's messaging service (HTTP on loopback), for two projects, until Ctrl-C")
-    .option('--write <file>', 'write its address and service accounts there, for --send and --push')
+    .option('--connection <file>', 'write its address and service accounts there, for --send and --push')
     .option('--project <id>', "the release's project; the one for tests is called ID-test", 'kelpline')
     .option('--port <number>', 'TCP port on loopback; 0 takes a free one', '0')
     .option(
@@ -31,7 +30,7 @@ export function addMessages(group: Command, io: Io): void {
     .option('--json', 'print the address as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok standin messages --write messages.json\n  fenlok standin phone --package app.apk --push messages.json\n  fenlok drill push-walk --device 127.0.0.1:PORT --push messages.json\n\nYour own backend: give it the serviceAccount of that file, and its url as address.',
+      '\nExample:\n  fenlok standin messages --connection messages.json\n  fenlok standin phone --package app.apk --push messages.json\n  fenlok drill push --device 127.0.0.1:PORT --push messages.json\n\nYour own backend: give it the serviceAccount of that file, and its url as address.',
     )
     .action(async (call: MessagesCall) => {
       const { MESSAGE_FAULTS } = await import('../../../standins/messages/message-service.ts');
@@ -50,12 +49,14 @@ export function addMessages(group: Command, io: Io): void {
       try {
         for (const fault of call.fail) served.service.fail(fault);
         const { address } = served;
-        if (call.write)
-          await writeFile(inCwd(io, call.write), `${JSON.stringify(address, null, 2)}\n`, { mode: 0o600 });
+        if (call.connection)
+          await writeFile(inCwd(io, call.connection), `${JSON.stringify(address, null, 2)}\n`, {
+            mode: 0o600,
+          });
         io.out(
           call.json
             ? `${JSON.stringify({ url: address.url, devices: address.devices })}\n`
-            : `The messaging service is at ${address.url}, for the projects ${call.project} and ${call.project}-test.${call.write ? ` Send with  fenlok try payload FILE --send ${call.write}` : ''}\n`,
+            : `The messaging service is at ${address.url}, for the projects ${call.project} and ${call.project}-test.${call.connection ? ` Send with  fenlok try payload FILE --send ${call.connection}` : ''}\n`,
         );
         await untilStopped(io);
       } finally {

@@ -39,11 +39,11 @@ export function addPhone(group: Command, io: Io): void {
     .option('--sites <folder>', 'what sites serve: HOST/.well-known/assetlinks.json in it')
     .option(
       '--push <file>',
-      'the messaging service that it is a device of, as `fenlok standin messages --write` wrote it',
+      'the messaging service that it is a device of, as `fenlok standin messages --connection` wrote it',
     )
-    .option('--store <file>', 'the store that it buys from, as `fenlok standin store --write` wrote it')
+    .option('--store <file>', 'the store that it buys from, as `fenlok standin store --connection` wrote it')
     .option('--account <name>', 'the tester who is signed in there (default: the first of the store)')
-    .option('--ads <file>', 'the ad networks of its apps, as `fenlok standin ads --write` wrote it')
+    .option('--ads <file>', 'the ad networks of its apps, as `fenlok standin ads --connection` wrote it')
     .option('--access <how>', 'open, asked (as a phone asks its user), or refused', 'open')
     .option('--log', 'print what the phone logs')
     .option('--json', 'print the address as JSON')
@@ -108,7 +108,7 @@ async function devicesOf(file: string): Promise<{ devices: string; secret: strin
     code: 'message-service.no-devices',
     file,
     found: 'a service that a stand-in phone cannot connect to',
-    expected: 'the file of a stand-in: fenlok standin messages --write FILE',
+    expected: 'the file of a stand-in: fenlok standin messages --connection FILE',
   });
 }
 

@@ -1,11 +1,11 @@
 import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
 import { type Io, WrongCall } from '../../io.ts';
-import { inCwd } from '../options.ts';
+import { inCwd, renamedOption } from '../options.ts';
 import { untilStopped } from './until-stopped.ts';
 
 interface PushCall {
-  write?: string;
+  connection?: string;
   receiver?: string;
   tokenFile?: string;
   environment: string;
@@ -17,13 +17,12 @@ interface PushCall {
 
 /** `fenlok standin push`. */
 export function addPush(group: Command, io: Io): void {
-  group
-    .command('push')
+  renamedOption(group.command('push'), '--write', '--connection')
     .description(
       'run the push gateway of iOS for both environments (HTTP/2 over TLS on loopback) until Ctrl-C',
     )
     .option(
-      '--write <file>',
+      '--connection <file>',
       'write its addresses, certificate and provider key there, for --send and --push',
     )
     .option('--receiver <appId>', 'attach a small device as iOS has it, with this app, and print its trace')
@@ -43,7 +42,7 @@ export function addPush(group: Command, io: Io): void {
     .option('--json', 'print the addresses as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok standin push --write gateway.json --receiver example.app --token-file token.txt\n  fenlok try payload message.json --send gateway.json --token-file token.txt',
+      '\nExample:\n  fenlok standin push --connection gateway.json --receiver example.app --token-file token.txt\n  fenlok try payload message.json --send gateway.json --token-file token.txt',
     )
     .action(async (call: PushCall) => {
       const { serveGateway } = await import('../../../standins/push/serve-gateway.ts');
@@ -71,14 +70,16 @@ export function addPush(group: Command, io: Io): void {
       try {
         for (const fault of faults) served.gateway.fail(fault);
         const { address } = served;
-        if (call.write)
-          await writeFile(inCwd(io, call.write), `${JSON.stringify(address, null, 2)}\n`, { mode: 0o600 });
+        if (call.connection)
+          await writeFile(inCwd(io, call.connection), `${JSON.stringify(address, null, 2)}\n`, {
+            mode: 0o600,
+          });
         if (call.receiver) await attachReceiver(call.receiver, address, { ...call, environment }, io);
         const { development, devices, production } = address;
         io.out(
           call.json
             ? `${JSON.stringify({ production, development, devices })}\n`
-            : `The push gateway is at ${production} (production) and ${development} (development).${call.write ? ` Send with  fenlok try payload FILE --send ${call.write}` : ''}\n`,
+            : `The push gateway is at ${production} (production) and ${development} (development).${call.connection ? ` Send with  fenlok try payload FILE --send ${call.connection}` : ''}\n`,
         );
         await untilStopped(io);
       } finally {

@@ -4,13 +4,13 @@ import { UnreadableError } from '../../../core/model/problem.ts';
 import { testClocks } from '../../../core/platform/purchases/test-clocks.ts';
 import { readYaml } from '../../../node/read-yaml.ts';
 import { type Io, WrongCall } from '../../io.ts';
-import { inCwd } from '../options.ts';
+import { inCwd, renamedOption } from '../options.ts';
 import { portOf } from './port-of.ts';
 import { untilStopped } from './until-stopped.ts';
 
 interface StoreCall {
   catalogue: string;
-  write?: string;
+  connection?: string;
   journal?: string;
   clock: string;
   rate: string;
@@ -24,13 +24,12 @@ interface StoreCall {
 
 /** `fenlok standin store`. */
 export function addStore(group: Command, io: Io): void {
-  group
-    .command('store')
+  renamedOption(group.command('store'), '--write', '--connection')
     .description(
       'run a test store (HTTP on loopback): it sells, renews, refunds and signs, on a clock of its own',
     )
     .requiredOption('--catalogue <file>', 'what it sells: products, names, prices, testers')
-    .option('--write <file>', 'write its address and secret there, for --store')
+    .option('--connection <file>', 'write its address and secret there, for --store')
     .option('--journal <file>', 'keep all orders there, so that a restart loses nothing')
     .option(
       '--clock <name>',
@@ -46,7 +45,7 @@ export function addStore(group: Command, io: Io): void {
     .option('--json', 'print the address as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok standin store --catalogue store.yaml --write test-store.json\n  fenlok standin phone --package app.apk --store test-store.json\n  fenlok drill buy-flows --device 127.0.0.1:PORT --store test-store.json\n\nIts protocol, and how to step its clock: docs/purchases-and-ads.md',
+      '\nExample:\n  fenlok standin store --catalogue store.yaml --connection test-store.json\n  fenlok standin phone --package app.apk --store test-store.json\n  fenlok drill purchases --device 127.0.0.1:PORT --store test-store.json\n\nIts protocol, and how to step its clock: docs/purchases-and-ads.md',
     )
     .action(async (call: StoreCall) => {
       const { storeCatalogueSchema } = await import('../../../standins/store/catalogue.ts');
@@ -74,12 +73,12 @@ export function addStore(group: Command, io: Io): void {
         const { store } = served.address;
         const testers = catalogue.testers.map(({ account }) => account);
         const file = { fenlok: 'test-store/1', ...served.address, testers };
-        if (call.write)
-          await writeFile(inCwd(io, call.write), `${JSON.stringify(file, null, 2)}\n`, { mode: 0o600 });
+        if (call.connection)
+          await writeFile(inCwd(io, call.connection), `${JSON.stringify(file, null, 2)}\n`, { mode: 0o600 });
         io.out(
           call.json
             ? `${JSON.stringify({ store })}\n`
-            : `The store is at ${store}, with ${catalogue.products.length} products.${call.write ? ` Phones and drills find it by  --store ${call.write}` : ''}\n`,
+            : `The store is at ${store}, with ${catalogue.products.length} products.${call.connection ? ` Phones and drills find it by  --store ${call.connection}` : ''}\n`,
         );
         await untilStopped(io);
       } finally {

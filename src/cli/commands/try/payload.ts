@@ -66,7 +66,7 @@ export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => v
     .option('--json', 'print the result as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok try payload delay.json --package app-release.apk\n  fenlok standin push --write gateway.json     (then: fenlok try payload delay.json --send gateway.json --token-file token.txt)\n\nExit codes: 0 fine or sent, 1 wrong or refused, 5 no gateway',
+      '\nExample:\n  fenlok try payload delay.json --package app-release.apk\n  fenlok standin push --connection gateway.json     (then: fenlok try payload delay.json --send gateway.json --token-file token.txt)\n\nExit codes: 0 fine or sent, 1 wrong or refused, 5 no gateway',
     )
     .action(async (file: string, options: PayloadOptions) => {
       if (options.environment !== 'production' && options.environment !== 'development')

@@ -37,7 +37,7 @@ const isBegin = (line: DrillLine): line is Extract<DrillLine, { kind: 'drill.beg
 const common = ({ began, trace }: Reading, { at, device }: AdLine) => ({
   platform: trace.platform,
   evidence: trace.digest,
-  cell: began?.cell ?? appCell('load-ads'),
+  cell: began?.cell ?? appCell('ads'),
   at,
   deviceId: began?.deviceId ?? device,
 });

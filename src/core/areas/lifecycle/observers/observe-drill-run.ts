@@ -28,7 +28,7 @@ export const observeDrillRun = {
         now,
       } satisfies BorrowedSettingFact;
     // what only puts settings back is no run; links and messages are told one by one
-    if (!['put-back', 'fire-links', 'push-walk'].includes(began.drill)) yield runOf(trace, began, lines);
+    if (!['put-back', 'links', 'push'].includes(began.drill)) yield runOf(trace, began, lines);
   },
 } satisfies TraceObserver;
 

@@ -11,7 +11,7 @@ export const observeLinkRuns = {
   *observe(trace) {
     const lines = trace.lines as (TraceLine | DrillLine)[];
     const began = lines.find((line): line is DrillLineOf<'drill.began'> => line.kind === 'drill.began');
-    if (began?.drill !== 'fire-links') return;
+    if (began?.drill !== 'links') return;
     const starts = lines.flatMap(({ kind }, i) => (kind === 'link.fired' ? [i] : []));
     for (const [n, from] of starts.entries()) yield runOf(trace, began, lines.slice(from, starts[n + 1]));
   },

@@ -29,7 +29,7 @@ export const observePurchases = {
       ...of,
       at: began?.at ?? told[0]!.at,
       deviceId: began?.deviceId ?? '',
-      cell: began?.cell ?? appCell('buy-flows'),
+      cell: began?.cell ?? appCell('purchases'),
       // what asks for a list is a sign of code that runs, too
       lines: told.filter(({ kind }) => kind !== 'store.offered'),
     };

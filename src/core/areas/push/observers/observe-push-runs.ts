@@ -10,7 +10,7 @@ export const observePushRuns = {
   *observe(trace) {
     const lines = trace.lines as (TraceLine | DrillLine)[];
     const began = lines.find(isKind('drill.began'));
-    if (began?.drill !== 'push-walk') return;
+    if (began?.drill !== 'push') return;
     const reading: Reading = { trace, began, lines };
     for (const asked of lines.filter(isKind('permission.asked')))
       if (!asked.step.startsWith(REINSTALLED)) yield permissionOf(asked, reading);

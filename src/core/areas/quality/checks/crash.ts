@@ -1,6 +1,7 @@
 /** No exception that nobody catches ends the app, and it answers at all times. */
 
 import { z } from 'zod';
+import { formerDrillName } from '../../../model/drill.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { lastRuns } from '../../lifecycle/runs/class-of-run.ts';
@@ -40,15 +41,14 @@ export const crash = defineCheck({
         continue;
       }
       const { exception, frame, message } = crashed ?? { exception: '', frame: '', message: '' };
+      const place = { screen: cell.screen, subject: crashed ? frame || exception : 'not responding' };
+      const former = formerDrillName(drill);
       yield {
         outcome: 'failed',
         cell,
         draft: {
-          identity: {
-            screen: cell.screen,
-            subject: crashed ? frame || exception : 'not responding',
-            aspect: drill,
-          },
+          identity: { ...place, aspect: drill },
+          ...(former && { formerly: { ...place, aspect: former } }),
           basis: 'measured',
           severity: crashed ? 2 : 1,
           digest: exception,

@@ -3,19 +3,19 @@
  * after a relaunch, without the store, on a second device, renewed, expired, refunded, bought elsewhere and deleted. It clears
  * the app's data and all that the tester bought, and steps the store's clock.
  */
-import type { Intent, IntentProduct } from '../../core/model/intent.ts';
-import { type LedgerLine, ledgerLineSchema } from '../../core/model/ledger.ts';
-import type { DrillLine, TraceLine } from '../../core/model/trace.ts';
-import type { StoreClient } from '../../node/store/store-client.ts';
-import type { Device } from '../bridge/device.ts';
-import { act, findElement, StepFailed, tap } from '../phone/act.ts';
-import { type DeviceApp, launch } from '../phone/app.ts';
-import { look, NoDump } from '../phone/look.ts';
-import { pause, until } from '../phone/pause.ts';
+import type { Intent, IntentProduct } from '../../../core/model/intent.ts';
+import { type LedgerLine, ledgerLineSchema } from '../../../core/model/ledger.ts';
+import type { DrillLine, TraceLine } from '../../../core/model/trace.ts';
+import type { StoreClient } from '../../../node/store/store-client.ts';
+import type { Device } from '../../bridge/device.ts';
+import { act, findElement, StepFailed, tap } from '../../phone/act.ts';
+import { type DeviceApp, launch } from '../../phone/app.ts';
+import { look, NoDump } from '../../phone/look.ts';
+import { pause, until } from '../../phone/pause.ts';
+import { beginTrace } from '../begin-trace.ts';
+import type { DrillSubject } from '../on-screen/run-screen-drill.ts';
+import { follow } from '../reach.ts';
 import { deviceSeconds, type LogReader, logReader, toldIn } from './app-lines.ts';
-import { beginTrace } from './begin-trace.ts';
-import { follow } from './reach.ts';
-import type { DrillSubject } from './run-screen-drill.ts';
 
 export interface BuyingKit {
   client: StoreClient;
@@ -31,13 +31,13 @@ const COMES_WITHIN_MS = 3_000;
 const NOTHING_WITHIN_MS = 1_200;
 
 /** @throws OutOfReach: a device, or the store */
-export async function runBuyFlows(
+export async function buyEverything(
   subject: DrillSubject,
   intent: Intent,
   kit: BuyingKit,
 ): Promise<TraceLine[]> {
-  const { lines, write } = beginTrace(subject, 'buy-flows', 'app');
-  const flows = new BuyFlows(subject, intent, kit, lines);
+  const { lines, write } = beginTrace(subject, 'purchases', 'app');
+  const flows = new Buying(subject, intent, kit, lines);
   try {
     await flows.run();
   } catch (error) {
@@ -59,7 +59,7 @@ interface Phone {
   ahead: { fromS: number; aheadMs: number }[];
 }
 
-class BuyFlows {
+class Buying {
   readonly #intent: Intent;
   readonly #kit: BuyingKit;
   readonly #account: string;

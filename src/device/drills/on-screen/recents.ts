@@ -1,4 +1,4 @@
-import type { ScreenDrill } from './drill.ts';
+import type { ScreenDrill } from './screen-drill.ts';
 
 /** Another app comes to the front; the key for recent apps, pressed twice, switches back to the one before. */
 export const recents = {

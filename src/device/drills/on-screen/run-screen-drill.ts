@@ -1,22 +1,22 @@
 /** Runs a drill on one screen: reach it, change something, leave and come back, look, and walk back. */
 
-import { compareStates } from '../../core/areas/lifecycle/state/compare-states.ts';
-import { screenState } from '../../core/areas/lifecycle/state/screen-state.ts';
-import type { BuildKey } from '../../core/model/candidate.ts';
-import type { Cell } from '../../core/model/cell.ts';
-import { isStateDrill } from '../../core/model/drill.ts';
-import type { IntentScreen } from '../../core/model/intent.ts';
-import type { DrillLine } from '../../core/model/trace.ts';
-import type { Borrower } from '../borrow/borrower.ts';
-import { Refused, settingNamed } from '../borrow/settings.ts';
-import type { Device } from '../bridge/device.ts';
-import { StepFailed } from '../phone/act.ts';
-import { type DeviceApp, type LogLine, launch, logMoment, logSince, processOf } from '../phone/app.ts';
-import { type Look, look, NoDump } from '../phone/look.ts';
-import { pause, until } from '../phone/pause.ts';
-import { beginTrace } from './begin-trace.ts';
-import type { ScreenDrill } from './drill.ts';
-import { follow, reach } from './reach.ts';
+import { compareStates } from '../../../core/areas/lifecycle/state/compare-states.ts';
+import { screenState } from '../../../core/areas/lifecycle/state/screen-state.ts';
+import type { BuildKey } from '../../../core/model/candidate.ts';
+import type { Cell } from '../../../core/model/cell.ts';
+import { isStateDrill } from '../../../core/model/drill.ts';
+import type { IntentScreen } from '../../../core/model/intent.ts';
+import type { DrillLine } from '../../../core/model/trace.ts';
+import type { Borrower } from '../../borrow/borrower.ts';
+import { Refused, settingNamed } from '../../borrow/settings.ts';
+import type { Device } from '../../bridge/device.ts';
+import { StepFailed } from '../../phone/act.ts';
+import { type DeviceApp, type LogLine, launch, logMoment, logSince, processOf } from '../../phone/app.ts';
+import { type Look, look, NoDump } from '../../phone/look.ts';
+import { pause, until } from '../../phone/pause.ts';
+import { beginTrace } from '../begin-trace.ts';
+import { follow, reach } from '../reach.ts';
+import type { ScreenDrill } from './screen-drill.ts';
 
 export interface DrillSubject {
   device: Device;

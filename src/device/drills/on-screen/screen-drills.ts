@@ -2,7 +2,6 @@ import { back } from './back.ts';
 import { backgroundServices } from './background-services.ts';
 import { covered } from './covered.ts';
 import { discard } from './discard.ts';
-import type { ScreenDrill } from './drill.ts';
 import { homeAndReturn } from './home-and-return.ts';
 import { locationOff } from './location-off.ts';
 import { lowBattery } from './low-battery.ts';
@@ -11,6 +10,7 @@ import { processDeath } from './process-death.ts';
 import { recents } from './recents.ts';
 import { resize } from './resize.ts';
 import { rotate } from './rotate.ts';
+import type { ScreenDrill } from './screen-drill.ts';
 import { screenOff } from './screen-off.ts';
 
 /** Every drill that is run on each screen, in the order in which they are run. */

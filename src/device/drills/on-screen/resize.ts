@@ -1,4 +1,4 @@
-import type { ScreenDrill } from './drill.ts';
+import type { ScreenDrill } from './screen-drill.ts';
 
 const CLOSED = '0';
 const SHARE = 0.75;

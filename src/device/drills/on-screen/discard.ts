@@ -1,4 +1,4 @@
-import type { ScreenDrill } from './drill.ts';
+import type { ScreenDrill } from './screen-drill.ts';
 
 const SETTING = 'global/always_finish_activities';
 
@@ -6,6 +6,8 @@ const SETTING = 'global/always_finish_activities';
 export const discard = {
   id: 'discard',
   says: 'left, destroyed meanwhile by the system, and opened again',
+  // a process takes its time to go
+  estimateS: 30,
   run: async ({ borrow, launch, press, restore, untilStopped }) => {
     await borrow(SETTING, '1');
     await press('HOME');

@@ -1,20 +1,20 @@
 /** Links of one route, handed to a device as another app would: with the app gone, left, and in front. */
-import { type LinkProbe, probesOf } from '../../core/areas/links/probes.ts';
-import type { Intent } from '../../core/model/intent.ts';
-import type { DrillLine, DrillLineOf } from '../../core/model/trace.ts';
-import { act, StepFailed } from '../phone/act.ts';
-import { launch, logMoment, logSince } from '../phone/app.ts';
-import { look, NoDump } from '../phone/look.ts';
-import { quoteShell } from '../phone/quote-shell.ts';
-import { beginTrace } from './begin-trace.ts';
-import type { DrillSubject } from './run-screen-drill.ts';
+import { type LinkProbe, probesOf } from '../../../core/areas/links/probes.ts';
+import type { Intent } from '../../../core/model/intent.ts';
+import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
+import { act, StepFailed } from '../../phone/act.ts';
+import { launch, logMoment, logSince } from '../../phone/app.ts';
+import { look, NoDump } from '../../phone/look.ts';
+import { quoteShell } from '../../phone/quote-shell.ts';
+import { beginTrace } from '../begin-trace.ts';
+import type { DrillSubject } from '../on-screen/run-screen-drill.ts';
 
 type How = DrillLineOf<'link.fired'>['how'];
 
 const MOST_BACKS = 6;
 
 /** @throws OutOfReach */
-export async function runFireLinks(
+export async function fireLinks(
   subject: DrillSubject,
   intent: Intent,
   routeId: string,
@@ -22,7 +22,7 @@ export async function runFireLinks(
 ): Promise<DrillLine[]> {
   const { app, device } = subject;
   const route = intent.links.routes.find(({ id }) => id === routeId)!;
-  const { lines, write } = beginTrace(subject, 'fire-links', route.screen);
+  const { lines, write } = beginTrace(subject, 'links', route.screen);
   let shots = 0;
   const fire = async (probe: LinkProbe, how: How, addressed: boolean): Promise<boolean> => {
     signal?.throwIfAborted();

@@ -1,4 +1,4 @@
-import type { ScreenDrill } from './drill.ts';
+import type { ScreenDrill } from './screen-drill.ts';
 
 export const networkLost = {
   id: 'network-lost',

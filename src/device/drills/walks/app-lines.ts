@@ -1,6 +1,6 @@
 /** Lines that an app printed under the tag Fenlok, read on from where reading stopped. */
-import type { Device } from '../bridge/device.ts';
-import { type LogLine, logSince } from '../phone/app.ts';
+import type { Device } from '../../bridge/device.ts';
+import { type LogLine, logSince } from '../../phone/app.ts';
 
 export interface LogReader {
   /** What the app, and everybody else, printed since the last time. */

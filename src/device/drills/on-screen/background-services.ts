@@ -1,5 +1,5 @@
-import { runningServices } from '../phone/app.ts';
-import type { ScreenDrill } from './drill.ts';
+import { runningServices } from '../../phone/app.ts';
+import type { ScreenDrill } from './screen-drill.ts';
 
 export const backgroundServices = {
   id: 'background-services',

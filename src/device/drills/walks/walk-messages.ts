@@ -3,16 +3,16 @@
  * each state of the app, its buttons, and a new installation. It clears the data of the app, and installs it anew.
  */
 import { createHash } from 'node:crypto';
-import type { Intent, IntentPushMessage } from '../../core/model/intent.ts';
-import type { DrillLine, DrillLineOf } from '../../core/model/trace.ts';
-import type { PushAnswered, PushSender } from '../../node/push/send-push.ts';
-import { findElement, StepFailed, tap } from '../phone/act.ts';
-import { type LogLine, launch, logMoment, logSince, processOf } from '../phone/app.ts';
-import { look, NoDump } from '../phone/look.ts';
-import { until } from '../phone/pause.ts';
-import { beginTrace } from './begin-trace.ts';
-import { follow } from './reach.ts';
-import type { DrillSubject } from './run-screen-drill.ts';
+import type { Intent, IntentPushMessage } from '../../../core/model/intent.ts';
+import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
+import type { PushAnswered, PushSender } from '../../../node/push/send-push.ts';
+import { findElement, StepFailed, tap } from '../../phone/act.ts';
+import { type LogLine, launch, logMoment, logSince, processOf } from '../../phone/app.ts';
+import { look, NoDump } from '../../phone/look.ts';
+import { until } from '../../phone/pause.ts';
+import { beginTrace } from '../begin-trace.ts';
+import type { DrillSubject } from '../on-screen/run-screen-drill.ts';
+import { follow } from '../reach.ts';
 
 export interface PushKit {
   sender: PushSender;
@@ -33,9 +33,13 @@ const NOTHING_WITHIN_MS = 1_200;
 const STATES: readonly State[] = ['front', 'background', 'not-running'];
 
 /** @throws OutOfReach: the device, or the gateway */
-export async function runPushWalk(subject: DrillSubject, intent: Intent, kit: PushKit): Promise<DrillLine[]> {
-  const { lines, write } = beginTrace(subject, 'push-walk', 'app');
-  const walk = new PushWalk(subject, intent, kit, write);
+export async function walkMessages(
+  subject: DrillSubject,
+  intent: Intent,
+  kit: PushKit,
+): Promise<DrillLine[]> {
+  const { lines, write } = beginTrace(subject, 'push', 'app');
+  const walk = new MessageWalk(subject, intent, kit, write);
   try {
     await walk.run();
   } catch (error) {
@@ -46,7 +50,7 @@ export async function runPushWalk(subject: DrillSubject, intent: Intent, kit: Pu
   return lines;
 }
 
-class PushWalk {
+class MessageWalk {
   readonly #subject: DrillSubject;
   readonly #intent: Intent;
   readonly #kit: PushKit;

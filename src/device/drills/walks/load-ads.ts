@@ -2,20 +2,20 @@
  * Each placement with each of its networks: the others are told to have nothing, so that the waterfall comes to this one; what it
  * loaded is shown and closed where it fills the screen. With a test store, then once more after the removal of ads was bought.
  */
-import { adLineSchema } from '../../core/model/ad-line.ts';
-import type { AdPlacement, Intent } from '../../core/model/intent.ts';
-import { ledgerLineSchema } from '../../core/model/ledger.ts';
-import type { TraceLine } from '../../core/model/trace.ts';
-import type { AdsClient } from '../../node/ads/ads-file.ts';
-import type { StoreClient } from '../../node/store/store-client.ts';
-import { act, findElement, StepFailed, tap } from '../phone/act.ts';
-import { launch } from '../phone/app.ts';
-import { look, NoDump } from '../phone/look.ts';
-import { until } from '../phone/pause.ts';
+import { adLineSchema } from '../../../core/model/ad-line.ts';
+import type { AdPlacement, Intent } from '../../../core/model/intent.ts';
+import { ledgerLineSchema } from '../../../core/model/ledger.ts';
+import type { TraceLine } from '../../../core/model/trace.ts';
+import type { AdsClient } from '../../../node/ads/ads-file.ts';
+import type { StoreClient } from '../../../node/store/store-client.ts';
+import { act, findElement, StepFailed, tap } from '../../phone/act.ts';
+import { launch } from '../../phone/app.ts';
+import { look, NoDump } from '../../phone/look.ts';
+import { until } from '../../phone/pause.ts';
+import { beginTrace } from '../begin-trace.ts';
+import type { DrillSubject } from '../on-screen/run-screen-drill.ts';
+import { follow } from '../reach.ts';
 import { deviceSeconds, type LogReader, logReader, toldIn } from './app-lines.ts';
-import { beginTrace } from './begin-trace.ts';
-import { follow } from './reach.ts';
-import type { DrillSubject } from './run-screen-drill.ts';
 
 export interface AdsKit {
   client: AdsClient;
@@ -27,8 +27,8 @@ export interface AdsKit {
 const COMES_WITHIN_MS = 6_000;
 
 /** @throws OutOfReach: the device, the networks or the store */
-export async function runLoadAds(subject: DrillSubject, intent: Intent, kit: AdsKit): Promise<TraceLine[]> {
-  const { lines, write } = beginTrace(subject, 'load-ads', 'app');
+export async function loadAds(subject: DrillSubject, intent: Intent, kit: AdsKit): Promise<TraceLine[]> {
+  const { lines, write } = beginTrace(subject, 'ads', 'app');
   const loads = new LoadAds(subject, intent, kit, lines, write);
   try {
     await loads.run();

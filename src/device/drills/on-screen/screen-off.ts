@@ -1,4 +1,4 @@
-import type { ScreenDrill } from './drill.ts';
+import type { ScreenDrill } from './screen-drill.ts';
 
 /** A device with a PIN stays locked: then there is nothing to be seen afterwards, and the run is invalid. */
 export const screenOff = {

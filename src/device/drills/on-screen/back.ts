@@ -1,4 +1,4 @@
-import type { ScreenDrill } from './drill.ts';
+import type { ScreenDrill } from './screen-drill.ts';
 
 /** Undisturbed: what the way back is, for the other drills to be held against. */
 export const back = {
