@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-import { WrongCall } from './io.ts';
+import { UsageError } from './io.ts';
 import { runProgram } from './program.ts';
 
 const stop = new AbortController();
@@ -20,7 +20,7 @@ process.exitCode = await runProgram(process.argv.slice(2), {
     let sizeBytes = 0;
     for await (const piece of process.stdin as AsyncIterable<Buffer>) {
       sizeBytes += piece.length;
-      if (sizeBytes > maxBytes) throw new WrongCall(`standard input holds more than ${maxBytes} bytes`);
+      if (sizeBytes > maxBytes) throw new UsageError(`standard input holds more than ${maxBytes} bytes`);
       pieces.push(piece);
     }
     return Buffer.concat(pieces);

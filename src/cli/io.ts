@@ -4,7 +4,7 @@ export interface Io {
   /** The same, for output in many pieces: resolves when the piece has gone out, so that they do not pile up. */
   outPiece(text: string): Promise<void>;
   err(text: string): void;
-  /** What comes in on standard input, whole. @throws WrongCall where it is more */
+  /** What comes in on standard input, whole. @throws UsageError where it is more */
   input(maxBytes: number): Promise<Uint8Array>;
   cwd: string;
   env: Record<string, string | undefined>;
@@ -28,7 +28,7 @@ export const exitCode = {
 export type ExitCode = (typeof exitCode)[keyof typeof exitCode];
 
 /** A call that cannot be carried out as given: exit code 2. */
-export class WrongCall extends Error {}
+export class UsageError extends Error {}
 
 /** A line on stderr that is rewritten in a terminal, and said once at the end elsewhere. */
 export function progress(io: Io, label: string): (done: number, total: number, detail?: string) => void {

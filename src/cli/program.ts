@@ -1,9 +1,9 @@
 import { createRequire } from 'node:module';
 import { Command, CommanderError } from 'commander';
-import { sayProblem, UnreadableError } from '../core/model/problem.ts';
+import { formatProblem, UnreadableError } from '../core/model/problem.ts';
 import { printableText } from '../core/reports/escape.ts';
 import type { AddCommand } from './commands/options.ts';
-import { type ExitCode, exitCode, type Io, WrongCall } from './io.ts';
+import { type ExitCode, exitCode, type Io, UsageError } from './io.ts';
 
 const { version } = createRequire(import.meta.url)('../../package.json') as { version: string };
 
@@ -73,14 +73,14 @@ function explain(error: unknown, io: Io, debug: boolean): ExitCode {
   }
   if (debug && error instanceof Error) io.err(`${error.stack}\n`);
   if (error instanceof UnreadableError) {
-    io.err(`fenlok: ${printableText(sayProblem(error.problem))}\n`);
+    io.err(`fenlok: ${printableText(formatProblem(error.problem))}\n`);
     return exitCode.unreadable;
   }
   if (isOutOfReach(error)) {
     io.err(`fenlok: ${printableText(error.message)}\n`);
     return exitCode.outOfReach;
   }
-  if (error instanceof WrongCall) {
+  if (error instanceof UsageError) {
     io.err(`fenlok: ${error.message}\n`);
     return exitCode.wrongCall;
   }

@@ -15,10 +15,10 @@ export {
 export { checks } from './areas/checks.ts';
 export {
   contrastRatio,
+  formatRatio,
   parseHex,
   type Rgb,
   relativeLuminance,
-  sayRatio,
   toHex,
 } from './areas/contrast/colour.ts';
 export {
@@ -80,7 +80,7 @@ export { openZip, type Zip } from './formats/zip.ts';
 export type { AppPackage, ColourPair, LinkFilter } from './model/app-package.ts';
 export { type Capture, captureSchema } from './model/capture.ts';
 export type { Catalogue, CatalogueEntry, TextPart } from './model/catalogue.ts';
-export { type Cell, sayCell } from './model/cell.ts';
+export { type Cell, formatCell } from './model/cell.ts';
 export { type Checklist, checklistSchema, type Item } from './model/checklist.ts';
 export type { Fact, FactKind, FactOf } from './model/fact.ts';
 export type { Finding } from './model/finding.ts';
@@ -91,7 +91,7 @@ export { isLedgerLine, type LedgerLine, ledgerLineSchema, type ProductKind } fro
 export { isRightToLeft } from './model/locale.ts';
 export type { Outcome } from './model/outcome.ts';
 export { type ByteSource, bytesSource, type Pixels, type Ports } from './model/ports.ts';
-export { type Problem, type Result, sayProblem } from './model/problem.ts';
+export { formatProblem, type Problem, type Result } from './model/problem.ts';
 export type { PushPayload } from './model/push-payload.ts';
 export { type Ruling, type RulingsFile, rulingsFileSchema, type SignOff } from './model/ruling.ts';
 export type { Sale, SaleKeys, SaleTrust } from './model/sale.ts';
@@ -99,7 +99,7 @@ export type { SiteFile } from './model/site-file.ts';
 export { type TraceLine, traceLineSchema } from './model/trace.ts';
 export type { UiNode } from './model/ui-tree.ts';
 export { parseConfig } from './platform/android/parse-config.ts';
-export { type ResourceConfig, sayConfig } from './platform/android/resource-config.ts';
+export { formatConfig, type ResourceConfig } from './platform/android/resource-config.ts';
 export {
   explainSelection,
   type Fate,
@@ -121,7 +121,7 @@ export { type Entitlement, entitlementsAt, spansOf } from './platform/purchases/
 export { judgeLedger, type LedgerJudge, ledgerJudge } from './platform/purchases/judge-ledger.ts';
 export { type Ledger, readLedger } from './platform/purchases/ledger.ts';
 export type { LedgerFault, LedgerOptions, LedgerReport } from './platform/purchases/ledger-report.ts';
-export { parsePeriod, sayPeriod } from './platform/purchases/period.ts';
+export { formatPeriod, parsePeriod } from './platform/purchases/period.ts';
 export { recogniseScenarios, type SeenScenario } from './platform/purchases/recognise-scenarios.ts';
 export { findTestClock, type TestClock, testClocks } from './platform/purchases/test-clocks.ts';
 export { renewalTimetable, type TimetableRow } from './platform/purchases/timetable.ts';

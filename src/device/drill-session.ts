@@ -4,8 +4,6 @@ import type { Intent } from '../core/model/intent.ts';
 import type { RoamMap } from '../core/model/roam-map.ts';
 import { addTraceLines, type Dossier, listTraces, readTrace } from '../node/dossier.ts';
 import { listMaps } from '../node/roam-map.ts';
-import { openBorrower, type PutBack } from './borrow/borrower.ts';
-import { Refused } from './borrow/settings.ts';
 import type { Device } from './bridge/device.ts';
 import { OutOfReach } from './bridge/out-of-reach.ts';
 import { beginTrace } from './drills/begin-trace.ts';
@@ -24,8 +22,10 @@ import { factsOfTrace } from './drills/keep-trace.ts';
 import type { DrillSubject } from './drills/on-screen/run-screen-drill.ts';
 import { type Plan, planDrills, type Wanted } from './drills/plan.ts';
 import { findCandidate } from './installed-build.ts';
-import { StepFailed } from './phone/act.ts';
-import { NoDump } from './phone/look.ts';
+import { openOverrides, type PutBack } from './overrides/setting-overrides.ts';
+import { Refused } from './overrides/settings.ts';
+import { StepFailed } from './phone/perform-step.ts';
+import { NoDump } from './phone/snapshot.ts';
 
 /** What came of one step. */
 export interface StepResult extends StepOutcome {
@@ -56,10 +56,10 @@ export interface SessionReport {
 export async function drillDevice(device: Device, options: SessionOptions): Promise<SessionReport> {
   const { dossier, intent, isRerun = false, kits = {}, signal, stateFolder } = options;
   const { app, build } = await findCandidate(device, dossier.candidate.build);
-  const borrower = await openBorrower(stateFolder, device);
+  const overrides = await openOverrides(stateFolder, device);
   // what a run that was killed left behind
-  if (borrower.left.length > 0) await borrower.putBack();
-  const subject: DrillSubject = { device, app, borrower, build, cell: plainCell(device, intent) };
+  if (overrides.left.length > 0) await overrides.putBack();
+  const subject: DrillSubject = { device, app, overrides, build, cell: plainCell(device, intent) };
   const plan = await planFor(device, options);
   options.onPlan?.(plan);
   const context: RunContext = { ...options, subject, isRerun, kits };
@@ -78,13 +78,13 @@ export async function drillDevice(device: Device, options: SessionOptions): Prom
       const began = Date.now();
       const done = await onceMore(device, () => work(step)).catch((error: unknown): StepResult => {
         if (!isOfThisStep(error)) throw error;
-        return { step, facts: [], tookMs: Date.now() - began, trouble: sayTrouble(error) };
+        return { step, facts: [], tookMs: Date.now() - began, trouble: formatTrouble(error) };
       });
       results.push(done);
       options.onResult?.(done);
     }
   } finally {
-    putBack = await giveBack(subject, dossier);
+    putBack = await restoreAll(subject, dossier);
   }
   return { results, putBack };
 }
@@ -113,7 +113,7 @@ function settler(subject: DrillSubject, intent: Intent): (cell?: PlannedCell) =>
 const isOfThisStep = (error: unknown): error is Error =>
   error instanceof StepFailed || error instanceof NoDump || error instanceof Refused;
 
-const sayTrouble = (error: Error): string =>
+const formatTrouble = (error: Error): string =>
   error instanceof StepFailed ? `${error.step}: ${error.message}` : error.message;
 
 /** A device that went away is waited for once, and the step done anew. */
@@ -128,8 +128,8 @@ async function onceMore<T>(device: Device, work: () => Promise<T>): Promise<T> {
 }
 
 /** Puts everything back, reads it, and keeps in the dossier what was read. */
-async function giveBack(subject: DrillSubject, dossier: Dossier): Promise<PutBack[]> {
-  const { borrower, device } = subject;
+async function restoreAll(subject: DrillSubject, dossier: Dossier): Promise<PutBack[]> {
+  const { overrides, device } = subject;
   if (device.isGone()) {
     const back = await device.reconnect().then(
       () => true,
@@ -137,7 +137,7 @@ async function giveBack(subject: DrillSubject, dossier: Dossier): Promise<PutBac
     );
     if (!back) return [];
   }
-  const putBack = await borrower.putBack();
+  const putBack = await overrides.putBack();
   if (putBack.length === 0) return putBack;
   const { lines, write } = beginTrace(subject, 'put-back', 'device');
   for (const one of putBack) write('setting.put-back', { ...one });
@@ -191,6 +191,6 @@ async function doneBefore(dossier: Dossier, device: Device, intent: Intent): Pro
 
 /** Puts back what a run that was killed left borrowed; @returns undefined where there was nothing. */
 export async function putBackLeft(device: Device, stateFolder: string): Promise<PutBack[] | undefined> {
-  const borrower = await openBorrower(stateFolder, device);
-  return borrower.left.length > 0 ? borrower.putBack() : undefined;
+  const overrides = await openOverrides(stateFolder, device);
+  return overrides.left.length > 0 ? overrides.putBack() : undefined;
 }

@@ -1,5 +1,5 @@
 /** `fenlok/device`: phones on the line, and drills on them. */
-export type { PutBack } from './borrow/borrower.ts';
+
 export type { Device, DeviceInfo, ListedDevice, Ran } from './bridge/device.ts';
 export { type BridgeOptions, listDevices, openDevice } from './bridge/open-device.ts';
 export { OutOfReach, type OutOfReachCode } from './bridge/out-of-reach.ts';
@@ -18,3 +18,4 @@ export type { Act, ScreenDrill } from './drills/on-screen/screen-drill.ts';
 export { allScreenDrills } from './drills/on-screen/screen-drills.ts';
 export type { Plan, Wanted } from './drills/plan.ts';
 export type { PushKit } from './drills/walks/walk-messages.ts';
+export type { PutBack } from './overrides/setting-overrides.ts';

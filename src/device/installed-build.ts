@@ -1,6 +1,6 @@
 /** Which build of the app is on a device: read from its package, since a version number alone names no build. */
 import { readPackage } from '../core/formats/package.ts';
-import { type BuildKey, sameBuild, sayBuild } from '../core/model/candidate.ts';
+import { type BuildKey, formatBuild, sameBuild } from '../core/model/candidate.ts';
 import { bytesSource, sha256Hex } from '../core/model/ports.ts';
 import { UnreadableError, unwrap } from '../core/model/problem.ts';
 import { nodePorts } from '../node/ports.ts';
@@ -31,8 +31,8 @@ export async function findCandidate(
     throw new UnreadableError({
       code: 'device.other-build',
       file: device.serial,
-      found: `another build is installed: ${sayBuild(build)}`,
-      expected: `the candidate: ${sayBuild(candidate)}`,
+      found: `another build is installed: ${formatBuild(build)}`,
+      expected: `the candidate: ${formatBuild(candidate)}`,
       remedy: 'Install the candidate: run again with --install. What is seen on another build is stale.',
     });
   return { app, build };

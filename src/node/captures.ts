@@ -2,7 +2,7 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { factsOfCapture } from '../core/checklist/find-on-screens.ts';
-import { sameBuild, sayBuild } from '../core/model/candidate.ts';
+import { formatBuild, sameBuild } from '../core/model/candidate.ts';
 import type { Fact } from '../core/model/fact.ts';
 import { cachedFacts, writeCachedFacts } from './cached-facts.ts';
 import {
@@ -27,7 +27,7 @@ export async function addCapture(
   const read = files ?? (await readCaptureFiles(path));
   const { build } = read.capture;
   if (build && !sameBuild(build, candidate.build))
-    throw otherBuild(path, sayBuild(build), folder, sayBuild(candidate.build));
+    throw otherBuild(path, formatBuild(build), folder, formatBuild(candidate.build));
   const digest = await captureDigest(read);
   const entry = digest.slice(0, 16);
   const name = `captures/${entry}`;

@@ -19,7 +19,7 @@ import { z } from 'zod';
 import { catalogueName, readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
 import { parseJson } from '../core/formats/parse-json.ts';
 import { decodeTrace } from '../core/formats/trace.ts';
-import { buildKeySchema, platformSchema, sameBuild, sayBuild } from '../core/model/candidate.ts';
+import { buildKeySchema, formatBuild, platformSchema, sameBuild } from '../core/model/candidate.ts';
 import { sha256Hex } from '../core/model/ports.ts';
 import { type Problem, UnreadableError, unwrap } from '../core/model/problem.ts';
 import type { DrillLine, TraceLine } from '../core/model/trace.ts';
@@ -95,7 +95,7 @@ export async function addPackage(folder: string, path: string): Promise<Taken> {
   if (await exists(join(folder, 'dossier.json'))) {
     const { candidate } = await openDossier(folder);
     if (!sameBuild(candidate.build, app.build))
-      throw otherBuild(path, sayBuild(app.build), folder, sayBuild(candidate.build));
+      throw otherBuild(path, formatBuild(app.build), folder, formatBuild(candidate.build));
     if (candidate.package.digest === app.digest)
       return { kind: 'package', name, digest: app.digest, again: true };
   }
@@ -166,7 +166,7 @@ export async function addTrace({ candidate, folder }: Dossier, path: string): Pr
   const lines = (await decodeTrace(path, text)) as DrillLine[];
   const began = lines.find((line) => line.kind === 'drill.began');
   if (began?.build && !sameBuild(began.build, candidate.build))
-    throw otherBuild(path, sayBuild(began.build), folder, sayBuild(candidate.build));
+    throw otherBuild(path, formatBuild(began.build), folder, formatBuild(candidate.build));
   return addWhole(folder, path, 'trace', traceName);
 }
 

@@ -75,12 +75,12 @@ export async function observeDossier(
 
 function observePackage({ folder, candidate }: Dossier, named: readonly CatalogueSyntax[]): Promise<Fact[]> {
   const { digest, file } = candidate.package;
-  return cachedFacts(folder, digest, [evidenceKey('package'), ...named.map(sayRow)].join('; '), () =>
+  return cachedFacts(folder, digest, [evidenceKey('package'), ...named.map(formatRow)].join('; '), () =>
     factsOfPackageFile(join(folder, file), named),
   );
 }
 
-const sayRow = ({ files, syntax }: CatalogueSyntax): string => `${files} ${syntax}`;
+const formatRow = ({ files, syntax }: CatalogueSyntax): string => `${files} ${syntax}`;
 
 /** All that the observers measure on a package, with no dossier. @throws UnreadableError */
 export const factsOfPackageFile = (

@@ -4,9 +4,9 @@ export {
   type AdAnswer,
   type AdDevice,
   type AdRequest,
+  formatAnswer,
+  formatRequest,
   logTagOf,
-  sayAnswer,
-  sayRequest,
 } from './ads/bid-forms.ts';
 export { AdExchange, type ExchangeSetup, exchangeSchema, type Mood, moods } from './ads/exchange.ts';
 export type { AdHost, AppAds, AppStore, OwnedSale, ScreenHost, StoreHost } from './phone/app-model.ts';

@@ -38,8 +38,8 @@ test('a game is untested by every check of what is on a screen, and passes none'
   const reports = collectFindings(checks, indexFacts(observeScreen(game)), anIntent());
   const onScreens = reports.filter(({ check }) => check.needs === 'capture');
   expect(onScreens.length).toBeGreaterThan(10);
-  for (const { lacking, passed } of onScreens) {
-    expect(lacking.join()).toContain('one surface');
+  for (const { missingEvidence, passed } of onScreens) {
+    expect(missingEvidence.join()).toContain('one surface');
     expect(passed).toBe(0);
   }
 });

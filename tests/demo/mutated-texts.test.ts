@@ -8,7 +8,7 @@ import type { CatalogueEntry } from '../../src/core/model/catalogue.ts';
 import { unwrap } from '../../src/core/model/problem.ts';
 import { anIntent } from '../support/facts.ts';
 import { demoFolder } from '../support/paths.ts';
-import { findingsIn, sayFindings, textFacts } from '../support/texts.ts';
+import { findingsIn, formatFindings, textFacts } from '../support/texts.ts';
 
 const res = join(demoFolder, 'android/res');
 const intent = anIntent({ locales: ['en', 'de', 'nb', 'pl', 'ar'], untranslated: ['app_name'] });
@@ -31,7 +31,7 @@ async function readSources(changed: readonly CatalogueEntry[] = []): Promise<Cat
 }
 
 const check = (entries: CatalogueEntry[]) =>
-  sayFindings(
+  formatFindings(
     findingsIn(
       textFacts(entries).map((fact) => ({ ...fact, evidence: 'x' })),
       'localization',

@@ -33,7 +33,7 @@ const { planted: truth, plantedIos }: Record<'planted' | 'plantedIos', Planted[]
 );
 const say = ({ check, screen = '', subject, aspect = '', basis }: Planted) =>
   [check, screen, subject, aspect, basis].join(' | ');
-const sayFinding = ({ check, identity, basis }: Finding) => say({ check, ...identity, basis });
+const formatFinding = ({ check, identity, basis }: Finding) => say({ check, ...identity, basis });
 
 const byDrills = [
   'push-token',
@@ -95,13 +95,13 @@ test('what to do next begins with what costs most', () => {
 });
 
 test('it finds exactly what was planted: nothing missed, nothing else', () => {
-  expect(judgement.findings.map(sayFinding).sort()).toEqual(truth.map(say).sort());
+  expect(judgement.findings.map(formatFinding).sort()).toEqual(truth.map(say).sort());
 });
 
 test('so it does in the iOS package, with no device', () => {
   const file = join(out, 'dossier-ios/report/judgement.json');
   const ios: Judgement = JSON.parse(readFileSync(file, 'utf8'));
-  expect(ios.findings.map(sayFinding).sort()).toEqual(plantedIos.map(say).sort());
+  expect(ios.findings.map(formatFinding).sort()).toEqual(plantedIos.map(say).sort());
   expect(ios.verdict).toBe('blocked');
 });
 
@@ -363,7 +363,7 @@ describeWith(
         !check.startsWith('payload-') &&
         !(screen === 'timetable' && aspect === 'dark' && subject.startsWith('notice')),
     );
-    expect(mended.findings.map(sayFinding).sort()).toEqual(expected.map(say).sort());
+    expect(mended.findings.map(formatFinding).sort()).toEqual(expected.map(say).sort());
     expect(mended.assertedEvidence).toBe(87);
   }, 180_000);
 });

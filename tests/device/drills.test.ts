@@ -9,7 +9,6 @@ import { parse } from 'yaml';
 import { classOfRun } from '../../src/core/areas/lifecycle/runs/class-of-run.ts';
 import { intentSchema } from '../../src/core/model/intent.ts';
 import type { RoamMap } from '../../src/core/model/roam-map.ts';
-import { settingNamed } from '../../src/device/borrow/settings.ts';
 import type { Device } from '../../src/device/bridge/device.ts';
 import { listDevices, openDevice } from '../../src/device/bridge/open-device.ts';
 import { drillDevice } from '../../src/device/drill-session.ts';
@@ -17,16 +16,17 @@ import { processDeath } from '../../src/device/drills/on-screen/process-death.ts
 import { type DrillSubject, runScreenDrill } from '../../src/device/drills/on-screen/run-screen-drill.ts';
 import type { ScreenDrill } from '../../src/device/drills/on-screen/screen-drill.ts';
 import { allScreenDrills } from '../../src/device/drills/on-screen/screen-drills.ts';
+import { settingNamed } from '../../src/device/overrides/settings.ts';
 import { type Dossier, listTraces } from '../../src/node/dossier.ts';
 import type { ServedPhone } from '../../src/standins/phone/bridge/serve-phone.ts';
 import { shapes } from '../../src/standins/phone/shapes.ts';
 import { fenlok } from '../support/command.ts';
 import {
   classOf,
+  formatClass,
   kelplineDossier,
   kelplineIntent,
   runFactOf,
-  sayClass,
   screenOf,
   subjectOn,
 } from '../support/drill-bench.ts';
@@ -55,7 +55,7 @@ afterAll(async () => {
 
 const drillNamed = (id: string): ScreenDrill => allScreenDrills.find((drill) => drill.id === id)!;
 const cameOf = async (id: string, screen: string, on = subject) =>
-  sayClass(await classOf(await runScreenDrill(drillNamed(id), on, screenOf(screen))));
+  formatClass(await classOf(await runScreenDrill(drillNamed(id), on, screenOf(screen))));
 
 // as planted, see demo/kelpline/truth.yaml
 const AFTER_DEATH: [screen: string, came: string][] = [
@@ -70,7 +70,7 @@ const AFTER_DEATH: [screen: string, came: string][] = [
 
 test.each(AFTER_DEATH)('process death on %s: another process, and %s', async (screen, expected) => {
   const lines = await runScreenDrill(processDeath, subject, screenOf(screen));
-  expect(sayClass(await classOf(lines))).toBe(expected);
+  expect(formatClass(await classOf(lines))).toBe(expected);
   const { ended, process } = await runFactOf(lines);
   expect([process.before?.pid, process.away, ended]).toEqual([expect.any(Number), null, 'kill background']);
   expect(process.after!.pid).not.toBe(process.before!.pid);
@@ -117,18 +117,18 @@ describe('a drill that does not do what its name says is invalid, never passed',
       'invalid forced-stop',
     ],
   ])('%s', async (_, run, expected) => {
-    expect(sayClass(await classOf(await runScreenDrill(sabotaged(run), subject, screenOf('booking'))))).toBe(
-      expected,
-    );
+    expect(
+      formatClass(await classOf(await runScreenDrill(sabotaged(run), subject, screenOf('booking')))),
+    ).toBe(expected);
   });
 
   test('a setting that the device refuses', async () => {
     const refused: ScreenDrill = {
       ...drillNamed('resize'),
-      run: async ({ borrow }) => borrow('posture', '9'),
+      run: async ({ override }) => override('posture', '9'),
     };
     const run = await runFactOf(await runScreenDrill(refused, subject, screenOf('booking')));
-    expect([sayClass(classOfRun(run)), run.commands]).toEqual([
+    expect([formatClass(classOfRun(run)), run.commands]).toEqual([
       'invalid command-failed',
       [{ line: 'cmd device_state state 9', code: 255 }],
     ]);
@@ -187,7 +187,7 @@ test('a foldable is folded for it', async () => {
     );
     // dp are rounded to pixels
     expect(widths.map((px) => Math.round(px / 10) * 10)).toEqual([1840, 1080, 1840]);
-    expect(await here.borrower.putBack()).toEqual([{ setting: 'posture', was: '2', now: '2' }]);
+    expect(await here.overrides.putBack()).toEqual([{ setting: 'posture', was: '2', now: '2' }]);
   } finally {
     await on.close();
     await foldable.close();
@@ -196,7 +196,7 @@ test('a foldable is folded for it', async () => {
 
 describe('settings are borrowed', () => {
   const journal = () => join(stateFolder, 'borrowed', `${device.info.id}.jsonl`);
-  beforeAll(() => subject.borrower.putBack());
+  beforeAll(() => subject.overrides.putBack());
 
   test.each([
     ['system/font_scale', null, '2', () => phone.os.settings.get('system', 'font_scale')],
@@ -218,11 +218,11 @@ describe('settings are borrowed', () => {
     ['location', 'true', 'false', () => String(phone.os.settings.get('secure', 'location_mode') !== '0')],
     ['locale example.kelpline', null, 'ar', () => phone.os.packages.get('example.kelpline')!.locales[0]],
   ])('%s: from %s to %s and back', async (setting, was, value, onPhone) => {
-    const { borrower } = subject;
+    const { overrides } = subject;
     expect(await settingNamed(setting).read(device)).toBe(was);
-    await borrower.borrow(setting, value);
+    await overrides.override(setting, value);
     expect(onPhone()).toBe(value);
-    expect(await borrower.putBack()).toEqual([{ setting, was, now: was }]);
+    expect(await overrides.putBack()).toEqual([{ setting, was, now: was }]);
     expect(onPhone() ?? null).toBe(was);
     expect(existsSync(journal())).toBe(false);
   });
@@ -232,8 +232,8 @@ describe('settings are borrowed', () => {
     await device.run('settings put system font_scale 2');
     writeFileSync(file, '{"setting":"system/font_scale","was":null}\n{"setting":"night","w');
     const here = await subjectOn(device, dossier, stateFolder);
-    expect(here.borrower.left).toEqual(['system/font_scale']);
-    await here.borrower.putBack();
+    expect(here.overrides.left).toEqual(['system/font_scale']);
+    await here.overrides.putBack();
     expect([phone.os.settings.get('system', 'font_scale'), existsSync(file)]).toEqual([undefined, false]);
   });
 
@@ -256,7 +256,7 @@ test('the device goes away in the middle of process death: the line is taken up,
     stateFolder,
     wanted: { drills: ['process-death'], screens: ['booking'] },
   });
-  expect(results.map(({ came }) => came && sayClass(came))).toEqual(['partly-restored note_field typed']);
+  expect(results.map(({ came }) => came && formatClass(came))).toEqual(['partly-restored note_field typed']);
   expect(putBack.every(({ now, was }) => now === was)).toBe(true);
   await here.close();
   await device.reconnect();

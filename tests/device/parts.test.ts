@@ -4,15 +4,15 @@ import { AdbCommand } from '@yume-chan/adb';
 import fc from 'fast-check';
 import { isScreenDrill } from '../../src/core/model/drill.ts';
 import type { Step } from '../../src/core/model/intent.ts';
-import { openBorrower } from '../../src/device/borrow/borrower.ts';
 import type { Device, DeviceInfo, Ran } from '../../src/device/bridge/device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { encodePacket, PacketCutter } from '../../src/device/bridge/packets.ts';
 import { planDrills } from '../../src/device/drills/plan.ts';
-import { act, findElement, StepFailed } from '../../src/device/phone/act.ts';
+import { openOverrides } from '../../src/device/overrides/setting-overrides.ts';
 import { logSince, processOf } from '../../src/device/phone/app.ts';
-import { look, NoDump } from '../../src/device/phone/look.ts';
+import { findElement, performStep, StepFailed } from '../../src/device/phone/perform-step.ts';
 import { quoteShell } from '../../src/device/phone/quote-shell.ts';
+import { NoDump, takeSnapshot } from '../../src/device/phone/snapshot.ts';
 import { findActions, findInputs } from '../../src/device/roam/find-actions.ts';
 import { PacketReader } from '../../src/standins/phone/bridge/packet.ts';
 import { kelplineIntent } from '../support/drill-bench.ts';
@@ -171,10 +171,10 @@ test('a step scrolls for what is not in sight, taps its middle, and gives up whe
     if (line.startsWith('input swipe')) scrolls = Math.min(lists.length - 1, scrolls + 1);
     return line.startsWith('uiautomator') ? dumpOf(...lists[scrolls]!) : '';
   });
-  await act(device, app, { tap: 'four' });
+  await performStep(device, app, { tap: 'four' });
   expect(asked.at(-1)).toBe('input tap 500 300');
   expect(asked.filter((line) => line === 'input swipe 500 750 500 300 300').length).toBe(2);
-  await expect(act(device, app, { tap: 'five' })).rejects.toThrow(
+  await expect(performStep(device, app, { tap: 'five' })).rejects.toThrow(
     new StepFailed('tap five', 'there is no "five" on a.b/.C'),
   );
 });
@@ -189,17 +189,17 @@ test.each<[Step, string]>([
   [{ scroll: 'up' }, 'input swipe 500 300 500 750 300'],
 ])('a step as the shell gets it: %j', async (step, expected) => {
   const { asked, device } = scripted(() => dumpOf('one'));
-  await act(device, app, step);
+  await performStep(device, app, step);
   expect(asked.at(-1)).toBe(expected);
 });
 
 test('a dump is asked for again while the screen moves, and given up on in the end', async () => {
   let left = 3;
   const moving = scripted(() => (left-- > 0 ? 'ERROR: could not get idle state.\n' : dumpOf('one')));
-  expect(await look(moving.device)).toMatchObject({ activity: 'a.b/.C' });
+  expect(await takeSnapshot(moving.device)).toMatchObject({ activity: 'a.b/.C' });
   expect(moving.asked.length).toBe(4);
   const never = scripted(() => 'ERROR: null root node returned by the bridge.\n');
-  await expect(look(never.device)).rejects.toThrow(
+  await expect(takeSnapshot(never.device)).rejects.toThrow(
     new NoDump('S1 gives no dump of its screen: ERROR: null root node returned by the bridge.'),
   );
 }, 20_000);
@@ -217,17 +217,17 @@ test('a setting that the device refuses does not hold up the others, and is told
     if (verb === 'put') values.set(key, value);
     return verb === 'get' ? `${values.get(key)}\n` : '';
   });
-  const borrower = await openBorrower(scratch, device);
-  await borrower.borrow('system/font_scale', '2');
-  await borrower.borrow('secure/font_weight_adjustment', '300');
+  const overrides = await openOverrides(scratch, device);
+  await overrides.override('system/font_scale', '2');
+  await overrides.override('secure/font_weight_adjustment', '300');
   closed = true;
-  expect(await borrower.putBack()).toEqual([
+  expect(await overrides.putBack()).toEqual([
     { setting: 'secure/font_weight_adjustment', was: '0', now: '300' },
     { setting: 'system/font_scale', was: '1', now: '1' },
   ]);
   // it stays in the journal, for a later try
   closed = false;
-  const again = await openBorrower(scratch, device);
+  const again = await openOverrides(scratch, device);
   expect(again.left).toEqual(['system/font_scale', 'secure/font_weight_adjustment']);
   expect((await again.putBack()).every(({ now, was }) => now === was)).toBe(true);
 });

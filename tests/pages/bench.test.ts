@@ -9,9 +9,9 @@ import {
   contrastRatio,
   factsOfCapture,
   findOnScreens,
+  formatRatio,
   parseHex,
   type Rgb,
-  sayRatio,
   simulateVision,
   toHex,
 } from '../../src/core/index.ts';
@@ -220,7 +220,7 @@ describeWith('chromium')('the bench', () => {
     await picture.click({ position: at });
     const text = await pixelAt('tickets light 1', Math.floor(at.x * scale), Math.floor(at.y * scale));
     await hasValue(page.getByLabel('Text colour'), toHex(text));
-    await says(sayRatio(contrastRatio(text, parseHex(background)!)));
+    await says(formatRatio(contrastRatio(text, parseHex(background)!)));
 
     await page.getByLabel('Text colour').fill('#9aa9ad');
     await page.getByLabel('Background colour').fill('#ffffff');

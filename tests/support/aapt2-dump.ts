@@ -1,7 +1,7 @@
 /** The notation of `aapt2 dump resources`, written from our model and read from its output, so that the two can be compared. */
 import type { ResValue } from '../../src/core/formats/android/res-value.ts';
 import type { ResourceContent, ResourceTable } from '../../src/core/formats/android/resource-table.ts';
-import { sayConfig } from '../../src/core/platform/android/resource-config.ts';
+import { formatConfig } from '../../src/core/platform/android/resource-config.ts';
 
 /** By `id type/name (configuration)`: the value as printed. */
 export type Printed = Map<string, string>;
@@ -50,7 +50,10 @@ export function printTable(table: ResourceTable): Printed {
     const name = `0x${hex(resource.id)} ${resource.type}/${resource.name}`;
     printed.set(name, resource.isPublic ? 'PUBLIC' : '');
     for (const { config, content } of resource.variants())
-      printed.set(`${name} (${sayConfig(config)})`, normalize(printContent(resource.type, content, table)));
+      printed.set(
+        `${name} (${formatConfig(config)})`,
+        normalize(printContent(resource.type, content, table)),
+      );
   }
   return printed;
 }

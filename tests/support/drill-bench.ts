@@ -8,10 +8,10 @@ import { decodeTrace } from '../../src/core/formats/trace.ts';
 import type { DrillRunFact } from '../../src/core/model/fact.ts';
 import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
 import type { DrillLine } from '../../src/core/model/trace.ts';
-import { openBorrower } from '../../src/device/borrow/borrower.ts';
 import type { Device } from '../../src/device/bridge/device.ts';
 import type { DrillSubject } from '../../src/device/drills/on-screen/run-screen-drill.ts';
 import { findCandidate } from '../../src/device/installed-build.ts';
+import { openOverrides } from '../../src/device/overrides/setting-overrides.ts';
 import { addPackage, type Dossier, openDossier } from '../../src/node/dossier.ts';
 import { demoApk, demoFolder } from './paths.ts';
 
@@ -34,7 +34,7 @@ export async function subjectOn(
   return {
     device,
     ...found,
-    borrower: await openBorrower(stateFolder, device),
+    overrides: await openOverrides(stateFolder, device),
     cell: { device: device.info.name, locale: 'en', theme: 'light', textScale: 1, orientation: 'portrait' },
   };
 }
@@ -50,7 +50,7 @@ export async function classOf(lines: readonly DrillLine[]): Promise<RunClass> {
 }
 
 /** `partly-restored note_field typed`, `restarted first`, `invalid not-left`. */
-export function sayClass(found: RunClass): string {
+export function formatClass(found: RunClass): string {
   if (found.kind === 'partly-restored')
     return `${found.kind} ${found.lost.map(({ key, what }) => `${key} ${what}`).join(', ')}`;
   if (found.kind === 'restarted') return `${found.kind} ${found.at}`;

@@ -55,7 +55,7 @@ export function findingsIn(
   );
 }
 
-export const sayFindings = (findings: readonly Finding[]): string[] =>
+export const formatFindings = (findings: readonly Finding[]): string[] =>
   findings
     .map(({ check, identity }) => [check, identity.subject, identity.aspect ?? ''].join(' ').trim())
     .sort();

@@ -92,7 +92,7 @@ export function Bench() {
               <NativeSelect
                 key={facet}
                 label={FACETS[facet]}
-                data={values.map((value) => ({ value, label: sayFacet(facet, value) }))}
+                data={values.map((value) => ({ value, label: formatFacet(facet, value) }))}
                 value={facetOf(entry, facet)}
                 onChange={({ currentTarget }) => choose(facet, currentTarget.value)}
               />
@@ -166,7 +166,7 @@ function Nothing() {
   );
 }
 
-const sayFacet = (facet: Facet, value: string): string =>
+const formatFacet = (facet: Facet, value: string): string =>
   facet === 'textScale'
     ? `${Math.round(Number(value) * 100)} %`
     : value === 'ios'

@@ -1,5 +1,5 @@
 /** The captures that can be opened: those that the server offers, and those that were dropped on the page. */
-import { type Cell, sayCell } from 'fenlok';
+import { type Cell, formatCell } from 'fenlok';
 import type { ServedCapture } from '../serve-captures.ts';
 import type { CaptureParts } from './worker/bench-screen.ts';
 
@@ -39,7 +39,7 @@ export async function servedCaptures(): Promise<Entry[]> {
         picture: await (await beside(picture)).blob(),
         hierarchyXml: hierarchy ? await (await beside(hierarchy)).text() : '',
       });
-      return { id: path, title: sayCell(cell), platform, cell, load };
+      return { id: path, title: formatCell(cell), platform, cell, load };
     })
     .sort((a, b) => oddness(a) - oddness(b) || (a.title < b.title ? -1 : 1));
 }
@@ -150,7 +150,7 @@ function entryOf(
   dropped += 1;
   return {
     id: `dropped ${dropped} ${name}`,
-    title: sayCell(cell),
+    title: formatCell(cell),
     platform,
     cell,
     load: async () => ({ name, capture, picture, hierarchyXml: (await dump?.text()) ?? '' }),
@@ -178,7 +178,7 @@ export function nearest(
   facet: Facet,
   value: string,
 ): Entry | undefined {
-  const likeness = (entry: Entry) =>
+  const similarity = (entry: Entry) =>
     facets.reduce(
       (sum, one, i) => sum + (facetOf(entry, one) === facetOf(to, one) ? 2 ** (facets.length - i) : 0),
       0,
@@ -186,7 +186,7 @@ export function nearest(
   return entries
     .filter((entry) => facetOf(entry, facet) === value)
     .reduce<Entry | undefined>(
-      (best, entry) => (!best || likeness(entry) > likeness(best) ? entry : best),
+      (best, entry) => (!best || similarity(entry) > similarity(best) ? entry : best),
       undefined,
     );
 }

@@ -3,7 +3,7 @@ import { type Finding, type OutcomeTable, rowsWith, type TraceLine } from 'fenlo
 import { type Mood, moods } from 'fenlok/standins/models';
 import { useState } from 'react';
 import { OutcomeTableView } from './outcome-table-view.tsx';
-import { sayLine } from './say-line.ts';
+import { formatLine } from './say-line.ts';
 import type { Playing } from './use-rehearsal.ts';
 
 const MOODS: Partial<Record<Mood, string>> = {
@@ -70,7 +70,7 @@ export function AdsPanel({ findings, lines, playing: { act, rehearsal }, table: 
         <ul className="log">
           {logOf(lines, placement, network).map((line, i) => (
             <li key={i}>
-              <time>{line.at.slice(11, 19)}</time> {sayLine(line)}
+              <time>{line.at.slice(11, 19)}</time> {formatLine(line)}
             </li>
           ))}
         </ul>

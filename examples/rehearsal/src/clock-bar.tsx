@@ -31,7 +31,7 @@ export function ClockBar({ playing }: { playing: Playing }) {
     <header>
       <h1>Fenlok rehearsal</h1>
       <p className="clock">
-        <time dateTime={new Date(nowMs).toISOString()}>{sayInstant(nowMs)}</time>
+        <time dateTime={new Date(nowMs).toISOString()}>{formatInstant(nowMs)}</time>
         <span>store’s time, UTC</span>
       </p>
       <Button
@@ -51,7 +51,7 @@ export function ClockBar({ playing }: { playing: Playing }) {
         variant="outline"
         disabled={nextMs === undefined}
         onClick={toNext}
-        title={nextMs === undefined ? 'Nothing will happen by itself' : sayInstant(nextMs)}
+        title={nextMs === undefined ? 'Nothing will happen by itself' : formatInstant(nextMs)}
       >
         To what comes next
       </Button>
@@ -73,4 +73,5 @@ export function ClockBar({ playing }: { playing: Playing }) {
 }
 
 /** `2026-11-27 14:05:09` */
-export const sayInstant = (ms: number): string => new Date(ms).toISOString().slice(0, 19).replace('T', ' ');
+export const formatInstant = (ms: number): string =>
+  new Date(ms).toISOString().slice(0, 19).replace('T', ' ');

@@ -1,5 +1,5 @@
 import { Button, Switch } from '@mantine/core';
-import { parsePeriod, sayPeriod } from 'fenlok';
+import { formatPeriod, parsePeriod } from 'fenlok';
 import { useRef } from 'react';
 import type { Act } from './model/acts.ts';
 import type { Cover, Phone } from './model/phone.ts';
@@ -159,14 +159,14 @@ function CoverView({ answer, cover }: { cover: Cover; answer(isYes: boolean): vo
   );
 }
 
-function sayTerm(period: string | undefined): string {
+function formatTerm(period: string | undefined): string {
   const parsed = period === undefined ? undefined : parsePeriod(period);
-  return parsed ? ` for ${sayPeriod(parsed)}` : '';
+  return parsed ? ` for ${formatPeriod(parsed)}` : '';
 }
 
-function sayTrial(trial: string | undefined): string {
+function formatTrial(trial: string | undefined): string {
   const parsed = trial === undefined ? undefined : parsePeriod(trial);
-  return parsed ? `free for ${sayPeriod(parsed)}, then ` : '';
+  return parsed ? `free for ${formatPeriod(parsed)}, then ` : '';
 }
 
 function wordsOf(cover: Cover): [title: string, says: string, yes: string, no?: string] {
@@ -176,7 +176,7 @@ function wordsOf(cover: Cover): [title: string, says: string, yes: string, no?: 
       return [
         'The store asks',
         offer
-          ? `${offer.name}, ${isTrial ? sayTrial(offer.trial) : ''}${offer.price}${sayTerm(offer.period)}`
+          ? `${offer.name}, ${isTrial ? formatTrial(offer.trial) : ''}${offer.price}${formatTerm(offer.period)}`
           : product,
         'Pay',
         'Cancel',

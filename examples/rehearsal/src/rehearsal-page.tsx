@@ -9,7 +9,7 @@ import { ClockBar } from './clock-bar.tsx';
 import { type LookedAt, openTrace, played } from './looked-at.ts';
 import { PhoneView } from './phone-view.tsx';
 import { fetchProject, type ServedProject } from './project.ts';
-import { sayLine } from './say-line.ts';
+import { formatLine } from './say-line.ts';
 import { SituationsPanel } from './situations-panel.tsx';
 import { StoreEvents } from './store-events.tsx';
 import { TimelinePlot } from './timeline-plot.tsx';
@@ -139,7 +139,7 @@ function JustNow(props: { lookedAt: LookedAt; refusal: string; onBack(): void })
           <span className="failed">▲ Refused:</span> {refusal}
         </>
       ) : last ? (
-        `Just now: ${sayLine(last)}`
+        `Just now: ${formatLine(last)}`
       ) : (
         'Open the app on a phone, and buy something.'
       )}

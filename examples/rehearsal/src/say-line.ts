@@ -43,13 +43,13 @@ const WORDS: Readonly<Record<string, string>> = {
 };
 
 /** One line of a trace in words: who, what, and of what. */
-export function sayLine(line: TraceLine): string {
+export function formatLine(line: TraceLine): string {
   const { kind } = line;
   const who = line.device ?? 'the store';
-  return `${who} ${WORDS[kind] ?? kind} ${sayRest(line)}`.trimEnd();
+  return `${who} ${WORDS[kind] ?? kind} ${formatRest(line)}`.trimEnd();
 }
 
-function sayRest(line: TraceLine): string {
+function formatRest(line: TraceLine): string {
   const {
     message,
     network,

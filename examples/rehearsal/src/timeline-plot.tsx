@@ -1,7 +1,7 @@
 import { NativeSelect } from '@mantine/core';
 import * as Plot from '@observablehq/plot';
 import { type RefObject, useEffect, useRef, useState } from 'react';
-import { sayInstant } from './clock-bar.tsx';
+import { formatInstant } from './clock-bar.tsx';
 import type { LookedAt } from './looked-at.ts';
 import { type Band, drawBands, type Mark, STORE } from './model/bands.ts';
 
@@ -53,8 +53,8 @@ export function TimelinePlot({ lookedAt, products }: Props) {
       .filter(inside)
       .map((band) => cut({ ...band, toMs: Math.max(band.toMs, band.fromMs + leastMs) }));
     const title = (d: ReturnType<typeof cut>) =>
-      `${d.product}, ${d.who}: ${SAYS[d.is]}\n${sayInstant(d.fromMs)} to ${
-        Number.isFinite(d.toMs) ? sayInstant(d.toMs) : 'ever'
+      `${d.product}, ${d.who}: ${SAYS[d.is]}\n${formatInstant(d.fromMs)} to ${
+        Number.isFinite(d.toMs) ? formatInstant(d.toMs) : 'ever'
       }`;
     const svg = Plot.plot({
       width,
@@ -62,7 +62,7 @@ export function TimelinePlot({ lookedAt, products }: Props) {
       marginLeft: 54,
       marginRight: 92,
       marginTop: 4,
-      x: { type: 'utc', domain: x, label: null, ticks: 5, tickFormat: (at: Date) => sayTick(at, spanMs) },
+      x: { type: 'utc', domain: x, label: null, ticks: 5, tickFormat: (at: Date) => formatTick(at, spanMs) },
       y: {
         domain: [STORE, ...devices],
         label: null,
@@ -107,7 +107,8 @@ export function TimelinePlot({ lookedAt, products }: Props) {
             fill: 'var(--sheet)',
             stroke: 'var(--ink)',
             strokeWidth: 1.5,
-            title: ({ atMs, product, says, who }: Mark) => `${product}, ${who}: ${says}\n${sayInstant(atMs)}`,
+            title: ({ atMs, product, says, who }: Mark) =>
+              `${product}, ${who}: ${says}\n${formatInstant(atMs)}`,
           },
         ),
         Plot.ruleX([new Date(nowMs)], { stroke: 'var(--ink)', strokeDasharray: '3 2' }),
@@ -131,7 +132,7 @@ export function TimelinePlot({ lookedAt, products }: Props) {
           <i className="app" /> given (app)
         </span>
         <span className={picture.differences.length > 0 ? 'failed' : ''}>
-          <i className="differs" /> ▲ differ: {sayProducts(picture.differences)}
+          <i className="differs" /> ▲ differ: {formatProducts(picture.differences)}
         </span>
         <NativeSelect
           label="Shown"
@@ -145,7 +146,7 @@ export function TimelinePlot({ lookedAt, products }: Props) {
 }
 
 /** As fine as what is shown is long. */
-function sayTick(at: Date, spanMs: number): string {
+function formatTick(at: Date, spanMs: number): string {
   const [day = '', time = ''] = at.toISOString().split('T');
   if (spanMs < 5 * 60_000) return time.slice(0, 8);
   return spanMs < 3 * 24 * HOUR_MS ? time.slice(0, 5) : day;
@@ -158,7 +159,7 @@ const Stripes = ({ id, ink, paper }: { id: string; paper: string; ink: string })
   </pattern>
 );
 
-const sayProducts = (differences: readonly Band[]): string =>
+const formatProducts = (differences: readonly Band[]): string =>
   [...new Set(differences.map(({ product }) => product))].join(', ') || 'never';
 
 function useWidth(place: RefObject<HTMLDivElement | null>): number {

@@ -1,6 +1,6 @@
 import { Button, FileButton } from '@mantine/core';
 import type { TraceLine } from 'fenlok';
-import { sayLine } from './say-line.ts';
+import { formatLine } from './say-line.ts';
 
 const LINES_SHOWN = 300;
 
@@ -34,7 +34,7 @@ export function TracePanel({ appId, lines, onOpen }: Props) {
       <ol className="log" reversed start={lines.length}>
         {latest.map((line, i) => (
           <li key={lines.length - i}>
-            <time>{line.at.slice(0, 19).replace('T', ' ')}</time> <code>{line.kind}</code> {sayLine(line)}
+            <time>{line.at.slice(0, 19).replace('T', ' ')}</time> <code>{line.kind}</code> {formatLine(line)}
           </li>
         ))}
       </ol>

@@ -5,7 +5,7 @@ import { localeOfJson } from '../../core/formats/catalogues/json-texts.ts';
 import { isCataloguePath } from '../../core/formats/catalogues/read-catalogue.ts';
 import { siteFilePlace } from '../../core/formats/site-file.ts';
 import type { Platform } from '../../core/model/candidate.ts';
-import { type Problem, sayProblem, UnreadableError } from '../../core/model/problem.ts';
+import { formatProblem, type Problem, UnreadableError } from '../../core/model/problem.ts';
 import { printableText } from '../../core/reports/escape.ts';
 import { addCapture } from '../../node/captures.ts';
 import { addCatalogue, addFile, addPackage, addTrace, openDossier, type Taken } from '../../node/dossier.ts';
@@ -15,7 +15,7 @@ import { isTextsFile } from '../../node/read-catalogue-bytes.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { addSale, isSaleFile, readSaleKeys } from '../../node/sales.ts';
 import { addSiteFile } from '../../node/site-files.ts';
-import { exitCode, type Io, progress, WrongCall } from '../io.ts';
+import { exitCode, type Io, progress, UsageError } from '../io.ts';
 import { watchFolder } from './add/watch-folder.ts';
 import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
 
@@ -59,7 +59,7 @@ export const addCommand: AddCommand = (program, io, finish) => {
     )
     .action(async (files: string[], options: DossierOptions & PairOptions & { watch?: string }) => {
       if (files.length === 0 && !options.watch)
-        throw new WrongCall('name files to take in, or a folder: --watch captures/');
+        throw new UsageError('name files to take in, or a folder: --watch captures/');
       if (options.watch) {
         await watchFolder(inCwd(io, options.watch), inCwd(io, options.dossier), io);
         return;
@@ -78,8 +78,8 @@ export const addCommand: AddCommand = (program, io, finish) => {
       const { taken, problems } = await takeAll(paths, inCwd(io, options.dossier), given, io);
       if (options.json)
         io.out(`${JSON.stringify({ taken, problems: problems.map(({ problem }) => problem) }, null, 2)}\n`);
-      else for (const line of sayTaken(taken)) io.out(`${line}\n`);
-      for (const { problem } of problems) io.err(`fenlok: ${printableText(sayProblem(problem))}\n`);
+      else for (const line of formatTaken(taken)) io.out(`${line}\n`);
+      for (const { problem } of problems) io.err(`fenlok: ${printableText(formatProblem(problem))}\n`);
       finish(problems.length > 0 ? exitCode.unreadable : exitCode.done);
     });
 };
@@ -94,7 +94,7 @@ async function takeAll(
   const problems: UnreadableError[] = [];
   const warn = (found: readonly Problem[]) => {
     for (const problem of found)
-      io.err(`fenlok: taken in as far as it goes: ${printableText(sayProblem(problem))}\n`);
+      io.err(`fenlok: taken in as far as it goes: ${printableText(formatProblem(problem))}\n`);
   };
   const tell = paths.length > 3 ? progress(io, 'Taking evidence in') : () => {};
   for (const [i, path] of paths.entries()) {
@@ -120,12 +120,12 @@ const isPicture = (path: string): boolean => ['.png', '.webp', '.jpg', '.jpeg'].
 function checkCall(paths: string[], { density, screen }: PairOptions): void {
   const picture = paths.find(isPicture);
   if (picture && !(screen && density))
-    throw new WrongCall(
+    throw new UsageError(
       `${picture}: say which screen this is and the density of its device, with --screen ID --density DPI (and --locale, --theme where they are not en and light)`,
     );
   const tree = paths.find((path) => kindOf(path) === '.xml' && !isCataloguePath(path));
   if (tree)
-    throw new WrongCall(`${tree}: give the picture; the XML of the same name beside it is taken with it`);
+    throw new UsageError(`${tree}: give the picture; the XML of the same name beside it is taken with it`);
 }
 
 /** Named after a language, or in a folder that is. */
@@ -201,7 +201,7 @@ async function readPair(picture: string, platform: Platform, options: PairOption
 }
 
 /** One line each; of many only how many. */
-function sayTaken(taken: Taken[]): string[] {
+function formatTaken(taken: Taken[]): string[] {
   const again = taken.filter((one) => one.again).length;
   if (taken.length > 8) return [`${taken.length - again} taken in, ${again} already there`];
   return taken.map(

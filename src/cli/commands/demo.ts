@@ -17,11 +17,11 @@ import { withPackage } from '../../node/read-package.ts';
 import { readYaml } from '../../node/read-yaml.ts';
 import { addSale, readSaleKeys } from '../../node/sales.ts';
 import { addSiteFile } from '../../node/site-files.ts';
-import { type Io, progress, WrongCall } from '../io.ts';
+import { type Io, progress, UsageError } from '../io.ts';
 import { styleFor } from '../style.ts';
 import { buyingKit } from './drill/buying-kit.ts';
 import { pushKit } from './drill/push-kit.ts';
-import { judgeAndReport, sayReports } from './judge.ts';
+import { judgeAndReport, printReports } from './judge.ts';
 import { type AddCommand, inCwd } from './options.ts';
 
 const KELPLINE = 'example.kelpline';
@@ -61,7 +61,7 @@ export const demoCommand: AddCommand = (program, io) => {
               all: options.all ?? false,
             }),
       );
-      sayReports(io, reports);
+      printReports(io, reports);
       await judgeIos(out, io);
       io.err(
         `\nGo on by hand:  cd ${relative(io.cwd, out) || '.'}  and there  fenlok judge,  fenlok rule …,  fenlok sign …\n`,
@@ -90,7 +90,7 @@ async function prepare(out: string): Promise<void> {
     (await exists(join(dossier, 'dossier.json'))) && (await openDossier(dossier)).candidate.build.appId,
   ];
   if (found.some((appId) => appId && appId !== KELPLINE))
-    throw new WrongCall(`${out} holds another project; name an empty folder with --out`);
+    throw new UsageError(`${out} holds another project; name an empty folder with --out`);
   await mkdir(out, { recursive: true });
   for (const folder of ['push', 'networks', 'sales']) await mkdir(join(out, folder), { recursive: true });
   for (const name of ['fenlok.yaml', 'rulings.yaml', ...PUSH_FILES, ...SALE_FILES, ...NETWORK_FILES])

@@ -13,11 +13,11 @@ import { adsClient, readAdsFile } from '../../node/ads/ads-file.ts';
 import { type Dossier, openDossier } from '../../node/dossier.ts';
 import { observeDossier } from '../../node/observe.ts';
 import { readProject } from '../../node/project.ts';
-import { exitCode, type Io, WrongCall } from '../io.ts';
+import { exitCode, type Io, UsageError } from '../io.ts';
 import { buyingKit } from './drill/buying-kit.ts';
+import { printPlan } from './drill/format-plan.ts';
+import { forMachines, formatPutBack, formatResults, isTabledDrill } from './drill/format-results.ts';
 import { pushKit } from './drill/push-kit.ts';
-import { printPlan } from './drill/say-plan.ts';
-import { forMachines, isTabledDrill, sayPutBack, sayResults } from './drill/say-results.ts';
 import { teller } from './drill/teller.ts';
 import { type AddCommand, type DossierOptions, inCwd, renamedOption, withDossier } from './options.ts';
 
@@ -113,7 +113,7 @@ const collect = (value: string, before: string[] = []): string[] => [...before, 
 
 function numberOf(option: string, text: string): number {
   const value = Number(text);
-  if (!(value > 0)) throw new WrongCall(`${option} ${text}: expected a number above 0`);
+  if (!(value > 0)) throw new UsageError(`${option} ${text}: expected a number above 0`);
   return value;
 }
 
@@ -125,7 +125,7 @@ function bridgeOf({ server: named }: DrillOptions, io: Io): BridgeOptions {
   const { from, server } =
     named === undefined ? serverFromEnvironment(io.env) : { from: '--server', server: named };
   const [, host = '', port = ''] = /^(?:tcp:)?(.+):(\d{1,5})$/.exec(server) ?? [];
-  if (!host) throw new WrongCall(`${from} ${server}: expected host:port, such as 127.0.0.1:5037`);
+  if (!host) throw new UsageError(`${from} ${server}: expected host:port, such as 127.0.0.1:5037`);
   return { server: { host, port: Number(port) }, stateFolder: stateFolderOf(io) };
 }
 
@@ -143,14 +143,14 @@ function serverFromEnvironment(env: Io['env']): { from: string; server: string }
 
 function wayOf({ bridge }: DrillOptions): 'server' | 'direct' | undefined {
   if (bridge === undefined || bridge === 'server' || bridge === 'direct') return bridge;
-  throw new WrongCall(`--bridge ${bridge}: say server or direct`);
+  throw new UsageError(`--bridge ${bridge}: say server or direct`);
 }
 
 function drillsOf(names: readonly string[]): DrillId[] {
   const former = names.find((name) => currentDrillName(name) !== name);
-  if (former) throw new WrongCall(`the drill ${former} is now called ${currentDrillName(former)}`);
+  if (former) throw new UsageError(`the drill ${former} is now called ${currentDrillName(former)}`);
   const unknown = names.find((name) => !(drillIds as readonly string[]).includes(name));
-  if (unknown) throw new WrongCall(`there is no drill "${unknown}"; there are ${drillIds.join(', ')}`);
+  if (unknown) throw new UsageError(`there is no drill "${unknown}"; there are ${drillIds.join(', ')}`);
   return names.length > 0
     ? (names as DrillId[])
     : drillIds.filter((id) => !allDrills.some((drill) => drill.id === id && drill.onlyNamed));
@@ -185,10 +185,10 @@ async function printDevices(bridge: BridgeOptions, options: DrillOptions, io: Io
   if (options.json) io.out(`${JSON.stringify(devices, null, 2)}\n`);
   else if (devices.length === 0) io.out('No device is attached.\n');
   for (const device of options.json ? [] : devices)
-    io.out(`${device.serial.padEnd(22)} ${device.state.padEnd(12)} ${sayShape(device)}\n`);
+    io.out(`${device.serial.padEnd(22)} ${device.state.padEnd(12)} ${formatShape(device)}\n`);
 }
 
-const sayShape = ({
+const formatShape = ({
   densityDpi,
   heightPx,
   isFoldable,
@@ -210,7 +210,7 @@ async function putBack(
     const done = await putBackLeft(device, stateFolder);
     if (options.json) io.out(`${JSON.stringify({ device: device.serial, putBack: done ?? [] })}\n`);
     else if (!done) io.out(`${device.serial}: nothing is borrowed\n`);
-    else for (const line of sayPutBack(done)) io.out(`${device.serial}: ${line}\n`);
+    else for (const line of formatPutBack(done)) io.out(`${device.serial}: ${line}\n`);
   }
 }
 
@@ -232,7 +232,7 @@ async function runAll(
   const known = intent.screens.map(({ id }) => id);
   const unknown = options.screen?.find((id) => !known.includes(id));
   if (unknown)
-    throw new WrongCall(
+    throw new UsageError(
       `there is no screen "${unknown}" in fenlok.yaml; there are ${known.join(', ') || 'none'}`,
     );
   if (known.length === 0)
@@ -294,13 +294,13 @@ async function runAll(
     ? indexFacts(await observeDossier(dossier, intent, undefined, io.signal))
     : undefined;
   for (const { device, putBack: back, results } of reports) {
-    if (!options.json) io.out(sayResults(device, results, intent, io, dossierFacts));
+    if (!options.json) io.out(formatResults(device, results, intent, io, dossierFacts));
     const left = back.filter(({ now, was }) => now !== was);
     if (back.length > 0)
       io.err(
         left.length === 0
           ? `${device}: ${back.length} borrowed settings are put back, and read so\n`
-          : `${sayPutBack(left).join('\n')}\n`,
+          : `${formatPutBack(left).join('\n')}\n`,
       );
   }
   const isProven = reports.every(({ results }) => results.every(({ trouble }) => !trouble));
@@ -316,7 +316,7 @@ const withoutTester = (wanted: Wanted): Wanted => ({
 async function installAll(devices: readonly Device[], { candidate, folder }: Dossier, io: Io): Promise<void> {
   const file = join(folder, candidate.package.file);
   if (!file.endsWith('.apk'))
-    throw new WrongCall(
+    throw new UsageError(
       `--install: ${candidate.package.file} is no APK; install it as the store would, then drill`,
     );
   const apk = new Uint8Array(await readFile(file));

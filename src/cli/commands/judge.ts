@@ -38,13 +38,13 @@ export const judgeCommand: AddCommand = (program, io, finish) => {
     .action(async (options: JudgeOptions) => {
       const { judgement, reports } = await judgeAndReport(io, options);
       if (options.json) io.out(`${JSON.stringify(judgement, null, 2)}\n`);
-      else sayJudgement(io, judgement, options);
-      sayReports(io, reports);
+      else printJudgement(io, judgement, options);
+      printReports(io, reports);
       finish(verdictCode(judgement));
     });
 };
 
-function sayJudgement(io: Io, judgement: Judgement, { all = false, filter: rows }: JudgeOptions): void {
+function printJudgement(io: Io, judgement: Judgement, { all = false, filter: rows }: JudgeOptions): void {
   const options = { style: styleFor(io), widthColumns: io.columns, all };
   if (!rows) io.out(textReport(judgement, options));
   else
@@ -78,7 +78,7 @@ export async function judgeAndReport(
   return { judgement, reports };
 }
 
-export function sayReports(io: Io, reports: WrittenReports): void {
+export function printReports(io: Io, reports: WrittenReports): void {
   io.err(`\nReport page  ${reports.html}\nJSON         ${reports.json}\nJUnit XML    ${reports.junit}\n`);
 }
 

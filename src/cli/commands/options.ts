@@ -1,6 +1,6 @@
 import { resolve } from 'node:path';
 import { type Command, Option } from 'commander';
-import { type ExitCode, type Io, WrongCall } from '../io.ts';
+import { type ExitCode, type Io, UsageError } from '../io.ts';
 
 export type AddCommand = (program: Command, io: Io, finish: (code: ExitCode) => void) => void;
 
@@ -20,7 +20,7 @@ export const renamedOption = (command: Command, former: string, now: string): Co
   command
     .addOption(new Option(`${former} [words...]`).hideHelp())
     .on(`option:${former.replace(/^--/, '')}`, () => {
-      throw new WrongCall(`${former} is now called ${now}`);
+      throw new UsageError(`${former} is now called ${now}`);
     });
 
 export const inCwd = (io: Io, path: string): string => resolve(io.cwd, path);
@@ -28,6 +28,6 @@ export const inCwd = (io: Io, path: string): string => resolve(io.cwd, path);
 /** Of options that take a number: refused with a clear word where it is none. */
 export const wholeNumber = (text: string): number => {
   const number = Number(text);
-  if (!Number.isInteger(number) || number < 0) throw new WrongCall(`"${text}" is not a whole number`);
+  if (!Number.isInteger(number) || number < 0) throw new UsageError(`"${text}" is not a whole number`);
   return number;
 };

@@ -3,7 +3,7 @@ import type { LevelRange } from '../../core/formats/signing/verify-apk.ts';
 import type { AppPackage } from '../../core/model/app-package.ts';
 import { appJson, resourcesJson } from '../../core/reports/package-json.ts';
 import { withPackage } from '../../node/read-package.ts';
-import { type Io, WrongCall } from '../io.ts';
+import { type Io, UsageError } from '../io.ts';
 import { type AddCommand, inCwd, wholeNumber } from './options.ts';
 import type { SaleOptions } from './read/sale.ts';
 
@@ -46,7 +46,7 @@ export const readCommand: AddCommand = (program, io, finish) => {
         }
       }
       if (minSdk !== undefined && maxSdk !== undefined && minSdk > maxSdk)
-        throw new WrongCall(`--min-sdk ${minSdk} is above --max-sdk ${maxSdk}`);
+        throw new UsageError(`--min-sdk ${minSdk} is above --max-sdk ${maxSdk}`);
       const signedFor = { minSdk, maxSdk };
       await (json
         ? printJson(io, inCwd(io, file), signedFor)

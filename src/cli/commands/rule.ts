@@ -5,12 +5,12 @@ import type { Finding } from '../../core/model/finding.ts';
 import { judgementSchema } from '../../core/model/judgement.ts';
 import { type Ruling, rulingSchema } from '../../core/model/ruling.ts';
 import { nearest } from '../../core/platform/text/nearest.ts';
-import { sayPlaces } from '../../core/reports/outline.ts';
+import { formatPlaces } from '../../core/reports/outline.ts';
 import { exists, openDossier } from '../../node/dossier.ts';
 import { readProject } from '../../node/project.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { writeRulings } from '../../node/write-rulings.ts';
-import { type Io, WrongCall } from '../io.ts';
+import { type Io, UsageError } from '../io.ts';
 import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
 
 interface RuleOptions extends DossierOptions {
@@ -52,7 +52,7 @@ export const ruleCommand: AddCommand = (program, io) => {
       );
       const found = await findFindings(dossier.folder, name);
       if (options.as !== 'accepted' && (options.until || options.untilBuild))
-        throw new WrongCall(`--until and --until-build go with --as accepted, not with ${options.as}`);
+        throw new UsageError(`--until and --until-build go with --as accepted, not with ${options.as}`);
       const rulings = (options.only ? found.slice(0, 1) : found).map((finding) =>
         rulingOf(finding, options, io),
       );
@@ -69,7 +69,7 @@ export const ruleCommand: AddCommand = (program, io) => {
 function rulingOf(finding: Finding, options: RuleOptions, io: Io): Ruling {
   const parsed = rulingSchema.safeParse({
     finding: finding.id,
-    about: `${finding.check}: ${sayPlaces(finding)}`,
+    about: `${finding.check}: ${formatPlaces(finding)}`,
     digest: finding.digest,
     ruling: options.as,
     why: options.why,
@@ -79,7 +79,7 @@ function rulingOf(finding: Finding, options: RuleOptions, io: Io): Ruling {
     untilBuild: options.untilBuild,
   });
   if (!parsed.success)
-    throw new WrongCall(`--${String(parsed.error.issues[0]!.path[0])}: ${parsed.error.issues[0]!.message}`);
+    throw new UsageError(`--${String(parsed.error.issues[0]!.path[0])}: ${parsed.error.issues[0]!.message}`);
   return parsed.data;
 }
 
@@ -87,7 +87,7 @@ function rulingOf(finding: Finding, options: RuleOptions, io: Io): Ruling {
 async function findFindings(folder: string, name: string): Promise<Finding[]> {
   const file = join(folder, 'judgement.json');
   if (!(await exists(file)))
-    throw new WrongCall(
+    throw new UsageError(
       `${folder} has not been judged yet, so there is nothing to rule on: run "fenlok judge" first`,
     );
   const { cards, findings } = parseJson(
@@ -106,7 +106,7 @@ async function findFindings(folder: string, name: string): Promise<Finding[]> {
     name,
     findings.map(({ id }) => id),
   );
-  throw new WrongCall(
+  throw new UsageError(
     matches.length > 1
       ? `${name} fits ${matches.map(({ id }) => id).join(', ')}: give more of its name`
       : `no finding ${name} in the last judgement${meant ? `; did you mean ${meant}?` : ''}`,
@@ -115,6 +115,6 @@ async function findFindings(folder: string, name: string): Promise<Finding[]> {
 
 export function whoSays(io: Io, given: string | undefined): string {
   const name = given ?? io.env.FENLOK_NAME;
-  if (!name) throw new WrongCall('say who decides, with --by NAME or the environment variable FENLOK_NAME');
+  if (!name) throw new UsageError('say who decides, with --by NAME or the environment variable FENLOK_NAME');
   return name;
 }

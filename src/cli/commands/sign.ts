@@ -4,7 +4,7 @@ import { nearest } from '../../core/platform/text/nearest.ts';
 import { openDossier } from '../../node/dossier.ts';
 import { readProject } from '../../node/project.ts';
 import { writeSignOff } from '../../node/write-rulings.ts';
-import { WrongCall } from '../io.ts';
+import { UsageError } from '../io.ts';
 import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
 import { whoSays } from './rule.ts';
 
@@ -39,7 +39,7 @@ export const signCommand: AddCommand = (program, io) => {
       const ids = project.checklist.items.map(({ id }) => id);
       if (!ids.includes(item)) {
         const meant = nearest(item, ids);
-        throw new WrongCall(`the checklist has no item ${item}${meant ? `; did you mean ${meant}?` : ''}`);
+        throw new UsageError(`the checklist has no item ${item}${meant ? `; did you mean ${meant}?` : ''}`);
       }
       const signOff = signOffSchema.parse({
         item,

@@ -2,7 +2,7 @@ import { writeFile } from 'node:fs/promises';
 import { relative } from 'node:path';
 import { draftIntent } from '../../core/reports/intent-draft.ts';
 import { withPackage } from '../../node/read-package.ts';
-import { type Io, WrongCall } from '../io.ts';
+import { type Io, UsageError } from '../io.ts';
 import { type AddCommand, inCwd } from './options.ts';
 
 /** `fenlok start`: writes an intent file from what a package declares. */
@@ -23,7 +23,7 @@ export const startCommand: AddCommand = (program, io) => {
       io.out(
         options.json
           ? `${JSON.stringify({ file: out, questions }, null, 2)}\n`
-          : sayWritten(io, out, questions),
+          : writeIntentFile(io, out, questions),
       );
     });
 };
@@ -32,12 +32,12 @@ export const startCommand: AddCommand = (program, io) => {
 async function writeNew(path: string, text: string): Promise<void> {
   await writeFile(path, text, { flag: 'wx' }).catch((error: NodeJS.ErrnoException) => {
     if (error.code === 'EEXIST')
-      throw new WrongCall(`${path} is there already and is left as it is; name another place with --out`);
-    throw new WrongCall(`${path} cannot be written (${error.code})`);
+      throw new UsageError(`${path} is there already and is left as it is; name another place with --out`);
+    throw new UsageError(`${path} cannot be written (${error.code})`);
   });
 }
 
-function sayWritten(io: Io, out: string, questions: readonly string[]): string {
+function writeIntentFile(io: Io, out: string, questions: readonly string[]): string {
   const file = relative(io.cwd, out) || out;
   return [
     `Written: ${file}`,

@@ -32,7 +32,7 @@ export type Assertion<Data extends CheckData = CheckData> =
   /** `count` subjects at once, where there are too many to speak of each. */
   | { outcome: 'passed' | 'inapplicable'; cell?: Cell; count?: number }
   /** The evidence cannot show it, because it does not carry something: `headings`, `traits`. */
-  | { outcome: 'untested'; cell?: Cell; lacking: string }
+  | { outcome: 'untested'; cell?: Cell; missingEvidence: string }
   /** The same, in a clause of its own: `the texts are elsewhere`. */
   | { outcome: 'untested'; because: string }
   | { outcome: 'failed' | 'cantTell'; cell?: Cell; draft: Draft<Data> };

@@ -1,6 +1,6 @@
 import { type Assertion, type Check, type Draft, type FactIndex, factsFor } from '../areas/check.ts';
 import type { PackagePart } from '../model/app-package.ts';
-import { sayCell } from '../model/cell.ts';
+import { formatCell } from '../model/cell.ts';
 import type { FactKind } from '../model/fact.ts';
 import { factSources } from '../model/fact-sources.ts';
 import type { Finding, FindingData } from '../model/finding.ts';
@@ -17,7 +17,7 @@ export interface CheckReport {
   passed: number;
   inapplicable: number;
   /** What some evidence would have to carry, for the check to look at it. */
-  lacking: string[];
+  missingEvidence: string[];
   /** Why some of what it looks for is out of its sight, each as a clause. */
   unseen: string[];
   hadFacts: boolean;
@@ -41,8 +41,12 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
       findings: groupDrafts(check, drafts, facts, intent),
       passed: count('passed'),
       inapplicable: count('inapplicable'),
-      lacking: [
-        ...new Set(assertions.flatMap((assertion) => ('lacking' in assertion ? [assertion.lacking] : []))),
+      missingEvidence: [
+        ...new Set(
+          assertions.flatMap((assertion) =>
+            'missingEvidence' in assertion ? [assertion.missingEvidence] : [],
+          ),
+        ),
       ],
       unseen: [
         ...new Set(assertions.flatMap((assertion) => ('because' in assertion ? [assertion.because] : []))),
@@ -66,11 +70,13 @@ function blindSpots(check: Check, facts: FactIndex): Assertion[] {
       ({ cell }): Assertion => ({
         outcome: 'untested',
         cell,
-        lacking: 'elements (the screen is one surface)',
+        missingEvidence: 'elements (the screen is one surface)',
       }),
     ),
     ...others.flatMap(({ cell }): Assertion[] =>
-      cell ? [{ outcome: 'untested', cell, lacking: 'a picture of the same moment as their tree' }] : [],
+      cell
+        ? [{ outcome: 'untested', cell, missingEvidence: 'a picture of the same moment as their tree' }]
+        : [],
     ),
   ];
 }
@@ -108,7 +114,7 @@ function otherPlaces(kinds: readonly FactKind[], facts: FactIndex): Assertion[] 
     if (texts && kinds.includes('catalogue-text') && !hasCatalogues())
       found.push({
         outcome: 'untested',
-        because: `the texts of ${sayApp(toolkit)} stand in ${texts.where}: add ${texts.add}`,
+        because: `the texts of ${formatApp(toolkit)} stand in ${texts.where}: add ${texts.add}`,
       });
     if (kinds.includes('unused-resource') && LOOKS_UP_BY_NAME.has(toolkit))
       found.push({
@@ -119,7 +125,7 @@ function otherPlaces(kinds: readonly FactKind[], facts: FactIndex): Assertion[] 
   return found;
 }
 
-const sayApp = (toolkit: ToolkitName): string =>
+const formatApp = (toolkit: ToolkitName): string =>
   toolkit === 'a web view shell'
     ? 'an app in a web view'
     : `${/^[AEIOU.]/.test(toolkit) ? 'an' : 'a'} ${toolkit} app`;
@@ -211,7 +217,7 @@ const oddness = ({ occurrence: { cell } }: Draft, sourceLocale: string): number 
 
 /** In whatever order evidence comes, the same place is named first. */
 const placeOf = ({ occurrence: { boundsPx, cell } }: Draft): string =>
-  JSON.stringify([cell && sayCell(cell), cell?.device, boundsPx]);
+  JSON.stringify([cell && formatCell(cell), cell?.device, boundsPx]);
 const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
 /** What is measured stands before what is estimated. */

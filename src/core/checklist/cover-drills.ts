@@ -1,6 +1,6 @@
 import type { FactIndex } from '../areas/check.ts';
 import { classOfRun, lastRuns } from '../areas/lifecycle/runs/class-of-run.ts';
-import { sayInvalid } from '../areas/lifecycle/runs/invalid-words.ts';
+import { formatInvalid } from '../areas/lifecycle/runs/invalid-words.ts';
 import type { Platform } from '../model/candidate.ts';
 import type { Cell } from '../model/cell.ts';
 import { isScreenDrill } from '../model/drill.ts';
@@ -42,7 +42,7 @@ export function coverDrills(
     );
     const invalid = runs.flatMap((run) => {
       const found = classOfRun(run, intent.drills.ignore);
-      return found.kind === 'invalid' ? [sayInvalid(found.why, run)] : [];
+      return found.kind === 'invalid' ? [formatInvalid(found.why, run)] : [];
     });
     const seen = here.map((finding) => outcomeOf(finding, strict));
     const isProven = runs.length > invalid.length;

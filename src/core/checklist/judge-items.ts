@@ -89,19 +89,19 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
   if (failing.length > 0)
     return {
       outcome: 'failed',
-      why: `${sayCauses(failing, strict)}.${undecided.length > 0 ? ` ${sayCauses(undecided, strict)} to rule on.` : ''}`,
+      why: `${formatCauses(failing, strict)}.${undecided.length > 0 ? ` ${formatCauses(undecided, strict)} to rule on.` : ''}`,
       findings: ids,
     };
   if (open.length > 0)
     return {
       outcome: 'cantTell',
-      why: `${sayCauses(open, strict)} to rule on.`,
+      why: `${formatCauses(open, strict)} to rule on.`,
       findings: ids,
     };
   const needCaptures = reports.some((report) => report.check.needs === 'capture');
   const without = reports.find((report) => !report.hadFacts)?.check.needs;
   if (without) return { outcome: 'untested', why: factSources[without].missing, findings: ids };
-  const gap = needCaptures ? sayGap(coverage) : undefined;
+  const gap = needCaptures ? formatGap(coverage) : undefined;
   if (gap) return { outcome: 'untested', why: `${passed} looked at and passed, but ${gap}`, findings: ids };
   const unseen = [...new Set(reports.flatMap((report) => report.unseen))];
   if (unseen.length > 0)
@@ -110,15 +110,15 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
       why: `${passed > 0 ? `${passed} looked at and passed, but ` : 'Not looked at: '}${unseen.join('; ')}.`,
       findings: ids,
     };
-  const lacking = [...new Set(reports.flatMap((report) => report.lacking))];
-  if (lacking.length > 0)
+  const missingEvidence = [...new Set(reports.flatMap((report) => report.missingEvidence))];
+  if (missingEvidence.length > 0)
     return {
       outcome: 'untested',
       why: needCaptures
-        ? `${passed > 0 ? `${passed} looked at and passed, but some` : 'The'} captures do not carry ${lacking.join(', ')}: see docs/captures.md for those that do.`
+        ? `${passed > 0 ? `${passed} looked at and passed, but some` : 'The'} captures do not carry ${missingEvidence.join(', ')}: see docs/captures.md for those that do.`
         : reports.some(({ check }) => readsRuns(check))
-          ? `${passed} passed, but nobody has seen ${lacking.join(', ')}.`
-          : `Nobody has added ${lacking.join(', ')}: fenlok add FILE.`,
+          ? `${passed} passed, but nobody has seen ${missingEvidence.join(', ')}.`
+          : `Nobody has added ${missingEvidence.join(', ')}: fenlok add FILE.`,
       findings: ids,
     };
   if (passed + findings.length === 0)
@@ -128,7 +128,7 @@ function checksPart(reports: readonly CheckReport[], { coverage, strict }: ItemE
 }
 
 /** `2 findings in 7 places`. */
-function sayCauses(findings: readonly Finding[], strict: boolean): string {
+function formatCauses(findings: readonly Finding[], strict: boolean): string {
   const cards = groupCards(findings, strict).length;
   const places = cards < findings.length ? ` in ${findings.length} places` : '';
   return `${count(cards, 'finding')}${places}`;
@@ -143,7 +143,7 @@ function drillPart(drill: string, evidence: ItemEvidence): Part {
       'Drills drive Android devices; on iOS a person, or a UI test, does it and signs: docs/ios-captures.md.',
     );
   if (drill === 'capture-sweep') {
-    const gap = sayGap(coverage);
+    const gap = formatGap(coverage);
     if (gap) return untested(`${gap.charAt(0).toUpperCase()}${gap.slice(1)}`);
     return { outcome: 'passed', why: 'All planned cells are captured.', findings: [] };
   }
@@ -191,7 +191,7 @@ const isDrill = (id: string): boolean => (drillIds as readonly string[]).include
 export const NO_PLAN = 'no coverage is planned in fenlok.yaml, so nobody knows which screens are missing.';
 
 /** Why captures do not yet show an item for the whole app. */
-function sayGap(coverage: readonly CoverageCell[]): string | undefined {
+function formatGap(coverage: readonly CoverageCell[]): string | undefined {
   const planned = coverage.filter((cell) => cell.planned && cell.cell.procedure === 'as-is');
   if (planned.length === 0) return NO_PLAN;
   const missing = planned.filter((cell) => cell.outcome === 'untested').map(({ cell }) => cell);

@@ -205,7 +205,7 @@ const MAX_ODDITIES = 20;
 
 const encrypted = (name: string): Problem => ({
   code: 'zip.encrypted',
-  place: sayEntry(name),
+  place: formatEntry(name),
   found: 'an encrypted entry',
   expected: 'a package without a password',
 });
@@ -214,7 +214,7 @@ function oddMethod(method: number, name: string): Problem | undefined {
   if (method === 0 || method === 8) return undefined;
   return {
     code: 'zip.method',
-    place: sayEntry(name),
+    place: formatEntry(name),
     found: `compression method ${method}, which parts of the platform read in different ways`,
     expected: 'stored (0) or deflated (8)',
   };
@@ -223,7 +223,7 @@ function oddMethod(method: number, name: string): Problem | undefined {
 function oddName(name: string): Problem | undefined {
   const odd = (found: string): Problem => ({
     code: 'zip.name',
-    place: sayEntry(name),
+    place: formatEntry(name),
     found,
     remedy: 'A packer does not write such a name: the file was tampered with or badly repacked.',
   });
@@ -235,7 +235,7 @@ function oddName(name: string): Problem | undefined {
 }
 
 /** As it stands where it can be shown, else with its characters written out. */
-const sayEntry = (name: string): string => {
+const formatEntry = (name: string): string => {
   const written = JSON.stringify(name);
   return `entry ${written.slice(1, -1) === name ? name : written}`;
 };
@@ -243,7 +243,7 @@ const sayEntry = (name: string): string => {
 const shadowed = (name: string) =>
   new UnreadableError({
     code: 'zip.name',
-    place: sayEntry(name),
+    place: formatEntry(name),
     found: 'a second entry of the same name, which would shadow the first',
     remedy: 'No device installs such a package: the file was tampered with or badly repacked.',
   });
@@ -266,7 +266,7 @@ function demandEntry(entries: ReadonlyMap<string, ZipEntry>, name: string): ZipE
   if (entry) return entry;
   throw new UnreadableError({
     code: 'zip.no-entry',
-    place: sayEntry(name),
+    place: formatEntry(name),
     found: 'no such entry in the archive',
   });
 }

@@ -15,7 +15,7 @@ export const buildKeySchema = z.strictObject({
 });
 export type BuildKey = z.infer<typeof buildKeySchema>;
 
-export const sayBuild = (key: BuildKey): string =>
+export const formatBuild = (key: BuildKey): string =>
   `${key.appId} ${key.version} (${key.build}) code ${key.code}`;
 
 export const sameBuild = (a: BuildKey, b: BuildKey): boolean =>

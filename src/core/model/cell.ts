@@ -33,7 +33,7 @@ export const appCell = (procedure: string): Cell => ({
 });
 
 /** For people: `booking, dark, de`, with only what departs from the ordinary. */
-export function sayCell(cell: Cell): string {
+export function formatCell(cell: Cell): string {
   const parts = [cell.screen, cell.theme, cell.locale];
   if (cell.procedure !== 'as-is') parts.push(cell.procedure);
   if (cell.step) parts.push(cell.step);

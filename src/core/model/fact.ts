@@ -311,7 +311,7 @@ export interface DrillRunFact extends OfCapture {
   /** Orientation or size that the device had meanwhile, where a dump tells. */
   wasTurned?: boolean;
   /** Likeness to the screen before of what was in front meanwhile. */
-  likeAway?: number;
+  similarityAway?: number;
   commands: { line: string; code: number }[];
   /** Settings that were changed for it, and what they read then. */
   borrowed: { setting: string; wanted: string | null; reads: string | null }[];

@@ -17,7 +17,7 @@ export type Result<T> = { ok: true; value: T } | { ok: false; problem: Problem }
 export class UnreadableError extends Error {
   readonly problem: Problem;
   constructor(problem: Problem, options?: ErrorOptions) {
-    super(sayProblem(problem), options);
+    super(formatProblem(problem), options);
     this.name = 'UnreadableError';
     this.problem = problem;
   }
@@ -51,7 +51,7 @@ export function unwrap<T>(result: Result<T>): T {
 }
 
 /** One sentence for people: file and place, what was found, what was expected, what to do. */
-export function sayProblem(problem: Problem): string {
+export function formatProblem(problem: Problem): string {
   const where = [problem.file, problem.place].filter(Boolean).join(', ');
   const expected = problem.expected ? `; expected ${problem.expected}` : '';
   const remedy = problem.remedy ? `. ${problem.remedy}` : '';

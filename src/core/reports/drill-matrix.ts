@@ -51,10 +51,10 @@ export function drillMatrix(
     used
       .map((outcome) => `${style.outcome(outcome, outcomeMark[outcome])} ${outcomeWord[outcome]}`)
       .join('   '),
-    ...[...reasons].flatMap(([why, of]) => wrap(`${sayCells(of)}: ${why}`, widthColumns, 0, 4)),
+    ...[...reasons].flatMap(([why, of]) => wrap(`${formatCells(of)}: ${why}`, widthColumns, 0, 4)),
   ];
 }
 
 /** `discard on timetable and 6 more`, the same reason said once. */
-const sayCells = (cells: readonly MatrixCell[]): string =>
+const formatCells = (cells: readonly MatrixCell[]): string =>
   `${outcomeMark.untested} ${cells[0]!.drill} on ${cells[0]!.screen}${cells.length > 1 ? ` and ${cells.length - 1} more` : ''}`;

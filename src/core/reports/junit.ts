@@ -1,6 +1,6 @@
 /** JUnit XML: an area is a suite, an item a case. What cannot be told or is untested counts as skipped, since nothing failed. */
 import { outcomeOf } from '../checklist/apply-rulings.ts';
-import { sayCell } from '../model/cell.ts';
+import { formatCell } from '../model/cell.ts';
 import type { ItemOutcome, Judgement, OutcomeTable } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
 import { escapeMarkup } from './escape.ts';
@@ -8,10 +8,10 @@ import {
   type AreaOutline,
   areaTitle,
   type CardOutline,
+  formatOthers,
+  formatPlaces,
   outcomeWord,
   outlineAreas,
-  sayOthers,
-  sayPlaces,
 } from './outline.ts';
 
 export function junitReport(judgement: Judgement): string {
@@ -54,7 +54,7 @@ function casesOf({ ads, coverage, drills, messages, purchases, routes }: Judgeme
     rows.flatMap(({ cells, name }) => cells.map((cell, i) => ({ ...cell, name: `${name}, ${columns[i]}` })));
   return [
     ...[...coverage, ...drills].map(({ cell, findings, outcome, why }) => ({
-      name: sayCell({ ...cell, device: '' }),
+      name: formatCell({ ...cell, device: '' }),
       outcome,
       why,
       findings,
@@ -85,16 +85,16 @@ function testCase(item: ItemOutcome, cards: readonly CardOutline[], strict: bool
   if (item.outcome === 'passed') return `${head} />`;
   if (item.outcome !== 'failed')
     return `${head}>\n      <skipped message="${escapeMarkup(`${outcomeWord[item.outcome]}: ${item.why}`)}" />\n    </testcase>`;
-  const details = cards.filter(([first]) => outcomeOf(first, strict) === 'failed').map(sayCard);
+  const details = cards.filter(([first]) => outcomeOf(first, strict) === 'failed').map(formatCard);
   return `${head}>\n      <failure type="${item.level}" message="${escapeMarkup(item.why)}">${escapeMarkup(details.join('\n\n'))}</failure>\n    </testcase>`;
 }
 
-function sayCard(card: CardOutline): string {
+function formatCard(card: CardOutline): string {
   const [finding] = card;
   return [
     `${finding.id}  ${finding.words.what}`,
-    `where: ${sayPlaces(finding)}`,
-    ...sayOthers(card).map((other) => `and: ${other}`),
+    `where: ${formatPlaces(finding)}`,
+    ...formatOthers(card).map((other) => `and: ${other}`),
     `measured: ${finding.words.measured}`,
     `required: ${finding.words.required}`,
     `why: ${finding.words.why}`,

@@ -25,7 +25,7 @@ export function linkDerivation(
   { all, style, widthColumns }: DerivationOptions,
 ): string {
   const uri = parseLinkUri(decision.url);
-  const { outcome, words } = sayDecision(decision);
+  const { outcome, words } = formatDecision(decision);
   const parts = [
     `scheme ${uri.scheme ?? 'none'}`,
     `host ${uri.host ?? 'none'}`,
@@ -36,7 +36,7 @@ export function linkDerivation(
   ];
   const tried = [...decision.tried].sort((a, b) => rank(a) - rank(b));
   const shown = all ? tried : tried.slice(0, NEAREST_SHOWN);
-  const width = Math.max(...shown.map((trial) => sayName(trial).length), 8);
+  const width = Math.max(...shown.map((trial) => formatName(trial).length), 8);
   const field = (name: string, text: string) =>
     wrap(`${style.faint(name.padEnd(8))}${text}`, widthColumns, 2, 10);
   const match = matchRoute(uri, intent.links);
@@ -49,15 +49,20 @@ export function linkDerivation(
     '',
     ...shown.flatMap((trial) => {
       const mark = trial.miss ? style.outcome('failed', '▲') : style.outcome('passed', '■');
-      return wrap(`${mark} ${sayName(trial).padEnd(width)}  ${sayMiss(trial)}`, widthColumns, 2, 6 + width);
+      return wrap(
+        `${mark} ${formatName(trial).padEnd(width)}  ${formatMiss(trial)}`,
+        widthColumns,
+        2,
+        6 + width,
+      );
     }),
     ...(tried.length > shown.length
       ? [`  ${style.faint(`… and ${tried.length - shown.length} more; --all shows them`)}`]
       : []),
     '',
-    ...(decision.verification ? field('site', saySite(decision.verification)) : []),
+    ...(decision.verification ? field('site', formatSite(decision.verification)) : []),
     ...(match
-      ? field('route', `${match.route.url} → ${match.route.screen}${sayArguments(match.arguments)}`)
+      ? field('route', `${match.route.url} → ${match.route.screen}${formatArguments(match.arguments)}`)
       : intent.links.routes.length > 0
         ? field('route', 'none of fenlok.yaml')
         : []),
@@ -73,10 +78,10 @@ const rank = ({ distance, miss }: LinkTrial): number => (miss ? 1 + distance : 0
 const shorten = (text: string): string =>
   text.length > LONGEST_SHOWN ? `${text.slice(0, LONGEST_SHOWN)}… (${text.length} characters)` : text;
 
-const sayName = ({ name, position }: LinkTrial): string =>
+const formatName = ({ name, position }: LinkTrial): string =>
   position === undefined ? name : `${name.split('.').at(-1)}, filter ${position}`;
 
-function sayMiss({ miss }: LinkTrial): string {
+function formatMiss({ miss }: LinkTrial): string {
   if (!miss) return 'takes it';
   const wanted = miss.wanted.slice(0, 6).join(', ') || 'nothing';
   switch (miss.test) {
@@ -97,7 +102,10 @@ function sayMiss({ miss }: LinkTrial): string {
   }
 }
 
-function sayDecision({ components, opens, verification }: LinkDecision): { outcome: Outcome; words: string } {
+function formatDecision({ components, opens, verification }: LinkDecision): {
+  outcome: Outcome;
+  words: string;
+} {
   const names = components.map((name) => name.split('.').at(-1)).join(' or ');
   switch (opens) {
     case 'app':
@@ -127,7 +135,7 @@ function sayDecision({ components, opens, verification }: LinkDecision): { outco
   }
 }
 
-function saySite(verification: Verification): string {
+function formatSite(verification: Verification): string {
   const { host, state } = verification;
   switch (state) {
     case 'verified':
@@ -152,7 +160,7 @@ const TROUBLES: Record<Extract<Verification, { state: 'refused' }>['why'], strin
   'other-certificate': 'another certificate',
 };
 
-const sayArguments = (values: Record<string, string>): string => {
+const formatArguments = (values: Record<string, string>): string => {
   const said = Object.entries(values).map(([name, value]) => `${name} = ${shorten(value)}`);
   return said.length > 0 ? `, with ${said.join(', ')}` : '';
 };

@@ -2,7 +2,7 @@
 
 import { outcomeOf } from '../checklist/apply-rulings.ts';
 import { NO_PLAN } from '../checklist/judge-items.ts';
-import { sayCell } from '../model/cell.ts';
+import { formatCell } from '../model/cell.ts';
 import { type Area, areas } from '../model/checklist.ts';
 import { type Finding, type Occurrence, rankOfPriority } from '../model/finding.ts';
 import type { ItemOutcome, Judgement } from '../model/judgement.ts';
@@ -115,7 +115,7 @@ function cardsOf(item: ItemOutcome, { cards, findings, strict }: Judgement): Car
 }
 
 /** The verdict as a sentence. */
-export function sayVerdict({ items, verdict }: Judgement): string {
+export function formatVerdict({ items, verdict }: Judgement): string {
   const count = (...outcomes: Outcome[]) =>
     items.filter((item) => item.level === 'blocking' && outcomes.includes(item.outcome)).length;
   const open = count('cantTell', 'untested');
@@ -163,7 +163,7 @@ export function nextSteps(judgement: Judgement, limit = 12): NextStep[] {
     const more = cardsOf(item, judgement).filter(isOpen).length - 1;
     return {
       outcome: 'failed',
-      words: `${words.what}${sayPlaceOf(card)}${more > 0 ? `; ${more} more of its kind` : ''}. ${words.remedy}`,
+      words: `${words.what}${formatPlaceOf(card)}${more > 0 ? `; ${more} more of its kind` : ''}. ${words.remedy}`,
       finding: id,
     };
   });
@@ -181,7 +181,7 @@ export function nextSteps(judgement: Judgement, limit = 12): NextStep[] {
     const [{ id, words }] = card;
     steps.push({
       outcome: 'cantTell',
-      words: `Look, then rule: ${lowerFirst(words.what)}${sayPlaceOf(card)}.`,
+      words: `Look, then rule: ${lowerFirst(words.what)}${formatPlaceOf(card)}.`,
       finding: id,
       command: `fenlok rule ${id} --as false-alarm --why "…"`,
     });
@@ -196,19 +196,19 @@ export function nextSteps(judgement: Judgement, limit = 12): NextStep[] {
   return steps;
 }
 
-function sayPlaceOf([{ identity }, ...others]: CardOutline): string {
+function formatPlaceOf([{ identity }, ...others]: CardOutline): string {
   const places = others.length > 0 ? `, ${others.length + 1} places` : '';
   return identity.screen ? ` (${identity.screen}${places})` : '';
 }
 
 /** The other places of a card, each with what tells it from the first. */
-export const sayOthers = ([first, ...others]: CardOutline): string[] =>
+export const formatOthers = ([first, ...others]: CardOutline): string[] =>
   others.map((finding) => {
     const measured = finding.words.measured === first.words.measured ? '' : `: ${finding.words.measured}`;
-    return `${finding.id}  ${sayElement(finding)}${measured}`;
+    return `${finding.id}  ${formatElement(finding)}${measured}`;
   });
 
-const sayElement = ({ identity: { row, subject }, occurrences }: Finding): string => {
+const formatElement = ({ identity: { row, subject }, occurrences }: Finding): string => {
   const { shown } = occurrences[0]!;
   const name = row === undefined ? subject : `${subject}, row ${row}`;
   return shown && shown !== subject
@@ -217,25 +217,25 @@ const sayElement = ({ identity: { row, subject }, occurrences }: Finding): strin
 };
 
 /** Where a finding was seen: its worst place, and how many more there are. */
-export function sayPlaces(finding: Finding): string {
+export function formatPlaces(finding: Finding): string {
   const { occurrences, identity } = finding;
   const first = occurrences[0]!;
-  if (!first.cell) return [sayFile(first), identity.subject].filter(Boolean).join(', ');
-  const cells = new Set(occurrences.map(({ cell }) => cell && sayCell(cell)));
+  if (!first.cell) return [formatFile(first), identity.subject].filter(Boolean).join(', ');
+  const cells = new Set(occurrences.map(({ cell }) => cell && formatCell(cell)));
   const more =
     occurrences.length > 1
       ? `; seen ${occurrences.length} times in ${cells.size} ${plural(cells.size, 'capture', 'captures')}`
       : '';
   const row = identity.row === undefined ? '' : `, row ${identity.row}`;
-  return `${sayCell(first.cell)}, ${identity.subject}${row}${more}`;
+  return `${formatCell(first.cell)}, ${identity.subject}${row}${more}`;
 }
 
 /** `res/values-de/strings.xml:12`, of a finding in a file. */
-const sayFile = ({ data }: Occurrence): string =>
+const formatFile = ({ data }: Occurrence): string =>
   typeof data.file === 'string' ? `${data.file}${data.line ? `:${data.line}` : ''}` : '';
 
 /** What a reader must know besides: rulings that lapsed, evidence that is only asserted, items switched off. */
-export function sayNotes({ assertedEvidence, lapsed, lapsedSignOffs, switchedOff }: Judgement): string[] {
+export function formatNotes({ assertedEvidence, lapsed, lapsedSignOffs, switchedOff }: Judgement): string[] {
   return [
     ...lapsed.map(
       ({ ruling, why }) =>

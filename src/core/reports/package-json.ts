@@ -3,7 +3,7 @@ import type { AndroidModule } from '../formats/android/android-package.ts';
 import type { ResValue } from '../formats/android/res-value.ts';
 import type { Resource, ResourceContent } from '../formats/android/resource-table.ts';
 import type { OpenedPackage } from '../formats/package.ts';
-import { type ResourceConfig, sayConfig } from '../platform/android/resource-config.ts';
+import { formatConfig, type ResourceConfig } from '../platform/android/resource-config.ts';
 
 const PIECE_CHARACTERS = 2 ** 15;
 
@@ -51,7 +51,7 @@ function resourceLine(resource: Resource, of: Saying): string {
   for (const { config, content } of resource.variants()) {
     let said = of.configs.get(config);
     if (said === undefined) {
-      said = JSON.stringify(sayConfig(config));
+      said = JSON.stringify(formatConfig(config));
       of.configs.set(config, said);
     }
     line += `${separator}{"config":${said},${contentFields(content, of)}}`;

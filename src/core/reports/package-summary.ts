@@ -11,10 +11,10 @@ import type {
 } from '../model/app-package.ts';
 import type { Area } from '../model/checklist.ts';
 import type { Finding } from '../model/finding.ts';
-import { sayLevels } from '../platform/android/platform-levels.ts';
+import { formatLevels } from '../platform/android/platform-levels.ts';
 import { printable } from './escape.ts';
 import { plural } from './outline.ts';
-import { sayPermissions } from './permission-words.ts';
+import { formatPermissions } from './permission-words.ts';
 import type { TextStyle } from './text.ts';
 import { wrap } from './wrap.ts';
 
@@ -55,7 +55,7 @@ function headRows(app: AppPackage, style: TextStyle): string[] {
   const bytes = app.files.reduce((sum, { compressedBytes }) => sum + compressedBytes, 0);
   const rows = [
     `${style.strong(app.name)}  ${build.appId} ${build.version} (${build.build})  ${FORM[app.container]}, ${kib(bytes)}`,
-    row('code', build.code === 'none' ? 'none' : build.code + sayCode(app)),
+    row('code', build.code === 'none' ? 'none' : build.code + formatCode(app)),
     row('file', `SHA-256 ${app.digest}`),
   ];
   if (app.madeWith.length > 0)
@@ -63,7 +63,7 @@ function headRows(app: AppPackage, style: TextStyle): string[] {
   if (android) {
     const { minSdk, targetSdk } = android.manifest;
     rows.push(row('runs on', `SDK ${minSdk ?? '?'} and later, made for ${targetSdk ?? '?'}`));
-    if (android.nativeLibraries.length > 0) rows.push(row('native', sayNative(android.nativeLibraries)));
+    if (android.nativeLibraries.length > 0) rows.push(row('native', formatNative(android.nativeLibraries)));
     if (android.modules.length > 1)
       rows.push(
         row('modules', android.modules.map(({ delivery, name }) => `${name} (${delivery})`).join(', ')),
@@ -76,13 +76,13 @@ function headRows(app: AppPackage, style: TextStyle): string[] {
   return rows;
 }
 
-function sayCode({ android }: AppPackage): string {
+function formatCode({ android }: AppPackage): string {
   if (!android) return '';
   const { classes, dexFiles, methods } = android.code;
   return `  ${count(dexFiles, 'dex file')}, ${classes} ${plural(classes, 'class', 'classes')}, ${count(methods, 'method')} named`;
 }
 
-function sayNative(libraries: readonly NativeLibrary[]): string {
+function formatNative(libraries: readonly NativeLibrary[]): string {
   const byAbi = new Map<string, number>();
   for (const { abi } of libraries) byAbi.set(abi, (byAbi.get(abi) ?? 0) + 1);
   return [...byAbi].map(([abi, number]) => `${abi} (${count(number, 'file')})`).join(', ');
@@ -147,9 +147,10 @@ function levelRows(levels: readonly LevelVerdict[]): string[] {
   const [first] = levels;
   const refused = levels.filter(({ problems }) => problems.length > 0);
   if (!first || refused.length === levels.length) return [];
-  if (refused.length === 0) return [`  taken by ${sayLevels(first.from, levels.at(-1)!.until)}`];
+  if (refused.length === 0) return [`  taken by ${formatLevels(first.from, levels.at(-1)!.until)}`];
   return refused.map(
-    ({ from, problems, until }) => `  ${sayLevels(from, until)}: will not install it: ${problems[0]!.found}`,
+    ({ from, problems, until }) =>
+      `  ${formatLevels(from, until)}: will not install it: ${problems[0]!.found}`,
   );
 }
 
@@ -163,7 +164,7 @@ function permissionRows({ android, permissions }: AppPackage): string[] {
   const until = new Map(
     android?.manifest.permissions.flatMap(({ maxSdk, name }) => (maxSdk ? [[name, maxSdk] as const] : [])),
   );
-  return sayPermissions(permissions).map(({ asksUser, name, words }) => {
+  return formatPermissions(permissions).map(({ asksUser, name, words }) => {
     const short = name.replace(/^android\.permission\./, '');
     const limit = until.has(name) ? `, up to SDK ${until.get(name)}` : '';
     return `  ${words ? words.padEnd(46) : ''.padEnd(46)} ${short}${asksUser ? ' (the user is asked)' : ''}${limit}`;
@@ -190,12 +191,12 @@ function languageRows(app: AppPackage): string[] {
   const rows = languages
     .map((locale) => ({
       locale,
-      lacking: [...source].filter((key) => shared.has(key) && !own.get(locale)?.has(key)),
+      missing: [...source].filter((key) => shared.has(key) && !own.get(locale)?.has(key)),
     }))
-    .sort((a, b) => b.lacking.length - a.lacking.length)
+    .sort((a, b) => b.missing.length - a.missing.length)
     .map(
-      ({ lacking, locale }) =>
-        `  ${locale.padEnd(8)} ${String(total - lacking.length).padStart(5)} of ${total}${lacking.length > 0 ? `, lacks ${some(lacking)}` : ', complete'}`,
+      ({ missing, locale }) =>
+        `  ${locale.padEnd(8)} ${String(total - missing.length).padStart(5)} of ${total}${missing.length > 0 ? `, lacks ${some(missing)}` : ', complete'}`,
     );
   const regional = locales
     .filter((locale) => locale.includes('-'))
@@ -235,7 +236,7 @@ function linkRows({ android, ios }: AppPackage): string[] {
     component.filters
       .filter((filter) => filter.schemes.length > 0)
       .map((filter) => {
-        const hosts = filter.authorities.length > 0 ? filter.authorities.map(sayAuthority) : [''];
+        const hosts = filter.authorities.length > 0 ? filter.authorities.map(formatAuthority) : [''];
         const paths = filter.paths.length > 0 ? ` ${filter.paths.join(' ')}` : '';
         const closed = filter.categories.includes('android.intent.category.BROWSABLE')
           ? ''
@@ -250,7 +251,7 @@ function linkRows({ android, ios }: AppPackage): string[] {
   return rows.length > 0 ? rows : ['  none'];
 }
 
-const sayAuthority = ({ host, port }: LinkAuthority): string =>
+const formatAuthority = ({ host, port }: LinkAuthority): string =>
   port === undefined ? host : `${host}:${port}`;
 
 const traceRows = ({ traces }: AppPackage): string[] =>

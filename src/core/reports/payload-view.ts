@@ -27,7 +27,7 @@ export function payloadView(
     ...(worst.length === 0
       ? [`${style.outcome('passed', '■')} Nothing that a gateway refuses or reads otherwise than meant`]
       : []),
-    ...worst.flatMap((problem) => wrap(sayProblem(problem, style), widthColumns, 0, 4)),
+    ...worst.flatMap((problem) => wrap(formatProblem(problem, style), widthColumns, 0, 4)),
     ...(previews.length > 0
       ? [
           '',
@@ -40,7 +40,7 @@ export function payloadView(
     .concat('\n');
 }
 
-function sayProblem({ at, code, expected, found, level }: PayloadProblem, style: TextStyle): string {
+function formatProblem({ at, code, expected, found, level }: PayloadProblem, style: TextStyle): string {
   const mark = level === 'error' ? style.outcome('failed', '▲') : style.outcome('cantTell', '◐');
   return `${mark} ${at || 'the message'}: ${found}; expected ${expected} ${style.faint(`[${code}]`)}`;
 }
@@ -72,12 +72,12 @@ function previewLines(
       wrap(`${(i === 0 ? name : '').padEnd(width)}${text}`, widthColumns, 2, 2 + width),
     ),
     ...trouble.flatMap((one) =>
-      wrap(`${' '.repeat(width)}${sayTrouble(one, style)}`, widthColumns, 2, 4 + width),
+      wrap(`${' '.repeat(width)}${formatTrouble(one, style)}`, widthColumns, 2, 4 + width),
     ),
   ];
 }
 
-function sayTrouble(trouble: PreviewTrouble, style: TextStyle): string {
+function formatTrouble(trouble: PreviewTrouble, style: TextStyle): string {
   switch (trouble.kind) {
     case 'no-key':
       return `${style.outcome('failed', '▲')} ${trouble.part}: the app has no text ${trouble.key}, so the key itself is shown`;

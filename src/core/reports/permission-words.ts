@@ -74,7 +74,7 @@ export interface PermissionWords {
 }
 
 /** What the user is asked for comes first, what nothing is known of next. */
-export function sayPermissions(names: readonly string[]): PermissionWords[] {
+export function formatPermissions(names: readonly string[]): PermissionWords[] {
   const rank = ({ asksUser, words }: PermissionWords) => (asksUser ? 0 : words === '' ? 1 : 2);
   return names
     .map((name) => ({ name, words: ASKED[name] ?? GRANTED[name] ?? '', asksUser: name in ASKED }))

@@ -61,17 +61,17 @@ export function saleView(
   const width = Math.max(...rows.map(([name]) => name.length)) + 2;
   return [
     `${style.strong(file)}  ${FORMS[sale.form]}`,
-    ...wrap(sayTrust(sale.trust, style), widthColumns, 0, 4),
+    ...wrap(formatTrust(sale.trust, style), widthColumns, 0, 4),
     '',
     ...rows.flatMap(([name, value]) =>
       value === undefined ? [] : wrap(`${name.padEnd(width)}${value}`, widthColumns, 0, width),
     ),
-    ...(differences ? ['', ...sayDifferences(differences, style)] : []),
+    ...(differences ? ['', ...formatDifferences(differences, style)] : []),
     '',
   ].join('\n');
 }
 
-function sayTrust(trust: SaleTrust, style: TextStyle): string {
+function formatTrust(trust: SaleTrust, style: TextStyle): string {
   switch (trust.is) {
     case 'verified':
       return `${style.outcome('passed', '■')} Signed ${VOUCHERS[trust.by]}`;
@@ -88,7 +88,7 @@ function sayTrust(trust: SaleTrust, style: TextStyle): string {
   }
 }
 
-function sayDifferences(differences: readonly SaleDifference[], style: TextStyle): string[] {
+function formatDifferences(differences: readonly SaleDifference[], style: TextStyle): string[] {
   if (differences.length === 0) return [`${style.outcome('passed', '■')} As the catalogue has it`];
   return differences.map(
     ({ found, part, wanted }) =>

@@ -16,7 +16,7 @@ export function screensDraft(map: RoamMap): string {
         `  - id: ${screen.id}`,
         `    activity: ${screen.activity.split('.').at(-1)}`,
         ...(parent ? [`    parent: ${parent.id}`] : []),
-        `    reach: [${screen.way.map(sayStep).join(', ')}]`,
+        `    reach: [${screen.way.map(formatStep).join(', ')}]`,
       ];
     }),
     '',
@@ -32,7 +32,7 @@ const parentOf = ({ id, way }: RoamScreen, { screens }: RoamMap): RoamScreen | u
 };
 
 // JSON strings are YAML strings
-const sayStep = (step: Step): string =>
+const formatStep = (step: Step): string =>
   `{ ${Object.entries(step)
     .map(([key, value]) => `${key}: ${JSON.stringify(value)}`)
     .join(', ')} }`;

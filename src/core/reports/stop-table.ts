@@ -38,7 +38,9 @@ export function stopTable(
   const lines = shown.map((stop) => {
     const origin = nameOrigin[stop.nameFrom];
     const room = Math.max(24, widthColumns - 32);
-    const said = stop.name ? sayParts(stop) : style.outcome('failed', `${outcomeMark.failed} nothing to say`);
+    const said = stop.name
+      ? formatParts(stop)
+      : style.outcome('failed', `${outcomeMark.failed} nothing to say`);
     const padded = stop.name ? fit(said, room) : said + ' '.repeat(Math.max(0, room - 16));
     return `${String(numbers.get(stop)).padStart(4)}  ${padded}  ${style.faint(origin || printableText(stop.key))}`;
   });
@@ -82,7 +84,7 @@ export function pressTable(
   ].join('\n');
 }
 
-const sayParts = ({ spoken }: Stop): string => printableText(spoken.join(' · '));
+const formatParts = ({ spoken }: Stop): string => printableText(spoken.join(' · '));
 
 const fit = (text: string, room: number): string =>
   text.length > room ? `${text.slice(0, room - 1)}…` : text.padEnd(room);

@@ -1,6 +1,6 @@
 /** The judgement for a terminal: the verdict, what to do next, then area by area with the worst first. */
 import { outcomeOf } from '../checklist/apply-rulings.ts';
-import { sayBuild } from '../model/candidate.ts';
+import { formatBuild } from '../model/candidate.ts';
 import type { ItemOutcome, Judgement, OutcomeTable } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
 import { drillMatrix, matrixCell } from './drill-matrix.ts';
@@ -10,15 +10,15 @@ import {
   type AreaOutline,
   areaTitle,
   type CardOutline,
+  formatNotes,
+  formatOthers,
+  formatPlaces,
+  formatVerdict,
   nextSteps,
   outcomeMark,
   outcomeWord,
   outlineAreas,
   ownReason,
-  sayNotes,
-  sayOthers,
-  sayPlaces,
-  sayVerdict,
 } from './outline.ts';
 import { wrap } from './wrap.ts';
 
@@ -51,8 +51,8 @@ export function textReport(given: Judgement, options: TextOptions): string {
     judgement.verdict
   ];
   const lines = [
-    `${style.strong(judgement.candidate.name)}  ${sayBuild(judgement.candidate.build)}`,
-    style.outcome(verdictOutcome, `${outcomeMark[verdictOutcome]} ${style.strong(sayVerdict(judgement))}`),
+    `${style.strong(judgement.candidate.name)}  ${formatBuild(judgement.candidate.build)}`,
+    style.outcome(verdictOutcome, `${outcomeMark[verdictOutcome]} ${style.strong(formatVerdict(judgement))}`),
     '',
     style.strong('Do next'),
     ...nextSteps(judgement).flatMap((step, i) => [
@@ -165,7 +165,7 @@ function itemLines(
 function cardLines(card: CardOutline, strict: boolean, { all, style, widthColumns }: TextOptions): string[] {
   const [finding] = card;
   const { words, ruling } = finding;
-  const others = sayOthers(card);
+  const others = formatOthers(card);
   const told = all ? others : others.slice(0, PLACES_SHOWN);
   const rest = others.length - told.length;
   const outcome = outcomeOf(finding, strict);
@@ -178,7 +178,7 @@ function cardLines(card: CardOutline, strict: boolean, { all, style, widthColumn
       4,
       6,
     ),
-    ...field('where', sayPlaces(finding)),
+    ...field('where', formatPlaces(finding)),
     ...told.flatMap((other, i) => field(i === 0 ? 'and' : '', other)),
     ...(rest > 0 ? field('', `… and ${rest} more; --all shows them`) : []),
     ...field(finding.basis === 'measured' ? 'measured' : 'estimate', words.measured),
@@ -190,7 +190,7 @@ function cardLines(card: CardOutline, strict: boolean, { all, style, widthColumn
 }
 
 function noteLines(judgement: Judgement, { style, widthColumns }: TextOptions): string[] {
-  const notes = sayNotes(judgement);
+  const notes = formatNotes(judgement);
   return notes.length > 0
     ? ['', style.strong('Notes'), ...notes.flatMap((note) => wrap(note, widthColumns, 2, 4))]
     : [];

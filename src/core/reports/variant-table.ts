@@ -1,7 +1,7 @@
 /** The choice of a variant as a small table: what the device gets, and why each other candidate lost. */
 
 import type { Qualifier } from '../platform/android/match-config.ts';
-import { type ResourceConfig, sayConfig, sayDensity } from '../platform/android/resource-config.ts';
+import { formatConfig, formatDensity, type ResourceConfig } from '../platform/android/resource-config.ts';
 import { explainSelection, type Fate, scaleFactor } from '../platform/android/select-variant.ts';
 import type { TargetDevice } from '../platform/android/target-device.ts';
 import { outcomeMark } from './outline.ts';
@@ -43,9 +43,9 @@ export function explainVariants(
   const configs = candidates.map(({ config }) => config);
   const fates = explainSelection({ configs: () => configs }, device);
   const rows = candidates.map(({ config, holds, isPicture }, i) => ({
-    variant: sayConfig(config),
+    variant: formatConfig(config),
     fate: fates[i]!.outcome,
-    why: sayFate(fates[i]!, config, configs, device),
+    why: formatFate(fates[i]!, config, configs, device),
     holds,
     ...(isPicture && { scale: scaleFactor(config.density, device.density) }),
   }));
@@ -53,16 +53,24 @@ export function explainVariants(
   const rank = { chosen: 0, beaten: 1, excluded: 2 };
   return {
     resource,
-    device: sayDevice(device),
+    device: formatDevice(device),
     rows: rows.sort((a, b) => rank[a.fate] - rank[b.fate]),
     remedy: remedyFor(resource, candidates, fates, device),
   };
 }
 
-const sayDevice = ({ density, heightDp, locale, night, sdkVersion, uiMode, widthDp }: TargetDevice): string =>
+const formatDevice = ({
+  density,
+  heightDp,
+  locale,
+  night,
+  sdkVersion,
+  uiMode,
+  widthDp,
+}: TargetDevice): string =>
   [
     locale || 'no language',
-    `${density} dpi${sayDensity(density).endsWith('dpi') && !/^\d/.test(sayDensity(density)) ? ` (${sayDensity(density)})` : ''}`,
+    `${density} dpi${formatDensity(density).endsWith('dpi') && !/^\d/.test(formatDensity(density)) ? ` (${formatDensity(density)})` : ''}`,
     `${widthDp} × ${heightDp} dp`,
     night === 'yes' ? 'night' : 'day',
     uiMode,
@@ -71,7 +79,7 @@ const sayDevice = ({ density, heightDp, locale, night, sdkVersion, uiMode, width
     .filter(Boolean)
     .join(', ');
 
-const nameOf = (config: ResourceConfig): string => sayConfig(config) || 'the default';
+const nameOf = (config: ResourceConfig): string => formatConfig(config) || 'the default';
 
 const QUALIFIER_WORDS: Record<Qualifier, string> = {
   mcc: 'country of the network',
@@ -101,7 +109,7 @@ const QUALIFIER_WORDS: Record<Qualifier, string> = {
 };
 
 /** What a configuration says of one qualifier, as its folder would be named by it alone. */
-function saySelf(by: Qualifier, config: ResourceConfig): string {
+function formatSelf(by: Qualifier, config: ResourceConfig): string {
   switch (by) {
     case 'locale':
       return config.locale;
@@ -110,7 +118,7 @@ function saySelf(by: Qualifier, config: ResourceConfig): string {
     case 'night':
       return config.night === 'any' ? '' : config.night === 'yes' ? 'night' : 'notnight';
     case 'density':
-      return sayDensity(config.density) || 'mdpi (no density)';
+      return formatDensity(config.density) || 'mdpi (no density)';
     case 'screenPx':
       return config.widthPx > 0 ? `${config.widthPx}x${config.heightPx}` : '';
     case 'version':
@@ -127,7 +135,7 @@ function saySelf(by: Qualifier, config: ResourceConfig): string {
   }
 }
 
-function sayFate(
+function formatFate(
   fate: Fate,
   config: ResourceConfig,
   configs: readonly ResourceConfig[],
@@ -135,10 +143,10 @@ function sayFate(
 ): string {
   if (fate.outcome === 'chosen') return 'this one is used';
   if (fate.outcome === 'excluded')
-    return `${QUALIFIER_WORDS[fate.by]}: it is for ${saySelf(fate.by, config)}, the device has ${saySelf(fate.by, device) || 'none'}`;
+    return `${QUALIFIER_WORDS[fate.by]}: it is for ${formatSelf(fate.by, config)}, the device has ${formatSelf(fate.by, device) || 'none'}`;
   const winner = configs[fate.winner]!;
   if (!fate.by) return `the same to this device as ${nameOf(winner)}, which comes first in the table`;
-  const [own, others] = [saySelf(fate.by, config), saySelf(fate.by, winner)];
+  const [own, others] = [formatSelf(fate.by, config), formatSelf(fate.by, winner)];
   const asked = fate.by === 'density' ? `, for a device of ${device.density} dpi` : '';
   return `${QUALIFIER_WORDS[fate.by]}: ${nameOf(winner)} ${others ? `has ${others}` : 'names none, which comes nearer'}, this one ${own || 'names none'}${asked}`;
 }
@@ -159,8 +167,8 @@ function remedyFor(
       config.density === device.density && fates[i]!.outcome === 'beaten' && config !== chosen.config,
   );
   if (!sharper || scaleFactor(chosen.config.density, device.density) === 1) return undefined;
-  const cure = sayConfig({ ...chosen.config, density: device.density, sdkVersion: 0 });
-  return `${sayConfig(sharper.config)} has the density of this device, but other qualifiers count before density. Add ${resource.split('/')[0]}-${cure}.`;
+  const cure = formatConfig({ ...chosen.config, density: device.density, sdkVersion: 0 });
+  return `${formatConfig(sharper.config)} has the density of this device, but other qualifiers count before density. Add ${resource.split('/')[0]}-${cure}.`;
 }
 
 /** For a terminal: the choice first, then the others, each with its reason. */
@@ -179,7 +187,7 @@ export function variantTable(
     const head = `${mark} ${fate === 'chosen' ? style.strong(name) : name}  ${fate === 'chosen' ? holds : why}`;
     const lines = wrap(head, widthColumns, 2, width + 15);
     if (fate === 'chosen' && scale !== undefined)
-      lines.push(`${' '.repeat(width + 15)}${sayScale(scale, style)}`);
+      lines.push(`${' '.repeat(width + 15)}${formatScale(scale, style)}`);
     return lines;
   };
   return [
@@ -194,7 +202,7 @@ export function variantTable(
 }
 
 /** `scaled × 1.50 up: blurred`; a picture scaled down stays sharp. */
-export function sayScale(scale: number, style: TextStyle): string {
+export function formatScale(scale: number, style: TextStyle): string {
   if (scale === 1) return 'drawn as it is, pixel for pixel';
   return scale > 1
     ? style.outcome('failed', `${outcomeMark.failed} scaled up × ${scale.toFixed(2)}, so it is blurred`)

@@ -2,7 +2,7 @@
 import type { Cell } from '../../core/model/cell.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
-import { look } from '../phone/look.ts';
+import { takeSnapshot } from '../phone/snapshot.ts';
 import type { DrillSubject } from './on-screen/run-screen-drill.ts';
 
 type PlannedCell = CoverageCell['cell'];
@@ -28,24 +28,25 @@ export const isKnownProcedure = (procedure: string): boolean =>
 export async function setFor(
   cell: PlannedCell,
   sourceLocale: string,
-  { app, borrower, device }: DrillSubject,
+  { app, overrides, device }: DrillSubject,
 ): Promise<void> {
   const { locale, orientation, procedure, textScale, theme } = cell;
-  for (const [setting] of Object.values(PROCEDURES).flat()) await borrower.restore(setting);
-  await borrower.restore('density');
-  await borrower.borrow('night', theme === 'dark' ? 'yes' : 'no');
-  await borrower.borrow('system/font_scale', String(textScale));
-  await borrower.borrow('system/accelerometer_rotation', '0');
-  await borrower.borrow('system/user_rotation', orientation === 'landscape' ? '1' : '0');
-  if (device.info.sdk >= 33 || locale !== sourceLocale) await borrower.borrow(`locale ${app.appId}`, locale);
-  for (const [setting, value] of PROCEDURES[procedure] ?? []) await borrower.borrow(setting, value);
+  for (const [setting] of Object.values(PROCEDURES).flat()) await overrides.restore(setting);
+  await overrides.restore('density');
+  await overrides.override('night', theme === 'dark' ? 'yes' : 'no');
+  await overrides.override('system/font_scale', String(textScale));
+  await overrides.override('system/accelerometer_rotation', '0');
+  await overrides.override('system/user_rotation', orientation === 'landscape' ? '1' : '0');
+  if (device.info.sdk >= 33 || locale !== sourceLocale)
+    await overrides.override(`locale ${app.appId}`, locale);
+  for (const [setting, value] of PROCEDURES[procedure] ?? []) await overrides.override(setting, value);
   if (procedure === 'display-large')
-    await borrower.borrow('density', String(Math.round(device.info.densityDpi * LARGE_DISPLAY)));
+    await overrides.override('density', String(Math.round(device.info.densityDpi * LARGE_DISPLAY)));
 }
 
 export async function captureScreen(cell: PlannedCell, subject: DrillSubject): Promise<CaptureFiles> {
   const { build, device } = subject;
-  const seen = await look(device);
+  const seen = await takeSnapshot(device);
   const picture = await device.bytes('screencap -p');
   const density = /(?:Override|Physical) density: (\d+)\s*$/.exec((await device.run('wm density')).out)?.[1];
   const of: Cell = { ...cell, device: subject.cell.device };

@@ -6,9 +6,9 @@ import type { Intent } from '../../core/model/intent.ts';
 import { addCapture, listCaptures } from '../../node/captures.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import type { Device } from '../bridge/device.ts';
+import { navigateTo } from '../phone/navigate-to.ts';
 import { captureScreen, isKnownProcedure } from './capture-screen.ts';
 import { type Drill, nameOfDevice, type PlannedCell } from './drill.ts';
-import { reach } from './reach.ts';
 
 export const captureSweep: Drill = {
   id: 'capture-sweep',
@@ -26,7 +26,7 @@ export const captureSweep: Drill = {
           screen: screen.id,
           estimateS: 8,
           run: async ({ dossier, subject }) => {
-            await reach(subject.device, subject.app, screen);
+            await navigateTo(subject.device, subject.app, screen);
             await addCapture(dossier, `${screen.id}.json`, await captureScreen(cell, subject));
             return { facts: [] };
           },

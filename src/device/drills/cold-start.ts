@@ -1,7 +1,7 @@
 /** Ended by force and opened again, a few times: what the system says of the time to the first frame. */
 import type { DrillLine } from '../../core/model/trace.ts';
 import { launch } from '../phone/app.ts';
-import { look } from '../phone/look.ts';
+import { takeSnapshot } from '../phone/snapshot.ts';
 import { beginTrace } from './begin-trace.ts';
 import type { Drill } from './drill.ts';
 import { keepTrace } from './keep-trace.ts';
@@ -29,7 +29,7 @@ async function startCold(subject: DrillSubject): Promise<DrillLine[]> {
   for (let n = 0; n < STARTS; n++) {
     await device.run(`am force-stop ${app.appId}`);
     write('start.timed', await launch(device, app));
-    await look(device);
+    await takeSnapshot(device);
   }
   write('drill.ended', {});
   return lines;

@@ -3,14 +3,14 @@
  * apart by their activity and by the ids of what does not scroll.
  */
 import { crashInLog, hangInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
-import { likeness, screenOutline } from '../../core/areas/lifecycle/state/screen-state.ts';
+import { screenOutline, similarity } from '../../core/areas/lifecycle/state/screen-state.ts';
 import type { Intent, Step } from '../../core/model/intent.ts';
 import type { RoamMap, RoamScreen } from '../../core/model/roam-map.ts';
 import { placeNodes } from '../../core/model/ui-tree.ts';
 import type { DrillSubject } from '../drills/on-screen/run-screen-drill.ts';
-import { act, StepFailed } from '../phone/act.ts';
 import { type LogLine, launch, logMoment, logSince } from '../phone/app.ts';
-import { type Look, look } from '../phone/look.ts';
+import { performStep, StepFailed } from '../phone/perform-step.ts';
+import { type Snapshot, takeSnapshot } from '../phone/snapshot.ts';
 import { findActions, findInputs } from './find-actions.ts';
 
 export interface ExploreOptions {
@@ -36,10 +36,10 @@ export async function explore(subject: DrillSubject, map: RoamMap, options: Expl
   /** The screen in front, where it is known. */
   let here: RoamScreen | undefined;
 
-  const recognise = async (seen: Look, way: readonly Step[]): Promise<RoamScreen> => {
+  const recognise = async (seen: Snapshot, way: readonly Step[]): Promise<RoamScreen> => {
     const outline = screenOutline(seen.tree);
     const known = map.screens.find(
-      (one) => one.activity === seen.activity && likeness(one.outline, outline) >= SAME_SCREEN,
+      (one) => one.activity === seen.activity && similarity(one.outline, outline) >= SAME_SCREEN,
     );
     // the way that was found first stays: a shorter one may rest on what was done meanwhile, such as signing in
     if (known) return known;
@@ -62,19 +62,19 @@ export async function explore(subject: DrillSubject, map: RoamMap, options: Expl
     await device.run(`am force-stop ${app.appId}`);
     await launch(device, app);
     const taken: Step[] = [];
-    here = await recognise(await look(device), taken);
+    here = await recognise(await takeSnapshot(device), taken);
     for (const step of screen.way) {
       if (here === screen) break;
-      await act(device, app, step);
+      await performStep(device, app, step);
       taken.push(step);
-      if ('tap' in step) here = await recognise(await look(device), taken);
+      if ('tap' in step) here = await recognise(await takeSnapshot(device), taken);
     }
     return here === screen;
   };
 
   await device.run(`am force-stop ${app.appId}`);
   await launch(device, app);
-  here = await recognise(await look(device), []);
+  here = await recognise(await takeSnapshot(device), []);
   for (;;) {
     signal?.throwIfAborted();
     const next = nearest(map);
@@ -92,10 +92,10 @@ export async function explore(subject: DrillSubject, map: RoamMap, options: Expl
         action.outcome = 'failed';
         continue;
       }
-      const typed = findInputs((await look(device)).tree, intent.drills.inputs);
-      for (const step of typed) await act(device, app, step);
-      await act(device, app, { tap: action.name });
-      const seen = await look(device);
+      const typed = findInputs((await takeSnapshot(device)).tree, intent.drills.inputs);
+      for (const step of typed) await performStep(device, app, step);
+      await performStep(device, app, { tap: action.name });
+      const seen = await takeSnapshot(device);
       const log = (await logSince(device, moment)).slice(before.length);
       const crash = troubleIn(log, app.appId);
       if (crash) {
@@ -131,7 +131,7 @@ function nearest(map: RoamMap): { screen: RoamScreen; action: RoamScreen['action
 }
 
 /** `BookingActivity` is `booking`; a second screen of the same activity is named by what stands outermost on it. */
-function nameOf({ activity }: Look, outline: readonly string[], map: RoamMap): string {
+function nameOf({ activity }: Snapshot, outline: readonly string[], map: RoamMap): string {
   const plain = (activity.split('.').at(-1) ?? 'screen').replace(/Activity$/, '').toLowerCase() || 'screen';
   const taken = (id: string) => map.screens.some((one) => one.id === id);
   if (!taken(plain)) return plain;

@@ -120,9 +120,9 @@ function titleIn(markup: string): string | undefined {
 export const logTagOf = ({ network }: AdRequest): string =>
   network.charAt(0).toUpperCase() + network.slice(1);
 
-export const sayRequest = ({ test, unit }: AdRequest): string => `loading ${unit}${test ? ' (test)' : ''}`;
+export const formatRequest = ({ test, unit }: AdRequest): string => `loading ${unit}${test ? ' (test)' : ''}`;
 
-export function sayAnswer({ unit }: AdRequest, answer: AdAnswer): string {
+export function formatAnswer({ unit }: AdRequest, answer: AdAnswer): string {
   if (answer.outcome === 'loaded') return `loaded ${unit}${answer.isTest ? ' (test)' : ''}`;
   return `${unit}: ${answer.outcome === 'failed' ? answer.reason : 'no fill'}`;
 }

@@ -352,10 +352,14 @@ test('a failure brings the network’s own lines of the log, and no others', asy
 });
 
 test('what was never loaded, shown or looked at is untested', async () => {
-  const lacking = async (check: Check, lines: string[]) =>
-    run(check, await trace(...lines), intentOf).flatMap((one) => ('lacking' in one ? [one.lacking] : []));
-  expect(await lacking(adLoad, READY)).toEqual(['top from brightbuoy']);
-  expect(await lacking(liveAdRequest, [ASKED])).toHaveLength(1);
-  expect(await lacking(adAfterRemoval, ['7 ad.showed placement=top'])).toEqual(['ads while no-ads is had']);
-  expect(await lacking(adReturn, ['7 ad.showed placement=top'])).toHaveLength(1);
+  const missingEvidence = async (check: Check, lines: string[]) =>
+    run(check, await trace(...lines), intentOf).flatMap((one) =>
+      'missingEvidence' in one ? [one.missingEvidence] : [],
+    );
+  expect(await missingEvidence(adLoad, READY)).toEqual(['top from brightbuoy']);
+  expect(await missingEvidence(liveAdRequest, [ASKED])).toHaveLength(1);
+  expect(await missingEvidence(adAfterRemoval, ['7 ad.showed placement=top'])).toEqual([
+    'ads while no-ads is had',
+  ]);
+  expect(await missingEvidence(adReturn, ['7 ad.showed placement=top'])).toHaveLength(1);
 });

@@ -4,10 +4,10 @@ import { invertedContrast } from '../../../src/core/areas/contrast/checks/invert
 import { textContrast } from '../../../src/core/areas/contrast/checks/text-contrast.ts';
 import {
   contrastRatio,
+  formatRatio,
   parseHex,
   type Rgb,
   relativeLuminance,
-  sayRatio,
   toHex,
 } from '../../../src/core/areas/contrast/colour.ts';
 import { invert, viewColour, viewPicture, views } from '../../../src/core/areas/contrast/colour-vision.ts';
@@ -52,8 +52,8 @@ describe('ratio', () => {
   });
 
   test('is never rounded up', () => {
-    expect(sayRatio(4.4999)).toBe('4.49');
-    expect(sayRatio(3)).toBe('3.00');
+    expect(formatRatio(4.4999)).toBe('4.49');
+    expect(formatRatio(3)).toBe('3.00');
     expect(['#12', 'red', '#12345g', ''].map(parseHex)).toEqual([undefined, undefined, undefined, undefined]);
   });
 });

@@ -12,7 +12,7 @@ import { factsOfPackageFile } from '../../../src/node/observe.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
 import { anIntent, departures, run } from '../../support/facts.ts';
 import { describeWith, scratchFolder, tools } from '../../support/paths.ts';
-import { findingsIn, sayFindings } from '../../support/texts.ts';
+import { findingsIn, formatFindings } from '../../support/texts.ts';
 
 test.each<[name: string, text: string | undefined, library: string | undefined]>([
   ['abc_action_bar_up_description', 'Navigate up', 'androidx.appcompat'],
@@ -119,7 +119,7 @@ describeWith('aapt2', 'framework')('languages that are meant', () => {
       ['missing-translation'],
       anIntent({ locales: ['en', 'de', 'de-AT', 'pt-BR'] }),
     );
-    expect(sayFindings(findings)).toEqual([
+    expect(formatFindings(findings)).toEqual([
       'missing-translation own_8 pt-BR',
       'missing-translation own_9 every language',
     ]);
@@ -167,7 +167,7 @@ describeWith('aapt2', 'framework')('texts among the assets of a package', () => 
       ['missing-translation', 'placeholder-mismatch', 'same-as-source', 'extra-translation'],
       anIntent({ locales: ['en', 'de'] }),
     ).filter(({ identity }) => !identity.subject.startsWith('own_'));
-    expect(sayFindings(findings)).toEqual([
+    expect(formatFindings(findings)).toEqual([
       'missing-translation locale de de',
       'missing-translation pier.hint every language',
       'placeholder-mismatch pier.title de',

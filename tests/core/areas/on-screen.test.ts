@@ -16,7 +16,7 @@ import { startPhone } from '../../../src/standins/phone/phone.ts';
 import { shapes } from '../../../src/standins/phone/shapes.ts';
 import { aCell, anIntent, ui } from '../../support/facts.ts';
 import { demoApk } from '../../support/paths.ts';
-import { findingsIn, sayFindings } from '../../support/texts.ts';
+import { findingsIn, formatFindings } from '../../support/texts.ts';
 
 const intent = anIntent({ locales: ['en', 'de', 'nb', 'pl', 'ar'] });
 
@@ -180,7 +180,7 @@ test('a screen that is not mirrored at all is measured, one row astray is estima
   };
   const judged = (arabic: ReturnType<typeof tree>) => {
     const found = findingsIn([...facts('en', tree(false)), ...facts('ar', arabic)], ['not-mirrored'], intent);
-    return [sayFindings(found), found[0]?.basis];
+    return [formatFindings(found), found[0]?.basis];
   };
   expect(judged(tree(false))).toEqual([['not-mirrored layout ar'], 'measured']);
   expect(judged(tree(true, true))).toEqual([['not-mirrored row3 ar'], 'estimated']);

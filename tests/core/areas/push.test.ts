@@ -232,7 +232,10 @@ test('payloads: those of this platform, and those that nobody added', () => {
     'failed delay.json title arguments',
   ]);
   for (const check of [payloadRules, payloadTarget, payloadTexts])
-    expect(run(check, facts, intent)).toContainEqual({ outcome: 'untested', lacking: 'push/sync.json' });
+    expect(run(check, facts, intent)).toContainEqual({
+      outcome: 'untested',
+      missingEvidence: 'push/sync.json',
+    });
   const nearest = run(payloadTarget, facts, intent).flatMap((one) =>
     'draft' in one ? [one.draft.occurrence.data.nearest] : [],
   );

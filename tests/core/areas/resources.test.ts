@@ -1,13 +1,13 @@
 /** What devices pick: written cases, newer qualifiers that the library of Android 10 does not know, and the checks. */
 import type { VariedResourceFact } from '../../../src/core/model/fact.ts';
 import { parseConfig } from '../../../src/core/platform/android/parse-config.ts';
-import { sayConfig } from '../../../src/core/platform/android/resource-config.ts';
+import { formatConfig } from '../../../src/core/platform/android/resource-config.ts';
 import { scaleFactor, selectVariant } from '../../../src/core/platform/android/select-variant.ts';
 import { type DeviceSettings, targetDevice } from '../../../src/core/platform/android/target-device.ts';
 import { selectLocalization, selectScale } from '../../../src/core/platform/apple/select-localization.ts';
 import { explainVariants } from '../../../src/core/reports/variant-table.ts';
 import { anIntent } from '../../support/facts.ts';
-import { findingsIn, sayFindings } from '../../support/texts.ts';
+import { findingsIn, formatFindings } from '../../support/texts.ts';
 
 const phone: DeviceSettings = { locale: 'de', densityDpi: 480 };
 
@@ -33,7 +33,7 @@ test.each<[name: string, device: Partial<DeviceSettings>, variants: string, expe
 ])('%s', (_, device, variants, expected) => {
   const configs = variants.split(',').map((name) => parseConfig(name)!);
   const chosen = selectVariant({ configs: () => configs }, targetDevice({ ...phone, ...device }));
-  expect(sayConfig(configs[chosen!]!)).toBe(expected);
+  expect(formatConfig(configs[chosen!]!)).toBe(expected);
 });
 
 test('why each other candidate lost, and what would serve the device better', () => {
@@ -166,5 +166,5 @@ test.each<[string, VariedResourceFact, string[]]>([
   ],
 ])('%s', (_, fact, expected) => {
   const found = findingsIn([fact], 'resources', anIntent({ locales: ['en', 'de'] }));
-  expect(sayFindings(found)).toEqual(expected);
+  expect(formatFindings(found)).toEqual(expected);
 });

@@ -1,7 +1,7 @@
 /** Every check of texts: what it finds, and what it lets be. */
 import type { TextSyntax } from '../../../src/core/model/catalogue.ts';
 import { anIntent } from '../../support/facts.ts';
-import { entriesOf, findingsIn, sayFindings, textFacts } from '../../support/texts.ts';
+import { entriesOf, findingsIn, formatFindings, textFacts } from '../../support/texts.ts';
 
 const intent = anIntent({ locales: ['en', 'de', 'ar', 'ru', 'ja', 'fr'], untranslated: ['brand'] });
 type Keys = Parameters<typeof entriesOf>[0];
@@ -265,7 +265,7 @@ test.each(
   ),
 )('%s: %s', (check, _, keys, expected, syntax) => {
   const found = findingsIn(textFacts(entriesOf(keys), syntax), [check], intent);
-  expect(sayFindings(found)).toEqual(expected.map((of) => `${check} ${of}`).sort());
+  expect(formatFindings(found)).toEqual(expected.map((of) => `${check} ${of}`).sort());
   for (const { words } of found)
     for (const part of Object.values(words))
       expect(part).toMatch(/^(?=.*[\p{L}])(?!.*(undefined|NaN|\[object)).*$/su);

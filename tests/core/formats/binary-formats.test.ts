@@ -12,7 +12,7 @@ import { resValueOf } from '../../../src/core/formats/android/res-value.ts';
 import { readResourceTable } from '../../../src/core/formats/android/resource-table.ts';
 import type { StringPool } from '../../../src/core/formats/android/string-pool.ts';
 import { ByteReader } from '../../../src/core/formats/byte-reader.ts';
-import { sayConfig } from '../../../src/core/platform/android/resource-config.ts';
+import { formatConfig } from '../../../src/core/platform/android/resource-config.ts';
 
 const u16 = (...values: number[]) => values.flatMap((value) => [value & 0xff, (value >> 8) & 0xff]);
 const u32 = (...values: number[]) =>
@@ -238,7 +238,7 @@ describe('chunks of newer packers and of shared libraries', () => {
     put(24, u16(34, 0));
     put(28, [0b10_10_0011, 0b10_0110, ...u16(600), ...u16(720), ...u16(480)]);
     put(48, [2, 0b1010]);
-    expect(sayConfig(readResourceConfig(reader(bytes), 0))).toBe(
+    expect(formatConfig(readResourceConfig(reader(bytes), 0))).toBe(
       'mcc310-mnc00-fr-rCA-feminine-ldrtl-sw600dp-w720dp-h480dp-large-long-round-widecg-highdr-land-watch-night-xhdpi-finger-keyshidden-qwerty-navexposed-dpad-1080x1920-v34',
     );
   });

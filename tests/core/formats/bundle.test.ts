@@ -11,7 +11,7 @@ import { type OpenedPackage, readPackage } from '../../../src/core/formats/packa
 import { openZip } from '../../../src/core/formats/zip.ts';
 import { bytesSource } from '../../../src/core/model/ports.ts';
 import { unwrap } from '../../../src/core/model/problem.ts';
-import { sayConfig } from '../../../src/core/platform/android/resource-config.ts';
+import { formatConfig } from '../../../src/core/platform/android/resource-config.ts';
 import { factsOfPackageFile } from '../../../src/node/observe.ts';
 import { nodePorts, withFile } from '../../../src/node/ports.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
@@ -21,7 +21,9 @@ import { demoApk, demoBundle, describeWith, scratchFolder, tools } from '../../s
 import { type WrittenEntry, writeZip } from '../../support/zip-writer.ts';
 
 const both = <T>(use: (opened: OpenedPackage) => T | Promise<T>) =>
-  Promise.all([demoApk, demoBundle].map((file) => withPackage(file, use))) as Promise<[T, T]>;
+  Promise.all([demoApk, demoBundle].map((file) => withPackage(file, use, { parts: 'declared' }))) as Promise<
+    [T, T]
+  >;
 
 test('identity, manifest, rules, texts and traces', async () => {
   const [apk, bundle] = await both(({ app }) => {
@@ -208,7 +210,7 @@ describe('protobuf forms that the packer of the demo does not write', () => {
   ])('configuration %s', (qualifiers, write) => {
     const table = readProtoTable(tableWith(write), 'resources.pb');
     const [variant] = table.find('string', 'title')!.variants();
-    expect(sayConfig(variant!.config)).toBe(qualifiers);
+    expect(formatConfig(variant!.config)).toBe(qualifiers);
     expect(variant!.content).toEqual({ kind: 'value', value: { kind: 'string', text: 'hello' } });
   });
 
@@ -304,7 +306,7 @@ describeWith('aapt2')('the bundle that the packer makes of an APK', () => {
     const entries = [...(await readEntries(proto))].filter(([name]) => !name.startsWith('META-INF/'));
     const bundle = join(scratch, 'made.aab');
     writeFileSync(bundle, writeZip(entries.map(([name, data]) => ({ name: `base/${placed(name)}`, data }))));
-    const [ofBundle, ofApk] = await Promise.all([bundle, demoApk].map(sayFacts));
+    const [ofBundle, ofApk] = await Promise.all([bundle, demoApk].map(formatFacts));
     expect(ofBundle).toEqual(ofApk);
     expect(ofApk!.length).toBeGreaterThan(500);
   });
@@ -313,7 +315,7 @@ describeWith('aapt2')('the bundle that the packer makes of an APK', () => {
 // What a bundle cannot have, or has in another form.
 const OF_THE_FILE = new Set(['evidence', 'container', 'compressedBytes', 'offsetAlignBytes']);
 
-async function sayFacts(file: string): Promise<string[]> {
+async function formatFacts(file: string): Promise<string[]> {
   const facts = (await factsOfPackageFile(file)).filter(({ kind }) => kind !== 'signing');
   const plain = (key: string, value: unknown) =>
     OF_THE_FILE.has(key)

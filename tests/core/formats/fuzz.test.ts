@@ -26,7 +26,7 @@ import { readPackage } from '../../../src/core/formats/package.ts';
 import { readBlockSigners, readLineage } from '../../../src/core/formats/signing/signing-block.ts';
 import { bytesSource } from '../../../src/core/model/ports.ts';
 import { UnreadableError, unwrap } from '../../../src/core/model/problem.ts';
-import { sayConfig } from '../../../src/core/platform/android/resource-config.ts';
+import { formatConfig } from '../../../src/core/platform/android/resource-config.ts';
 import { parseText } from '../../../src/core/platform/text/parse-text.ts';
 import { nodePorts } from '../../../src/node/ports.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
@@ -88,7 +88,8 @@ async function onlyRefuses(read: () => unknown): Promise<void> {
 
 const walkTable = (table: ResourceTable) => {
   for (const resource of table.resources.values())
-    for (const { config, content } of resource.variants()) expect([sayConfig(config), content]).toBeDefined();
+    for (const { config, content } of resource.variants())
+      expect([formatConfig(config), content]).toBeDefined();
   catalogueTexts(table);
 };
 const walkDex = (bytes: Uint8Array) => {

@@ -5,7 +5,7 @@ import { parsePlist } from '../../../src/core/formats/apple/plist.ts';
 import { parseStrings } from '../../../src/core/formats/apple/strings.ts';
 import { readStringsdict } from '../../../src/core/formats/apple/stringsdict.ts';
 import type { PlistDict } from '../../../src/core/model/app-package.ts';
-import { sayProblem } from '../../../src/core/model/problem.ts';
+import { formatProblem } from '../../../src/core/model/problem.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const parse = (of: Uint8Array) => parsePlist(of, 'x.plist');
@@ -145,7 +145,7 @@ test.each([
   ['"a', /expected a key in quotes/],
 ])('a table with a mistake names its line: %s', (text, message) => {
   const { problems } = parseStrings(bytes(text), 'x.strings');
-  expect(problems.map(sayProblem).join()).toMatch(message);
+  expect(problems.map(formatProblem).join()).toMatch(message);
 });
 
 test('plural forms, with one variable and with two', () => {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { parseConfig } from '../../../src/core/platform/android/parse-config.ts';
-import { ANY_CONFIG, sayConfig } from '../../../src/core/platform/android/resource-config.ts';
+import { ANY_CONFIG, formatConfig } from '../../../src/core/platform/android/resource-config.ts';
 
 const oneOf = (...values: string[]) => fc.constantFrom('', ...values);
 const folder = fc
@@ -34,7 +34,7 @@ const folder = fc
 test('a folder name comes back as it was, whatever it names', () => {
   fc.assert(
     fc.property(folder, (name) => {
-      expect(sayConfig(parseConfig(name)!)).toBe(name);
+      expect(formatConfig(parseConfig(name)!)).toBe(name);
     }),
   );
   expect(parseConfig('')).toEqual(ANY_CONFIG);

@@ -6,8 +6,8 @@ import { type ResourceTable, readResourceTable } from '../../../src/core/formats
 import { likelyScript } from '../../../src/core/platform/android/locale-rules.ts';
 import {
   ANY_CONFIG,
+  formatConfig,
   localeFieldsOf,
-  sayConfig,
   word,
 } from '../../../src/core/platform/android/resource-config.ts';
 import { explainSelection, selectVariant } from '../../../src/core/platform/android/select-variant.ts';
@@ -65,7 +65,7 @@ function disagreements(table: ResourceTable, { configs, ids, picks }: Picks): st
     for (const [i, id] of ids.entries()) {
       const resource = table.resources.get(id)!;
       const own = selectVariant(resource, device);
-      const said = own === undefined ? 'none' : sayConfig(resource.configs()[own]!);
+      const said = own === undefined ? 'none' : formatConfig(resource.configs()[own]!);
       // the platform writes the code 00 as it packs it
       const theirs = configs[picks[d]![i]!]?.replace('mnc65535', 'mnc00') ?? 'none';
       if (said !== theirs)

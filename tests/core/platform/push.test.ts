@@ -2,7 +2,7 @@ import { readPushPayload } from '../../../src/core/formats/push-payload.ts';
 import { UnreadableError } from '../../../src/core/model/problem.ts';
 import type { PushPayload } from '../../../src/core/model/push-payload.ts';
 import { previewPayload } from '../../../src/core/platform/push/preview-payload.ts';
-import { sayReason } from '../../../src/core/platform/push/reasons.ts';
+import { formatReason } from '../../../src/core/platform/push/reasons.ts';
 import { textFor } from '../../../src/core/platform/push/text-for.ts';
 
 const bytes = (value: unknown) =>
@@ -266,5 +266,5 @@ test('what people read, in each language: keys, their arguments, and whether it 
 
 test('every reason has words, also one that nobody documented', () => {
   for (const reason of ['BadDeviceToken', 'TooManyProviderTokenUpdates', 'Strange'])
-    for (const words of Object.values(sayReason(reason))) expect(words).toMatch(/\.$/);
+    for (const words of Object.values(formatReason(reason))) expect(words).toMatch(/\.$/);
 });

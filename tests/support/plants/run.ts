@@ -10,7 +10,7 @@ import { type Choice, choices, seeded } from '../sheets/families.ts';
 import { fontFaceCss } from '../sheets/typefaces.ts';
 import { dumpPage } from './dump-page.ts';
 import { type Plant, plants } from './plants.ts';
-import { type Look, lookOf, pageOf } from './screens.ts';
+import { lookOf, pageOf, type Snapshot } from './screens.ts';
 
 export interface Planted {
   kind: string;
@@ -66,7 +66,7 @@ async function plantOne(browser: Browser, plant: Plant, of: Choice): Promise<Pla
   const evidence: CaptureEvidence[] = [];
   const marks = new Set<string>();
   let hidden: number | undefined;
-  const show = async (as: Look, scale: number) => {
+  const show = async (as: Snapshot, scale: number) => {
     await page.setContent(pageOf(screen, as, (size) => curve(size, scale), fontFaceCss(as.font)));
     await page.evaluate(() => Promise.all([...document.fonts].map((font) => font.load())));
     if (scale !== 1)

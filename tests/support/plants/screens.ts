@@ -58,7 +58,7 @@ export type TextKey = keyof typeof TEXTS;
 export const SIZES = [12, 14, 16, 18, 20, 24] as const;
 type Size = (typeof SIZES)[number];
 
-export interface Look {
+export interface Snapshot {
   language: Language;
   dark: boolean;
   font: string;
@@ -68,7 +68,7 @@ export interface Look {
   boxed: boolean;
 }
 
-export const lookOf = (of: Choice, language: Language): Look => {
+export const lookOf = (of: Choice, language: Language): Snapshot => {
   const dark = of.chance(0.35);
   return {
     language,
@@ -83,7 +83,7 @@ export const lookOf = (of: Choice, language: Language): Look => {
 const escapeHtml = (text: string) => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
 
 /** What pages are made of, in one look. */
-function parts(look: Look) {
+function parts(look: Snapshot) {
   const at = { en: 0, ar: 1, de: 2 }[look.language];
   const say = (key: TextKey): string => escapeHtml(TEXTS[key][at]!);
   const text = (key: TextKey, size: Size, style = '', id: string = key) =>
@@ -113,7 +113,7 @@ const HEART = 'M12 20C3 13 3 5 8 5c3 0 4 3 4 3s1-3 4-3c5 0 5 8-4 15z';
 const PLAY = 'M7 4v16l13-8z';
 const HOUSE = 'M3 12l9-8 9 8v9H3z';
 
-export const screens: Record<string, (look: Look) => string> = {
+export const screens: Record<string, (look: Snapshot) => string> = {
   settings(look) {
     const { bar, chevron, knob, row, scroll, text } = parts(look);
     return (
@@ -182,7 +182,12 @@ export const screens: Record<string, (look: Look) => string> = {
 };
 
 /** A page whose variables give every size of text at the scale. */
-export function pageOf(name: string, look: Look, sizeAt: (size: number) => number, faces: string): string {
+export function pageOf(
+  name: string,
+  look: Snapshot,
+  sizeAt: (size: number) => number,
+  faces: string,
+): string {
   const { accent, boxed, dark, font, language, roomy } = look;
   const [paper, ink, soft, line] = dark
     ? ['#141218', '#ece6f0', '#cac4d0', '#49454f']

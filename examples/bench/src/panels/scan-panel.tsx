@@ -12,7 +12,7 @@ import { useEffect, useState } from 'react';
 import { useKeys } from '../../../parts/keys.ts';
 import type { PanelProps } from '../bench.tsx';
 import { type Mark, ScreenPicture } from '../screen-picture.tsx';
-import { sayStop } from './stop-line.tsx';
+import { formatStop } from './stop-line.tsx';
 
 const PACES_S = ['0.5', '1', '1.5', '2', '3', '5'];
 
@@ -117,12 +117,12 @@ export function ScanPanel({ shown }: PanelProps) {
         </p>
         <p role="status" className="spoken">
           {hit
-            ? `Selected ${sayStop(hit)} with ${state.presses} presses, ${(state.presses * Number(pace)).toFixed(1)} s`
+            ? `Selected ${formatStop(hit)} with ${state.presses} presses, ${(state.presses * Number(pace)).toFixed(1)} s`
             : highlighted.length === 0
               ? 'Nothing is highlighted yet'
               : highlighted.length > 1
                 ? `Row ${state.row + 1} of ${rows.length}: ${highlighted.length} controls`
-                : sayStop(highlighted[0]!)}
+                : formatStop(highlighted[0]!)}
         </p>
         <h3>Presses to each control; the last takes {slowest.toFixed(1)} s</h3>
         <ol className="lines numbers">

@@ -16,4 +16,4 @@ export function StopLine({ stop, withOrigin = true }: { stop: BenchStop; withOri
   );
 }
 
-export const sayStop = (stop: BenchStop): string => [stop.name || 'no name', ...stop.rest].join(', ');
+export const formatStop = (stop: BenchStop): string => [stop.name || 'no name', ...stop.rest].join(', ');

@@ -4,7 +4,7 @@ import { useKeys } from '../../../parts/keys.ts';
 import type { PanelProps } from '../bench.tsx';
 import { type Mark, ScreenPicture } from '../screen-picture.tsx';
 import type { BenchStop } from '../worker/bench-screen.ts';
-import { StopLine, sayStop } from './stop-line.tsx';
+import { formatStop, StopLine } from './stop-line.tsx';
 
 const BY = {
   all: { label: 'All stops', takes: () => true },
@@ -72,7 +72,7 @@ export function StopsPanel({ shown }: PanelProps) {
           control
         </p>
         <p role="status" className="spoken">
-          {current ? `${at + 1} of ${stops.length}: ${sayStop(current)}` : `${stops.length} stops`}
+          {current ? `${at + 1} of ${stops.length}: ${formatStop(current)}` : `${stops.length} stops`}
         </p>
         <ol className="lines" ref={list}>
           {walked.map(({ number, stop }) => (

@@ -4,7 +4,7 @@ import { useKeys } from '../../../parts/keys.ts';
 import type { PanelProps } from '../bench.tsx';
 import { type Mark, ScreenPicture } from '../screen-picture.tsx';
 import type { BenchStop } from '../worker/bench-screen.ts';
-import { sayStop } from './stop-line.tsx';
+import { formatStop } from './stop-line.tsx';
 
 /** The picture is hidden: the way to a control is found by what is spoken alone, and shown at the end. */
 export function UnseenPanel({ shown }: PanelProps) {
@@ -68,7 +68,7 @@ export function UnseenPanel({ shown }: PanelProps) {
           go by than what is spoken.
         </p>
         <p role="status" className="spoken large" dir="auto">
-          {over ? '' : `${sayStop(here)}. `}
+          {over ? '' : `${formatStop(here)}. `}
           {pressed}
         </p>
         <Group gap="xs">
@@ -85,7 +85,7 @@ export function UnseenPanel({ shown }: PanelProps) {
             {over ? 'Another one' : 'Show me where I am'}
           </Button>
         </Group>
-        {over && <p>{sayWay(stops, trail, goal, wanted)}</p>}
+        {over && <p>{formatWay(stops, trail, goal, wanted)}</p>}
       </section>
     </>
   );
@@ -116,12 +116,17 @@ function trailMarks(stops: readonly BenchStop[], trail: readonly number[], goal:
   ];
 }
 
-function sayWay(stops: readonly BenchStop[], trail: readonly number[], goal: number, wanted: string): string {
+function formatWay(
+  stops: readonly BenchStop[],
+  trail: readonly number[],
+  goal: number,
+  wanted: string,
+): string {
   const steps = (count: number) => (count === 1 ? '1 step' : `${count} steps`);
   const end = trail.at(-1)!;
   return [
     `You made ${steps(trail.length - 1)}; “${wanted}” is ${steps(goal)} from the first stop.`,
-    end === goal ? 'You were on it.' : `You were at “${sayStop(stops[end]!)}”.`,
+    end === goal ? 'You were on it.' : `You were at “${formatStop(stops[end]!)}”.`,
     ...(stops[goal]!.name === '' ? ['It has no name, so nobody could have told it.'] : []),
   ].join(' ');
 }

@@ -6,14 +6,14 @@ import {
   type Fact,
   factsOfCapture,
   findOnScreens,
+  formatCell,
+  formatRatio,
   isRightToLeft,
   type Pixels,
   parseCapture,
   parseHex,
   type Rgb,
   type Stop,
-  sayCell,
-  sayRatio,
   suggestColours,
   toHex,
   treeOfCapture,
@@ -55,7 +55,7 @@ async function open(id: string, parts: CaptureParts): Promise<BenchScreen> {
   const facts = factsOfCapture(evidence);
   const screen: BenchScreen = {
     id,
-    title: sayCell(cell),
+    title: formatCell(cell),
     platform,
     cell,
     widthPx: pixels.widthPx,
@@ -163,8 +163,8 @@ function weigh(text: string, background: string, required: number): Weighed {
   const ratio = contrastRatio(front, behind);
   const near = ratio < required ? suggestColours(front, behind, required) : {};
   const say = (found: { colour: string; ratio: number } | undefined) =>
-    found && { colour: found.colour, said: sayRatio(found.ratio) };
-  return { ratio, said: sayRatio(ratio), text: say(near.text), background: say(near.background) };
+    found && { colour: found.colour, said: formatRatio(found.ratio) };
+  return { ratio, said: formatRatio(ratio), text: say(near.text), background: say(near.background) };
 }
 
 function parse(hex: string): Rgb {

@@ -44,7 +44,7 @@ export function carefulApp(intent: Intent, made: ReadonlySet<Mistake>): Rehearse
   function askStore(host: AppHost): void {
     if (asked.length === 0) return;
     host.store.list(asked);
-    if (made.has('asks-only-on-request')) sayAccess(host);
+    if (made.has('asks-only-on-request')) formatAccess(host);
     else host.store.refresh();
   }
 
@@ -75,7 +75,7 @@ export function carefulApp(intent: Intent, made: ReadonlySet<Mistake>): Rehearse
 
   const given = ({ storage }: Pick<StoreHost, 'storage'>) =>
     kept.filter((product) => storage.has(`has ${product}`));
-  function sayAccess(host: Pick<StoreHost, 'log' | 'storage'>, when = host.storage.get('launch')): void {
+  function formatAccess(host: Pick<StoreHost, 'log' | 'storage'>, when = host.storage.get('launch')): void {
     say(host, { kind: 'access.now', products: given(host), when });
     if (when !== 'changed') host.storage.set('launch', 'resumed');
   }
@@ -94,12 +94,12 @@ export function carefulApp(intent: Intent, made: ReadonlySet<Mistake>): Rehearse
     resumed: (host) => {
       if (!made.has('asks-only-on-request')) host.store.refresh();
     },
-    looked: (host) => sayAccess(host),
+    looked: (host) => formatAccess(host),
     buying: (host, product) => {
       if (made.has('gives-unpaid') && kept.includes(product)) {
         host.storage.set(`has ${product}`, 'unpaid');
         say(host, { kind: 'purchase.granted', product });
-        sayAccess(host, 'changed');
+        formatAccess(host, 'changed');
       }
       host.store.buy(product);
     },
@@ -134,7 +134,7 @@ export function carefulApp(intent: Intent, made: ReadonlySet<Mistake>): Rehearse
         if (answer.outcome === 'bought') {
           host.storage.set(`own ${answer.sale.original}`, 'yes');
           give(host, answer.sale);
-          sayAccess(host, 'changed');
+          formatAccess(host, 'changed');
         } else if (answer.outcome === 'failed')
           say(host, { kind: 'purchase.failed', product: answer.product, reason: answer.why });
         else say(host, { kind: `purchase.${answer.outcome}`, product: answer.product });
@@ -147,11 +147,11 @@ export function carefulApp(intent: Intent, made: ReadonlySet<Mistake>): Rehearse
         const held = new Set(known.filter(({ isHeld }) => isHeld).map(({ product }) => product));
         if (!made.has('keeps-ended'))
           for (const product of kept) if (!held.has(product)) host.storage.delete(`has ${product}`);
-        sayAccess(host, isAsked ? 'changed' : undefined);
+        formatAccess(host, isAsked ? 'changed' : undefined);
       },
       unreachable: (host) => {
         if (made.has('needs-the-store')) for (const product of kept) host.storage.delete(`has ${product}`);
-        sayAccess(host);
+        formatAccess(host);
       },
     },
     ads: {

@@ -10,10 +10,10 @@ export const kelplineApp: RehearsedApp = {
     kelplineAds.startAds(host);
   },
   resumed: () => {},
-  looked: (host) => kelplineStore.sayAccess(host),
+  looked: (host) => kelplineStore.formatAccess(host),
   buying: (host, product) => host.store.buy(product),
   restoring: (host) => {
-    kelplineStore.sayRestoring(host);
+    kelplineStore.formatRestoring(host);
     host.store.restore();
   },
   consented: () => {},

@@ -4,6 +4,8 @@ import {
   type AdExchange,
   type AdRequest,
   askExchange,
+  formatAnswer,
+  formatRequest,
   logTagOf,
   type Offer,
   type OwnedSale,
@@ -11,8 +13,6 @@ import {
   type StoreOrder,
   StoreRefusal,
   type StoreReply,
-  sayAnswer,
-  sayRequest,
   type Transaction,
 } from 'fenlok/standins/models';
 import type { AppHost, RehearsedApp } from './app.ts';
@@ -66,7 +66,7 @@ export class Phone {
   open(): void {
     if (this.state === 'front') return;
     const isRunning = this.state === 'background';
-    if (this.state === 'absent') this.#sayDevice();
+    if (this.state === 'absent') this.#formatDevice();
     this.state = 'front';
     this.#wakesAtMs = undefined;
     this.#write({ kind: 'app.opened', account: this.#on.account });
@@ -153,7 +153,7 @@ export class Phone {
       this.#on.exchange.register(network, this.advertisingId);
       this.#registered.add(network);
     }
-    this.#sayDevice();
+    this.#formatDevice();
   }
 
   /** The store has changed what its user owns; an app in front is told of it at once. */
@@ -270,14 +270,14 @@ export class Phone {
 
   #load(placement: string, request: AdRequest): void {
     const { appId, exchange } = this.#on;
-    this.#log(logTagOf(request), sayRequest(request));
+    this.#log(logTagOf(request), formatRequest(request));
     const seen = exchange.asked.length;
     const answer = this.isOnline
       ? askExchange(exchange, request, { advertisingId: this.advertisingId, bundle: appId })
       : ({ outcome: 'failed', reason: 'no connection' } as const);
     for (const { isRegistered, network, test } of exchange.asked.slice(seen))
       this.#write({ kind: 'ad.asked', network, test, isRegistered });
-    this.#log(logTagOf(request), sayAnswer(request, answer));
+    this.#log(logTagOf(request), formatAnswer(request, answer));
     if (answer.outcome === 'loaded') this.loaded.add(placement);
     this.#on.app().ads.answered(this.#host, placement, request, answer);
   }
@@ -295,7 +295,7 @@ export class Phone {
     this.#write(line);
   }
 
-  #sayDevice(): void {
+  #formatDevice(): void {
     this.#write({ kind: 'ad.device', isDevelopment: true, registered: [...this.#registered] });
   }
 

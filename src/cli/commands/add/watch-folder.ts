@@ -2,11 +2,11 @@
 import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { sayProblem, UnreadableError } from '../../../core/model/problem.ts';
+import { formatProblem, UnreadableError } from '../../../core/model/problem.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { addCapture } from '../../../node/captures.ts';
 import { addTrace, openDossier } from '../../../node/dossier.ts';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 
 const EVERY_MS = 250;
 const MOST_FILES = 20_000;
@@ -18,7 +18,7 @@ const MOST_FILES = 20_000;
 export async function watchFolder(folder: string, dossierFolder: string, io: Io): Promise<void> {
   const dossier = await openDossier(dossierFolder);
   if (!(await stat(folder).catch(() => undefined))?.isDirectory())
-    throw new WrongCall(`--watch ${folder}: no such folder`);
+    throw new UsageError(`--watch ${folder}: no such folder`);
   io.err(`Watching ${folder}: captures (.json with what they name) and traces (.jsonl). Ctrl-C ends it.\n`);
   const handled = new Map<string, string>();
   let before = new Map<string, string>();
@@ -40,7 +40,7 @@ export async function watchFolder(folder: string, dossierFolder: string, io: Io)
       } catch (error) {
         if (!(error instanceof UnreadableError)) throw error;
         handled.set(path, all);
-        io.err(`fenlok: ${printableText(sayProblem(error.problem))}\n`);
+        io.err(`fenlok: ${printableText(formatProblem(error.problem))}\n`);
       }
     }
     before = now;

@@ -4,9 +4,9 @@ import { findCandidate } from '../../../device/installed-build.ts';
 import type { Dossier } from '../../../node/dossier.ts';
 import { storeClient } from '../../../node/store/store-client.ts';
 import { readStoreFile } from '../../../node/store/store-file.ts';
-import { WrongCall } from '../../io.ts';
+import { UsageError } from '../../io.ts';
 
-/** @throws WrongCall where the store sells for another app */
+/** @throws UsageError where the store sells for another app */
 export async function buyingKit(
   storeFile: string,
   { candidate }: Dossier,
@@ -14,7 +14,7 @@ export async function buyingKit(
 ): Promise<BuyingKit> {
   const file = await readStoreFile(storeFile);
   if (file.app !== candidate.build.appId)
-    throw new WrongCall(
+    throw new UsageError(
       `--store ${storeFile}: it sells for ${file.app}, and this is ${candidate.build.appId}`,
     );
   return {

@@ -7,7 +7,7 @@ import type { PushKit } from '../../../device/drills/walks/walk-messages.ts';
 import type { Dossier } from '../../../node/dossier.ts';
 import { addPayload, readPayloadBytes } from '../../../node/payloads.ts';
 import { senderFor } from '../../../node/push/sender-for.ts';
-import { WrongCall } from '../../io.ts';
+import { UsageError } from '../../io.ts';
 
 /** What a walk through the messages of the intent file needs; the messages are taken into the dossier, too. */
 export async function pushKit(
@@ -19,12 +19,12 @@ export async function pushKit(
   const { folder, candidate } = dossier;
   const apk = join(folder, candidate.package.file);
   if (!apk.endsWith('.apk'))
-    throw new WrongCall(
+    throw new UsageError(
       `--push: push installs the app anew, and ${candidate.package.file} is no APK; begin the dossier with one`,
     );
   const sender = await senderFor(serviceFile);
   if (sender.service !== 'messages')
-    throw new WrongCall(
+    throw new UsageError(
       `--push ${serviceFile}: that is the gateway of iOS; an Android device gets its messages from  fenlok standin messages --connection FILE`,
     );
   const messages = new Map<string, { body: Uint8Array; headers: Record<string, string> }>();

@@ -1,7 +1,7 @@
 import type { Device } from '../../../device/bridge/device.ts';
 import type { Plan } from '../../../device/drills/plan.ts';
 import { type Io, progress } from '../../io.ts';
-import { groupLeft } from './say-plan.ts';
+import { groupLeft } from './format-plan.ts';
 
 /** One bar for one device; for several the sum of them. */
 export function teller(devices: readonly Device[], io: Io) {

@@ -1,7 +1,7 @@
 import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
 import { readYaml } from '../../../node/read-yaml.ts';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { inCwd, renamedOption } from '../options.ts';
 import { portOf } from './port-of.ts';
 import { untilStopped } from './until-stopped.ts';
@@ -41,7 +41,7 @@ export function addAds(group: Command, io: Io): void {
         const [network = '', name] = text.split('=');
         const mood = moods.find((one) => one === name);
         if (!mood || !setup.networks.some(({ id }) => id === network))
-          throw new WrongCall(
+          throw new UsageError(
             `--mood ${text}: say NETWORK=MOOD with ${setup.networks.map(({ id }) => id).join(', ')} and ${moods.join(', ')}`,
           );
         return { network, mood };

@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { inCwd, renamedOption } from '../options.ts';
 import { portOf } from './port-of.ts';
 import { untilStopped } from './until-stopped.ts';
@@ -36,9 +36,9 @@ export function addMessages(group: Command, io: Io): void {
       const { MESSAGE_FAULTS } = await import('../../../standins/messages/message-service.ts');
       const { serveMessages } = await import('../../../standins/messages/serve-messages.ts');
       const unknown = call.fail.find((name) => !MESSAGE_FAULTS.includes(name));
-      if (unknown !== undefined) throw new WrongCall(`--fail ${unknown}: say ${MESSAGE_FAULTS.join(', ')}`);
+      if (unknown !== undefined) throw new UsageError(`--fail ${unknown}: say ${MESSAGE_FAULTS.join(', ')}`);
       if (!/^[a-z][a-z0-9-]{3,28}$/.test(call.project))
-        throw new WrongCall(`--project ${call.project}: small letters, digits and hyphens, 4 to 29 of them`);
+        throw new UsageError(`--project ${call.project}: small letters, digits and hyphens, 4 to 29 of them`);
       const served = await serveMessages({
         project: call.project,
         port: portOf(call.port),

@@ -7,7 +7,7 @@ import { readMessageServiceFile } from '../../../node/push/message-service-file.
 import { readTextFile } from '../../../node/read-yaml.ts';
 import { readStoreFile } from '../../../node/store/store-file.ts';
 import type { LogLine } from '../../../standins/phone/os/device-log.ts';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { inCwd } from '../options.ts';
 import { portOf } from './port-of.ts';
 import { untilStopped } from './until-stopped.ts';
@@ -58,11 +58,11 @@ export function addPhone(group: Command, io: Io): void {
       const { nodePorts } = await import('../../../node/ports.ts');
       const shape = Object.values(shapes).find(({ name }) => name === call.shape);
       if (!shape)
-        throw new WrongCall(
+        throw new UsageError(
           `no phone is shaped "${call.shape}"; there are ${Object.keys(shapes).join(', ')}`,
         );
       const access = ACCESS.find((one) => one === call.access);
-      if (!access) throw new WrongCall(`--access ${call.access}: say ${ACCESS.join(', ')}`);
+      if (!access) throw new UsageError(`--access ${call.access}: say ${ACCESS.join(', ')}`);
       const phone = await servePhone({
         shape,
         ports: nodePorts,
@@ -92,7 +92,7 @@ export function addPhone(group: Command, io: Io): void {
             ? `${JSON.stringify({ address: phone.address, shape: shape.name })}\n`
             : `The ${shape.name} phone is at ${phone.address}. Connect with  adb connect ${phone.address}  or  fenlok drill --device ${phone.address}\n`,
         );
-        if (call.log) phone.os.log.follow((line) => io.err(`${sayLine(line)}\n`));
+        if (call.log) phone.os.log.follow((line) => io.err(`${formatLine(line)}\n`));
         await untilStopped(io);
       } finally {
         await phone.close();
@@ -131,5 +131,5 @@ async function readSites(folder: string): Promise<Map<string, string>> {
   return new Map(served.flatMap(([host, text]) => (text === undefined ? [] : [[host, text] as const])));
 }
 
-const sayLine = ({ buffer, message, pid, priority, tag }: LogLine): string =>
+const formatLine = ({ buffer, message, pid, priority, tag }: LogLine): string =>
   `${buffer.padEnd(6)} ${String(pid).padStart(5)} ${priority} ${tag}: ${message}`;

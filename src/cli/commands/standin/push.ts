@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { inCwd, renamedOption } from '../options.ts';
 import { untilStopped } from './until-stopped.ts';
 
@@ -48,16 +48,16 @@ export function addPush(group: Command, io: Io): void {
       const { serveGateway } = await import('../../../standins/push/serve-gateway.ts');
       const { environment } = call;
       if (environment !== 'production' && environment !== 'development')
-        throw new WrongCall(`--environment ${environment}: say production or development`);
+        throw new UsageError(`--environment ${environment}: say production or development`);
       const { FAULTS } = await import('../../../standins/push/gateway.ts');
       const faults = call.fail.map((name) => {
         const fault = FAULTS.find((one) => one === name);
-        if (!fault) throw new WrongCall(`--fail ${name}: say ${FAULTS.join(', ')}`);
+        if (!fault) throw new UsageError(`--fail ${name}: say ${FAULTS.join(', ')}`);
         return fault;
       });
       const { tokenPolicy } = call;
       if (tokenPolicy !== 'connection' && tokenPolicy !== 'strict')
-        throw new WrongCall(`--token-policy ${tokenPolicy}: say connection or strict`);
+        throw new UsageError(`--token-policy ${tokenPolicy}: say connection or strict`);
       const served = await serveGateway({
         tokenPolicy,
         onAnswer: (site, { headers }, status, reason) => {

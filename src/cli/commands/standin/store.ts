@@ -3,7 +3,7 @@ import type { Command } from 'commander';
 import { UnreadableError } from '../../../core/model/problem.ts';
 import { testClocks } from '../../../core/platform/purchases/test-clocks.ts';
 import { readYaml } from '../../../node/read-yaml.ts';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { inCwd, renamedOption } from '../options.ts';
 import { portOf } from './port-of.ts';
 import { untilStopped } from './until-stopped.ts';
@@ -53,7 +53,7 @@ export function addStore(group: Command, io: Io): void {
       const { value: catalogue } = await readYaml(inCwd(io, call.catalogue), storeCatalogueSchema);
       const faults = call.fail.map((name) => {
         const fault = storeFaults.find((one) => one === name);
-        if (!fault) throw new WrongCall(`--fail ${name}: say ${storeFaults.join(', ')}`);
+        if (!fault) throw new UsageError(`--fail ${name}: say ${storeFaults.join(', ')}`);
         return fault;
       });
       const served = await serveStore({
@@ -89,7 +89,7 @@ export function addStore(group: Command, io: Io): void {
 
 function settingsOf({ acknowledgeMinutes, clock, renewals }: StoreCall) {
   if (clock !== 'real' && !testClocks.some(({ id }) => id === clock))
-    throw new WrongCall(`--clock ${clock}: say real, ${testClocks.map(({ id }) => id).join(' or ')}`);
+    throw new UsageError(`--clock ${clock}: say real, ${testClocks.map(({ id }) => id).join(' or ')}`);
   const minutes = countOf('--acknowledge-minutes', acknowledgeMinutes);
   return {
     ...(clock !== 'real' && { testClock: clock }),
@@ -101,7 +101,7 @@ function settingsOf({ acknowledgeMinutes, clock, renewals }: StoreCall) {
 function countOf(option: string, text: string | undefined): number | undefined {
   if (text === undefined) return undefined;
   const value = Number(text);
-  if (!(value >= 0) || text.trim() === '') throw new WrongCall(`${option} ${text}: a number from 0 on`);
+  if (!(value >= 0) || text.trim() === '') throw new UsageError(`${option} ${text}: a number from 0 on`);
   return value;
 }
 

@@ -1,6 +1,12 @@
 import { readFile } from 'node:fs/promises';
 import type { Command } from 'commander';
-import { contrastRatio, parseHex, type Rgb, sayRatio, toHex } from '../../../core/areas/contrast/colour.ts';
+import {
+  contrastRatio,
+  formatRatio,
+  parseHex,
+  type Rgb,
+  toHex,
+} from '../../../core/areas/contrast/colour.ts';
 import { measureSpot } from '../../../core/areas/contrast/pixels/measure-spot.ts';
 import type { Behind } from '../../../core/areas/contrast/pixels/text-seen.ts';
 import { suggestColours } from '../../../core/areas/contrast/suggest-colour.ts';
@@ -9,7 +15,7 @@ import { limitsSchema } from '../../../core/model/intent.ts';
 import { UnreadableError } from '../../../core/model/problem.ts';
 import { outcomeMark } from '../../../core/reports/outline.ts';
 import { decodeImage } from '../../../node/decode-image.ts';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { inCwd } from '../options.ts';
 import { tryPalette } from './palette.ts';
@@ -47,7 +53,7 @@ export function addContrast(group: Command, io: Io): void {
         ? await fromPicture(inCwd(io, options.picture), options.box, options.text ?? '')
         : fromColours(text, background);
       const judged = { ...result, ...against(result) };
-      io.out(options.json ? `${JSON.stringify(judged, null, 2)}\n` : sayContrast(judged, io));
+      io.out(options.json ? `${JSON.stringify(judged, null, 2)}\n` : formatContrast(judged, io));
     });
 }
 
@@ -63,12 +69,12 @@ interface Measured {
 
 function fromColours(text: string | undefined, background: string | undefined): Measured {
   if (text === undefined || background === undefined)
-    throw new WrongCall(
+    throw new UsageError(
       "give two colours, such as '#767676' '#ffffff', or --picture FILE with --box X,Y,WIDTH,HEIGHT",
     );
   const [of, on] = [text, background].map((colour) => {
     const rgb = parseHex(colour);
-    if (!rgb) throw new WrongCall(`"${colour}" is not a colour; write it as '#rrggbb' or '#rgb', in quotes`);
+    if (!rgb) throw new UsageError(`"${colour}" is not a colour; write it as '#rrggbb' or '#rgb', in quotes`);
     return rgb;
   }) as [Rgb, Rgb];
   const ratio = contrastRatio(of, on);
@@ -78,7 +84,7 @@ function fromColours(text: string | undefined, background: string | undefined): 
 async function fromPicture(file: string, boxText: string | undefined, written: string): Promise<Measured> {
   const numbers = boxText?.split(',').map(Number);
   if (numbers?.length !== 4 || numbers.some((n) => !Number.isFinite(n) || n < 0))
-    throw new WrongCall('--box wants four numbers in pixels: X,Y,WIDTH,HEIGHT');
+    throw new UsageError('--box wants four numbers in pixels: X,Y,WIDTH,HEIGHT');
   const [x, y, width, height] = numbers as [number, number, number, number];
   const bytes = await readFile(file).catch(() => {
     throw new UnreadableError({
@@ -90,7 +96,7 @@ async function fromPicture(file: string, boxText: string | undefined, written: s
   const pixels = await decodeImage(file, bytes);
   const box: Box = { x, y, width, height };
   if (x + width > pixels.widthPx || y + height > pixels.heightPx)
-    throw new WrongCall(
+    throw new UsageError(
       `the box ends at ${x + width}, ${y + height}, but the picture is ${pixels.widthPx} × ${pixels.heightPx} px`,
     );
   const seen = measureSpot(pixels, box, written);
@@ -134,11 +140,11 @@ function against({ background, interval, ratio, text }: Measured) {
 // As wide as one another, so that what follows stands in a column.
 const VERDICT = { passed: 'passes', failed: 'fails ', cantTell: 'unsure' };
 
-function sayContrast(result: Measured & ReturnType<typeof against>, io: Io): string {
+function formatContrast(result: Measured & ReturnType<typeof against>, io: Io): string {
   const style = styleFor(io);
   const spread =
     result.interval[1] - result.interval[0] > 0.15
-      ? `  (between ${sayRatio(result.interval[0])} and ${sayRatio(result.interval[1])})`
+      ? `  (between ${formatRatio(result.interval[0])} and ${formatRatio(result.interval[1])})`
       : '';
   const line = (label: string, limit: number, of: string) => {
     const [lowest, highest] = result.interval;
@@ -148,14 +154,14 @@ function sayContrast(result: Measured & ReturnType<typeof against>, io: Io): str
   const place =
     result.behind && result.behind !== 'flat'
       ? [
-          `  at the worst place of a ${result.behind}; on average over the text ${sayRatio(result.meanRatio!)} : 1`,
+          `  at the worst place of a ${result.behind}; on average over the text ${formatRatio(result.meanRatio!)} : 1`,
         ]
       : [];
   const suggestions = Object.entries(result.suggestions).flatMap(([what, suggestion]) =>
-    suggestion ? [`  ${`${what} ${suggestion.colour}`.padEnd(20)} ${sayRatio(suggestion.ratio)} : 1`] : [],
+    suggestion ? [`  ${`${what} ${suggestion.colour}`.padEnd(20)} ${formatRatio(suggestion.ratio)} : 1`] : [],
   );
   return [
-    `${style.strong(`${sayRatio(result.ratio)} : 1`)}${spread}  text ${toHex(result.text)} on ${toHex(result.background)}`,
+    `${style.strong(`${formatRatio(result.ratio)} : 1`)}${spread}  text ${toHex(result.text)} on ${toHex(result.background)}`,
     ...place,
     line('text', result.limits.text, 'WCAG 2.2, 1.4.3'),
     line('large text, icons', result.limits.largeText, '1.4.3, 1.4.11'),

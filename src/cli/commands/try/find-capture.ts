@@ -4,14 +4,14 @@ import { join } from 'node:path';
 import { readHierarchy } from '../../../core/formats/android/hierarchy.ts';
 import { parseCapture } from '../../../core/formats/capture.ts';
 import type { Platform } from '../../../core/model/candidate.ts';
-import { type Cell, sayCell } from '../../../core/model/cell.ts';
+import { type Cell, formatCell } from '../../../core/model/cell.ts';
 import { isLocaleTag, isRightToLeft } from '../../../core/model/locale.ts';
 import { UnreadableError, unwrap } from '../../../core/model/problem.ts';
 import type { UiNode } from '../../../core/model/ui-tree.ts';
 import { listCaptures } from '../../../node/captures.ts';
 import { exists, openDossier } from '../../../node/dossier.ts';
 import { readTextFile } from '../../../node/read-yaml.ts';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { inCwd } from '../options.ts';
 
 export interface CaptureOptions {
@@ -30,7 +30,7 @@ export interface FoundTree {
 /** @param what a capture's .json, an OS dump's .xml, or the id of a screen in the dossier */
 export async function findTree(what: string, options: CaptureOptions, io: Io): Promise<FoundTree> {
   if (options.locale && !isLocaleTag(options.locale))
-    throw new WrongCall(`--locale: "${options.locale}" is no language tag; write it as de or pt-BR`);
+    throw new UsageError(`--locale: "${options.locale}" is no language tag; write it as de or pt-BR`);
   const path = inCwd(io, what);
   if (/\.xml$/i.test(what))
     return {
@@ -45,7 +45,7 @@ export async function findTree(what: string, options: CaptureOptions, io: Io): P
   const beside = join(file, '..', hierarchy ?? '');
   const tree =
     capture.tree ?? unwrap(await readHierarchy(beside, await readFile(beside, 'utf8').catch(() => '')));
-  return { title: sayCell(cell), tree, platform, rtl: isRightToLeft(cell.locale) };
+  return { title: formatCell(cell), tree, platform, rtl: isRightToLeft(cell.locale) };
 }
 
 /** The plainest capture of that screen: as it opens, upright, at 100 %, in light. */

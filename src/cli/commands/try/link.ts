@@ -14,7 +14,7 @@ import { exists, openDossier } from '../../../node/dossier.ts';
 import { readProject } from '../../../node/project.ts';
 import { withPackage } from '../../../node/read-package.ts';
 import { listSiteFiles, openSiteFile } from '../../../node/site-files.ts';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { type DossierOptions, inCwd } from '../options.ts';
 
@@ -56,7 +56,7 @@ export function addLink(group: Command, io: Io): void {
     )
     .action(async (url: string, options: LinkOptions) => {
       if (url.length > LONGEST_URL)
-        throw new WrongCall(`the URL has ${url.length} characters; devices hand on ${LONGEST_URL} at most`);
+        throw new UsageError(`the URL has ${url.length} characters; devices hand on ${LONGEST_URL} at most`);
       const sites = await sitesOf(options, io);
       await withPackage(
         await packageFile(options, io),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { sayRatio } from '../../../core/areas/contrast/colour.ts';
+import { formatRatio } from '../../../core/areas/contrast/colour.ts';
 import {
   type Palette,
   type PaletteSuggestion,
@@ -37,7 +37,8 @@ export async function tryPalette(file: string, asJson: boolean, io: Io): Promise
   };
   const found = suggest(file, palette);
   if (asJson) io.out(`${JSON.stringify(found ?? { changes: null }, null, 2)}\n`);
-  else io.out(found ? sayPalette(found, palette, io) : 'No change of four colours makes all pairs pass.\n');
+  else
+    io.out(found ? formatPalette(found, palette, io) : 'No change of four colours makes all pairs pass.\n');
 }
 
 function suggest(file: string, palette: Palette): PaletteSuggestion | undefined {
@@ -49,7 +50,7 @@ function suggest(file: string, palette: Palette): PaletteSuggestion | undefined 
   }
 }
 
-function sayPalette({ changes, failing }: PaletteSuggestion, { pairs }: Palette, io: Io): string {
+function formatPalette({ changes, failing }: PaletteSuggestion, { pairs }: Palette, io: Io): string {
   const style = styleFor(io);
   const mark = (of: 'passed' | 'failed', text: string) => style.outcome(of, `${outcomeMark[of]} ${text}`);
   if (failing.length === 0) return `${mark('passed', 'passes')}  all ${pairs.length} pairs\n`;
@@ -58,12 +59,12 @@ function sayPalette({ changes, failing }: PaletteSuggestion, { pairs }: Palette,
     `${style.strong(`${failing.length} of ${pairs.length} pairs fail`)}`,
     ...failing.map(
       ({ background, foreground, ratio, required }) =>
-        `  ${mark('failed', `${sayRatio(ratio)} : 1`)}  ${printableText(foreground)} on ${printableText(background)}, ${required} : 1 required`,
+        `  ${mark('failed', `${formatRatio(ratio)} : 1`)}  ${printableText(foreground)} on ${printableText(background)}, ${required} : 1 required`,
     ),
     `Change ${changes.length === 1 ? 'one colour' : `${changes.length} colours`}, hue kept, and all pass`,
     ...changes.map(
       ({ colour, from, name, ratio }) =>
-        `  ${printableText(name).padEnd(width)}  ${from} → ${colour}  at least ${sayRatio(ratio)} : 1`,
+        `  ${printableText(name).padEnd(width)}  ${from} → ${colour}  at least ${formatRatio(ratio)} : 1`,
     ),
     '',
   ].join('\n');

@@ -7,7 +7,7 @@ import { headersFor } from '../../../core/platform/push/headers-for.ts';
 import { isMessageError, MESSAGE_ERRORS } from '../../../core/platform/push/message-errors.ts';
 import { type PayloadPreview, previewPayload } from '../../../core/platform/push/preview-payload.ts';
 import { topicFor } from '../../../core/platform/push/push-types.ts';
-import { sayReason } from '../../../core/platform/push/reasons.ts';
+import { formatReason } from '../../../core/platform/push/reasons.ts';
 import { textFor } from '../../../core/platform/push/text-for.ts';
 import { printable } from '../../../core/reports/escape.ts';
 import { payloadView } from '../../../core/reports/payload-view.ts';
@@ -16,7 +16,7 @@ import { readPayloadBytes } from '../../../node/payloads.ts';
 import type { PushAnswered, PushEnvironment, PushSender } from '../../../node/push/send-push.ts';
 import { senderFor } from '../../../node/push/sender-for.ts';
 import { withPackage } from '../../../node/read-package.ts';
-import { type ExitCode, exitCode, type Io, WrongCall } from '../../io.ts';
+import { type ExitCode, exitCode, type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { inCwd } from '../options.ts';
 
@@ -70,9 +70,9 @@ export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => v
     )
     .action(async (file: string, options: PayloadOptions) => {
       if (options.environment !== 'production' && options.environment !== 'development')
-        throw new WrongCall(`--environment ${options.environment}: say production or development`);
+        throw new UsageError(`--environment ${options.environment}: say production or development`);
       if (options.send && !options.token && !options.tokenFile)
-        throw new WrongCall('--send: name the device with --token or --token-file');
+        throw new UsageError('--send: name the device with --token or --token-file');
       const bytes =
         file === '-' ? await io.input(PAYLOAD_FILE_LIMIT_BYTES) : await readPayloadBytes(inCwd(io, file));
       const app = await appOf(options, io);
@@ -90,7 +90,7 @@ export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => v
           : payloadView(printable({ file, payload, headers, previews }), {
               style: styleFor(io),
               widthColumns: io.columns,
-            }) + (sent ? sayAnswer(sent, options.environment) : ''),
+            }) + (sent ? formatAnswer(sent, options.environment) : ''),
       );
       const isWrong =
         payload.problems.some(({ level }) => level === 'error') ||
@@ -141,20 +141,20 @@ async function sendIt(
     const { service } = sender;
     const environment = options.environment as PushEnvironment;
     if ((service === 'messages') !== (form === 'android'))
-      throw new WrongCall(
+      throw new UsageError(
         `--send ${options.send}: it sends to ${service === 'messages' ? 'Android' : 'iOS'}, and the message is for ${form === 'android' ? 'Android' : 'iOS'}`,
       );
     if (!sender.environments.includes(environment))
-      throw new WrongCall(`--environment ${environment}: ${options.send} names no second project`);
+      throw new UsageError(`--environment ${environment}: ${options.send} names no second project`);
     return { service, answered: await sender.send({ environment, token, headers, body }) };
   } finally {
     sender.close();
   }
 }
 
-function sayAnswer({ answered: { id, reason = '', status }, service }: Sent, environment: string): string {
+function formatAnswer({ answered: { id, reason = '', status }, service }: Sent, environment: string): string {
   const who = service === 'messages' ? 'messaging service' : `${environment} gateway`;
   if (status === 200) return `\n■ The ${who} took it (${id})\n`;
-  const { remedy, why } = isMessageError(reason) ? MESSAGE_ERRORS[reason] : sayReason(reason);
+  const { remedy, why } = isMessageError(reason) ? MESSAGE_ERRORS[reason] : formatReason(reason);
   return `\n▲ The ${who} refused it: ${status} ${reason}\n  ${why} ${remedy}\n`;
 }

@@ -2,7 +2,7 @@ import type { Command } from 'commander';
 import { type ScanPattern, scanStops } from '../../../core/areas/accessibility/scan.ts';
 import { walkStops } from '../../../core/areas/accessibility/walk-stops.ts';
 import { pressTable } from '../../../core/reports/stop-table.ts';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { type CaptureOptions, findTree } from './find-capture.ts';
 import { pictureOf } from './stops.ts';
@@ -28,11 +28,11 @@ export function addPresses(group: Command, io: Io): void {
     .addHelpText('after', '\nExample:\n  fenlok try presses booking --pattern rows --seconds 1.5')
     .action(async (what: string, options: PressesOptions) => {
       if (options.pattern !== 'linear' && options.pattern !== 'rows')
-        throw new WrongCall(`--pattern: "${options.pattern}" is neither linear nor rows`);
+        throw new UsageError(`--pattern: "${options.pattern}" is neither linear nor rows`);
       const pattern: ScanPattern = options.pattern;
       const seconds = Number(options.seconds);
       if (!(seconds > 0 && seconds <= 60))
-        throw new WrongCall(`--seconds: "${options.seconds}" is not a number above 0 and up to 60`);
+        throw new UsageError(`--seconds: "${options.seconds}" is not a number above 0 and up to 60`);
       const { platform, rtl, title, tree } = await findTree(what, options, io);
       const { stops } = walkStops(tree, pictureOf(tree.bounds), { platform, rtl });
       const scanned = scanStops(stops, pattern, seconds);

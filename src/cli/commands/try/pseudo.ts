@@ -4,7 +4,7 @@ import type { Command } from 'commander';
 import { readCatalogue } from '../../../core/formats/catalogues/read-catalogue.ts';
 import { writeCatalogue } from '../../../core/formats/catalogues/write-catalogue.ts';
 import { textSyntaxes } from '../../../core/model/catalogue.ts';
-import { sayProblem, UnreadableError, unwrap } from '../../../core/model/problem.ts';
+import { formatProblem, UnreadableError, unwrap } from '../../../core/model/problem.ts';
 import {
   PSEUDO_TAG,
   type PseudoLocale,
@@ -13,7 +13,7 @@ import {
 } from '../../../core/platform/text/pseudo-locale.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { readCatalogueBytes } from '../../../node/read-catalogue-bytes.ts';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { inCwd } from '../options.ts';
 
 interface PseudoOptions {
@@ -48,14 +48,14 @@ export function addPseudo(group: Command, io: Io): void {
     .action(async (file: string, options: PseudoOptions) => {
       const kind = options.as as PseudoLocale;
       if (!pseudoLocales.includes(kind))
-        throw new WrongCall(`--as: "${kind}" is neither accented nor mirrored`);
+        throw new UsageError(`--as: "${kind}" is neither accented nor mirrored`);
       const syntax = textSyntaxes.find((name) => name === options.syntax);
       if (options.syntax !== undefined && !syntax)
-        throw new WrongCall(`--syntax: "${options.syntax}" is none of ${textSyntaxes.join(', ')}`);
+        throw new UsageError(`--syntax: "${options.syntax}" is none of ${textSyntaxes.join(', ')}`);
       const path = inCwd(io, file);
       const catalogue = unwrap(await readCatalogue(path, await readCatalogueBytes(path), syntax));
       for (const problem of catalogue.problems)
-        io.err(`fenlok: read as far as it goes: ${printableText(sayProblem(problem))}\n`);
+        io.err(`fenlok: read as far as it goes: ${printableText(formatProblem(problem))}\n`);
       const locale = options.from ?? catalogue.entries[0]?.locale;
       const source = catalogue.entries.filter((entry) => entry.locale === locale);
       if (source.length === 0)
@@ -70,7 +70,7 @@ export function addPseudo(group: Command, io: Io): void {
       const target = join(inCwd(io, options.out), written.path);
       // a file that holds all languages is the team's own; the made-up one goes beside it
       if (target === path)
-        throw new WrongCall(`${target} is the file itself; name another folder with --out`);
+        throw new UsageError(`${target} is the file itself; name another folder with --out`);
       await mkdir(dirname(target), { recursive: true });
       await writeFile(target, written.text);
       io.out(

@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { parsePeriod, sayPeriod } from '../../../core/platform/purchases/period.ts';
+import { formatPeriod, parsePeriod } from '../../../core/platform/purchases/period.ts';
 import {
   findTestClock,
   periodsOf,
@@ -7,7 +7,7 @@ import {
   testClocks,
 } from '../../../core/platform/purchases/test-clocks.ts';
 import { renewalTimetable, type TimetableRow } from '../../../core/platform/purchases/timetable.ts';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 
 interface RenewalsCall {
@@ -29,16 +29,16 @@ export function addRenewals(group: Command, io: Io): void {
     .action((periods: string[], call: RenewalsCall) => {
       const clock = findTestClock(call.store);
       if (!clock)
-        throw new WrongCall(`--store ${call.store}: say ${testClocks.map(({ id }) => id).join(' or ')}`);
+        throw new UsageError(`--store ${call.store}: say ${testClocks.map(({ id }) => id).join(' or ')}`);
       const known = periodsOf(clock);
       const unknown = periods.find((period) => !known.includes(period));
       if (unknown)
-        throw new WrongCall(
+        throw new UsageError(
           `${unknown}: ${parsePeriod(unknown) ? `${clock.name} has no such plan` : 'no period such as P1M'}; it has ${known.join(', ')}`,
         );
       const fromMs = call.from === undefined ? Date.now() : Date.parse(call.from);
       if (Number.isNaN(fromMs))
-        throw new WrongCall(`--from ${call.from}: a time such as 2026-11-27T14:00:00Z`);
+        throw new UsageError(`--from ${call.from}: a time such as 2026-11-27T14:00:00Z`);
       const plans = known
         .filter((period) => periods.length === 0 || periods.includes(period))
         .map((period) => ({ period, rows: renewalTimetable(clock, period, fromMs)! }));
@@ -66,17 +66,17 @@ function timetable(clock: TestClock, plans: readonly PlanTimes[], io: Io): strin
       const last = rows.at(-2)!;
       const end = rows.at(-1)!;
       return [
-        sayPeriod(parsePeriod(period)!).padEnd(10),
-        sayMinutes(rows[1]!.afterMin).padEnd(17),
+        formatPeriod(parsePeriod(period)!).padEnd(10),
+        formatMinutes(rows[1]!.afterMin).padEnd(17),
         clockTime(rows[0]!).padEnd(10),
         clockTime(rows[1]!).padEnd(16),
         `${clockTime(last)} (${last.count}.)`.padEnd(15),
-        `${clockTime(end)}, after ${sayMinutes(end.afterMin)}`,
+        `${clockTime(end)}, after ${formatMinutes(end.afterMin)}`,
       ].join('');
     }),
     '',
     ...(plans.length > 1
-      ? [`Try ${sayPeriod(parsePeriod(plans[0]!.period)!)} first: it is over soonest.`]
+      ? [`Try ${formatPeriod(parsePeriod(plans[0]!.period)!)} first: it is over soonest.`]
       : detail(plans[0]!)),
     ...limitsOf(clock),
     'It must be a test account: look for the mark of the test environment on the store’s sheet before typing a password.',
@@ -92,16 +92,16 @@ const detail = ({ rows }: PlanTimes): string[] => [
 
 function limitsOf({ acknowledgeS, graceS, holdS, trialS }: TestClock): string[] {
   const parts = [
-    acknowledgeS !== undefined && `acknowledge within ${sayMinutes(acknowledgeS / 60)}, or it is refunded`,
-    trialS !== undefined && `a trial takes ${sayMinutes(trialS / 60)}`,
-    graceS !== undefined && `grace ${sayMinutes(graceS / 60)}`,
-    holdS !== undefined && `account hold ${sayMinutes(holdS / 60)}`,
+    acknowledgeS !== undefined && `acknowledge within ${formatMinutes(acknowledgeS / 60)}, or it is refunded`,
+    trialS !== undefined && `a trial takes ${formatMinutes(trialS / 60)}`,
+    graceS !== undefined && `grace ${formatMinutes(graceS / 60)}`,
+    holdS !== undefined && `account hold ${formatMinutes(holdS / 60)}`,
   ].filter((part) => part !== false);
   const text = parts.join('; ');
   return text ? [`${text.charAt(0).toUpperCase()}${text.slice(1)}.`] : [];
 }
 
-const sayMinutes = (minutes: number): string =>
+const formatMinutes = (minutes: number): string =>
   minutes < 60
     ? `${minutes} min`
     : `${Math.floor(minutes / 60)} h${minutes % 60 ? ` ${minutes % 60} min` : ''}`;

@@ -1,7 +1,7 @@
 import type { Command } from 'commander';
 import { walkStops } from '../../../core/areas/accessibility/walk-stops.ts';
 import { stopsBy, stopTable, type WalkBy } from '../../../core/reports/stop-table.ts';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { type CaptureOptions, findTree } from './find-capture.ts';
 
@@ -27,7 +27,7 @@ export function addStops(group: Command, io: Io): void {
     )
     .action(async (what: string, options: StopsOptions) => {
       if (!['all', 'headings', 'controls'].includes(options.by))
-        throw new WrongCall(`--by: "${options.by}" is none of all, headings, controls`);
+        throw new UsageError(`--by: "${options.by}" is none of all, headings, controls`);
       const by = options.by as WalkBy;
       const { platform, rtl, title, tree } = await findTree(what, options, io);
       const walk = walkStops(tree, pictureOf(tree.bounds), { platform, rtl });

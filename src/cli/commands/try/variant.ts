@@ -13,12 +13,12 @@ import { printable } from '../../../core/reports/escape.ts';
 import {
   type Candidate,
   explainVariants,
-  sayScale,
+  formatScale,
   variantTable,
 } from '../../../core/reports/variant-table.ts';
 import { openDossier } from '../../../node/dossier.ts';
 import { withPackage } from '../../../node/read-package.ts';
-import { type Io, WrongCall } from '../../io.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { type DossierOptions, inCwd, wholeNumber } from '../options.ts';
 
@@ -67,9 +67,9 @@ export function addVariant(group: Command, io: Io): void {
     )
     .action(async (name: string, options: VariantOptions) => {
       if (!isLocaleTag(options.locale))
-        throw new WrongCall(`--locale: "${options.locale}" is no language tag; write it as de or pt-BR`);
+        throw new UsageError(`--locale: "${options.locale}" is no language tag; write it as de or pt-BR`);
       if (options.ui && !parseConfig(options.ui)?.uiMode)
-        throw new WrongCall(
+        throw new UsageError(
           `--ui: "${options.ui}" is none of car, television, watch, desk, appliance, vrheadset`,
         );
       await withPackage(
@@ -86,7 +86,7 @@ export function addVariant(group: Command, io: Io): void {
 function densityOf(text: string): number {
   const density = /^\d+$/.test(text) ? Number(text) : parseConfig(text)?.density;
   if (!density || density < 72 || density > 1280)
-    throw new WrongCall(
+    throw new UsageError(
       `--density: "${text}" is neither dots per inch (72 to 1280) nor a name such as xhdpi`,
     );
   return density;
@@ -95,7 +95,7 @@ function densityOf(text: string): number {
 async function packageFile(options: VariantOptions, io: Io): Promise<string> {
   if (options.package) return inCwd(io, options.package);
   const { candidate, folder } = await openDossier(inCwd(io, options.dossier)).catch((cause) => {
-    throw new WrongCall('name the package with --package FILE, since there is no dossier here', { cause });
+    throw new UsageError('name the package with --package FILE, since there is no dossier here', { cause });
   });
   return join(folder, candidate.package.file);
 }
@@ -115,7 +115,7 @@ function choose(name: string, { android, app }: OpenedPackage, options: VariantO
   });
   const resource = findResource(name, android?.modules ?? [], app.name);
   const candidates = resource.variants().map(({ config, content }): Candidate => {
-    const holds = sayContent(content);
+    const holds = formatContent(content);
     return { config, holds, isPicture: /\.(png|webp|jpe?g|gif)$/i.test(holds) };
   });
   const choice = explainVariants(`${resource.type}/${resource.name}`, candidates, device);
@@ -123,7 +123,7 @@ function choose(name: string, { android, app }: OpenedPackage, options: VariantO
   else io.out(variantTable(printable(choice), { style: styleFor(io), widthColumns: io.columns }));
 }
 
-const sayContent = (content: ResourceContent): string => {
+const formatContent = (content: ResourceContent): string => {
   if (content.kind === 'bag') return `${content.items.length} items`;
   const { value } = content;
   switch (value.kind) {
@@ -150,7 +150,7 @@ function findResource(name: string, modules: readonly AndroidModule[], app: stri
   const found = all.filter((of) => `${of.type}/${of.name}` === wanted || of.name === wanted);
   if (found.length === 1) return found[0]!;
   if (found.length > 1)
-    throw new WrongCall(
+    throw new UsageError(
       `${app} has several resources of that name: ${found.map((of) => `${of.type}/${of.name}`).join(', ')}`,
     );
   const meant = nearest(
@@ -200,7 +200,7 @@ function chooseOnIos(
     ...(picture && { file: picture.file, scale: displayScale / scale! }),
     ...(text && { text: text.text, from: text.locale === 'default' ? developmentRegion : text.locale }),
   };
-  io.out(json ? `${JSON.stringify(result, null, 2)}\n` : sayIosChoice(printable(result), io));
+  io.out(json ? `${JSON.stringify(result, null, 2)}\n` : formatIosChoice(printable(result), io));
 }
 
 interface IosChoice {
@@ -214,13 +214,13 @@ interface IosChoice {
   from?: string;
 }
 
-function sayIosChoice(choice: IosChoice, io: Io): string {
+function formatIosChoice(choice: IosChoice, io: Io): string {
   const style = styleFor(io);
   const row = (name: string, value: string) => `  ${style.faint(name.padEnd(13))} ${value}`;
   return [
     `${style.strong(choice.resource)} on ${choice.device}`,
     row('localization', `${choice.localization}, of ${choice.available.join(', ')}`),
-    ...(choice.file ? [row('picture', choice.file), row('', sayScale(choice.scale!, style))] : []),
+    ...(choice.file ? [row('picture', choice.file), row('', formatScale(choice.scale!, style))] : []),
     ...(choice.text !== undefined ? [row('text', `${choice.text}  (${choice.from})`)] : []),
     '',
   ].join('\n');

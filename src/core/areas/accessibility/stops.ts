@@ -19,7 +19,7 @@ export function stopsByScreen(facts: FactIndex<'stop'>): StopFact[][] {
 }
 
 export const passed = ({ cell }: StopFact) => ({ outcome: 'passed' as const, cell });
-type Untested = Extract<Assertion, { lacking: string }>;
+type Untested = Extract<Assertion, { missingEvidence: string }>;
 
 const FIELDS_NAMED = 4;
 
@@ -27,13 +27,13 @@ const FIELDS_NAMED = 4;
 export function* withoutLabels(fields: readonly StopFact[]): Iterable<Untested> {
   const names = [...new Set(fields.map(({ cell, element }) => `${element.key} on ${cell.screen}`))];
   const more = names.length > FIELDS_NAMED ? ` and ${names.length - FIELDS_NAMED} more` : '';
-  const lacking = `label-for, which names fields (${names.slice(0, FIELDS_NAMED).join(', ')}${more})`;
-  for (const { cell } of fields) yield { outcome: 'untested', cell, lacking };
+  const missingEvidence = `label-for, which names fields (${names.slice(0, FIELDS_NAMED).join(', ')}${more})`;
+  for (const { cell } of fields) yield { outcome: 'untested', cell, missingEvidence };
 }
-export const untested = ({ cell }: StopFact, lacking: string): Untested => ({
+export const untested = ({ cell }: StopFact, missingEvidence: string): Untested => ({
   outcome: 'untested',
   cell,
-  lacking,
+  missingEvidence,
 });
 
 export const departed = <Data extends CheckData>(

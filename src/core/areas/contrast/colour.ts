@@ -32,4 +32,4 @@ export function contrastRatio(a: Rgb, b: Rgb): number {
 }
 
 /** Two decimals, cut and never rounded up: 4.499 reads 4.49. */
-export const sayRatio = (ratio: number): string => (Math.floor(ratio * 100 + 1e-9) / 100).toFixed(2);
+export const formatRatio = (ratio: number): string => (Math.floor(ratio * 100 + 1e-9) / 100).toFixed(2);

@@ -1,5 +1,5 @@
 import type { DataValue } from '../words.ts';
-import { sayRatio } from './colour.ts';
+import { formatRatio } from './colour.ts';
 
 export const interval = (data: { lowest: number; highest: number }): string =>
   data.highest - data.lowest > 0.15 ? ` (between ${ratio(data.lowest)} and ${ratio(data.highest)})` : '';
@@ -46,4 +46,4 @@ export function suggestionWords(data: Suggested): string {
 export const suggestion = (colour?: string, reached?: number, of = ''): string | undefined =>
   colour === undefined || reached === undefined ? undefined : `${of}${colour} (${ratio(reached)} : 1)`;
 
-export const ratio = (value: DataValue): string => sayRatio(Number(value));
+export const ratio = (value: DataValue): string => formatRatio(Number(value));

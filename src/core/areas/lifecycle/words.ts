@@ -15,7 +15,7 @@ export const DRILLS: Record<string, string> = {
   'location-off': 'location was off',
 };
 
-export const sayDrill = (drill: DataValue): string => DRILLS[String(drill)] ?? String(drill);
+export const formatDrill = (drill: DataValue): string => DRILLS[String(drill)] ?? String(drill);
 
 export const SAVE =
   'Keep it in the saved instance state (onSaveInstanceState, SavedStateHandle, rememberSaveable), and read it from there.';

@@ -30,7 +30,7 @@ export function* judgeMatters(
       if (!shownBy.includes(seen.scenario)) continue;
       const { outcome, product, scenario } = seen;
       if (outcome === 'untested')
-        yield { outcome, cell, lacking: `${product} ${allScenarios[scenario].name}` };
+        yield { outcome, cell, missingEvidence: `${product} ${allScenarios[scenario].name}` };
       else if (outcome === 'passed') yield { outcome, cell };
       // what is at fault in no moment of its own: given, but not at once
       else if (outcome === 'failed' && !groups.some((group) => group.product === product))

@@ -35,14 +35,14 @@ export function matterWords({ afterMin, codes, count, firstAt, matter, product }
   const at = firstAt.slice(0, 16).replace('T', ' ');
   return {
     what: `${product}: ${what}`,
-    measured: `${codes.map(sayCode).join('; ')} (${often}at ${at} by the store’s clock${sayAfter(afterMin)})`,
+    measured: `${codes.map(formatCode).join('; ')} (${often}at ${at} by the store’s clock${formatAfter(afterMin)})`,
     required,
     why,
     remedy,
   };
 }
 
-function sayAfter(minutes: number | undefined): string {
+function formatAfter(minutes: number | undefined): string {
   if (minutes === undefined || minutes < 1) return '';
   if (minutes < 120) return `, after ${minutes} min`;
   return minutes < 2 * 24 * 60
@@ -124,5 +124,5 @@ const CODES: Readonly<Partial<Record<LedgerFaultCode | ScenarioId, string>>> = {
   'at-once': 'not given until the app was opened anew',
 };
 
-const sayCode = (code: LedgerFaultCode | ScenarioId): string =>
+const formatCode = (code: LedgerFaultCode | ScenarioId): string =>
   CODES[code] ?? `departs when it is ${scenarios[code as ScenarioId].name}`;

@@ -12,7 +12,7 @@ import type {
 import type { CatalogueSyntax } from '../../model/intent.ts';
 import { type Ports, sha256Hex } from '../../model/ports.ts';
 import { type Problem, tryRead } from '../../model/problem.ts';
-import { sayDensity } from '../../platform/android/resource-config.ts';
+import { formatDensity } from '../../platform/android/resource-config.ts';
 import { recogniseToolkits } from '../../platform/app-toolkits.ts';
 import type { LevelRange, SigningDemands } from '../signing/verify-apk.ts';
 import type { Zip } from '../zip.ts';
@@ -265,7 +265,7 @@ function picturesOf(table: ResourceTable, prefix: string): Picture[] {
           pictures.push({
             name: `${resource.type}/${resource.name}`,
             file: prefix + content.value.text,
-            density: sayDensity(config.density),
+            density: formatDensity(config.density),
           });
         }
   return pictures;

@@ -1,5 +1,5 @@
 /** Attributes of the manifest and of the small XML files that it names, as text. */
-import { sayConfig } from '../../platform/android/resource-config.ts';
+import { formatConfig } from '../../platform/android/resource-config.ts';
 import { attributeOf, type XmlElement } from './binary-xml.ts';
 import type { ResValue } from './res-value.ts';
 import type { ResourceTable } from './resource-table.ts';
@@ -74,7 +74,7 @@ export class Reading {
 
   text(element: XmlElement | undefined, name: string): string {
     const attribute = element && attributeOf(element, name, ATTR[name as keyof typeof ATTR]);
-    return attribute ? sayValue(attribute.value, this.table) || (attribute.raw ?? '') : '';
+    return attribute ? formatValue(attribute.value, this.table) || (attribute.raw ?? '') : '';
   }
   number(element: XmlElement | undefined, name: string): number | undefined {
     const text = this.text(element, name);
@@ -90,7 +90,7 @@ export const childrenOf = (element: XmlElement | undefined, name: string): XmlEl
   (element?.children ?? []).filter((child) => child.name === name);
 
 /** A value as text; a reference is followed to the unqualified value, a few steps at most. */
-export function sayValue(value: ResValue, table: ResourceTable | undefined, steps = 8): string {
+export function formatValue(value: ResValue, table: ResourceTable | undefined, steps = 8): string {
   switch (value.kind) {
     case 'string':
       return value.text;
@@ -100,9 +100,9 @@ export function sayValue(value: ResValue, table: ResourceTable | undefined, step
       return String(value.value);
     case 'reference': {
       const variants = table?.resources.get(value.id)?.variants() ?? [];
-      const plain = variants.find(({ config }) => sayConfig(config) === '') ?? variants[0];
+      const plain = variants.find(({ config }) => formatConfig(config) === '') ?? variants[0];
       if (steps === 0 || plain?.content.kind !== 'value') return '';
-      return sayValue(plain.content.value, table, steps - 1);
+      return formatValue(plain.content.value, table, steps - 1);
     }
     default:
       return '';

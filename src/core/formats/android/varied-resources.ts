@@ -1,7 +1,7 @@
 /** Resources of which devices get different forms, with the pixel sizes of pictures. */
 import type { AskedBy, ResourceForm, VariedResource } from '../../model/app-package.ts';
 import type { ResourceConfig } from '../../platform/android/resource-config.ts';
-import { sayConfig } from '../../platform/android/resource-config.ts';
+import { formatConfig } from '../../platform/android/resource-config.ts';
 import { readPictureSize } from '../picture-size.ts';
 import type { Zip } from '../zip.ts';
 import type { OpenedAndroid } from './apk.ts';
@@ -35,7 +35,7 @@ export async function findVariedResources(opened: OpenedAndroid): Promise<Varied
 
 /** Whether every device on the oldest platform finds it. */
 const isForAll = (config: ResourceConfig, minSdk: number): boolean =>
-  config.sdkVersion <= minSdk && sayConfig({ ...config, density: 0, sdkVersion: 0 }) === '';
+  config.sdkVersion <= minSdk && formatConfig({ ...config, density: 0, sdkVersion: 0 }) === '';
 
 // As many as a person needs to see that it is asked for.
 const MAX_ASKERS = 8;
@@ -74,7 +74,7 @@ async function findAskers(opened: OpenedAndroid, minSdk: number): Promise<(resou
       ([resource, asking]): AskedBy => ({
         kind: 'resource',
         name: `${resource.type}/${resource.name}`,
-        forms: resource.configs().map(sayConfig),
+        forms: resource.configs().map(formatConfig),
         asking,
       }),
     ),
@@ -87,7 +87,7 @@ function isVaried(resource: Resource): boolean {
   if (resource.type === 'id' || resource.type === 'attr') return false;
   const configs = resource.configs();
   const isPicture = resource.type === 'drawable' || resource.type === 'mipmap';
-  const hasDefault = configs.some((config) => sayConfig({ ...config, density: 0, sdkVersion: 0 }) === '');
+  const hasDefault = configs.some((config) => formatConfig({ ...config, density: 0, sdkVersion: 0 }) === '');
   return isPicture || !hasDefault || (configs.length > 2 && countKinds(configs) > 1);
 }
 
@@ -101,7 +101,7 @@ const countKinds = (configs: readonly ResourceConfig[]): number =>
   ].filter(Boolean).length;
 
 async function formOf({ config, content }: ResourceVariant, prefix: string, zip: Zip): Promise<ResourceForm> {
-  const qualifiers = sayConfig(config);
+  const qualifiers = formatConfig(config);
   const path = content.kind === 'value' && content.value.kind === 'string' ? content.value.text : '';
   const file = prefix + path;
   const entry = PICTURE.test(path) ? zip.entries.get(file) : undefined;

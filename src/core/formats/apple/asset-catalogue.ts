@@ -59,7 +59,7 @@ export function readAssetCatalogue(bytes: Uint8Array, file: string): AssetCatalo
     const of = {
       name,
       idiom: IDIOMS[at.get(ATTRIBUTE.idiom) ?? 0] ?? 'other',
-      appearance: sayAppearance(appearances.get(at.get(ATTRIBUTE.appearance) ?? 0)),
+      appearance: formatAppearance(appearances.get(at.get(ATTRIBUTE.appearance) ?? 0)),
     };
     const part = at.get(ATTRIBUTE.part);
     const place = [name, of.idiom, of.appearance, at.get(ATTRIBUTE.gamut) ?? 0];
@@ -87,7 +87,7 @@ export function namedColoursOf(catalogues: readonly AssetCatalogue[]): NamedTwin
 }
 
 /** Names are written for the system's own use: `UIAppearanceDark`, `NSAppearanceNameDarkAqua`. */
-function sayAppearance(name = ''): AssetPicture['appearance'] {
+function formatAppearance(name = ''): AssetPicture['appearance'] {
   const contrast = /HighContrast|AccessibilityHighContrast|Accessibility/.test(name);
   if (/Dark/.test(name)) return contrast ? 'dark, high contrast' : 'dark';
   return contrast ? 'high contrast' : 'any';

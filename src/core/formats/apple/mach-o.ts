@@ -82,7 +82,7 @@ function readSlice(bytes: Uint8Array, name: string): MachO {
   for (let i = 0; i < commandCount; i++) {
     const [command, size] = [reader.u32(at), reader.u32(at + 4)];
     if (size < 8) throw damaged(name, at, `a load command of ${size} bytes`);
-    if (command === LC_UUID) found.uuid = sayUuid(reader.slice(at + 8, 16));
+    if (command === LC_UUID) found.uuid = formatUuid(reader.slice(at + 8, 16));
     else if (command === LC_ENCRYPTION_INFO || command === LC_ENCRYPTION_INFO_64)
       found.encrypted ||= reader.u32(at + 16) !== 0;
     else if (command === LC_CODE_SIGNATURE)
@@ -148,7 +148,7 @@ function cString(reader: ByteReader, from: number, limit: number): string {
   return decoder.decode(reader.slice(from, Math.max(0, until - from)));
 }
 
-const sayUuid = (bytes: Uint8Array): string =>
+const formatUuid = (bytes: Uint8Array): string =>
   Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0'))
     .join('')
     .toUpperCase()

@@ -70,7 +70,7 @@ function readObject(of: Reading, index: number): PlistValue {
     case 0x2:
       return low === 2 ? reader.f32(at + 1) : reader.f64(at + 1);
     case 0x3:
-      return sayDate(reader.f64(at + 1));
+      return formatDate(reader.f64(at + 1));
     case 0x8: // a reference of an archiver
       return unsigned(reader, at + 1, low + 1);
   }
@@ -137,7 +137,7 @@ function readInteger(reader: ByteReader, at: number, bytes: number): number {
   return unsigned(reader, at, bytes);
 }
 
-function sayDate(seconds: number): string {
+function formatDate(seconds: number): string {
   const date = new Date((seconds + EPOCH_S) * 1000);
   return Number.isNaN(date.getTime()) ? '' : date.toISOString();
 }

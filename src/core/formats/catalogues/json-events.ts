@@ -43,7 +43,7 @@ export function readJsonLeaves(json: string, name: string): { leaves: JsonLeaf[]
           problems.push({
             code: 'catalogue.json',
             place: `${name}, line ${startLine + 1}`,
-            found: `JSON that cannot be read: ${sayError(error)}`,
+            found: `JSON that cannot be read: ${formatError(error)}`,
             expected: 'a whole JSON file',
             remedy: 'Mend the line. What could be read was.',
           });
@@ -55,7 +55,7 @@ export function readJsonLeaves(json: string, name: string): { leaves: JsonLeaf[]
 }
 
 /** `CommaExpected` → `comma expected` */
-const sayError = (error: ParseErrorCode): string =>
+const formatError = (error: ParseErrorCode): string =>
   printParseErrorCode(error)
     .replace(/([a-z])([A-Z])/g, '$1 $2')
     .toLowerCase();

@@ -3,7 +3,7 @@ import type { Catalogue, TextSyntax } from '../../model/catalogue.ts';
 import { isLocaleTag } from '../../model/locale.ts';
 import { attempt, type Problem, type Result, UnreadableError } from '../../model/problem.ts';
 import { parseConfig } from '../../platform/android/parse-config.ts';
-import { sayConfig } from '../../platform/android/resource-config.ts';
+import { formatConfig } from '../../platform/android/resource-config.ts';
 import { readAndroidStrings } from './android-strings.ts';
 import { readAppleStrings, readAppleStringsdict } from './apple-tables.ts';
 import { readArb } from './arb.ts';
@@ -152,7 +152,7 @@ export function localeOfName(name: string): string {
 function wrongOrder(path: string): Problem[] {
   const [, qualifiers = ''] = /(?:^|[\\/])values-([^\\/]+)[\\/][^\\/]+\.xml$/.exec(path) ?? [];
   const config = parseConfig(qualifiers);
-  const expected = config ? sayConfig(config) : qualifiers;
+  const expected = config ? formatConfig(config) : qualifiers;
   const parts = (of: string) => of.toLowerCase().split('-').sort().join();
   if (expected === qualifiers || parts(expected) !== parts(qualifiers)) return [];
   if (expected.toLowerCase() === qualifiers.toLowerCase()) return [];

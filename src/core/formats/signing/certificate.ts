@@ -43,11 +43,11 @@ export function parseCertificate(der: Uint8Array, what = 'a certificate'): Parse
     subject: subject.bytes,
     serial: contentOf(serial),
     view: {
-      subject: sayName(subject),
-      issuer: sayName(issuer),
+      subject: formatName(subject),
+      issuer: formatName(issuer),
       validFrom: timeOf(from),
       validUntil: timeOf(until),
-      key: sayKey(key),
+      key: formatKey(key),
     },
   };
 }
@@ -70,7 +70,7 @@ const NAME_PARTS = new Map([
 ]);
 
 /** As RFC 4514 writes names: the last part first. */
-const sayName = (name: Asn1): string =>
+const formatName = (name: Asn1): string =>
   membersOf(name)
     .flatMap((set) => membersOf(set))
     .map((part) => {
@@ -103,7 +103,7 @@ const CURVES = new Map([
   ['1.3.132.0.35', 'P-521'],
 ]);
 
-function sayKey(spki: Asn1): string {
+function formatKey(spki: Asn1): string {
   const [algorithm, bits] = membersOf(spki);
   const [type, parameters] = membersOf(algorithm);
   switch (oidOf(type)) {

@@ -256,7 +256,7 @@ function mergeLevels(visits: readonly Visit[], maxSdk: number | undefined): Leve
       problems,
     };
     const last = levels.at(-1);
-    if (last && last.scheme === verdict.scheme && sayAll(last.problems) === sayAll(problems)) {
+    if (last && last.scheme === verdict.scheme && formatAll(last.problems) === formatAll(problems)) {
       delete last.until;
       if (until !== undefined) last.until = until;
     } else levels.push(verdict);
@@ -264,7 +264,7 @@ function mergeLevels(visits: readonly Visit[], maxSdk: number | undefined): Leve
   return levels;
 }
 
-const sayAll = (problems: readonly Problem[]): string =>
+const formatAll = (problems: readonly Problem[]): string =>
   problems.map(({ found: what, place = '' }) => `${place}: ${what}`).join('\n');
 
 const unique = (problems: readonly Problem[]): Problem[] => [

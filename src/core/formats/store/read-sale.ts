@@ -9,7 +9,7 @@ import { UnreadableError } from '../../model/problem.ts';
 import type { Sale, SaleKeys, SaleTrust } from '../../model/sale.ts';
 import { APPLE_ROOTS } from '../../platform/apple/apple-roots.ts';
 import { fromBase64 } from '../base64.ts';
-import { sayFault } from './signature-fault.ts';
+import { formatFault } from './signature-fault.ts';
 import { purchaseSchema, readSignedPurchase, type SignedPurchase } from './signed-purchase.ts';
 import {
   PRODUCT_KINDS,
@@ -84,7 +84,7 @@ async function readTransaction(
     ? { is: 'verified', by: isApples ? 'apple' : 'test-store' }
     : isUntrusted && roots.length === 0
       ? { is: 'unchecked', lacking: 'root' }
-      : { is: 'refused', why: sayFault(result.fault) };
+      : { is: 'refused', why: formatFault(result.fault) };
   return saleOfTransaction(payload.data, trust);
 }
 
@@ -122,7 +122,7 @@ async function readPurchase(
   const trust: SaleTrust =
     licenseKey === undefined
       ? { is: 'unchecked', lacking: 'licenseKey' }
-      : { is: 'refused', why: sayFault(result.fault) };
+      : { is: 'refused', why: formatFault(result.fault) };
   return saleOfPurchase(parsePurchase(file, data), trust);
 }
 

@@ -2,7 +2,7 @@ import type { ChainFault } from '../signing/certificate-chain.ts';
 import type { SignatureFault } from './signed-transaction.ts';
 
 /** Why what was signed is not believed, as the end of a sentence. */
-export function sayFault(fault: SignatureFault): string {
+export function formatFault(fault: SignatureFault): string {
   switch (fault.code) {
     case 'not-a-jws':
       return `it is no JWS: ${fault.why}`;
@@ -11,7 +11,7 @@ export function sayFault(fault: SignatureFault): string {
     case 'no-chain':
       return 'it names no certificates (x5c)';
     case 'chain':
-      return sayChainFault(fault.chain);
+      return formatChainFault(fault.chain);
     case 'wrong-signature':
       return 'the signature is not over these bytes, or not by this key';
     case 'wrong-payload':
@@ -25,7 +25,7 @@ export function sayFault(fault: SignatureFault): string {
   }
 }
 
-function sayChainFault(fault: ChainFault): string {
+function formatChainFault(fault: ChainFault): string {
   switch (fault.code) {
     case 'too-few':
     case 'too-many':

@@ -12,13 +12,13 @@ const VERSIONS = [
   .split(' ');
 
 /** `Android 7.0`, or the level by its number where no version has it. */
-export const sayLevel = (level: number): string =>
+export const formatLevel = (level: number): string =>
   VERSIONS[level - 1] ? `Android ${VERSIONS[level - 1]}` : `level ${level}`;
 
 /** `Android 5.0 to 6 (levels 21 to 23)`, `Android 11 and later (levels from 30 on)`. */
-export function sayLevels(from: number, until?: number): string {
+export function formatLevels(from: number, until?: number): string {
   if (until === undefined || until >= NEWEST_LEVEL)
-    return `${sayLevel(from)} and later (levels from ${from} on)`;
-  if (from === until) return `${sayLevel(from)} (level ${from})`;
-  return `${sayLevel(from)} to ${sayLevel(until).replace('Android ', '')} (levels ${from} to ${until})`;
+    return `${formatLevel(from)} and later (levels from ${from} on)`;
+  if (from === until) return `${formatLevel(from)} (level ${from})`;
+  return `${formatLevel(from)} to ${formatLevel(until).replace('Android ', '')} (levels ${from} to ${until})`;
 }

@@ -160,10 +160,10 @@ export const DENSITY_BY_NAME: ReadonlyMap<string, number> = new Map(
   [...DENSITY_NAMES].filter(([, name]) => name).map(([density, name]) => [name, density]),
 );
 
-export const sayDensity = (density: number): string => DENSITY_NAMES.get(density) ?? `${density}dpi`;
+export const formatDensity = (density: number): string => DENSITY_NAMES.get(density) ?? `${density}dpi`;
 
 /** As a resource folder is named, in the platform's order of precedence: `sr-land-xxhdpi-v4`; empty for the default. */
-export function sayConfig(config: ResourceConfig): string {
+export function formatConfig(config: ResourceConfig): string {
   const dp = (prefix: string, value: number) => value > 0 && `${prefix}${value}dp`;
   return [
     config.mcc > 0 && `mcc${config.mcc}`,
@@ -182,7 +182,7 @@ export function sayConfig(config: ResourceConfig): string {
     config.orientation,
     config.uiMode,
     config.night !== 'any' && (config.night === 'yes' ? 'night' : 'notnight'),
-    sayDensity(config.density),
+    formatDensity(config.density),
     config.touchscreen,
     config.keysHidden,
     config.keyboard,

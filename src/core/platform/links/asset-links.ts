@@ -19,7 +19,7 @@ export function fingerprintsFor(statements: readonly AssetStatement[], appId: st
 export const isFingerprint = (text: string): boolean => /^[0-9A-F]{2}(:[0-9A-F]{2}){31}$/.test(text);
 
 /** `c9b5…` as the statements write it: `C9:B5:…`. */
-export const sayFingerprint = (sha256: string): string =>
+export const formatFingerprint = (sha256: string): string =>
   sha256
     .toUpperCase()
     .replaceAll(':', '')

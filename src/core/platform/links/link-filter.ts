@@ -66,8 +66,8 @@ export function missOf(compiled: CompiledFilter, uri: LinkUri): FilterMiss | und
   const miss = dataMiss(compiled, uri);
   if (miss) return miss;
   if (filter.mimeTypes.length > 0) return { test: 'type', found: '', wanted: filter.mimeTypes };
-  const lacking = [BROWSABLE, DEFAULT].find((category) => !filter.categories.includes(category));
-  return lacking ? { test: 'category', found: lacking, wanted: filter.categories } : undefined;
+  const missing = [BROWSABLE, DEFAULT].find((category) => !filter.categories.includes(category));
+  return missing ? { test: 'category', found: missing, wanted: filter.categories } : undefined;
 }
 
 /** The same without the reason, for many links. */
@@ -107,7 +107,7 @@ function dataMiss(compiled: CompiledFilter, uri: LinkUri): FilterMiss | undefine
       found: String(uri.port ?? ''),
       wanted: onHost.flatMap(({ port }) => (port === undefined ? [] : [String(port)])),
     };
-  return { test: 'path', found: uri.path ?? uri.specificPart, wanted: sayPaths(filter) };
+  return { test: 'path', found: uri.path ?? uri.specificPart, wanted: formatPaths(filter) };
 }
 
 /** How far a filter is from a link: the scheme is the least of it, since filters of one screen differ in it alone. */
@@ -117,7 +117,7 @@ export function distanceOf({ authorities, path, schemes }: CompiledFilter, uri: 
   return (schemes.has(uri.scheme ?? '') ? 0 : 1) + (isOnHost ? 0 : 2) + ((path?.(uri) ?? true) ? 0 : 2);
 }
 
-const sayPaths = ({ paths, relativeGroups, specificParts }: IntentFilter): string[] => [
+const formatPaths = ({ paths, relativeGroups, specificParts }: IntentFilter): string[] => [
   ...paths,
   ...specificParts,
   ...relativeGroups.map(({ allow, parts }) => `${allow ? '' : 'not '}${parts.join(' and ')}`),

@@ -1,6 +1,6 @@
 /** Links on Android: the filters of its activities, and the sites that agree (Android developers, *Verify App Links*). */
 import type { SiteFile } from '../../model/site-file.ts';
-import { fingerprintsFor, sayFingerprint } from './asset-links.ts';
+import { fingerprintsFor, formatFingerprint } from './asset-links.ts';
 import type { LinkCandidate, LinkDecision, LinkMatcher, LinkMiss, Verification } from './link-decision.ts';
 import {
   BROWSABLE,
@@ -154,7 +154,7 @@ function verifyHost(
       found: file.statements!.flatMap(({ target }) => target?.package_name ?? []).join(', '),
       wanted: appId,
     };
-  const own = certificates.map(sayFingerprint);
+  const own = certificates.map(formatFingerprint);
   if (fingerprints.some((one) => own.includes(one))) return { state: 'verified', host: asked };
   return {
     state: 'refused',

@@ -109,7 +109,7 @@ function rulesOf(detail: AppLinks['details'][number], links: AppLinks): Rule[] {
     const segment = segmentOf(component, defaults);
     return {
       exclude: component.exclude ?? false,
-      said: sayComponent(component),
+      said: formatComponent(component),
       tests,
       holds:
         first && more.length === 0
@@ -178,7 +178,7 @@ function decoded(text: string): string {
 }
 
 /** One rule in a line: `not /staff/*`, `/help/* ?articleNumber=????`. */
-export function sayComponent({ '#': fragment, '/': path, '?': query, exclude }: LinkComponent): string {
+export function formatComponent({ '#': fragment, '/': path, '?': query, exclude }: LinkComponent): string {
   const items = typeof query === 'object' ? Object.entries(query).map((item) => item.join('=')) : [query];
   const parts = [path ?? '*', ...items.map((item) => item && `?${item}`), fragment && `#${fragment}`];
   return `${exclude ? 'not ' : ''}${parts.filter(Boolean).join(' ')}`;

@@ -48,10 +48,11 @@ export function compareSale(
     const isSame =
       sale.price.currency === price.currency &&
       Math.round(sale.price.amount * THOUSANDTHS) === Math.round(price.amount * THOUSANDTHS);
-    if (!isSame) differences.push({ part: 'price', found: sayMoney(sale.price), wanted: sayMoney(price) });
+    if (!isSame)
+      differences.push({ part: 'price', found: formatMoney(sale.price), wanted: formatMoney(price) });
   }
   return differences;
 }
 
-const sayMoney = ({ amount, currency }: { amount: number; currency: string }): string =>
+const formatMoney = ({ amount, currency }: { amount: number; currency: string }): string =>
   `${amount} ${currency}`;

@@ -120,8 +120,8 @@ function addSale(
 
 /** Two sales of one number contradict each other; whichever was told first, the same one is believed. */
 const isBefore = (a: LedgerTransaction, b: LedgerTransaction): boolean =>
-  a.boughtMs !== b.boughtMs ? a.boughtMs < b.boughtMs : sayAll(a) < sayAll(b);
-const sayAll = (sale: LedgerTransaction): string =>
+  a.boughtMs !== b.boughtMs ? a.boughtMs < b.boughtMs : formatAll(a) < formatAll(b);
+const formatAll = (sale: LedgerTransaction): string =>
   [sale.product, sale.account, sale.original, sale.untilMs, sale.isRenewal, sale.isElsewhere].join(' ');
 
 /** A transaction leaves the ledger, and what is empty then goes too. */

@@ -33,5 +33,5 @@ export const DAY_MS = 24 * 3600_000;
 export const daysOf = ({ count, unit }: Period): number =>
   count * { day: 1, week: 7, month: 30.4, year: 365 }[unit];
 
-export const sayPeriod = ({ count, unit }: Period): string =>
+export const formatPeriod = ({ count, unit }: Period): string =>
   count === 1 ? `1 ${unit}` : `${count} ${unit}s`;

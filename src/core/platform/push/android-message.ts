@@ -3,7 +3,7 @@
  * `message` of a request (its reference, resource *projects.messages*; *About messages*).
  */
 import type { PayloadProblem, PayloadText, PushPayload } from '../../model/push-payload.ts';
-import { checkFields, type FieldRules, isObject, type PlainObject, sayValue } from './field-rules.ts';
+import { checkFields, type FieldRules, formatValue, isObject, type PlainObject } from './field-rules.ts';
 import { isTopicName, parseTopicCondition } from './topic-condition.ts';
 
 const MESSAGE: FieldRules = {
@@ -150,7 +150,10 @@ export function readAndroidMessage(root: PlainObject): PushPayload {
     ...(typeof own.channel_id === 'string' && { channel: own.channel_id }),
     ...(typeof own.notification_count === 'number' && { badge: own.notification_count }),
     data: Object.fromEntries(
-      Object.entries(data).map(([key, value]) => [key, typeof value === 'string' ? value : sayValue(value)]),
+      Object.entries(data).map(([key, value]) => [
+        key,
+        typeof value === 'string' ? value : formatValue(value),
+      ]),
     ),
     problems,
   };
@@ -176,7 +179,7 @@ const formProblems = (
 ): PayloadProblem[] =>
   value === undefined || (typeof value === 'string' && isRight(value))
     ? []
-    : [error('wrong-type', at, sayValue(value), expected)];
+    : [error('wrong-type', at, formatValue(value), expected)];
 
 const objectIn = (of: PlainObject, key: string): PlainObject => {
   const value = of[key];
@@ -187,7 +190,7 @@ const dataProblems = (data: PlainObject, at: string): PayloadProblem[] =>
   Object.entries(data).flatMap(([key, value]) => [
     ...(typeof value === 'string'
       ? []
-      : [error('wrong-type', `${at}.${key}`, sayValue(value), 'a text: values of data are texts')]),
+      : [error('wrong-type', `${at}.${key}`, formatValue(value), 'a text: values of data are texts')]),
     ...(RESERVED.test(key)
       ? [error('reserved-key', `${at}.${key}`, 'a reserved key', 'a name of your own')]
       : []),

@@ -3,7 +3,7 @@
  * requests to APNs*, *Pushing background updates to your App*).
  */
 import type { PayloadProblem, PayloadText, PushPayload } from '../../model/push-payload.ts';
-import { checkFields, type FieldRules, isObject, type PlainObject, sayValue } from './field-rules.ts';
+import { checkFields, type FieldRules, formatValue, isObject, type PlainObject } from './field-rules.ts';
 import { PUSH_TYPES, topicFor } from './push-types.ts';
 
 /** Table 1 of *Generating a remote notification*. */
@@ -70,7 +70,7 @@ export function readApplePayload(
   if (sizeBytes > limitBytes)
     problems.push(error('too-large', '', `${sizeBytes} bytes`, `at most ${limitBytes} bytes`));
   const fields = isObject(aps) ? aps : {};
-  if (!isObject(aps)) problems.push(error('no-aps', 'aps', sayValue(aps), 'an object'));
+  if (!isObject(aps)) problems.push(error('no-aps', 'aps', formatValue(aps), 'an object'));
   problems.push(
     ...checkFields(fields, APS, 'aps', {
       expected: 'keys of your own beside aps, not in it',
@@ -117,7 +117,7 @@ const error = (code: string, at: string, found: string, expected: string): Paylo
 
 function alertProblems(alert: unknown): PayloadProblem[] {
   if (alert === undefined || typeof alert === 'string') return [];
-  if (!isObject(alert)) return [error('wrong-type', 'aps.alert', sayValue(alert), 'a text or an object')];
+  if (!isObject(alert)) return [error('wrong-type', 'aps.alert', formatValue(alert), 'a text or an object')];
   const lonely = ['title-', 'subtitle-', ''].flatMap((prefix) =>
     alert[`${prefix}loc-args`] !== undefined && alert[`${prefix}loc-key`] === undefined
       ? [
@@ -141,7 +141,7 @@ function alertProblems(alert: unknown): PayloadProblem[] {
 
 function soundProblems(sound: unknown): PayloadProblem[] {
   if (sound === undefined || typeof sound === 'string') return [];
-  if (!isObject(sound)) return [error('wrong-type', 'aps.sound', sayValue(sound), 'a text or an object')];
+  if (!isObject(sound)) return [error('wrong-type', 'aps.sound', formatValue(sound), 'a text or an object')];
   return checkFields(sound, SOUND, 'aps.sound', { expected: 'critical, name, volume', level: 'warning' });
 }
 
@@ -194,7 +194,7 @@ function headerProblems(headers: Readonly<Record<string, string>>, aps: PlainObj
       error(
         'silent-available',
         'aps.content-available',
-        sayValue(aps['content-available']),
+        formatValue(aps['content-available']),
         '1 for the type background',
       ),
     );

@@ -32,7 +32,15 @@ export function checkFields(
       return [{ code: 'unknown-key', at: place, found: 'a key that means nothing here', ...unknown }];
     return holds(field, rule)
       ? []
-      : [{ code: 'wrong-type', at: place, found: sayValue(field), expected: sayRule(rule), level: 'error' }];
+      : [
+          {
+            code: 'wrong-type',
+            at: place,
+            found: formatValue(field),
+            expected: formatRule(rule),
+            level: 'error',
+          },
+        ];
   });
 }
 
@@ -59,7 +67,7 @@ function holds(value: unknown, rule: FieldRule): boolean {
   }
 }
 
-function sayRule(rule: FieldRule): string {
+function formatRule(rule: FieldRule): string {
   switch (rule.kind) {
     case 'string':
       return 'a text';
@@ -85,7 +93,7 @@ function sayRule(rule: FieldRule): string {
 const LONGEST_SHOWN = 40;
 
 /** A value, shortened; never more than what names it. */
-export function sayValue(value: unknown): string {
+export function formatValue(value: unknown): string {
   if (Array.isArray(value)) return `a list of ${value.length}`;
   if (isObject(value)) return 'an object';
   const text = JSON.stringify(value) ?? 'nothing';

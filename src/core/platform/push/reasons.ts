@@ -140,7 +140,7 @@ export const REASON_STATUS: ReadonlyMap<string, number> = new Map(
   ),
 );
 
-export const sayReason = (reason: string): ReasonWords =>
+export const formatReason = (reason: string): ReasonWords =>
   DOCUMENTED[REASON_STATUS.get(reason) ?? 0]?.[reason] ?? {
     why: 'This reason is not documented.',
     remedy: 'Look into the documentation of the gateway.',

@@ -30,7 +30,7 @@ export function measureText(text: string, syntax: TextSyntax): MeasuredText {
     placeholders: filled.placeholders,
     ...(filled.unnumbered && { unnumbered: true }),
     ...(faults.length > 0 && { faults: faults.map(({ code, excerpt }) => ({ code, excerpt })) }),
-    ...(tags.length > 0 && { tags: tags.map(sayTag) }),
+    ...(tags.length > 0 && { tags: tags.map(formatTag) }),
   };
 }
 
@@ -40,7 +40,7 @@ interface Filled {
   faults?: readonly Pick<TextFault, 'code' | 'excerpt'>[];
 }
 
-const sayTag = ({ role, tag }: Tag): string =>
+const formatTag = ({ role, tag }: Tag): string =>
   role === 'close' ? `/${tag}` : role === 'alone' ? `${tag}/` : tag;
 
 const hasBraces = (text: string): boolean => text.includes('{') || text.includes('}') || text.includes('$t(');

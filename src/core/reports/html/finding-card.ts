@@ -1,7 +1,7 @@
 import { outcomeOf } from '../../checklist/apply-rulings.ts';
 import type { Finding } from '../../model/finding.ts';
 import { escapeMarkup as esc } from '../escape.ts';
-import { type CardOutline, outcomeMark, outcomeWord, sayOthers, sayPlaces } from '../outline.ts';
+import { type CardOutline, formatOthers, formatPlaces, outcomeMark, outcomeWord } from '../outline.ts';
 import type { Proof, ProofPicture } from './proof.ts';
 
 /** One cause: its worst place's pictures left, the numbers, why and remedy right; the other places below. */
@@ -11,7 +11,7 @@ export function findingCard(card: CardOutline, proofs: ReadonlyMap<string, Proof
   const outcome = outcomeOf(finding, strict);
   const { words, ruling } = finding;
   const rows: [string, string][] = [
-    ['where', sayPlaces(finding)],
+    ['where', formatPlaces(finding)],
     [finding.basis === 'measured' ? 'measured' : 'estimate', words.measured],
     ['required', words.required],
     ['why', words.why],
@@ -35,7 +35,7 @@ export function findingCard(card: CardOutline, proofs: ReadonlyMap<string, Proof
 
 function otherPlaces(card: CardOutline, proofs: ReadonlyMap<string, Proof>): string {
   const [, ...others] = card;
-  const words = sayOthers(card);
+  const words = formatOthers(card);
   const places = others.map(({ id }, i) => {
     const proof = proofs.get(id);
     return `<li id="finding-${esc(id)}">${proof ? `<a href="${esc(proof.pictureHref)}">${svgPicture(proof.crop, 2)}</a>` : ''}<span dir="auto">${esc(words[i]!)}</span></li>`;

@@ -3,8 +3,8 @@
  * allowed by their hashes (Content Security Policy Level 3, section 2.3.1), fonts and crops are data URIs.
  */
 import { sha256 } from '@noble/hashes/sha2.js';
-import { sayRatio } from '../../areas/contrast/colour.ts';
-import { sayBuild } from '../../model/candidate.ts';
+import { formatRatio } from '../../areas/contrast/colour.ts';
+import { formatBuild } from '../../model/candidate.ts';
 import type { ItemOutcome, Judgement, ThemeTwins, VariantMatrix } from '../../model/judgement.ts';
 import { type Outcome, worstFirst } from '../../model/outcome.ts';
 import { escapeMarkup as esc } from '../escape.ts';
@@ -12,13 +12,13 @@ import {
   type AreaOutline,
   areaTitle,
   type CardOutline,
+  formatNotes,
+  formatVerdict,
   nextSteps,
   outcomeMark,
   outcomeWord,
   outlineAreas,
   ownReason,
-  sayNotes,
-  sayVerdict,
 } from '../outline.ts';
 import { type CoverageParts, coverageSection } from './coverage.ts';
 import { findingCard } from './finding-card.ts';
@@ -52,8 +52,8 @@ export function htmlReport(
 </head>
 <body>
 <header class="top">
-<h1><b>${esc(candidate.name)}</b> ${esc(sayBuild(candidate.build))}</h1>
-<p class="verdict ${mood}"><span class="mark" aria-hidden="true">${outcomeMark[mood]}</span>${esc(sayVerdict(judgement))}</p>
+<h1><b>${esc(candidate.name)}</b> ${esc(formatBuild(candidate.build))}</h1>
+<p class="verdict ${mood}"><span class="mark" aria-hidden="true">${outcomeMark[mood]}</span>${esc(formatVerdict(judgement))}</p>
 <ul class="counts" aria-label="Items by outcome">${worstFirst.map((outcome) => `<li class="${outcome}"><span aria-hidden="true">${outcomeMark[outcome]}</span> <b>${judgement.counts[outcome]}</b> ${outcomeWord[outcome]}</li>`).join('')}</ul>
 </header>
 <main>
@@ -141,7 +141,7 @@ function twinSection({ twins }: Judgement): string {
   if (twins.length === 0) return '';
   const side = (of: ThemeTwins['rows'][number]['light']) => {
     if (!of) return `<td class="untested">${outcomeMark.untested} not captured</td>`;
-    const ratio = of.ratio === undefined ? 'not seen' : `${sayRatio(of.ratio)}\u00a0:\u00a01`;
+    const ratio = of.ratio === undefined ? 'not seen' : `${formatRatio(of.ratio)}\u00a0:\u00a01`;
     const body = `<span aria-hidden="true">${outcomeMark[of.outcome]}</span> ${ratio}`;
     const words = esc(`${outcomeWord[of.outcome]}, ${ratio}`);
     const colours = of.foreground
@@ -178,7 +178,7 @@ function twinSection({ twins }: Judgement): string {
 }
 
 function notesSection(judgement: Judgement): string {
-  const notes = sayNotes(judgement);
+  const notes = formatNotes(judgement);
   return notes.length > 0
     ? `<section class="sheet"><h2>Notes</h2><ul>${notes.map((note) => `<li>${esc(note)}</li>`).join('')}</ul></section>`
     : '';

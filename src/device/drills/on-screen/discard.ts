@@ -8,8 +8,8 @@ export const discard = {
   says: 'left, destroyed meanwhile by the system, and opened again',
   // a process takes its time to go
   estimateS: 30,
-  run: async ({ borrow, launch, press, restore, untilStopped }) => {
-    await borrow(SETTING, '1');
+  run: async ({ override, launch, press, restore, untilStopped }) => {
+    await override(SETTING, '1');
     await press('HOME');
     await untilStopped();
     await restore(SETTING);

@@ -1,6 +1,6 @@
 /** A drill on every screen: each is left and come back to, and what is there afterwards held against what was there before. */
 import { classOfRun } from '../../../core/areas/lifecycle/runs/class-of-run.ts';
-import { sayInvalid } from '../../../core/areas/lifecycle/runs/invalid-words.ts';
+import { formatInvalid } from '../../../core/areas/lifecycle/runs/invalid-words.ts';
 import { addPicture } from '../../../node/dossier.ts';
 import type { Drill } from '../drill.ts';
 import { keepTrace } from '../keep-trace.ts';
@@ -32,7 +32,7 @@ export const drillOnScreens = (screenDrill: ScreenDrill): Drill => ({
           return {
             facts,
             came,
-            ...(run && came?.kind === 'invalid' && { trouble: sayInvalid(came.why, run) }),
+            ...(run && came?.kind === 'invalid' && { trouble: formatInvalid(came.why, run) }),
           };
         },
       };

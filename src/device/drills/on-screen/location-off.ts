@@ -3,8 +3,8 @@ import type { ScreenDrill } from './screen-drill.ts';
 export const locationOff = {
   id: 'location-off',
   says: 'location switched off, left and opened again, and on once more',
-  run: async ({ borrow, launch, press, restore, untilStopped }) => {
-    await borrow('location', 'false');
+  run: async ({ override, launch, press, restore, untilStopped }) => {
+    await override('location', 'false');
     await press('HOME');
     await untilStopped();
     await launch();

@@ -5,9 +5,9 @@ const LEVEL = '4';
 export const lowBattery = {
   id: 'low-battery',
   says: 'nearly empty and saving battery, then charged again',
-  run: async ({ borrow, lookAway, restore }) => {
-    await borrow('battery', LEVEL);
-    await borrow('global/low_power', '1');
+  run: async ({ override, lookAway, restore }) => {
+    await override('battery', LEVEL);
+    await override('global/low_power', '1');
     await lookAway();
     await restore('global/low_power');
     await restore('battery');

@@ -8,9 +8,9 @@ export const networkLost = {
     /^(\[|[\w.-]+:\d+$)/.test(serial) && !/^(127\.|localhost:)/.test(serial)
       ? 'it is attached over Wi-Fi, and would be cut off from this computer'
       : undefined,
-  run: async ({ borrow, launch, lookAway, press, restore, untilStopped }) => {
-    await borrow('wifi', 'disable');
-    await borrow('data', 'disable');
+  run: async ({ override, launch, lookAway, press, restore, untilStopped }) => {
+    await override('wifi', 'disable');
+    await override('data', 'disable');
     await press('HOME');
     await untilStopped();
     await launch();

@@ -7,11 +7,11 @@ const SHARE = 0.75;
 export const resize = {
   id: 'resize',
   says: 'folded and unfolded, or made smaller and whole again',
-  run: async ({ borrow, device: { info }, lookAway, restore }) => {
+  run: async ({ override, device: { info }, lookAway, restore }) => {
     const [setting, value] = info.isFoldable
       ? (['posture', CLOSED] as const)
       : (['size', `${info.widthPx}x${Math.round(info.heightPx * SHARE)}`] as const);
-    await borrow(setting, value);
+    await override(setting, value);
     await lookAway();
     await restore(setting);
   },

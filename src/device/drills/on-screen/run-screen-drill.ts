@@ -7,21 +7,21 @@ import type { Cell } from '../../../core/model/cell.ts';
 import { isStateDrill } from '../../../core/model/drill.ts';
 import type { IntentScreen } from '../../../core/model/intent.ts';
 import type { DrillLine } from '../../../core/model/trace.ts';
-import type { Borrower } from '../../borrow/borrower.ts';
-import { Refused, settingNamed } from '../../borrow/settings.ts';
 import type { Device } from '../../bridge/device.ts';
-import { StepFailed } from '../../phone/act.ts';
+import type { SettingOverrides } from '../../overrides/setting-overrides.ts';
+import { Refused, settingNamed } from '../../overrides/settings.ts';
 import { type DeviceApp, type LogLine, launch, logMoment, logSince, processOf } from '../../phone/app.ts';
-import { type Look, look, NoDump } from '../../phone/look.ts';
+import { navigateTo, performSteps } from '../../phone/navigate-to.ts';
 import { pause, until } from '../../phone/pause.ts';
+import { StepFailed } from '../../phone/perform-step.ts';
+import { NoDump, type Snapshot, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
-import { follow, reach } from '../reach.ts';
 import type { ScreenDrill } from './screen-drill.ts';
 
 export interface DrillSubject {
   device: Device;
   app: DeviceApp;
-  borrower: Borrower;
+  overrides: SettingOverrides;
   /** Of the app that is installed. */
   build: BuildKey;
   /** Of the device as it is set: language, theme, text size, orientation. */
@@ -44,9 +44,9 @@ export async function runScreenDrill(
   screen: IntentScreen,
   keepPicture?: (name: string, png: Uint8Array) => Promise<string>,
 ): Promise<DrillLine[]> {
-  const { app, borrower, device } = subject;
+  const { app, overrides, device } = subject;
   const { lines, write } = beginTrace(subject, drill.id, screen.id);
-  const see = (step: string, { activity, hierarchy }: Look) =>
+  const see = (step: string, { activity, hierarchy }: Snapshot) =>
     write('screen.seen', { step, activity, hierarchy });
   const seeProcess = async (step: string) =>
     write('process.seen', { step, ...(await processOf(device, app.appId)) });
@@ -61,15 +61,15 @@ export async function runScreenDrill(
       write('log.line', { tag, pid, message });
   };
   try {
-    await reach(device, app, screen, (first) => see('first', first));
-    see('reached', await look(device));
-    await follow(device, app, screen.change);
-    const before = await look(device);
+    await navigateTo(device, app, screen, (first) => see('first', first));
+    see('reached', await takeSnapshot(device));
+    await performSteps(device, app, screen.change);
+    const before = await takeSnapshot(device);
     see('before', before);
     await seeProcess('before');
     await pause(AGAIN_MS);
     await writeLog();
-    see('before-again', await look(device));
+    see('before-again', await takeSnapshot(device));
     const moment = await logMoment(device);
     await drill.run({
       device,
@@ -95,18 +95,18 @@ export async function runScreenDrill(
         await until(async () => !(await processOf(device, app.appId)), GONE_WITHIN_MS);
         await seeProcess('away');
       },
-      borrow: async (setting, value) => {
-        await borrower.borrow(setting, value);
+      override: async (setting, value) => {
+        await overrides.override(setting, value);
         write('setting.borrowed', {
           setting,
           wanted: value,
           reads: await settingNamed(setting).read(device),
         });
       },
-      restore: (setting) => borrower.restore(setting),
-      lookAway: async () => see('away', await look(device)),
+      restore: (setting) => overrides.restore(setting),
+      lookAway: async () => see('away', await takeSnapshot(device)),
     });
-    const after = await look(device);
+    const after = await takeSnapshot(device);
     see('after', after);
     if (keepPicture && isStateDrill(drill.id) && departs(before, after)) {
       const file = await keepPicture(`${drill.id}-${screen.id}.png`, await device.bytes('screencap -p'));
@@ -127,7 +127,7 @@ export async function runScreenDrill(
 }
 
 /** People want to look at what is not as it was; painting the rest would only take time. */
-const departs = (before: Look, after: Look): boolean =>
+const departs = (before: Snapshot, after: Snapshot): boolean =>
   before.activity !== after.activity ||
   compareStates(screenState(before.tree), screenState(after.tree)).length > 0;
 
@@ -152,11 +152,11 @@ function ofApp(fresh: readonly LogLine[], all: readonly LogLine[], appId: string
 async function walkBack(
   device: Device,
   { appId }: DeviceApp,
-  see: (step: string, seen: Look) => void,
+  see: (step: string, seen: Snapshot) => void,
 ): Promise<void> {
   for (let n = 1; n <= MOST_BACKS; n++) {
     await device.run('input keyevent BACK');
-    const seen = await look(device);
+    const seen = await takeSnapshot(device);
     see(`back-${n}`, seen);
     if (!seen.activity.startsWith(`${appId}/`)) return;
   }

@@ -17,7 +17,7 @@ export interface Act {
   untilStopped(): Promise<void>;
   /** Waits until the process is gone; goes on without. */
   untilGone(): Promise<void>;
-  borrow(setting: string, value: string | null): Promise<void>;
+  override(setting: string, value: string | null): Promise<void>;
   restore(setting: string): Promise<void>;
   /** Writes down what is in front meanwhile. */
   lookAway(): Promise<void>;

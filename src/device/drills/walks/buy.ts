@@ -8,13 +8,13 @@ import { type LedgerLine, ledgerLineSchema } from '../../../core/model/ledger.ts
 import type { DrillLine, TraceLine } from '../../../core/model/trace.ts';
 import type { StoreClient } from '../../../node/store/store-client.ts';
 import type { Device } from '../../bridge/device.ts';
-import { act, findElement, StepFailed, tap } from '../../phone/act.ts';
 import { type DeviceApp, launch } from '../../phone/app.ts';
-import { look, NoDump } from '../../phone/look.ts';
+import { performSteps } from '../../phone/navigate-to.ts';
 import { pause, until } from '../../phone/pause.ts';
+import { findElement, performStep, StepFailed, tap } from '../../phone/perform-step.ts';
+import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../on-screen/run-screen-drill.ts';
-import { follow } from '../reach.ts';
 import { deviceSeconds, type LogReader, logReader, toldIn } from './app-lines.ts';
 
 export interface BuyingKit {
@@ -131,7 +131,7 @@ class Buying {
     const { app, device } = this.#first;
     await device.run(`am force-stop ${app.appId}`);
     await this.#open(this.#first);
-    await follow(device, app, product.buy.slice(0, -1));
+    await performSteps(device, app, product.buy.slice(0, -1));
     await this.#touchAndAnswer(product, 'cancel');
     await this.#order({ do: 'next', account: this.#account, outcome: 'fail' });
     await this.#touchAndAnswer(product, 'buy');
@@ -148,11 +148,11 @@ class Buying {
   /** Touches the button that buys, and one of the sheet, where it comes up. */
   async #touchAndAnswer({ buy, id }: IntentProduct, answer: 'buy' | 'cancel'): Promise<void> {
     const { app, device } = this.#first;
-    await act(device, app, buy.at(-1)!);
+    await performStep(device, app, buy.at(-1)!);
     const { sheet } = this.#intent.purchases;
     const before = this.#lines.length;
     const isAnswered = await until(async () => {
-      const button = findElement((await look(device)).tree, sheet[answer]);
+      const button = findElement((await takeSnapshot(device)).tree, sheet[answer]);
       if (button) {
         await tap(device, button);
         return true;
@@ -191,7 +191,7 @@ class Buying {
   }
 
   async #restoreOn(phone: Phone): Promise<void> {
-    await follow(phone.device, phone.app, this.#intent.purchases.restore);
+    await performSteps(phone.device, phone.app, this.#intent.purchases.restore);
     await this.#readAll();
     await this.#relaunch(phone);
   }

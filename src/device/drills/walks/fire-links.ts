@@ -2,10 +2,10 @@
 import { type LinkProbe, probesOf } from '../../../core/areas/links/probes.ts';
 import type { Intent } from '../../../core/model/intent.ts';
 import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
-import { act, StepFailed } from '../../phone/act.ts';
 import { launch, logMoment, logSince } from '../../phone/app.ts';
-import { look, NoDump } from '../../phone/look.ts';
+import { performStep, StepFailed } from '../../phone/perform-step.ts';
 import { quoteShell } from '../../phone/quote-shell.ts';
+import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../on-screen/run-screen-drill.ts';
 
@@ -28,7 +28,7 @@ export async function fireLinks(
     signal?.throwIfAborted();
     const step = `link-${++shots}`;
     await ready(subject, how);
-    const from = how === 'front' ? (await look(device)).activity : '';
+    const from = how === 'front' ? (await takeSnapshot(device)).activity : '';
     const moment = await logMoment(device);
     const before = (await logSince(device, moment)).length;
     const mine = (await logSince(device, moment, 'main')).length;
@@ -48,7 +48,7 @@ export async function fireLinks(
       started,
       from,
     });
-    const seen = await look(device);
+    const seen = await takeSnapshot(device);
     write('screen.seen', { step, activity: seen.activity, hierarchy: seen.hierarchy });
     if (probe.kind !== 'hostile' && route.shows.some((text) => !seen.hierarchy.includes(escapeXml(text))))
       await lookBelow(subject, step, write);
@@ -85,12 +85,12 @@ async function lookBelow(
   write: ReturnType<typeof beginTrace>['write'],
 ): Promise<void> {
   try {
-    await act(device, app, { scroll: 'down' });
+    await performStep(device, app, { scroll: 'down' });
   } catch (error) {
     if (error instanceof StepFailed) return;
     throw error;
   }
-  const { activity, hierarchy } = await look(device);
+  const { activity, hierarchy } = await takeSnapshot(device);
   write('screen.seen', { step: `${step}-below`, activity, hierarchy });
 }
 
@@ -108,10 +108,10 @@ async function ready({ app, device }: DrillSubject, how: How): Promise<void> {
   await device.run(`am force-stop ${app.appId}`);
   if (how === 'cold') return;
   await launch(device, app);
-  await look(device);
+  await takeSnapshot(device);
   if (how === 'front') return;
   await device.run('input keyevent HOME');
-  await look(device);
+  await takeSnapshot(device);
 }
 
 async function walkBack(
@@ -121,7 +121,7 @@ async function walkBack(
 ): Promise<void> {
   for (let n = 1; n <= MOST_BACKS; n++) {
     await device.run('input keyevent BACK');
-    const { activity, hierarchy } = await look(device);
+    const { activity, hierarchy } = await takeSnapshot(device);
     write('screen.seen', { step: `${step}-back-${n}`, activity, hierarchy });
     if (!activity.startsWith(`${app.appId}/`)) return;
   }

@@ -8,13 +8,13 @@ import { ledgerLineSchema } from '../../../core/model/ledger.ts';
 import type { TraceLine } from '../../../core/model/trace.ts';
 import type { AdsClient } from '../../../node/ads/ads-file.ts';
 import type { StoreClient } from '../../../node/store/store-client.ts';
-import { act, findElement, StepFailed, tap } from '../../phone/act.ts';
 import { launch } from '../../phone/app.ts';
-import { look, NoDump } from '../../phone/look.ts';
+import { performSteps } from '../../phone/navigate-to.ts';
 import { until } from '../../phone/pause.ts';
+import { findElement, performStep, StepFailed, tap } from '../../phone/perform-step.ts';
+import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../on-screen/run-screen-drill.ts';
-import { follow } from '../reach.ts';
 import { deviceSeconds, type LogReader, logReader, toldIn } from './app-lines.ts';
 
 export interface AdsKit {
@@ -98,8 +98,8 @@ class LoadAds {
     await device.run(`am force-stop ${app.appId}`);
     const from = this.#lines.length;
     await launch(device, app);
-    await look(device);
-    await follow(device, app, placement.load ?? []);
+    await takeSnapshot(device);
+    await performSteps(device, app, placement.load ?? []);
     const isLoaded = await until(async () => {
       await this.#readLog();
       return this.#lines.slice(from).some((line) => isEnd(line, placement.id, network));
@@ -120,16 +120,16 @@ class LoadAds {
   async #show({ id, show }: AdPlacement): Promise<void> {
     const { app, device } = this.#subject;
     const step = `ad-${++this.#steps}`;
-    await follow(device, app, show.slice(0, -1));
+    await performSteps(device, app, show.slice(0, -1));
     await this.#see(`${step}-before`);
     const from = this.#lines.length;
-    await act(device, app, show.at(-1)!);
+    await performStep(device, app, show.at(-1)!);
     const isShown = await until(async () => {
       await this.#readLog();
       return this.#lines.slice(from).some((line) => line.kind === 'ad.showed' && line.placement === id);
     }, COMES_WITHIN_MS / 4);
     if (!isShown) return;
-    await look(device);
+    await takeSnapshot(device);
     await device.run('input keyevent BACK');
     await until(async () => {
       await this.#readLog();
@@ -139,7 +139,7 @@ class LoadAds {
   }
 
   async #see(step: string): Promise<void> {
-    const { activity, hierarchy } = await look(this.#subject.device);
+    const { activity, hierarchy } = await takeSnapshot(this.#subject.device);
     this.#write('screen.seen', { step, activity, hierarchy });
   }
 
@@ -152,11 +152,11 @@ class LoadAds {
     await this.#kit.store.order({ do: 'reset', account });
     await device.run(`am force-stop ${app.appId}`);
     await launch(device, app);
-    await look(device);
-    await follow(device, app, buy);
+    await takeSnapshot(device);
+    await performSteps(device, app, buy);
     const from = this.#lines.length;
     return until(async () => {
-      const button = findElement((await look(device)).tree, sheet.buy);
+      const button = findElement((await takeSnapshot(device)).tree, sheet.buy);
       if (button) await tap(device, button);
       await this.#readLog();
       return this.#lines

@@ -6,13 +6,13 @@ import { createHash } from 'node:crypto';
 import type { Intent, IntentPushMessage } from '../../../core/model/intent.ts';
 import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
 import type { PushAnswered, PushSender } from '../../../node/push/send-push.ts';
-import { findElement, StepFailed, tap } from '../../phone/act.ts';
 import { type LogLine, launch, logMoment, logSince, processOf } from '../../phone/app.ts';
-import { look, NoDump } from '../../phone/look.ts';
+import { performSteps } from '../../phone/navigate-to.ts';
 import { until } from '../../phone/pause.ts';
+import { findElement, StepFailed, tap } from '../../phone/perform-step.ts';
+import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../on-screen/run-screen-drill.ts';
-import { follow } from '../reach.ts';
 
 export interface PushKit {
   sender: PushSender;
@@ -95,7 +95,7 @@ class MessageWalk {
     await device.run(`pm clear ${app.appId}`);
     const moment = await logMoment(device);
     await launch(device, app);
-    await follow(device, app, this.#intent.push.ask);
+    await performSteps(device, app, this.#intent.push.ask);
     const asked = await this.#touchAnswer(answer);
     const granted = await this.#isGranted();
     this.#write('permission.asked', { step, asked, answer, granted });
@@ -116,10 +116,10 @@ class MessageWalk {
   async #touchAnswer(answer: 'allow' | 'refuse'): Promise<boolean> {
     const { device } = this.#subject;
     const id = answer === 'allow' ? 'permission_allow_button' : 'permission_deny_button';
-    const { tree } = await look(device);
+    const { tree } = await takeSnapshot(device);
     const button = findElement(tree, id);
     if (button) await tap(device, button);
-    await look(device);
+    await takeSnapshot(device);
     return button !== undefined;
   }
 
@@ -173,7 +173,7 @@ class MessageWalk {
   async #touch(step: string, { title }: Posted[number], action: string | undefined): Promise<void> {
     const { device } = this.#subject;
     await device.run('cmd statusbar expand-notifications');
-    const { tree } = await look(device);
+    const { tree } = await takeSnapshot(device);
     const box = findElement(tree, action ?? title);
     if (!box) {
       await device.run('cmd statusbar collapse');
@@ -182,7 +182,7 @@ class MessageWalk {
     }
     await tap(device, box);
     this.#write('message.tapped', { step, ...(action !== undefined && { action }) });
-    const { activity, hierarchy } = await look(device);
+    const { activity, hierarchy } = await takeSnapshot(device);
     this.#write('screen.seen', { step, activity, hierarchy });
     this.#write('notifications.seen', { step, posted: await this.#posted() });
   }
@@ -190,10 +190,10 @@ class MessageWalk {
   async #bring(state: State): Promise<void> {
     const { app, device } = this.#subject;
     await launch(device, app);
-    await look(device);
+    await takeSnapshot(device);
     if (state === 'front') return;
     await device.run('input keyevent HOME');
-    await look(device);
+    await takeSnapshot(device);
     if (state === 'background') return;
     // an app that was stopped by force gets no messages; one that the system ended does
     await until(async () => {
@@ -285,7 +285,7 @@ class MessageWalk {
     const { device } = this.#subject;
     for (const { title } of await this.#posted()) {
       await device.run('cmd statusbar expand-notifications');
-      const box = findElement((await look(device)).tree, title);
+      const box = findElement((await takeSnapshot(device)).tree, title);
       if (box) await tap(device, box);
     }
     await device.run('cmd statusbar collapse');

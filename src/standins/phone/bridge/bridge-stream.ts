@@ -7,7 +7,7 @@ const MOST_WAITING = 16;
 export class BridgeStream {
   readonly #send: (piece: Uint8Array) => void;
   readonly #acknowledge: () => void;
-  readonly #sayClosed: () => void;
+  readonly #formatClosed: () => void;
   readonly #maxPieceBytes: number;
   readonly #aborter = new AbortController();
   #incoming: Uint8Array[] = [];
@@ -22,12 +22,12 @@ export class BridgeStream {
   constructor(of: {
     send(piece: Uint8Array): void;
     acknowledge(): void;
-    sayClosed(): void;
+    formatClosed(): void;
     maxPieceBytes: number;
   }) {
     this.#send = of.send;
     this.#acknowledge = of.acknowledge;
-    this.#sayClosed = of.sayClosed;
+    this.#formatClosed = of.formatClosed;
     this.#maxPieceBytes = of.maxPieceBytes;
   }
 
@@ -122,7 +122,7 @@ export class BridgeStream {
       this.#onSent?.();
     } else if (this.#endsWhenSent) {
       this.#endsWhenSent = false;
-      this.#sayClosed();
+      this.#formatClosed();
       this.#drained?.();
     }
   }

@@ -155,7 +155,7 @@ function talk(
     const stream = new BridgeStream({
       send: (piece) => to('WRTE', piece),
       acknowledge: () => to('OKAY'),
-      sayClosed: () => {
+      formatClosed: () => {
         streams.delete(ourId);
         to('CLSE');
       },

@@ -3,7 +3,7 @@ import type { OpenedPackage } from '../../../core/formats/package.ts';
 import { readPackage } from '../../../core/formats/package.ts';
 import type { Component } from '../../../core/model/app-package.ts';
 import { bytesSource, type Ports, sha256Hex } from '../../../core/model/ports.ts';
-import { type Result, sayProblem } from '../../../core/model/problem.ts';
+import { formatProblem, type Result } from '../../../core/model/problem.ts';
 import type { PhoneApp } from '../app-model.ts';
 import { type InstalledResources, installResources } from '../resources.ts';
 import { accepts, type Intent, isWebLink, linkHost } from './intent-filters.ts';
@@ -87,7 +87,7 @@ export class PackageManager {
   ): Promise<{ apk: Uint8Array; appId: string; build: string; split?: string } | string> {
     const digest = await sha256Hex(this.#ports, apk);
     const read: Result<OpenedPackage> = await readPackage('split.apk', bytesSource(apk), digest, this.#ports);
-    if (!read.ok) return `INSTALL_PARSE_FAILED_NOT_APK: ${sayProblem(read.problem)}`;
+    if (!read.ok) return `INSTALL_PARSE_FAILED_NOT_APK: ${formatProblem(read.problem)}`;
     const { appId, build } = read.value.app.build;
     return { apk, appId, build, split: read.value.app.android?.manifest.split };
   }
@@ -95,7 +95,7 @@ export class PackageManager {
   async #installOne(apk: Uint8Array, options: { replace: boolean }): Promise<InstalledApp | string> {
     const digest = await sha256Hex(this.#ports, apk);
     const read: Result<OpenedPackage> = await readPackage('base.apk', bytesSource(apk), digest, this.#ports);
-    if (!read.ok) return `INSTALL_PARSE_FAILED_NOT_APK: ${sayProblem(read.problem)}`;
+    if (!read.ok) return `INSTALL_PARSE_FAILED_NOT_APK: ${formatProblem(read.problem)}`;
     const opened = read.value;
     const broken = opened.app.signing.schemes.find(({ outcome }) => outcome === 'broken');
     if (!opened.android || broken || opened.app.signing.certificates.length === 0)

@@ -1,7 +1,7 @@
 /** Ads on the phone: the networks' libraries in the installed apps, what they log, and the screen-filling ads that they lay over them. */
 import { randomUUID } from 'node:crypto';
 import { askNetwork } from '../../ads/ask-network.ts';
-import { type AdRequest, logTagOf, sayAnswer, sayRequest } from '../../ads/bid-forms.ts';
+import { type AdRequest, formatAnswer, formatRequest, logTagOf } from '../../ads/bid-forms.ts';
 import type { AdHost } from '../app-model.ts';
 import type { ActivityManager, RunnableApp } from './activity-manager.ts';
 import type { DeviceLog } from './device-log.ts';
@@ -45,11 +45,11 @@ export class PhoneAds {
     if (!app || this.#ads === undefined) return;
     const log = (priority: 'D' | 'W', text: string) =>
       this.#on.log.write('main', this.#on.activities.pidOf(appId), priority, logTagOf(request), text);
-    log('D', sayRequest(request));
+    log('D', formatRequest(request));
     const answer = this.#on.isOnline()
       ? await askNetwork(this.#ads, request, { advertisingId: this.advertisingId, bundle: appId })
       : ({ outcome: 'failed', reason: 'no connection' } as const);
-    log(answer.outcome === 'loaded' ? 'D' : 'W', sayAnswer(request, answer));
+    log(answer.outcome === 'loaded' ? 'D' : 'W', formatAnswer(request, answer));
     this.#tell(app, (host) => app.model.ads?.answered(host, placement, request, answer));
   }
 

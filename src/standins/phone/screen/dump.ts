@@ -38,7 +38,7 @@ function dumpNode(
     ['long-clickable', element.longClickable ?? false],
     ['password', element.password ?? false],
     ['selected', element.selected ?? false],
-    ['bounds', sayBounds(boundsPx)],
+    ['bounds', formatBounds(boundsPx)],
   ];
   if (element.hint !== undefined) attributes.splice(2, 0, ['hint', element.hint]);
   const head = `${'  '.repeat(depth)}<node ${attributes.map(([name, value]) => `${name}="${escapeAttribute(String(value))}"`).join(' ')}`;
@@ -62,7 +62,7 @@ const defaultClass = (element: Element): string =>
     element.kind
   ];
 
-const sayBounds = ({ x, y, width, height }: Box): string => `[${x},${y}][${x + width},${y + height}]`;
+const formatBounds = ({ x, y, width, height }: Box): string => `[${x},${y}][${x + width},${y + height}]`;
 
 const overlaps = (a: Box, b: Box): boolean =>
   a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;

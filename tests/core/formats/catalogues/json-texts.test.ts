@@ -55,7 +55,7 @@ test('plurals: a form that is missed is one that the library does not find, for 
     'ga',
   );
   const forms = fc.subarray([...pluralCategories], { minLength: 2 });
-  const counts = { whole: 0, lacking: 0 };
+  const counts = { whole: 0, missing: 0 };
   await fc.assert(
     fc.asyncProperty(locale, forms, fc.boolean(), async (tag, present, isOrdinal) => {
       const infix = isOrdinal ? '_ordinal' : '';
@@ -68,12 +68,12 @@ test('plurals: a form that is missed is one that the library does not find, for 
       const missing = run(pluralForms, factsOf(catalogue), intent).filter(
         (one) => 'draft' in one && one.draft.occurrence.data.fault === 'missing',
       );
-      counts[lacks ? 'lacking' : 'whole'] += 1;
+      counts[lacks ? 'missing' : 'whole'] += 1;
       expect([tag, present, isOrdinal, missing.length > 0]).toEqual([tag, present, isOrdinal, lacks]);
     }),
     { numRuns: 300 },
   );
-  expect(Math.min(counts.whole, counts.lacking)).toBeGreaterThan(20);
+  expect(Math.min(counts.whole, counts.missing)).toBeGreaterThan(20);
 });
 
 test('placeholders: those that are named are those that the library fills in', async () => {

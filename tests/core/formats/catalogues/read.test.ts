@@ -1,11 +1,11 @@
 /** Catalogues as people and tools write them, and what is said of broken ones. */
 import { readCatalogue } from '../../../../src/core/formats/catalogues/read-catalogue.ts';
-import { sayProblem, unwrap } from '../../../../src/core/model/problem.ts';
+import { formatProblem, unwrap } from '../../../../src/core/model/problem.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 async function read(path: string, content: string | Uint8Array) {
   const result = await readCatalogue(path, typeof content === 'string' ? bytes(content) : content);
-  if (!result.ok) return { said: [sayProblem(result.problem)], texts: [] };
+  if (!result.ok) return { said: [formatProblem(result.problem)], texts: [] };
   const { entries, problems } = result.value;
   const texts = entries.flatMap(({ forms, key, line, locale }) =>
     forms.map(({ form, swallowed, text }) => [
@@ -15,7 +15,7 @@ async function read(path: string, content: string | Uint8Array) {
       ...(line ? [line] : []),
     ]),
   );
-  return { said: problems.map(sayProblem), texts };
+  return { said: problems.map(formatProblem), texts };
 }
 
 const xml = (body: string) =>

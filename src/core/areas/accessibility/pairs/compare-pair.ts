@@ -1,5 +1,5 @@
 /** Two captures of one screen under settings that differ in one way, held against one another. */
-import { type Cell, sayCell } from '../../../model/cell.ts';
+import { type Cell, formatCell } from '../../../model/cell.ts';
 import type { CaptureFact, ScreenTextFact, TextContrastFact } from '../../../model/fact.ts';
 import type { FactIndex, IntentWith } from '../../check.ts';
 
@@ -80,4 +80,4 @@ export function* pairScreens(
 const cellKey = ({ device, locale, orientation, procedure, screen, step, textScale, theme }: Cell): string =>
   [screen, procedure, step, device, locale, theme, textScale, orientation].join('|');
 
-export const twinName = ({ before }: ScreenPair): string => sayCell(before.capture.cell);
+export const twinName = ({ before }: ScreenPair): string => formatCell(before.capture.cell);

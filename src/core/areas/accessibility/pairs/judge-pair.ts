@@ -17,7 +17,7 @@ export function* judgeTexts(pair: ScreenPair): Iterable<Assertion<HarmData>> {
   for (const [key, text] of pair.before.texts) {
     const harm = harmToText(key, pair);
     if (!harm || (harm === 'out-of-sight' && isInOtherStep(text, pair))) yield { outcome: 'passed', cell };
-    else if (harm === 'out-of-sight') yield { outcome: 'untested', cell, lacking: OUT_OF_SIGHT };
+    else if (harm === 'out-of-sight') yield { outcome: 'untested', cell, missingEvidence: OUT_OF_SIGHT };
     else yield harmed(pair.after.texts.get(key) ?? { ...text, cell }, pair, harm);
   }
 }

@@ -57,7 +57,7 @@ export const adAfterRemoval = defineCheck({
     const wasHeld = facts.of('ad-session').some(({ held }) => held.includes(removedBy));
     if (wasTried) return;
     if (wasHeld) yield { outcome: 'passed' };
-    else yield { outcome: 'untested', lacking: `ads while ${removedBy} is had` };
+    else yield { outcome: 'untested', missingEvidence: `ads while ${removedBy} is had` };
   },
 
   doc: {

@@ -58,7 +58,7 @@ export const adLoad = defineCheck({
     for (const { id, waterfall } of intent.ads.placements)
       for (const { network } of waterfall)
         if (!loads.some((load) => load.placement === id && load.network === network))
-          yield { outcome: 'untested', lacking: `${id} from ${network}` };
+          yield { outcome: 'untested', missingEvidence: `${id} from ${network}` };
   },
 
   doc: {

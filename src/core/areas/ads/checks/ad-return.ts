@@ -36,7 +36,7 @@ export const adReturn = defineCheck({
     for (const show of facts.of('ad-show')) {
       const { after, before, cell, isClosed, placement } = show;
       if (!isClosed || before === '' || after === '') {
-        yield { outcome: 'untested', cell, lacking: `the screen before and after ${placement}` };
+        yield { outcome: 'untested', cell, missingEvidence: `the screen before and after ${placement}` };
         continue;
       }
       const lost = show.lost.filter(({ key }) => !intent.drills.ignore.includes(key));

@@ -46,7 +46,7 @@ export const liveAdRequest = defineCheck({
     for (const load of facts.of('ad-load')) {
       const { cell, isDevelopment, isRegistered, isTest, network } = load;
       if (isDevelopment === undefined) {
-        yield { outcome: 'untested', cell, lacking: 'lines "ad.device" that say whose device it is' };
+        yield { outcome: 'untested', cell, missingEvidence: 'lines "ad.device" that say whose device it is' };
         continue;
       }
       if (!isDevelopment) continue;

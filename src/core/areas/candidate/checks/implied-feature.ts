@@ -47,13 +47,13 @@ export const impliedFeature = defineCheck({
     const [app] = facts.of('package');
     for (const manifest of facts.of('manifest')) {
       const written = manifest.features.map(({ name }) => name);
-      const lacking = impliedFeatures(app?.permissions ?? [], written, app?.targetSdk ?? 1).filter(
+      const missing = impliedFeatures(app?.permissions ?? [], written, app?.targetSdk ?? 1).filter(
         ({ feature }) => OFTEN_LACKING[feature],
       );
       const { leastWidthDp, refused } = manifest.screens;
       const isRefusing = refused.length > 0 || leastWidthDp !== undefined;
-      if (lacking.length === 0 && !isRefusing) yield { outcome: 'passed' };
-      for (const { feature, permissions } of lacking)
+      if (missing.length === 0 && !isRefusing) yield { outcome: 'passed' };
+      for (const { feature, permissions } of missing)
         yield draftOf(manifest, feature, permissions.join(', '), OFTEN_LACKING[feature]!);
       if (isRefusing)
         yield draftOf(

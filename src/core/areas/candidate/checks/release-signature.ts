@@ -2,7 +2,7 @@
 
 import { z } from 'zod';
 import type { PackageFact, SigningFact } from '../../../model/fact.ts';
-import { sayLevels } from '../../../platform/android/platform-levels.ts';
+import { formatLevels } from '../../../platform/android/platform-levels.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { quote } from '../../words.ts';
@@ -106,7 +106,7 @@ export const releaseSignature = defineCheck({
 
 /** Levels that the app says it runs on and that will not install it. */
 function* findRefusals(refused: NonNullable<SigningFact['refused']>): Generator<Flaw> {
-  const say = (stretch: (typeof refused)[number]) => sayLevels(stretch.from, stretch.until);
+  const say = (stretch: (typeof refused)[number]) => formatLevels(stretch.from, stretch.until);
   const unsigned = refused.filter(({ codes }) => codes.includes('signature.none'));
   const others = refused.filter(({ codes }) => !codes.some((code) => SAID_ELSEWHERE.has(code)));
   if (unsigned.length > 0) yield { flaw: 'levels-without-scheme', severity: 4, found: unsigned.map(say) };

@@ -1,4 +1,4 @@
-import { sayCell } from '../../../model/cell.ts';
+import { formatCell } from '../../../model/cell.ts';
 import type { UnreadPartFact } from '../../../model/fact.ts';
 import { seenTexts } from '../../contrast/seen-texts.ts';
 import type { CaptureObserver } from '../../observer.ts';
@@ -15,7 +15,7 @@ export const observeOtherMoment = {
       platform: evidence.capture.platform,
       evidence: evidence.digest,
       cell: evidence.capture.cell,
-      place: sayCell(evidence.capture.cell),
+      place: formatCell(evidence.capture.cell),
       found: `${count} of ${of} texts of the tree are not in the picture where they should be`,
       expected: 'picture and tree of the same moment',
       remedy: 'Capture it again, when nothing moves on the screen.',

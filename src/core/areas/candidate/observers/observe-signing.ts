@@ -5,7 +5,7 @@ import type { PackageObserver } from '../../observer.ts';
 const say = ({ found, place }: Problem): string => (place ? `${place}: ${found}` : found);
 
 /** The place as seen from the part itself, which is named beside it. */
-const sayInside = ({ found, place = '' }: Problem, path: string): string => {
+const formatInside = ({ found, place = '' }: Problem, path: string): string => {
   const at = place.indexOf(`${path}/`);
   return say({ code: '', found, place: at < 0 ? place : place.slice(at + path.length + 1) });
 };
@@ -44,7 +44,7 @@ export const observeSigning = {
       ...(badParts.length > 0 && {
         badParts: badParts.map(({ path, signature }) => ({
           path,
-          problems: signature.problems.map((problem) => sayInside(problem, path)),
+          problems: signature.problems.map((problem) => formatInside(problem, path)),
         })),
       }),
       ...(foreignParts.length > 0 && {

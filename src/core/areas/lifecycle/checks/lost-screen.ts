@@ -5,7 +5,7 @@ import { isStateDrill } from '../../../model/drill.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { classOfRun, lastRuns } from '../runs/class-of-run.ts';
-import { REMEDIES, SAVE, sayDrill } from '../words.ts';
+import { formatDrill, REMEDIES, SAVE } from '../words.ts';
 
 const dataSchema = z.strictObject({
   drill: z.enum([
@@ -37,7 +37,7 @@ export const lostScreen = defineCheck({
   words: ({ activity, at, drill }, { occurrences }) => {
     const { screen } = occurrences[0]!.cell!;
     return {
-      what: `The screen does not come back after ${sayDrill(drill)}: ${WHERE[at]}`,
+      what: `The screen does not come back after ${formatDrill(drill)}: ${WHERE[at]}`,
       measured: `in front afterwards: ${activity || 'nothing of the app'}`,
       required: `${screen}, as it was left`,
       why: 'Who was in the middle of something begins again, and what was done there is lost.',

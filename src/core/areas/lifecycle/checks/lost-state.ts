@@ -7,7 +7,7 @@ import type { Assertion, Draft } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { type DataValue, quote } from '../../words.ts';
 import { classOfRun, lastRuns } from '../runs/class-of-run.ts';
-import { REMEDIES, SAVE, sayDrill } from '../words.ts';
+import { formatDrill, REMEDIES, SAVE } from '../words.ts';
 
 const dataSchema = z.strictObject({
   key: z.string(),
@@ -29,7 +29,7 @@ export const lostState = defineCheck({
   words: ({ after, before, drill, key, what }) => {
     const loss = LOSSES[what]!;
     return {
-      what: `${loss.what(key, before)} after ${sayDrill(drill)}`,
+      what: `${loss.what(key, before)} after ${formatDrill(drill)}`,
       measured:
         what === 'scroll' ? `${after} than before` : `before: ${say(before)}; afterwards: ${say(after)}`,
       required: 'the same as before',

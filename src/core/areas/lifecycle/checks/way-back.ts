@@ -9,8 +9,8 @@ import type { Assertion, IntentWith } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { isFilled } from '../../words.ts';
 import { classOfRun, lastRuns } from '../runs/class-of-run.ts';
-import { likeness, SAME_SCREEN } from '../state/screen-state.ts';
-import { sayDrill } from '../words.ts';
+import { SAME_SCREEN, similarity } from '../state/screen-state.ts';
+import { formatDrill } from '../words.ts';
 
 type Fault = 'trap' | 'out' | 'other-parent' | 'changed';
 
@@ -35,7 +35,7 @@ export const wayBack = defineCheck({
       trap: 'Back never leads out of the app',
       out: 'Back leads out of the app from deep inside',
       'other-parent': 'Back leads to another screen than the parent',
-      changed: `The way back is another one after ${sayDrill(drill)}`,
+      changed: `The way back is another one after ${formatDrill(drill)}`,
     };
     return {
       what: ways[fault]!,
@@ -108,7 +108,7 @@ function faultOf(
 const sameChain = (a: readonly BackStep[], b: readonly BackStep[]): boolean =>
   a.length === b.length &&
   a.every(
-    (step, i) => step.activity === b[i]!.activity && likeness(step.outline, b[i]!.outline) >= SAME_SCREEN,
+    (step, i) => step.activity === b[i]!.activity && similarity(step.outline, b[i]!.outline) >= SAME_SCREEN,
   );
 
 const SEVERITY: Record<Fault, number> = { trap: 3, out: 2, 'other-parent': 1, changed: 1 };

@@ -5,7 +5,7 @@ import { placeNodes, type UiNode } from '../../../model/ui-tree.ts';
 import type { TraceEvidence, TraceObserver } from '../../observer.ts';
 import { crashInLog, hangInLog } from '../runs/crash-in-log.ts';
 import { compareStates } from '../state/compare-states.ts';
-import { likeness, screenOutline, screenState } from '../state/screen-state.ts';
+import { screenOutline, screenState, similarity } from '../state/screen-state.ts';
 
 export const observeDrillRun = {
   id: 'drill-run',
@@ -78,7 +78,7 @@ function runOf(
     ...(away?.tree &&
       before?.tree && {
         wasTurned: isTurned(before.tree, away.tree),
-        likeAway: likeness(screenOutline(before.tree), screenOutline(away.tree)),
+        similarityAway: similarity(screenOutline(before.tree), screenOutline(away.tree)),
       }),
     commands: lines.filter(isKind('command.ran')).map(({ code, line }) => ({ line, code })),
     borrowed: lines
@@ -102,7 +102,7 @@ function landingOf(
   return {
     activity: after.activity,
     isSameActivity: after.activity === before.activity,
-    likeBefore: likeness(outlineBefore!, outlineAfter!),
+    likeBefore: similarity(outlineBefore!, outlineAfter!),
     likeFirst: likenessOf(first, after),
     likeReached: likenessOf(reached, after),
     inApp: after.activity.startsWith(`${appId}/`),
@@ -112,7 +112,7 @@ function landingOf(
 
 const likenessOf = (one: SeenLine | undefined, after: SeenLine): number =>
   one?.tree && after.tree && one.activity === after.activity
-    ? likeness(screenOutline(one.tree), screenOutline(after.tree))
+    ? similarity(screenOutline(one.tree), screenOutline(after.tree))
     : 0;
 
 /** Names the window by its outermost id, and by the first text in it. */

@@ -2,7 +2,7 @@ import type { DrillRunFact } from '../../../model/fact.ts';
 import type { Invalid } from './proofs.ts';
 
 /** Why a run proves nothing, and how to do it right. */
-export function sayInvalid(why: Invalid, run: DrillRunFact): string {
+export function formatInvalid(why: Invalid, run: DrillRunFact): string {
   switch (why) {
     case 'unreached':
       return `Invalid: the screen was not reached (${run.stopped?.step}: ${run.stopped?.why}). Mend its \`reach\` steps in fenlok.yaml.`;

@@ -29,8 +29,8 @@ const told = (run: DrillRunFact, tag: string): boolean => (run.lifecycle[tag] ??
 /** The activity in front was stopped; the process goes on. */
 const left: Proof = (run) => (told(run, 'wm_on_stop_called') ? undefined : 'not-left');
 const turned: Proof = (run) => (run.wasTurned ? undefined : 'not-turned');
-const covered: Proof = ({ likeAway }) =>
-  likeAway !== undefined && likeAway < SAME_SCREEN ? undefined : 'not-covered';
+const covered: Proof = ({ similarityAway }) =>
+  similarityAway !== undefined && similarityAway < SAME_SCREEN ? undefined : 'not-covered';
 /** What the drill set was so: read from the device, not taken from the command's word. */
 const took: Proof = ({ borrowed }) =>
   borrowed.length > 0 && borrowed.every(({ reads, wanted }) => reads === wanted)

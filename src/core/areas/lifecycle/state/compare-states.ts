@@ -36,7 +36,7 @@ function compareScrollers(before: Scroller, after: Scroller): StateChange[] {
   }
   const hasMoved = Math.abs(moved) > SCROLL_TOLERANCE_PX;
   const scrolled: StateChange[] = hasMoved
-    ? [{ key: before.key, what: 'scroll', before: '', after: sayMove(moved), boundsPx: after.bounds }]
+    ? [{ key: before.key, what: 'scroll', before: '', after: formatMove(moved), boundsPx: after.bounds }]
     : [];
   const { height, y } = after.bounds;
   const shown = before.elements.filter(({ bounds }) => {
@@ -51,7 +51,7 @@ function compareScrollers(before: Scroller, after: Scroller): StateChange[] {
   return [...scrolled, ...compareElements(shown, after.elements, moved === 0 ? byOrdinal : near)];
 }
 
-const sayMove = (movedPx: number): string =>
+const formatMove = (movedPx: number): string =>
   `${Math.abs(Math.round(movedPx))} px further ${movedPx > 0 ? 'up' : 'down'}`;
 
 /** How far texts that both show have moved down: what most of them say. Undefined where they share none. */

@@ -73,7 +73,7 @@ export function screenOutline(root: UiNode): string[] {
 export const SAME_SCREEN = 0.6;
 
 /** 0 where two outlines share nothing, 1 where they are the same (Jaccard). */
-export function likeness(a: readonly string[], b: readonly string[]): number {
+export function similarity(a: readonly string[], b: readonly string[]): number {
   const [inA, inB] = [new Set(a), new Set(b)];
   const shared = [...inA].filter((id) => inB.has(id)).length;
   const all = inA.size + inB.size - shared;

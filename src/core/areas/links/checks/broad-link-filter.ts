@@ -8,7 +8,7 @@ import { parseLinkUri } from '../../../platform/links/link-uri.ts';
 import type { Assertion, IntentWith } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { cut } from '../../words.ts';
-import { sayFilter } from '../say-filter.ts';
+import { formatFilter } from '../format-filter.ts';
 
 type Breadth = 'every-host' | 'alike-hosts' | 'other-host' | 'browser-url' | 'alike-path';
 
@@ -115,7 +115,7 @@ function hostBreadth(host: string, own: readonly string[]): [Breadth, string] | 
 }
 
 const draftOf = ({ component, evidence, filter, position }: LinkFilterFact, broad: Broad) => ({
-  identity: { subject: `${component} ${sayFilter(filter)}`, aspect: broad.breadth },
+  identity: { subject: `${component} ${formatFilter(filter)}`, aspect: broad.breadth },
   basis: broad.isSure ? ('measured' as const) : ('estimated' as const),
   severity: broad.severity,
   digest: broad.example,

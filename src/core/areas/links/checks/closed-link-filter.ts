@@ -8,7 +8,7 @@ import type { LinkFilterFact } from '../../../model/facts/links.ts';
 import { BROWSABLE, DEFAULT, VIEW } from '../../../platform/links/link-filter.ts';
 import type { Assertion, IntentWith } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
-import { moreLinks, sayFilter } from '../say-filter.ts';
+import { formatFilter, moreLinks } from '../format-filter.ts';
 
 // Since target SDK 31 a component with a filter must say whether it is exported; before, a filter meant yes.
 const EXPORTED_MUST_BE_SAID = 31;
@@ -97,17 +97,17 @@ function judgeFilter(fact: LinkFilterFact, targetSdk: number, intent: IntentWith
   return {
     outcome: meantForBrowsers ? 'failed' : 'cantTell',
     draft: {
-      identity: { subject: `${fact.component} ${sayFilter(filter)}` },
+      identity: { subject: `${fact.component} ${formatFilter(filter)}` },
       basis: meantForBrowsers ? 'measured' : 'estimated',
       severity: missing.length,
       digest: missing.join(' '),
       occurrence: {
         evidence: fact.evidence,
-        shown: sayFilter(filter),
+        shown: formatFilter(filter),
         data: {
           component: fact.component,
           position: fact.position,
-          link: sayFilter(filter),
+          link: formatFilter(filter),
           more: moreLinks(filter),
           lacks: missing,
           exported: `${fact.exported}`,

@@ -7,7 +7,7 @@ import { parseLinkUri } from '../../../platform/links/link-uri.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { declaredLinks } from '../declared-links.ts';
-import { sayFilter } from '../say-filter.ts';
+import { formatFilter } from '../format-filter.ts';
 
 const dataSchema = z.strictObject({ component: z.string(), position: z.number(), link: z.string() });
 type Data = z.infer<typeof dataSchema>;
@@ -61,13 +61,13 @@ export const needlessLinkFilter = defineCheck({
 });
 
 const draftOf = ({ component, evidence, filter, position }: LinkFilterFact) => ({
-  identity: { subject: `${component} ${sayFilter(filter)}` },
+  identity: { subject: `${component} ${formatFilter(filter)}` },
   basis: 'measured' as const,
   severity: 1,
-  digest: sayFilter(filter),
+  digest: formatFilter(filter),
   occurrence: {
     evidence,
-    shown: sayFilter(filter),
-    data: { component, position, link: sayFilter(filter) },
+    shown: formatFilter(filter),
+    data: { component, position, link: formatFilter(filter) },
   },
 });

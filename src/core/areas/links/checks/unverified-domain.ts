@@ -64,7 +64,10 @@ export const unverifiedDomain = defineCheck({
       yield judge(verification, fact?.evidence ?? declared.evidence);
       // of a file alone nobody knows how it was served
       if (fact && verification.state === 'verified' && !fact.site.response)
-        yield { outcome: 'untested', lacking: `the head of what ${verification.host} answered (curl -i)` };
+        yield {
+          outcome: 'untested',
+          missingEvidence: `the head of what ${verification.host} answered (curl -i)`,
+        };
       if (fact) yield* malformedFingerprints(fact);
     }
   },
@@ -177,7 +180,8 @@ const factOf = (
 function judge(verification: Verification, evidence: string): Assertion<Data> {
   const { host, state } = verification;
   if (state === 'verified') return { outcome: 'passed' };
-  if (state === 'no-file') return { outcome: 'untested', lacking: `what ${host} serves at /.well-known/` };
+  if (state === 'no-file')
+    return { outcome: 'untested', missingEvidence: `what ${host} serves at /.well-known/` };
   const { found, wanted, why } =
     state === 'refused' ? verification : { why: 'not-asked' as const, found: '', wanted: '' };
   return {

@@ -3,7 +3,7 @@ import type { CatalogueTextFact } from '../../../model/fact.ts';
 import { isLocaleTag, isRightToLeft } from '../../../model/locale.ts';
 import { defineCheck } from '../../check.ts';
 import { languageOf, sourceBeside } from '../texts/catalogue.ts';
-import { isDirectionBalanced, isDirectionControl, sayCharacter } from '../texts/invisible-characters.ts';
+import { formatCharacter, isDirectionBalanced, isDirectionControl } from '../texts/invisible-characters.ts';
 import { ownTexts } from '../texts/own-texts.ts';
 import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
 import { foundAt, keyForm } from '../words.ts';
@@ -44,7 +44,7 @@ export const invisibleCharacter = defineCheck({
         passed += 1;
         continue;
       }
-      const characters = strange.map(sayCharacter);
+      const characters = strange.map(formatCharacter);
       yield departure(
         textDraft(text, {
           locale: languageOf(text, intent),

@@ -37,7 +37,7 @@ export const markupMismatch = defineCheck({
     data.fault === 'differing'
       ? {
           what: `${keyForm(data)} in ${data.locale} bears other markup than its source`,
-          measured: `${[data.lost.length > 0 && `lost ${sayTags(data.lost)}`, data.added.length > 0 && `added ${sayTags(data.added)}`].filter(Boolean).join(', ')} in ${quote(data.text)}${foundAt(data)}`,
+          measured: `${[data.lost.length > 0 && `lost ${formatTags(data.lost)}`, data.added.length > 0 && `added ${formatTags(data.added)}`].filter(Boolean).join(', ')} in ${quote(data.text)}${foundAt(data)}`,
           required: `the markup of ${quote(data.source)}`,
           why: 'What was bold or a link in the source is plain here, and a link that is gone cannot be tapped.',
           remedy: 'Set the tags around the words that they belong to.',
@@ -119,7 +119,7 @@ function differing(
   });
 }
 
-const sayTags = (tags: DataValue): string =>
+const formatTags = (tags: DataValue): string =>
   textsOf(tags)
     .map((tag) => `<${tag}>`)
     .join(' ');

@@ -81,7 +81,7 @@ export const messageSyntax = defineCheck({
   reads: ['catalogue-text'],
   data: dataSchema,
   words: ({ excerpt, fault, syntax, ...place }) => {
-    const [why, remedy] = sayFault(fault, syntax);
+    const [why, remedy] = formatFault(fault, syntax);
     return {
       what: `${keyForm(place)} in ${place.locale} cannot be formatted as it stands`,
       measured: `${quote(excerpt)} in ${quote(place.text)}${foundAt(place)}`,
@@ -133,7 +133,7 @@ const FORMATTERS: Record<string, string> = {
 };
 
 /** Why a fault of syntax matters, and what to do. */
-function sayFault(fault: string, syntax: string): [why: string, remedy: string] {
+function formatFault(fault: string, syntax: string): [why: string, remedy: string] {
   switch (fault) {
     case 'unclosed-placeholder':
       return [

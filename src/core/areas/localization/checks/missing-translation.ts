@@ -121,12 +121,12 @@ function* judgeRow(row: Row, locales: string[], intent: IntentWith): Generator<A
   }
   // a region of the source's own language reads the source
   const targets = locales.filter((locale) => !locale.startsWith(`${intent.sourceLocale}-`));
-  const lacking = targets.filter((locale) => !textsFor(row, locale));
-  if (lacking.length < targets.length) yield { outcome: 'passed', count: targets.length - lacking.length };
+  const missing = targets.filter((locale) => !textsFor(row, locale));
+  if (missing.length < targets.length) yield { outcome: 'passed', count: targets.length - missing.length };
   // Packers drop `translatable="false"`: a text that no language has may be the same on purpose.
   // Nor can it be seen of one that those languages which have it leave as it is, or of a value for the code's own use.
   const doubt =
-    lacking.length === targets.length
+    missing.length === targets.length
       ? 'nowhere'
       : isLeftAsItIs(row, source)
         ? 'left'
@@ -134,10 +134,10 @@ function* judgeRow(row: Row, locales: string[], intent: IntentWith): Generator<A
           ? 'code'
           : undefined;
   if (!doubt)
-    for (const locale of lacking)
+    for (const locale of missing)
       yield { outcome: 'failed', draft: draftOf(source, locale, { subject: row.key, measured: true }) };
-  else if (lacking.length > 0) {
-    const into = doubt === 'nowhere' ? 'every language' : lacking.join(', ');
+  else if (missing.length > 0) {
+    const into = doubt === 'nowhere' ? 'every language' : missing.join(', ');
     yield { outcome: 'cantTell', draft: draftOf(source, into, { subject: row.key, measured: false, doubt }) };
   }
 }

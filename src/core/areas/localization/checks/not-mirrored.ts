@@ -5,7 +5,7 @@
  */
 
 import { z } from 'zod';
-import { type Cell, sayCell } from '../../../model/cell.ts';
+import { type Cell, formatCell } from '../../../model/cell.ts';
 import type { PlaceFact } from '../../../model/fact.ts';
 import type { Words } from '../../../model/finding.ts';
 import { isLocaleTag, isRightToLeft } from '../../../model/locale.ts';
@@ -135,7 +135,7 @@ function judgeScreen(
           elements,
           astray: astray.length,
           mirrored,
-          twin: sayCell({ ...cell, locale: sourceLocale }),
+          twin: formatCell({ ...cell, locale: sourceLocale }),
           isWhole,
         },
       },

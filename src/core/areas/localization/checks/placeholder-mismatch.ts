@@ -41,7 +41,7 @@ export const placeholderMismatch = defineCheck({
   data: dataSchema,
   words: (data) => {
     const { locale, source, swapped, syntax, text } = data;
-    const say = (placeholders: readonly string[]) => sayPlaceholders(placeholders, syntax);
+    const say = (placeholders: readonly string[]) => formatPlaceholders(placeholders, syntax);
     const [expected, found, added, lost, retyped] = [
       say(data.expected),
       say(data.found),
@@ -164,7 +164,7 @@ function sameKinds(a: readonly string[], b: readonly string[]): boolean {
 }
 
 /** `1:s` as the text writes it: `%1$s`; in ICU `name:text` is `{name}`. */
-function sayPlaceholders(placeholders: readonly string[], syntax: Data['syntax']): string {
+function formatPlaceholders(placeholders: readonly string[], syntax: Data['syntax']): string {
   if (placeholders.length === 0) return 'no placeholder';
   return placeholders
     .map((placeholder) => {

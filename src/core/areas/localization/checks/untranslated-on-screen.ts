@@ -89,7 +89,7 @@ export const untranslatedOnScreen = defineCheck({
 function* guessed(facts: FactIndex<'screen-text'>, intent: IntentWith): Iterable<Assertion<Data>> {
   for (const { fact, why } of facts.once(guessTexts, intent)) {
     const { cell, from, text } = fact;
-    if (!why) yield { outcome: 'untested', cell, lacking: NO_CATALOGUE };
+    if (!why) yield { outcome: 'untested', cell, missingEvidence: NO_CATALOGUE };
     else
       yield {
         outcome: 'cantTell',

@@ -29,7 +29,7 @@ export const isDirectionBalanced = (text: string): boolean =>
 export const isDirectionControl = (char: string): boolean => /[\u202a-\u202e\u2066-\u2069]/.test(char);
 
 /** `U+200B zero width space` */
-export function sayCharacter(char: string): string {
+export function formatCharacter(char: string): string {
   const code = char.codePointAt(0)!;
   const name =
     NAMES.get(code) ??

@@ -35,8 +35,8 @@ export const payloadRules = defineCheck({
 
   *run(facts, intent): Iterable<Assertion<Data>> {
     for (const one of payloadsOf(facts, intent)) {
-      if ('lacking' in one) {
-        yield { outcome: 'untested', lacking: one.lacking };
+      if ('missingEvidence' in one) {
+        yield { outcome: 'untested', missingEvidence: one.missingEvidence };
         continue;
       }
       const { evidence, name, payload } = one;

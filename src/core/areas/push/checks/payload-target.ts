@@ -39,8 +39,8 @@ export const payloadTarget = defineCheck({
   *run(facts, intent): Iterable<Assertion<Data>> {
     const { categories, channels } = intent.push;
     for (const one of payloadsOf(facts, intent)) {
-      if ('lacking' in one) {
-        yield { outcome: 'untested', lacking: one.lacking };
+      if ('missingEvidence' in one) {
+        yield { outcome: 'untested', missingEvidence: one.missingEvidence };
         continue;
       }
       const { evidence, name, payload } = one;

@@ -67,8 +67,8 @@ export const payloadTexts = defineCheck({
     const texts = facts.of('catalogue-text');
     const locales = [...new Set([intent.sourceLocale, ...intent.locales])];
     for (const one of payloadsOf(facts, intent)) {
-      if ('lacking' in one) {
-        yield { outcome: 'untested', lacking: one.lacking };
+      if ('missingEvidence' in one) {
+        yield { outcome: 'untested', missingEvidence: one.missingEvidence };
         continue;
       }
       for (const locale of locales) {

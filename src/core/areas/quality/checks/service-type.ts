@@ -17,7 +17,7 @@ const GENERAL = 'android.permission.FOREGROUND_SERVICE';
 const dataSchema = z.strictObject({
   component: z.string(),
   serviceTypes: z.array(z.string()),
-  lacking: z.array(z.string()),
+  missing: z.array(z.string()),
   targetSdk: z.number(),
 });
 type Data = z.infer<typeof dataSchema>;
@@ -31,12 +31,12 @@ export const serviceType = defineCheck({
   needs: 'package',
   reads: ['component'],
   data: dataSchema,
-  words: ({ component, lacking, serviceTypes, targetSdk }) => ({
+  words: ({ component, missing, serviceTypes, targetSdk }) => ({
     what: `${lastName(component)} cannot be started in the foreground`,
-    measured: `type ${serviceTypes.join(', ')}, without ${lacking.join(', ')}`,
+    measured: `type ${serviceTypes.join(', ')}, without ${missing.join(', ')}`,
     required: `the permission of each type, for target SDK ${targetSdk}`,
     why: 'Android 14 and later end the app with a SecurityException when it starts the service.',
-    remedy: `Add ${lacking
+    remedy: `Add ${missing
       .map((permission) => `<uses-permission android:name="${permission}" />`)
       .join(' and ')}, or take the type away if the service no longer needs it.`,
   }),
@@ -50,20 +50,20 @@ export const serviceType = defineCheck({
         GENERAL,
         ...(targetSdk >= BY_TYPE_SINCE ? serviceTypes.flatMap((type) => permissionOfType(type) ?? []) : []),
       ];
-      const lacking = wanted.filter((permission) => !permissions.includes(permission));
-      if (lacking.length === 0) yield { outcome: 'passed' };
+      const missing = wanted.filter((permission) => !permissions.includes(permission));
+      if (missing.length === 0) yield { outcome: 'passed' };
       else
         yield {
           outcome: 'failed',
           draft: {
             identity: { subject: component },
             basis: 'measured',
-            severity: lacking.length,
-            digest: lacking.join(' '),
+            severity: missing.length,
+            digest: missing.join(' '),
             occurrence: {
               evidence,
               shown: component,
-              data: { component, serviceTypes, lacking, targetSdk },
+              data: { component, serviceTypes, missing, targetSdk },
             },
           },
         };

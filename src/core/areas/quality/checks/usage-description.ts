@@ -13,7 +13,7 @@ import { quote } from '../../words.ts';
 const dataSchema = z.strictObject({
   key: z.string(),
   flaw: z.enum(['missing', 'empty', 'untold-tracking', 'not-translated']),
-  lacking: z.array(z.string()),
+  missing: z.array(z.string()),
   importedClasses: z.array(z.string()),
   text: z.string(),
 });
@@ -28,7 +28,7 @@ export const usageDescription = defineCheck({
   needs: 'package',
   reads: ['usage-description'],
   data: dataSchema,
-  words: ({ flaw, importedClasses, key, lacking, text }) => {
+  words: ({ flaw, importedClasses, key, missing, text }) => {
     const classes = importedClasses.join(', ');
     switch (flaw) {
       case 'missing':
@@ -57,7 +57,7 @@ export const usageDescription = defineCheck({
         };
       default:
         return {
-          what: `${key} is not translated into ${lacking.join(', ')}`,
+          what: `${key} is not translated into ${missing.join(', ')}`,
           measured: `the user reads ${quote(text)}`,
           required: 'a text in every language that ships',
           why: 'The system shows it at the moment when the user decides; in a foreign language the answer is no.',
@@ -92,11 +92,11 @@ function judgeUsage(fact: UsageDescriptionFact, intent: IntentWith): Assertion<D
     return { outcome: 'failed', draft: draftOf(fact, 'untold-tracking', []) };
   if (fact.text === undefined) return { outcome: 'cantTell', draft: draftOf(fact, 'missing', []) };
   if (fact.text.trim() === '') return { outcome: 'failed', draft: draftOf(fact, 'empty', []) };
-  const lacking = intent.locales.filter(
+  const missing = intent.locales.filter(
     (locale) => locale !== intent.sourceLocale && !fact.locales.includes(locale),
   );
-  return lacking.length > 0
-    ? { outcome: 'failed', draft: draftOf(fact, 'not-translated', lacking) }
+  return missing.length > 0
+    ? { outcome: 'failed', draft: draftOf(fact, 'not-translated', missing) }
     : { outcome: 'passed' };
 }
 
@@ -105,11 +105,11 @@ const SEVERITY = { missing: 2, empty: 3, 'untold-tracking': 3, 'not-translated':
 const draftOf = (
   { evidence, importedClasses, key, text = '' }: UsageDescriptionFact,
   flaw: keyof typeof SEVERITY,
-  lacking: string[],
+  missing: string[],
 ): Draft<Data> => ({
   identity: { subject: key },
   basis: flaw === 'missing' ? 'estimated' : 'measured',
   severity: SEVERITY[flaw],
-  digest: `${flaw} ${lacking.join(' ')} ${text}`,
-  occurrence: { evidence, shown: key, data: { key, flaw, lacking, importedClasses, text } },
+  digest: `${flaw} ${missing.join(' ')} ${text}`,
+  occurrence: { evidence, shown: key, data: { key, flaw, missing, importedClasses, text } },
 });

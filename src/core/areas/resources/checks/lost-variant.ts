@@ -7,7 +7,7 @@
 import { z } from 'zod';
 import { isPseudoLocale } from '../../../model/locale.ts';
 import type { ResourceConfig } from '../../../platform/android/resource-config.ts';
-import { sayConfig } from '../../../platform/android/resource-config.ts';
+import { formatConfig } from '../../../platform/android/resource-config.ts';
 import { selectVariant } from '../../../platform/android/select-variant.ts';
 import type { Draft } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
@@ -112,7 +112,7 @@ function lostDensity({ picks }: PickedResource, upscale: number): Loss | undefin
   );
   const worst = [...lost].sort((a, b) => b.scale! - a.scale!)[0];
   if (!worst) return undefined;
-  const cure = sayConfig({ ...worst.config!, density: worst.situation.device.densityDpi, sdkVersion: 0 });
+  const cure = formatConfig({ ...worst.config!, density: worst.situation.device.densityDpi, sdkVersion: 0 });
   return lossOf('density', worst, lost, cure, worst.sharpest!.form.qualifiers);
 }
 
@@ -126,8 +126,8 @@ function lostNight({ configs, picks }: PickedResource): Loss | undefined {
   );
   const [worst] = lost;
   if (!worst) return undefined;
-  const cure = sayConfig({ ...worst.config!, night: 'yes', sdkVersion: 0 });
-  return lossOf('night', worst, lost, cure, sayConfig(nights[0]!));
+  const cure = formatConfig({ ...worst.config!, night: 'yes', sdkVersion: 0 });
+  return lossOf('night', worst, lost, cure, formatConfig(nights[0]!));
 }
 
 const fits = (configs: readonly ResourceConfig[], target: Pick['situation']['target']): boolean =>
@@ -146,8 +146,8 @@ function lostLanguage({ configs, picks }: PickedResource): Loss | undefined {
     });
     const [worst] = lost;
     if (worst) {
-      const cure = sayConfig({ ...worst.config!, mcc, mnc, density: 0, sdkVersion: 0 });
-      const network = sayConfig({ ...plain[0]!, mcc, mnc });
+      const cure = formatConfig({ ...worst.config!, mcc, mnc, density: 0, sdkVersion: 0 });
+      const network = formatConfig({ ...plain[0]!, mcc, mnc });
       const there = { ...worst, form: { qualifiers: network } };
       return lossOf('translation', there, lost, cure, worst.form!.qualifiers);
     }

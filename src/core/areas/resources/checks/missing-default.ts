@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { AskedBy } from '../../../model/app-package.ts';
-import { sayLevel } from '../../../platform/android/platform-levels.ts';
+import { formatLevel } from '../../../platform/android/platform-levels.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { configsOf, type Situation } from '../devices.ts';
@@ -38,8 +38,8 @@ export const missingDefault = defineCheck({
     required: 'a form without qualifiers, which every device finds',
     why:
       asker === 'code'
-        ? `Code asks for it. If it does so on a device that matches none (such as ${device}, ${sayLevel(level)}, ${locale}, ${night ? 'night' : 'day'}), the app crashes; it may ask newer devices only.`
-        : `${asker === 'manifest' ? 'The manifest' : asker} asks for it. On a device that matches none (such as ${device}, ${sayLevel(level)}, ${locale}, ${night ? 'night' : 'day'}), the app crashes.`,
+        ? `Code asks for it. If it does so on a device that matches none (such as ${device}, ${formatLevel(level)}, ${locale}, ${night ? 'night' : 'day'}), the app crashes; it may ask newer devices only.`
+        : `${asker === 'manifest' ? 'The manifest' : asker} asks for it. On a device that matches none (such as ${device}, ${formatLevel(level)}, ${locale}, ${night ? 'night' : 'day'}), the app crashes.`,
     remedy: `Add ${identity.subject.split('/')[0]}/ without qualifiers.`,
   }),
 
@@ -66,18 +66,18 @@ export const missingDefault = defineCheck({
 });
 
 function judge({ fact, picks }: PickedResource): Assertion<Data> {
-  const lacking = picks.filter(({ form }) => !form).map(({ situation }) => situation);
+  const unfound = picks.filter(({ form }) => !form).map(({ situation }) => situation);
   const { askedBy = [{ kind: 'code' }] } = fact;
   const certain = askedBy.filter(({ kind }) => kind !== 'code');
-  const asked = lacking.flatMap((situation) => {
+  const asked = unfound.flatMap((situation) => {
     const asker = certain.find((of) => asksOn(of, situation));
     return asker ? [{ situation, asker }] : [];
   });
   const byCode = askedBy.some(({ kind }) => kind === 'code');
-  if (lacking.length === 0 || (asked.length === 0 && !byCode)) return { outcome: 'passed' };
+  if (unfound.length === 0 || (asked.length === 0 && !byCode)) return { outcome: 'passed' };
   const measured = asked.length > 0;
-  const { asker, situation } = asked[0] ?? { asker: { kind: 'code' } as const, situation: lacking[0]! };
-  const missing = measured ? asked.length : lacking.length;
+  const { asker, situation } = asked[0] ?? { asker: { kind: 'code' } as const, situation: unfound[0]! };
+  const missing = measured ? asked.length : unfound.length;
   const qualifiers = fact.forms.map((form) => form.qualifiers);
   return {
     outcome: measured ? 'failed' : 'cantTell',

@@ -8,7 +8,7 @@ import type { ResourceForm } from '../../../model/app-package.ts';
 import type { VariedResourceFact } from '../../../model/fact.ts';
 import { libraryOf } from '../../../platform/android/library-resources.ts';
 import { parseConfig } from '../../../platform/android/parse-config.ts';
-import { sayConfig } from '../../../platform/android/resource-config.ts';
+import { formatConfig } from '../../../platform/android/resource-config.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { nameOf } from '../words.ts';
@@ -82,7 +82,7 @@ function groupsOf({ forms, platform }: VariedResourceFact): Sized[][] {
     const factor = config ? (config.density || 160) / 160 : Number(/^@(\d)x/.exec(form.qualifiers)?.[1]);
     // what is never scaled has no size to keep to
     if (!(factor > 0) || factor > 100) continue;
-    const key = config ? sayConfig({ ...config, density: 0, sdkVersion: 0 }) : '';
+    const key = config ? formatConfig({ ...config, density: 0, sdkVersion: 0 }) : '';
     groups.set(key, [...(groups.get(key) ?? []), { form, factor }]);
   }
   return [...groups.values()].filter((group) => group.length > 1);

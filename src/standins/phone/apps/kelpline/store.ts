@@ -19,7 +19,7 @@ export const offerIn = (storage: ReadonlyMap<string, string>, product: string): 
   [`name ${product}`]: storage.get(`name ${product}`),
 });
 
-export const sayRestoring = (host: Pick<ScreenHost, 'log'>): void =>
+export const formatRestoring = (host: Pick<ScreenHost, 'log'>): void =>
   say(host, { kind: 'purchase.restoring' });
 
 export const store: AppStore = {
@@ -35,7 +35,7 @@ export const store: AppStore = {
     switch (answer.outcome) {
       case 'bought':
         give(host, answer.sale);
-        sayAccess(host, 'changed');
+        formatAccess(host, 'changed');
         break;
       case 'failed':
         say(host, { kind: 'purchase.failed', product, reason: answer.why });
@@ -53,9 +53,9 @@ export const store: AppStore = {
     }
     // planted: a year that is over is still given, and so is what was refunded
     if (!held.has('pass.month')) host.storage.delete('has pass.month');
-    sayAccess(host, isAsked ? 'changed' : undefined);
+    formatAccess(host, isAsked ? 'changed' : undefined);
   },
-  unreachable: (host) => sayAccess(host),
+  unreachable: (host) => formatAccess(host),
 };
 
 function give(host: StoreHost, { isFinished, product, transaction }: OwnedSale): void {
@@ -68,7 +68,10 @@ function give(host: StoreHost, { isFinished, product, transaction }: OwnedSale):
   if (!isFinished && product !== 'crossings.10') host.finish(transaction);
 }
 
-export function sayAccess(host: Pick<StoreHost, 'log' | 'storage'>, when = host.storage.get('launch')): void {
+export function formatAccess(
+  host: Pick<StoreHost, 'log' | 'storage'>,
+  when = host.storage.get('launch'),
+): void {
   const products = GIVEN.filter((product) => host.storage.has(`has ${product}`));
   say(host, { kind: 'access.now', products, when });
   if (when !== 'changed') host.storage.set('launch', 'resumed');

@@ -50,7 +50,7 @@ const OTHERS: Readonly<Record<string, ShellCommand>> = {
         call,
         `Permission Denial: not allowed to send broadcast ${intent.action} from pid=${call.os.processes.systemPid}, uid=2000`,
       );
-    call.out(`Broadcasting: ${sayIntent(intent)}\n`);
+    call.out(`Broadcasting: ${formatIntent(intent)}\n`);
     // what the code of a receiver does is nothing that the stand-in knows
     return say(call.out, 'Broadcast completed: result=0');
   },
@@ -139,7 +139,7 @@ function startService(call: Call, isForeground: boolean): number {
   const component = app?.opened.app.android?.manifest.components.find(
     ({ name, type }) => type === 'service' && name === intent.className,
   );
-  call.out(`Starting service: ${sayIntent(intent)}\n`);
+  call.out(`Starting service: ${formatIntent(intent)}\n`);
   if (!app || !component) {
     call.err('Error: Not found; no service started.\n');
     return 1;
@@ -158,7 +158,7 @@ function startService(call: Call, isForeground: boolean): number {
 
 function stopService(call: Call): number {
   const intent = readIntent(call.args);
-  call.out(`Stopping service: ${sayIntent(intent)}\n`);
+  call.out(`Stopping service: ${formatIntent(intent)}\n`);
   return say(
     call.out,
     call.os.activities.stopService(intent.className ?? '')
@@ -219,7 +219,7 @@ function readIntent(given: readonly string[]): Intent {
 async function start(call: Call): Promise<number> {
   const { options } = splitOptions(call.args, WITH_VALUE);
   const intent = readIntent(call.args);
-  call.out(`Starting: ${sayIntent(intent)}\n`);
+  call.out(`Starting: ${formatIntent(intent)}\n`);
   const began = Date.now();
   const launching = call.os.start(intent);
   if (!options.has('-W')) {
@@ -229,7 +229,7 @@ async function start(call: Call): Promise<number> {
   }
   const result = await launching;
   if (typeof result === 'string') return refuse(call, intent, result);
-  call.out(sayLaunch(result, Date.now() - began));
+  call.out(formatLaunch(result, Date.now() - began));
   return 0;
 }
 
@@ -240,18 +240,18 @@ function refuse(call: Call, intent: Intent, why: Refusal): number {
     call.err(
       lines(
         "Exception occurred while executing 'start':",
-        `java.lang.SecurityException: Permission Denial: starting ${sayIntent(intent)} from null (pid=${call.os.processes.systemPid}, uid=2000) not exported`,
+        `java.lang.SecurityException: Permission Denial: starting ${formatIntent(intent)} from null (pid=${call.os.processes.systemPid}, uid=2000) not exported`,
       ),
     );
   else if (intent.className)
     call.err(
       lines('Error type 3', `Error: Activity class {${intent.appId}/${intent.className}} does not exist.`),
     );
-  else call.err(`Error: Activity not started, unable to resolve ${sayIntent(intent)}\n`);
+  else call.err(`Error: Activity not started, unable to resolve ${formatIntent(intent)}\n`);
   return why === 'not exported' ? 255 : 1;
 }
 
-function sayIntent({ action, appId, categories, className, data, extras }: Intent): string {
+function formatIntent({ action, appId, categories, className, data, extras }: Intent): string {
   const parts = [
     action && `act=${action}`,
     categories.length > 0 && `cat=[${categories.join(',')}]`,
@@ -265,7 +265,7 @@ function sayIntent({ action, appId, categories, className, data, extras }: Inten
 export const shortComponent = (appId: string, className: string): string =>
   `${appId}/${className.startsWith(`${appId}.`) ? className.slice(appId.length) : className}`;
 
-const sayLaunch = ({ appId, className, state, totalMs }: LaunchResult, waitMs: number): string =>
+const formatLaunch = ({ appId, className, state, totalMs }: LaunchResult, waitMs: number): string =>
   lines(
     ...(state === 'UNKNOWN (0)'
       ? ['Warning: Activity not started, intent has been delivered to currently running top-most instance.']

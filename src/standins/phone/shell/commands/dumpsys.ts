@@ -67,7 +67,7 @@ function services({ os }: Call, appId: string | undefined): string[] {
   });
 }
 
-const sayRecord = (task: Task, record: ActivityRecord): string =>
+const formatRecord = (task: Task, record: ActivityRecord): string =>
   `ActivityRecord{${record.token} u0 ${shortComponent(task.app.appId, record.className)} t${task.id}}`;
 
 function activities({ os }: Call): string[] {
@@ -80,7 +80,7 @@ function activities({ os }: Call): string[] {
     for (const [i, record] of [...task.records.entries()].reverse()) {
       const state = record.lifecycle === 'none' ? 'DESTROYED' : record.lifecycle.toUpperCase();
       shown.push(
-        `    * Hist  #${i}: ${sayRecord(task, record)}`,
+        `    * Hist  #${i}: ${formatRecord(task, record)}`,
         `        packageName=${task.app.appId} processName=${task.app.appId}`,
         `        haveState=${record.saved !== undefined} state=${state} finishing=false`,
       );
@@ -91,7 +91,7 @@ function activities({ os }: Call): string[] {
   // the system's question is an activity of its own, above the app's
   const above = os.questionAbove;
   if (above) shown.push(`  ${name}=ActivityRecord{9e12c04 u0 ${above} t${manager.front.id}}`);
-  else if (top?.lifecycle === 'resumed') shown.push(`  ${name}=${sayRecord(manager.front, top)}`);
+  else if (top?.lifecycle === 'resumed') shown.push(`  ${name}=${formatRecord(manager.front, top)}`);
   return shown;
 }
 

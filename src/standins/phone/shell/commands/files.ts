@@ -318,7 +318,7 @@ export const stat: ShellCommand = (call) => {
 export const du: ShellCommand = (call) => {
   const { flags, rest } = letters(call.args, 'd');
   const blocks = (path: string) => Math.ceil((call.os.readFile(path)?.bytes.length ?? 0) / BLOCK_BYTES) * 4;
-  const say = (kib: number) => (flags.has('h') ? sayHuman(kib * 1024) : String(kib));
+  const say = (kib: number) => (flags.has('h') ? formatHuman(kib * 1024) : String(kib));
   for (const name of rest.length === 0 ? ['.'] : rest) {
     const root = call.path(name);
     if (!call.os.files.exists(root)) {
@@ -336,7 +336,7 @@ export const du: ShellCommand = (call) => {
   return 0;
 };
 
-function sayHuman(bytes: number): string {
+function formatHuman(bytes: number): string {
   const units = ['', 'K', 'M', 'G'];
   const level = Math.min(units.length - 1, Math.floor(Math.log2(Math.max(1, bytes)) / 10));
   const value = bytes / 1024 ** level;
@@ -347,7 +347,7 @@ export const df: ShellCommand = (call) => {
   const { flags } = letters(call.args);
   const kib = (bytes: number) => Math.floor(bytes / 1024);
   const used = call.os.files.usedBytes;
-  const say = (bytes: number) => (flags.has('h') ? sayHuman(bytes) : String(kib(bytes)));
+  const say = (bytes: number) => (flags.has('h') ? formatHuman(bytes) : String(kib(bytes)));
   call.out(
     lines(
       `Filesystem      ${flags.has('h') ? ' Size' : '1K-blocks'}  Used Available Use% Mounted on`,

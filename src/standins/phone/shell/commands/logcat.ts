@@ -151,14 +151,14 @@ const FORMATS: Record<string, (line: LogLine) => string> = {
   brief: ({ message, pid, priority, tag }) =>
     `${priority}/${tag.padEnd(8)}(${two(pid, 5).replace(/^0+/, (zeros) => ' '.repeat(zeros.length))}): ${message}`,
   epoch: ({ at, message, pid, priority, tag }) =>
-    `${(at / 1000).toFixed(3).padStart(19)} ${sayIds(pid)} ${priority} ${tag.padEnd(8)}: ${message}`,
+    `${(at / 1000).toFixed(3).padStart(19)} ${formatIds(pid)} ${priority} ${tag.padEnd(8)}: ${message}`,
   process: ({ message, pid, priority, tag }) => `${priority}(${pid}) ${message}  (${tag})`,
   raw: ({ message }) => message,
   tag: ({ message, priority, tag }) => `${priority}/${tag.padEnd(8)}: ${message}`,
   threadtime: ({ at, message, pid, priority, tag }) =>
-    `${clock(at)} ${sayIds(pid)} ${priority} ${tag.padEnd(8)}: ${message}`,
+    `${clock(at)} ${formatIds(pid)} ${priority} ${tag.padEnd(8)}: ${message}`,
   time: ({ at, message, pid, priority, tag }) =>
     `${clock(at)} ${priority}/${tag.padEnd(8)}(${String(pid).padStart(5)}): ${message}`,
 };
 
-const sayIds = (pid: number): string => `${String(pid).padStart(5)} ${String(pid).padStart(5)}`;
+const formatIds = (pid: number): string => `${String(pid).padStart(5)} ${String(pid).padStart(5)}`;

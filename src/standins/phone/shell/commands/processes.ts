@@ -2,7 +2,7 @@ import type { Process } from '../../os/process-table.ts';
 import { lines, type ShellCommand, splitOptions } from '../shell-command.ts';
 
 const FIELDS: Record<string, (process: Process, uptimeMs: number) => string> = {
-  USER: ({ uid }) => sayUser(uid),
+  USER: ({ uid }) => formatUser(uid),
   PID: ({ pid }) => String(pid),
   PPID: ({ ppid }) => String(ppid),
   VSZ: ({ pid }) => String(10_000_000 + pid * 512),
@@ -10,17 +10,17 @@ const FIELDS: Record<string, (process: Process, uptimeMs: number) => string> = {
   WCHAN: () => '0',
   ADDR: () => '0',
   S: () => 'S',
-  ELAPSED: ({ startedMs }, uptimeMs) => sayElapsed(uptimeMs - startedMs),
+  ELAPSED: ({ startedMs }, uptimeMs) => formatElapsed(uptimeMs - startedMs),
   NAME: ({ name }) => name,
   CMDLINE: ({ name }) => name,
 };
 const ALIASES: Record<string, string> = { ETIME: 'ELAPSED', ARGS: 'NAME', CMD: 'NAME' };
 const AS_SHIPPED = ['USER', 'PID', 'PPID', 'VSZ', 'RSS', 'WCHAN', 'ADDR', 'S', 'NAME'];
 
-const sayUser = (uid: number): string =>
+const formatUser = (uid: number): string =>
   uid >= 10_000 ? `u0_a${uid - 10_000}` : ({ 0: 'root', 1000: 'system', 2000: 'shell' }[uid] ?? String(uid));
 
-function sayElapsed(ms: number): string {
+function formatElapsed(ms: number): string {
   const seconds = Math.floor(ms / 1000);
   return `${String(Math.floor(seconds / 60)).padStart(2, '0')}:${String(seconds % 60).padStart(2, '0')}`;
 }

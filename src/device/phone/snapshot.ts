@@ -5,7 +5,7 @@ import type { UiNode } from '../../core/model/ui-tree.ts';
 import type { Device } from '../bridge/device.ts';
 import { pause } from './pause.ts';
 
-export interface Look {
+export interface Snapshot {
   /** `example.app/.MainActivity`; empty where nothing is resumed. */
   activity: string;
   hierarchy: string;
@@ -23,7 +23,7 @@ const LONGEST_PAUSE_MS = 400;
  *
  * @throws NoDump
  */
-export async function look(device: Device): Promise<Look> {
+export async function takeSnapshot(device: Device): Promise<Snapshot> {
   let said = '';
   for (let tries = 0; tries < TRIES; tries++) {
     const text = new TextDecoder().decode(await device.bytes(LINE));

@@ -1,7 +1,7 @@
 import type { IntentFilter } from '../../model/app-package.ts';
 
 /** The first link of a filter: `https://kelpline.example/sailings…`. */
-export function sayFilter({ authorities, paths, schemes }: IntentFilter): string {
+export function formatFilter({ authorities, paths, schemes }: IntentFilter): string {
   const path = (paths[0] ?? '').replace(/^pathPrefix=(.*)$/, '$1…').replace(/^\w+=/, '');
   return `${schemes[0]}://${authorities[0]?.host ?? ''}${path}`;
 }

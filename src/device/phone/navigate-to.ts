@@ -1,33 +1,33 @@
 /** The way to a screen: from the app's first one, by the steps of the intent file. */
 import type { IntentScreen, Step } from '../../core/model/intent.ts';
 import type { Device } from '../bridge/device.ts';
-import { act, StepFailed } from '../phone/act.ts';
-import { type DeviceApp, launch } from '../phone/app.ts';
-import { type Look, look } from '../phone/look.ts';
-import { until } from '../phone/pause.ts';
+import { type DeviceApp, launch } from './app.ts';
+import { until } from './pause.ts';
+import { performStep, StepFailed } from './perform-step.ts';
+import { type Snapshot, takeSnapshot } from './snapshot.ts';
 
 /** From nothing: the app is ended, opened, and led to the screen. @throws StepFailed */
-export async function reach(
+export async function navigateTo(
   device: Device,
   app: DeviceApp,
   screen: IntentScreen,
-  onFirst: (first: Look) => void = () => {},
+  onFirst: (first: Snapshot) => void = () => {},
 ): Promise<void> {
   await device.run(`am force-stop ${app.appId}`);
   await launch(device, app);
-  const first = await look(device);
+  const first = await takeSnapshot(device);
   onFirst(first);
   if (!screen.reach && !(screen.activity && first.activity.endsWith(screen.activity)))
     throw new StepFailed(
       'reach',
       `fenlok.yaml has no way to it: write \`reach:\` steps, or take them from a roam`,
     );
-  await follow(device, app, screen.reach ?? []);
+  await performSteps(device, app, screen.reach ?? []);
   await arrive(device, screen);
 }
 
-export async function follow(device: Device, app: DeviceApp, steps: readonly Step[]): Promise<void> {
-  for (const step of steps) await act(device, app, step);
+export async function performSteps(device: Device, app: DeviceApp, steps: readonly Step[]): Promise<void> {
+  for (const step of steps) await performStep(device, app, step);
 }
 
 const ARRIVES_WITHIN_MS = 5_000;
@@ -36,7 +36,7 @@ async function arrive(device: Device, { activity }: IntentScreen): Promise<void>
   if (!activity) return;
   let now = '';
   const arrived = await until(async () => {
-    now = (await look(device)).activity;
+    now = (await takeSnapshot(device)).activity;
     return now.endsWith(activity);
   }, ARRIVES_WITHIN_MS);
   if (!arrived)

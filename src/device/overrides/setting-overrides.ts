@@ -16,9 +16,9 @@ export interface PutBack extends Entry {
   now: string | null;
 }
 
-export interface Borrower {
+export interface SettingOverrides {
   /** Changes a setting; the first time, what it was is kept. */
-  borrow(setting: string, value: string | null): Promise<void>;
+  override(setting: string, value: string | null): Promise<void>;
   /** Puts one setting back, for the while; it stays in the journal. */
   restore(setting: string): Promise<void>;
   /** Puts all of them back, and reads each to prove it; one that the device refuses does not hold up the others. */
@@ -28,7 +28,7 @@ export interface Borrower {
 }
 
 /** @param stateFolder where the journals of all devices lie */
-export async function openBorrower(stateFolder: string, device: Device): Promise<Borrower> {
+export async function openOverrides(stateFolder: string, device: Device): Promise<SettingOverrides> {
   const folder = join(stateFolder, 'borrowed');
   const file = join(folder, `${(device.info.id || device.serial).replace(/[^\w.-]/g, '_')}.jsonl`);
   const entries = await readJournal(file);
@@ -46,20 +46,20 @@ export async function openBorrower(stateFolder: string, device: Device): Promise
   };
   return {
     left,
-    borrow: async (setting, value) => {
+    override: async (setting, value) => {
       const of = settingNamed(setting);
       if (!entries.has(setting)) await keep({ setting, was: await of.read(device) });
       await of.write(device, value);
     },
     restore: async (setting) => {
       const entry = entries.get(setting);
-      if (entry) await giveBack(device, setting, entry.was);
+      if (entry) await restoreAll(device, setting, entry.was);
     },
     putBack: async () => {
       const done: PutBack[] = [];
       // the last one borrowed goes back first, since it may rest on one before
       for (const { setting, was } of [...entries.values()].reverse()) {
-        await giveBack(device, setting, was).catch(unlessRefused);
+        await restoreAll(device, setting, was).catch(unlessRefused);
         done.push({ setting, was, now: await settingNamed(setting).read(device).catch(unlessRefused) });
       }
       if (done.every(({ now, was }) => now === was)) {
@@ -77,7 +77,7 @@ function unlessRefused(error: unknown): string {
   return error.message;
 }
 
-const giveBack = (device: Device, setting: string, was: string | null): Promise<void> => {
+const restoreAll = (device: Device, setting: string, was: string | null): Promise<void> => {
   const of = settingNamed(setting);
   return of.reset ? of.reset(device) : of.write(device, was);
 };

@@ -12,8 +12,8 @@ import type { OutcomeTable } from '../../../core/model/judgement.ts';
 import { drillMatrix, type MatrixCell, matrixCell } from '../../../core/reports/drill-matrix.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { outcomeTable } from '../../../core/reports/outcome-table.ts';
-import type { PutBack } from '../../../device/borrow/borrower.ts';
 import type { StepResult } from '../../../device/drill-session.ts';
+import type { PutBack } from '../../../device/overrides/setting-overrides.ts';
 import type { Io } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 
@@ -48,7 +48,7 @@ const TABLES: Partial<Record<DrillId, typeof coverRoutes>> = {
 export const isTabledDrill = (drill: DrillId): boolean => drill in TABLES;
 
 /** A matrix of screens by drills, then what came to nothing. */
-export function sayResults(
+export function formatResults(
   device: string,
   results: readonly StepResult[],
   intent: Intent,
@@ -99,7 +99,7 @@ export const forMachines = ({
   putBack: back,
 });
 
-export const sayPutBack = (done: readonly PutBack[]): string[] =>
+export const formatPutBack = (done: readonly PutBack[]): string[] =>
   done.map(({ now, setting, was }) =>
     now === was
       ? `${setting} reads ${was ?? 'no value'} again`

@@ -4,8 +4,8 @@ import type { Step } from '../../core/model/intent.ts';
 import { isField, placeNodes, type UiNode, visibleBounds } from '../../core/model/ui-tree.ts';
 import type { Device } from '../bridge/device.ts';
 import type { DeviceApp } from './app.ts';
-import { type Look, look } from './look.ts';
 import { quoteShell } from './quote-shell.ts';
+import { type Snapshot, takeSnapshot } from './snapshot.ts';
 
 /** A step that could not be carried out, and why. */
 export class StepFailed extends Error {
@@ -16,7 +16,7 @@ export class StepFailed extends Error {
   }
 }
 
-export function sayStep(step: Step): string {
+export function formatStep(step: Step): string {
   if ('tap' in step) return `tap ${step.tap}`;
   if ('type' in step) return `type into ${step.into}`;
   if ('scroll' in step) return `scroll ${step.scroll}`;
@@ -25,16 +25,16 @@ export function sayStep(step: Step): string {
 }
 
 /** @throws StepFailed */
-export async function act(device: Device, app: DeviceApp, step: Step): Promise<void> {
+export async function performStep(device: Device, app: DeviceApp, step: Step): Promise<void> {
   if ('press' in step) await device.run(`input keyevent ${step.press === 'back' ? 'BACK' : 'HOME'}`);
-  else if ('scroll' in step) await scroll(device, await look(device), step.scroll, step);
+  else if ('scroll' in step) await scroll(device, await takeSnapshot(device), step.scroll, step);
   else if ('open' in step)
     await device.run(`am start -W -a android.intent.action.VIEW -d ${quoteShell(step.open)} ${app.appId}`);
   else if ('tap' in step) await tapOn(device, step.tap, step);
   else {
     // the platform's tool has a key map of ASCII alone
     if (!/^[\x20-\x7e]*$/.test(step.type))
-      throw new StepFailed(sayStep(step), `"${step.type}": only ASCII can be typed over the bridge`);
+      throw new StepFailed(formatStep(step), `"${step.type}": only ASCII can be typed over the bridge`);
     await tapOn(device, step.into, step);
     await device.run(`input text ${quoteShell(step.type.replaceAll(' ', '%s'))}`);
   }
@@ -44,7 +44,7 @@ const SCROLLS = 8;
 
 /** What is not there may be further down. */
 async function tapOn(device: Device, name: string, step: Step): Promise<void> {
-  let seen = await look(device);
+  let seen = await takeSnapshot(device);
   for (let scrolls = 0; scrolls <= SCROLLS; scrolls++) {
     const box = findElement(seen.tree, name);
     if (box) {
@@ -54,10 +54,13 @@ async function tapOn(device: Device, name: string, step: Step): Promise<void> {
     const before = seen.hierarchy;
     if (!scrollerOf(seen.tree)) break;
     await scroll(device, seen, 'down', step);
-    seen = await look(device);
+    seen = await takeSnapshot(device);
     if (seen.hierarchy === before) break;
   }
-  throw new StepFailed(sayStep(step), `there is no "${name}" on ${seen.activity || 'the screen in front'}`);
+  throw new StepFailed(
+    formatStep(step),
+    `there is no "${name}" on ${seen.activity || 'the screen in front'}`,
+  );
 }
 
 export async function tap(device: Device, { height, width, x, y }: Box): Promise<void> {
@@ -83,12 +86,12 @@ const scrollerOf = (root: UiNode): UiNode | undefined =>
 
 async function scroll(
   device: Device,
-  { activity, tree }: Look,
+  { activity, tree }: Snapshot,
   way: 'down' | 'up',
   step: Step,
 ): Promise<void> {
   const scroller = scrollerOf(tree);
-  if (!scroller) throw new StepFailed(sayStep(step), `nothing scrolls on ${activity}`);
+  if (!scroller) throw new StepFailed(formatStep(step), `nothing scrolls on ${activity}`);
   const { height, width, x, y } = intersect(scroller.bounds, tree.bounds);
   const [from, to] = way === 'down' ? [0.75, 0.3] : [0.3, 0.75];
   const middle = Math.round(x + width / 2);

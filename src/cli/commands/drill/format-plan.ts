@@ -18,14 +18,14 @@ export function printPlan(plan: Plan, device: Device, options: { json?: boolean 
     byDrill.set(step.drill, { count: before.count + 1, ms: before.ms + steps[i]!.ms });
   }
   io.out(
-    `${device.info.model} (${device.serial}): ${steps.length} to run, ${plan.done} done before, about ${sayMinutes(totalMs)} on a phone\n`,
+    `${device.info.model} (${device.serial}): ${steps.length} to run, ${plan.done} done before, about ${formatMinutes(totalMs)} on a phone\n`,
   );
   for (const [drill, { count, ms }] of byDrill)
-    io.out(`  ${drill.padEnd(22)}${String(count).padStart(4)}   ${sayMinutes(ms)}\n`);
+    io.out(`  ${drill.padEnd(22)}${String(count).padStart(4)}   ${formatMinutes(ms)}\n`);
   for (const one of groupLeft(plan.left)) io.out(`  left out: ${one}\n`);
 }
 
-const sayMinutes = (ms: number): string =>
+const formatMinutes = (ms: number): string =>
   ms < 90_000 ? `${Math.ceil(ms / 1000)} s` : `${Math.ceil(ms / 60_000)} min`;
 
 /** What is left out for the same reason is said once. */

@@ -1,5 +1,5 @@
 /**
- * Device settings that drills borrow: how each is read, written and put back. A value of null is "has none": then it is deleted or
+ * Device settings that drills override: how each is read, written and put back. A value of null is "has none": then it is deleted or
  * reset, not set. The id alone tells how, so that a journal can be worked off by a later run.
  */
 import type { Device, Ran } from '../bridge/device.ts';
