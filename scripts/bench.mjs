@@ -114,7 +114,7 @@ try {
     execFileSync('apksigner', ['sign', ...key, '--min-sdk-version', '24', '--out', again, from], {
       stdio: 'ignore',
     });
-    measure(`${name}, signed anew`, again);
+    measure(`${name}, signed again`, again);
   }
   measure('the APK of the demo', join(root, 'demo/kelpline/kelpline.apk'));
   await benchInside(Number(values.rounds));

@@ -1,5 +1,5 @@
 // What facts are kept by: for each sort of evidence one digest of the compiled code that reads and measures it, of all that this
-// code imports, and of the versions of the packages that it loads. Whatever is changed there, facts are measured anew.
+// code imports, and of the versions of the packages that it loads. Whatever is changed there, facts are measured again.
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';

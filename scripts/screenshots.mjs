@@ -1,4 +1,4 @@
-// Makes the pictures of docs/screenshots anew, from the demo: all, or those that are named: report, bench, rehearsal, phone,
+// Makes the pictures of docs/screenshots again, from the demo: all, or those that are named: report, bench, rehearsal, phone,
 // terminals. Needs chromium; the terminal ones also Xvfb, xterm and ImageMagick.
 import { execFileSync, spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';

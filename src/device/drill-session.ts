@@ -1,4 +1,4 @@
-/** Works a plan off on one device, into a dossier. Whatever happens, what was borrowed of the device is put back. */
+/** Works a plan off on one device, into a dossier. Whatever happens, the settings of the device are restored. */
 import type { Fact } from '../core/model/fact.ts';
 import type { Intent } from '../core/model/intent.ts';
 import type { RoamMap } from '../core/model/roam-map.ts';
@@ -48,7 +48,7 @@ export interface SessionOptions
 
 export interface SessionReport {
   results: StepResult[];
-  /** Every setting that was borrowed, as it reads now. */
+  /** Every setting that was overridden, as it reads now. */
   putBack: PutBack[];
 }
 
@@ -98,7 +98,7 @@ const plainCell = (device: Device, intent: Intent): DrillSubject['cell'] => ({
   orientation: 'portrait',
 });
 
-/** Sets the device for a cell, once for all steps that want the same: each change makes the app anew. */
+/** Sets the device for a cell, once for all steps that want the same: each change makes the app again. */
 function settler(subject: DrillSubject, intent: Intent): (cell?: PlannedCell) => Promise<void> {
   const plain: PlannedCell = { ...subject.cell, screen: '', procedure: 'as-is', step: '' };
   let settings = '';
@@ -116,7 +116,7 @@ const isOfThisStep = (error: unknown): error is Error =>
 const formatTrouble = (error: Error): string =>
   error instanceof StepFailed ? `${error.step}: ${error.message}` : error.message;
 
-/** A device that went away is waited for once, and the step done anew. */
+/** A device that went away is waited for once, and the step done again. */
 async function onceMore<T>(device: Device, work: () => Promise<T>): Promise<T> {
   try {
     return await work();
@@ -127,7 +127,7 @@ async function onceMore<T>(device: Device, work: () => Promise<T>): Promise<T> {
   }
 }
 
-/** Puts everything back, reads it, and keeps in the dossier what was read. */
+/** Restores every setting, reads it, and keeps in the dossier what was read. */
 async function restoreAll(subject: DrillSubject, dossier: Dossier): Promise<PutBack[]> {
   const { overrides, device } = subject;
   if (device.isGone()) {
@@ -189,7 +189,7 @@ async function doneBefore(dossier: Dossier, device: Device, intent: Intent): Pro
   return done;
 }
 
-/** Puts back what a run that was killed left borrowed; @returns undefined where there was nothing. */
+/** Restores what a run that was killed left changed; @returns undefined where there was nothing. */
 export async function putBackLeft(device: Device, stateFolder: string): Promise<PutBack[] | undefined> {
   const overrides = await openOverrides(stateFolder, device);
   return overrides.left.length > 0 ? overrides.putBack() : undefined;

@@ -20,7 +20,7 @@ export const stopListening = (server: Server): Promise<void> =>
     server.closeAllConnections();
   });
 
-/** Whether the head of a request bears the secret. */
+/** Whether the head of a request carries the secret. */
 export function isBearer({ headers }: IncomingMessage, secret: string): boolean {
   const given = Buffer.from(headers.authorization ?? '');
   const wanted = Buffer.from(`Bearer ${secret}`);

@@ -1,7 +1,7 @@
 /** `fenlok/standins`: the simulated phone, push gateway, messaging service, test store and ad networks. */
 export { askNetwork } from './ads/ask-network.ts';
 export type { AdAnswer, AdRequest } from './ads/bid-forms.ts';
-export { AdExchange, type ExchangeSetup, exchangeSchema, type Mood } from './ads/exchange.ts';
+export { AdExchange, type ExchangeSetup, exchangeSchema, type ResponseMode } from './ads/exchange.ts';
 export { type AdsAddress, type AdsOptions, type ServedAds, serveAds } from './ads/serve-ads.ts';
 export { DeviceLink, type DeviceLinkOptions } from './device-link.ts';
 export {

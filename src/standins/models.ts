@@ -8,7 +8,13 @@ export {
   formatRequest,
   logTagOf,
 } from './ads/bid-forms.ts';
-export { AdExchange, type ExchangeSetup, exchangeSchema, type Mood, moods } from './ads/exchange.ts';
+export {
+  AdExchange,
+  type ExchangeSetup,
+  exchangeSchema,
+  type ResponseMode,
+  responseModes,
+} from './ads/exchange.ts';
 export type { AdHost, AppAds, AppStore, OwnedSale, ScreenHost, StoreHost } from './phone/app-model.ts';
 export * as kelplineAds from './phone/apps/kelpline/ads.ts';
 export * as kelplineStore from './phone/apps/kelpline/store.ts';

@@ -122,7 +122,7 @@ describe('a dossier by hand', () => {
       );
     const again = JSON.parse((await fenlok(['judge', '--json'], folder)).out);
     expect(again.findings.map(({ check }: { check: string }) => check)).toContain('unnamed-control');
-    // facts that were cut off with their key are measured anew too
+    // facts that were cut off with their key are measured again too
     for (const file of facts) writeFileSync(file, readFileSync(file, 'utf8').slice(0, 20));
     expect((await fenlok(['judge'], folder)).code).toBe(1);
     for (const file of facts)

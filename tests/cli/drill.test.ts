@@ -66,7 +66,7 @@ test('drills are run, told as a matrix, gone on with, and judged', async () => {
   expect(first).toMatchObject({ code: 0 });
   expect(first.out).toMatch(/booking {2}pass {2}settings\nprocess-death +▲ +▲ +■\n\n▲ failed {3}■ passed\n/);
   expect(first.err).toMatch(
-    /Drilling common {2}3\/3\n127.0.0.1:\d+: \d borrowed settings are put back, and read so\n/,
+    /Drilling common {2}3\/3\n127.0.0.1:\d+: \d settings are restored, and read so\n/,
   );
   const more = await drill(cwd, 'process-death', 'capture-sweep', '--only', 'settings', '--json');
   expect(more.err).toContain('1 done before; --rerun runs them again');
@@ -308,7 +308,7 @@ describe('what cannot be done is said', () => {
     }
   }, 30_000);
 
-  test('the app is not installed; another build is; --install mends it', async () => {
+  test('the app is not installed; another build is; --install fix it', async () => {
     const bare = await bootPhone();
     bare.os.packages.uninstall('example.kelpline');
     try {

@@ -119,7 +119,7 @@ describe('standin store', () => {
 describe('standin ads', () => {
   const exchange = join(demoFolder, 'ad-exchange.yaml');
 
-  test('answers bid requests in the mood that it was given, and ends with Ctrl-C', async () => {
+  test('answers bid requests in the mode that it was given, and ends with Ctrl-C', async () => {
     const file = join(scratch, 'test-ads.json');
     const args = [
       'standin',
@@ -128,7 +128,7 @@ describe('standin ads', () => {
       exchange,
       '--connection',
       file,
-      '--mood',
+      '--mode',
       'northmast=no-fill',
       '--json',
     ];
@@ -160,14 +160,14 @@ describe('standin ads', () => {
   test.each<[string, string[], number, RegExp]>([
     ['no file', ['--networks', 'nowhere.yaml'], 3, /nowhere.yaml: no such file/],
     [
-      'a mood that there is not',
-      ['--networks', exchange, '--mood', 'brightbuoy=sulky'],
+      'a mode that there is not',
+      ['--networks', exchange, '--mode', 'brightbuoy=sulky'],
       2,
-      /say NETWORK=MOOD with brightbuoy/,
+      /say NETWORK=MODE with brightbuoy/,
     ],
     [
       'a network that is not there',
-      ['--networks', exchange, '--mood', 'sandbar=fill'],
+      ['--networks', exchange, '--mode', 'sandbar=fill'],
       2,
       /brightbuoy, northmast, ropewalk/,
     ],

@@ -340,7 +340,7 @@ describeWith(
     await addPackage(folder, apkFile);
     const dossier = await openDossier(folder);
     const project = await readProject(demoFolder, 'example.kelpline');
-    // the screens that bear the colour are captured anew, the others are those of the demo; no build is told of any
+    // the screens that bear the colour are captured again, the others are those of the demo; no build is told of any
     await withPackage(apkFile, async (apk) => {
       const phone = startPhone(shapes.common, apk, kelpline);
       for (const { file } of await listCaptures(await openDossier(join(out, 'dossier')))) {

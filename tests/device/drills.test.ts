@@ -242,7 +242,7 @@ describe('settings are borrowed', () => {
   });
 });
 
-test('the device goes away in the middle of process death: the line is taken up, and the drill done anew', async () => {
+test('the device goes away in the middle of process death: the line is taken up, and the drill done again', async () => {
   const own = await kelplineDossier(join(scratch, 'gone'));
   const here = await openDevice(phone.address, bridge);
   const stop = phone.os.log.follow(({ message, tag }) => {

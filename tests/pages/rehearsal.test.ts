@@ -183,7 +183,7 @@ describeWith('chromium')('the rehearsal', () => {
     await page.reload();
     await phone(1).getByText('✓ given').waitFor();
     expect(await storeTime()).toBe(before);
-    await press('Begin anew');
+    await press('Begin again');
     await press('Install and open', phone(1));
     expect(await phone(1).getByText('✓ given').count()).toBe(0);
     await press('Undo');
@@ -304,7 +304,7 @@ describeWith('chromium')('the rehearsal', () => {
     expect([...onPage].sort()).toEqual(byCommand.sort());
 
     // the same file is looked at in the place of what is played
-    await press('Begin anew');
+    await press('Begin again');
     await page.getByText('Trace (0)').waitFor();
     const give = (...files: { name: string; mimeType: string; buffer: Buffer }[]) =>
       page.locator('input[type=file]').setInputFiles(files);
@@ -315,7 +315,7 @@ describeWith('chromium')('the rehearsal', () => {
       .getByText(/other\.jsonl, line 1, account/)
       .waitFor();
     await give(...lines('{"at":"2026-11-27T12:00:00Z","kind":"screen.shown"}'));
-    await page.getByRole('alert').getByText('no line tells of purchases').waitFor();
+    await page.getByRole('alert').getByText('no line reports a purchase').waitFor();
     await page.locator('input[type=file]').setInputFiles(file);
     await says('Looking at rehearsal.jsonl');
     await page.getByText('differ: no-ads').waitFor();

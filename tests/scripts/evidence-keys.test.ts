@@ -1,4 +1,4 @@
-/** Facts are kept by the code that measures them: whatever of it changes, they are measured anew, and only then. */
+/** Facts are kept by the code that measures them: whatever of it changes, they are measured again, and only then. */
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { evidenceKeys } from '../../scripts/evidence-keys.mjs';

@@ -2,7 +2,7 @@ import type { BidRequest, BidResponse } from 'iab-openrtb/v26';
 import { askExchange } from '../../src/standins/ads/ask-exchange.ts';
 import { askNetwork } from '../../src/standins/ads/ask-network.ts';
 import { type AdRequest, bidRequestOf, readBid } from '../../src/standins/ads/bid-forms.ts';
-import { exchangeSchema, type Mood, moods } from '../../src/standins/ads/exchange.ts';
+import { exchangeSchema, type ResponseMode, responseModes } from '../../src/standins/ads/exchange.ts';
 import { type ServedAds, serveAds } from '../../src/standins/ads/serve-ads.ts';
 
 const setup = exchangeSchema.parse({
@@ -22,7 +22,7 @@ beforeAll(async () => {
 });
 afterAll(() => served.close());
 beforeEach(() => {
-  for (const network of served.exchange.networks) served.exchange.setMood(network, 'fill');
+  for (const network of served.exchange.networks) served.exchange.setMode(network, 'fill');
 });
 
 const aBid = {
@@ -152,7 +152,7 @@ const ask = (
   format: 'banner' | 'interstitial' | 'rewarded' = 'banner',
 ) => askNetwork(served.address.ads, { network, unit, format, test: true }, kelpline);
 
-test.each<[Mood, object]>([
+test.each<[ResponseMode, object]>([
   ['fill', { outcome: 'loaded', isTest: true }],
   ['live', { outcome: 'loaded', isTest: false }],
   ['slow', { outcome: 'loaded' }],
@@ -160,8 +160,8 @@ test.each<[Mood, object]>([
   ['malformed', { outcome: 'failed', reason: 'answer is no bid response' }],
   ['huge', { outcome: 'failed', reason: expect.stringContaining('answer above') }],
   ['drop', { outcome: 'failed', reason: 'no connection' }],
-])('a network in the mood %s', async (mood, expected) => {
-  await control({ do: 'mood', network: 'brightbuoy', mood });
+])('a network in the mode %s', async (mode, expected) => {
+  await control({ do: 'mode', network: 'brightbuoy', mode });
   expect(await ask()).toMatchObject(expected);
   // the others are as they were
   expect(await ask('northmast', 'nm-1', 'interstitial')).toMatchObject({ outcome: 'loaded' });
@@ -191,18 +191,18 @@ test.each<[string, string, object | string, number, string | undefined]>([
   ],
   ['too much', '/bid/brightbuoy', { ...aBid, more: 'x'.repeat(300_000) }, 413, undefined],
   ['a network that is not there', '/bid/ropewalk', aBid, 404, undefined],
-  ['orders of a stranger', '/control', { do: 'mood', network: 'brightbuoy', mood: 'drop' }, 401, 'guess'],
-  ['a mood that there is not', '/control', { do: 'mood', network: 'brightbuoy', mood: 'sulky' }, 400, ''],
+  ['orders of a stranger', '/control', { do: 'mode', network: 'brightbuoy', mode: 'drop' }, 401, 'guess'],
+  ['a mode that there is not', '/control', { do: 'mode', network: 'brightbuoy', mode: 'sulky' }, 400, ''],
   ['nowhere', '/somewhere', {}, 404, ''],
 ])('refuses %s', async (_, path, body, status, secret) => {
   expect((await post(path, body, secret === '' ? served.address.secret : secret)).status).toBe(status);
 });
 
-test.each(moods.filter((mood) => mood !== 'slow'))(
+test.each(responseModes.filter((mode) => mode !== 'slow'))(
   'without a wire the answer is the same: %s',
-  async (mood) => {
-    served.exchange.setMood('brightbuoy', mood);
-    served.exchange.setMood('northmast', mood);
+  async (mode) => {
+    served.exchange.setMode('brightbuoy', mode);
+    served.exchange.setMode('northmast', mode);
     for (const [network, unit, format] of [
       ['brightbuoy', 'bb-1', 'banner'],
       ['brightbuoy', 'bb-2', 'rewarded'],

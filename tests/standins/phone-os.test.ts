@@ -135,7 +135,7 @@ describe('activities are called as the platform documents it', () => {
     ['at night', 'cmd uimode night yes'],
     ['in another language', 'cmd locale set-app-locales example.kelpline --locales ar'],
     ['with bold text', 'settings put secure font_weight_adjustment 300'],
-  ])('%s the one in front is made anew', async (_, line) => {
+  ])('%s the one in front is made again', async (_, line) => {
     const { calls, sh } = await phone();
     calls();
     await sh(line);
@@ -255,7 +255,7 @@ test.each<
     'first first first',
   ],
   [
-    'installed anew',
+    'installed again',
     async (sh) => {
       await sh('am force-stop example.kelpline');
       await sh(LAUNCH);

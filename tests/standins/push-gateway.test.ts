@@ -373,7 +373,7 @@ test('a device that is away gets the newest message when it comes back, if it ha
   away.goOffline();
 });
 
-test('what goes wrong on demand, and how the sender tells of it', async () => {
+test('what goes wrong on demand, and how the sender reports it', async () => {
   const gateway = { ...served.address };
   // a provider token of its own, for this half hour
   now += 40 * 60_000;

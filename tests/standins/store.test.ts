@@ -168,7 +168,7 @@ test('nothing happens by itself before it is due, and no two things in one momen
   );
 });
 
-test('a higher plan is had at once, a lower one when the period is over', () => {
+test('a higher plan is owned at once, a lower one when the period is over', () => {
   const store = new Store(levelled, { acknowledgeMs: 0 }, START_MS);
   const had = () => store.entitled('ada').map(({ product }) => product);
   const answerTo = (product: string) => {

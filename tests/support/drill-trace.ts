@@ -26,7 +26,7 @@ const APP = 'example.app';
 const AT = '2026-11-23T10:00:00.000Z';
 const STOPPED: [string, string] = ['wm_on_stop_called', `[1,${APP}.BookingActivity,STOP]`];
 
-/** What a drill writes down of a run that went well, with what departs from it. */
+/** What a drill writes down of a run that went well, with what differs from it. */
 export function drillTrace(of: DrillTrace): TraceEvidence {
   const {
     activities = {},

@@ -1,12 +1,12 @@
 import { Button, NativeSelect, TextInput } from '@mantine/core';
 import { type Finding, type OutcomeTable, rowsWith, type TraceLine } from 'fenlok';
-import { type Mood, moods } from 'fenlok/standins/models';
+import { type ResponseMode, responseModes } from 'fenlok/standins/models';
 import { useState } from 'react';
 import { OutcomeTableView } from './outcome-table-view.tsx';
 import { formatLine } from './say-line.ts';
 import type { Playing } from './use-rehearsal.ts';
 
-const MOODS: Partial<Record<Mood, string>> = {
+const MODES: Partial<Record<ResponseMode, string>> = {
   fill: 'fills',
   'no-fill': 'has nothing to show',
   live: 'sends live ads',
@@ -51,10 +51,10 @@ export function AdsPanel({ findings, lines, playing: { act, rehearsal }, table: 
           <NativeSelect
             key={one}
             label={one}
-            data={moods.flatMap((mood) => (MOODS[mood] ? [{ value: mood, label: MOODS[mood] }] : []))}
-            value={exchange.moodOf(one)}
+            data={responseModes.flatMap((mode) => (MODES[mode] ? [{ value: mode, label: MODES[mode] }] : []))}
+            value={exchange.modeOf(one)}
             onChange={({ currentTarget }) =>
-              act({ do: 'mood', network: one, mood: currentTarget.value as Mood })
+              act({ do: 'mode', network: one, mode: currentTarget.value as ResponseMode })
             }
           />
         ))}

@@ -66,7 +66,7 @@ export function ClockBar({ playing }: { playing: Playing }) {
         Undo
       </Button>
       <Button variant="subtle" onClick={() => playing.begin(playing.testClock)}>
-        Begin anew
+        Begin again
       </Button>
     </header>
   );

@@ -24,7 +24,7 @@ export function readKept(appId: string): Played | undefined {
   }
 }
 
-/** Where a browser keeps nothing, a reload begins anew, and nothing else is lost. */
+/** Where a browser keeps nothing, a reload begins again, and nothing else is lost. */
 export function keep(appId: string, played: Played): void {
   try {
     localStorage.setItem(keyOf(appId), JSON.stringify({ fenlok: 'rehearsal/1', ...played }));

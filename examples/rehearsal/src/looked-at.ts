@@ -29,7 +29,7 @@ export async function openTrace(file: File): Promise<LookedAt> {
   const lines = await decodeTrace(name, await file.text());
   const told = lines.filter(isLedgerLine);
   if (told.length === 0)
-    throw new Error(`${name}: no line tells of purchases; expected such as store.bought`);
+    throw new Error(`${name}: no line reports a purchase; expected such as store.bought`);
   const devices = told.flatMap(({ device }) => device ?? []).filter((device) => device !== STORE);
   return {
     name,

@@ -149,7 +149,7 @@ function JustNow(props: { lookedAt: LookedAt; refusal: string; onBack(): void })
 
 const JUDGES_EVERY_MS = 1000;
 
-/** Judged anew when lines were added, by the same checks as those of `fenlok judge`; while time runs, now and then. */
+/** Judged again when lines were added, by the same checks as those of `fenlok judge`; while time runs, now and then. */
 function useFound({ intent, packageFacts }: ServedProject, { lines }: LookedAt, isPlaying: boolean) {
   // the lines grow in place
   const judged = useRef({ lines, length: lines.length, atMs: 0 });

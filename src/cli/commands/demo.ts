@@ -80,7 +80,7 @@ async function judgeIos(out: string, io: Io): Promise<void> {
 
 /**
  * A folder as a team would have it: intent and rulings beside the dossier. What a person wrote there stays;
- * the demo's own evidence is made anew. A folder that holds another project is left alone.
+ * the demo's own evidence is made again. A folder that holds another project is left alone.
  */
 async function prepare(out: string): Promise<void> {
   const intentFile = join(out, 'fenlok.yaml');

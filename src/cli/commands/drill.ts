@@ -77,12 +77,12 @@ export const drillCommand: AddCommand = (program, io, finish) => {
     )
     .option('--second-device <serial>', 'where purchases restores what was bought on the first')
     .option('--dry-run', 'print the plan and how long it will take, and do nothing')
-    .option('--put-back', 'put back what a run that was killed left borrowed, and do nothing else')
+    .option('--put-back', 'restore the settings that a killed run left changed, and do nothing else')
     .option('--devices', 'list the devices that the bridge knows')
     .option('--json', 'print the results as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok drill                                     everything, on the one phone that is attached\n  fenlok drill process-death --screen booking --device emulator-5554\n  fenlok standin phone --package app.apk           (then: fenlok drill --device 127.0.0.1:PORT)\n\nIt goes on where an earlier call was stopped. Settings that it borrows are put back, also after Ctrl-C.\nWithout --device and --server it goes by ANDROID_SERIAL, ANDROID_ADB_SERVER_ADDRESS and _PORT, ADB_SERVER_SOCKET.\nExit codes: 0 done, 3 another build or none is installed, 4 some runs prove nothing, 5 no device',
+      '\nExample:\n  fenlok drill                                     everything, on the one phone that is attached\n  fenlok drill process-death --screen booking --device emulator-5554\n  fenlok standin phone --package app.apk           (then: fenlok drill --device 127.0.0.1:PORT)\n\nIt goes on where an earlier call was stopped. Settings that it changes are restored, also after Ctrl-C.\nWithout --device and --server it goes by ANDROID_SERIAL, ANDROID_ADB_SERVER_ADDRESS and _PORT, ADB_SERVER_SOCKET.\nExit codes: 0 done, 3 another build or none is installed, 4 some runs prove nothing, 5 no device',
     )
     .action(async (names: string[], options: DrillOptions) => {
       const bridge = bridgeOf(options, io);
@@ -117,7 +117,7 @@ function numberOf(option: string, text: string): number {
   return value;
 }
 
-/** Where what outlives a dossier is kept: journals of borrowed settings, the key for phones. */
+/** Where what outlives a dossier is kept: journals of overridden settings, the key for phones. */
 const stateFolderOf = ({ env }: Io): string =>
   env.FENLOK_STATE ?? join(env.XDG_STATE_HOME ?? join(homedir(), '.local/state'), 'fenlok');
 
@@ -209,7 +209,7 @@ async function putBack(
   for (const device of devices) {
     const done = await putBackLeft(device, stateFolder);
     if (options.json) io.out(`${JSON.stringify({ device: device.serial, putBack: done ?? [] })}\n`);
-    else if (!done) io.out(`${device.serial}: nothing is borrowed\n`);
+    else if (!done) io.out(`${device.serial}: no setting is left changed\n`);
     else for (const line of formatPutBack(done)) io.out(`${device.serial}: ${line}\n`);
   }
 }
@@ -299,7 +299,7 @@ async function runAll(
     if (back.length > 0)
       io.err(
         left.length === 0
-          ? `${device}: ${back.length} borrowed settings are put back, and read so\n`
+          ? `${device}: ${back.length} settings are restored, and read so\n`
           : `${formatPutBack(left).join('\n')}\n`,
       );
   }

@@ -26,7 +26,7 @@ export const judgeCommand: AddCommand = (program, io, finish) => {
     .addOption(
       new Option(
         '--filter <words...>',
-        'print only rows of the tables with these words, and what departs in them: a placement, a network, a format, a route',
+        'print only rows of the tables with these words, and what fails in them: a placement, a network, a format, a route',
       ).conflicts(['json', 'all']),
     )
     .option('--report <folder>', 'where to write the reports (default: report/ in the dossier)')

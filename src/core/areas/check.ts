@@ -7,10 +7,10 @@ import type { Finding, FindingData, FindingIdentity, Occurrence, Priority, Words
 import type { Intent, Limits } from '../model/intent.ts';
 import type { Basis } from '../model/outcome.ts';
 
-/** What a check tells of a finding: plain values, by name. */
+/** What a check tells about a finding: plain values, by name. */
 export type CheckData = Record<string, FindingData[string] | undefined>;
 
-/** One departure in one place. Drafts of the same identity become one finding. */
+/** One failure in one place. Drafts of the same identity become one finding. */
 export interface Draft<Data extends CheckData = CheckData> {
   identity: FindingIdentity;
   /** What it was called before, by which earlier rulings name it. */
@@ -20,7 +20,7 @@ export interface Draft<Data extends CheckData = CheckData> {
   severity: number;
   /** Measured values, rounded, as text: a ruling lapses when they change. */
   digest: string;
-  /** What departs, without what differs from element to element; with the same remedy it is one cause. */
+  /** What fails, without what differs from element to element; with the same remedy it is one cause. */
   cause?: string;
   occurrence: OccurrenceOf<Data>;
 }

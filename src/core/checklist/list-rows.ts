@@ -9,7 +9,7 @@ export interface ListRows {
   rowOf(key: string, occurrence: Pick<Occurrence, 'boundsPx' | 'evidence'>): number;
 }
 
-// What observers tell of elements, whether anything is wrong with them or not.
+// What observers tell about elements, whether anything is wrong with them or not.
 const KINDS = ['stop', 'target', 'text-contrast', 'icon-contrast', 'screen-text'] as const;
 
 /** Use with `facts.once`. */

@@ -943,7 +943,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
     {
       "id": "state.settings-put-back",
       "area": "lifecycle",
-      "shows": "Every device setting that testing borrowed has been put back.",
+      "shows": "Every device setting that testing changed has been restored.",
       "level": "advisory",
       "by": {
         "checks": [
@@ -990,7 +990,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
     {
       "id": "links.verified",
       "area": "links",
-      "shows": "Web links are verified: the site's association file names this app and the certificate it will bear, and is served as JSON without a redirect.",
+      "shows": "Web links are verified: the site's association file names this app and the certificate it is signed with, and is served as JSON without a redirect.",
       "level": "blocking",
       "by": {
         "checks": [
@@ -1691,7 +1691,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
     {
       "id": "quality.exported",
       "area": "quality",
-      "shows": "Nothing that other apps have no business with is open to them.",
+      "shows": "Nothing is open to other apps that should not be.",
       "level": "advisory",
       "platforms": [
         "android"
@@ -1752,7 +1752,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
     {
       "id": "listing.known-bugs",
       "area": "listing",
-      "shows": "Reproducible bugs from reviews have been mended or answered.",
+      "shows": "Reproducible bugs from reviews have been fixed or answered.",
       "level": "advisory",
       "by": {
         "person": true

@@ -279,7 +279,7 @@ async function findData(source: ByteSource, entry: ZipEntry): Promise<number> {
   const local = new ByteReader(head, `local header of ${name}`);
   if (local.u32(0) !== LOCAL_ENTRY) throw truncatedZip(`the local header of ${name} is damaged`);
   if (local.u16(26) !== nameBytes.length || !sameBytes(head.subarray(30), nameBytes))
-    throw truncatedZip(`the local header of ${name} bears another name`);
+    throw truncatedZip(`the local header of ${name} has another name`);
   const described = (local.u16(6) & DESCRIPTOR_FLAG) !== 0;
   const agrees = [local.u32(14), local.u32(18), local.u32(22)].every(
     // sizes of all ones stand in a zip64 field

@@ -112,7 +112,7 @@ export interface Traces {
 }
 
 export interface CatalogueText {
-  /** A string's name; plurals and lists bear their type before it: `plurals/days`. */
+  /** A string's name; plurals and lists have their type before it: `plurals/days`. */
   key: string;
   /** BCP 47, or `default` for values without a language. */
   locale: string;
@@ -387,7 +387,7 @@ export interface LinkElement {
   paths?: string[];
 }
 
-/** An intent filter and the activity that bears it. */
+/** An intent filter and the activity that has it. */
 export interface LinkFilter {
   /** Full class name of the activity or alias. */
   component: string;

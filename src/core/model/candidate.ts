@@ -4,7 +4,7 @@ export const platformSchema = z.enum(['android', 'ios']);
 export type Platform = z.infer<typeof platformSchema>;
 
 /**
- * Names one build. A file's own digest is not enough, since stores split and sign bundles anew;
+ * Names one build. A file's own digest is not enough, since stores split and sign bundles again;
  * `code` is the SHA-256 over the code files' digests (dex files in their order), 16 hex digits of it.
  */
 export const buildKeySchema = z.strictObject({

@@ -32,7 +32,7 @@ export const appCell = (procedure: string): Cell => ({
   orientation: 'portrait',
 });
 
-/** For people: `booking, dark, de`, with only what departs from the ordinary. */
+/** For people: `booking, dark, de`, with only what differs from the ordinary. */
 export function formatCell(cell: Cell): string {
   const parts = [cell.screen, cell.theme, cell.locale];
   if (cell.procedure !== 'as-is') parts.push(cell.procedure);

@@ -69,7 +69,7 @@ export const factSources: Readonly<Record<FactKind, FactSource>> = {
     missing: 'Nobody has added what the site serves at /app-ads.txt: fenlok add HOST/app-ads.txt',
   },
   'drill-run': { missing: 'Not run yet: fenlok drill' },
-  'borrowed-setting': { missing: 'No drill has been run that borrows a setting: fenlok drill' },
+  'borrowed-setting': { missing: 'No drill has been run that changes a setting: fenlok drill' },
   'link-run': ofDrill('links'),
   'push-permission': ofDrill('push'),
   'push-token': ofDrill('push'),

@@ -282,7 +282,7 @@ export interface DrillRunFact extends OfCapture {
   stopped?: { step: string; why: string };
   /** Undefined was not asked, null was not there. */
   process: Partial<Record<'before' | 'away' | 'after', ProcessSeen | null>>;
-  /** Likeness of the screen afterwards to the one before, and to the first of the app, 0 to 1; and who was in front. */
+  /** Similarity of the screen afterwards to the one before, and to the first of the app, 0 to 1; and who was in front. */
   landed?: {
     activity: string;
     isSameActivity: boolean;
@@ -299,7 +299,7 @@ export interface DrillRunFact extends OfCapture {
   /** What was open at last before: a dialog's own window, or the screen. */
   window?: { key: string; title: string; boundsPx: Box };
   /** Keys of elements that changed while nothing was done. */
-  restless: string[];
+  volatile: string[];
   /** From the screen that was there at last, until the app was left. */
   backChain?: BackStep[];
   /** How often the log told of it, by its tag, for activities of the app. */
@@ -310,7 +310,7 @@ export interface DrillRunFact extends OfCapture {
   notResponding?: true;
   /** Orientation or size that the device had meanwhile, where a dump tells. */
   wasTurned?: boolean;
-  /** Likeness to the screen before of what was in front meanwhile. */
+  /** Similarity to the screen before of what was in front meanwhile. */
   similarityAway?: number;
   commands: { line: string; code: number }[];
   /** Settings that were changed for it, and what they read then. */
@@ -320,7 +320,7 @@ export interface DrillRunFact extends OfCapture {
   startsMs?: number[];
 }
 
-/** A device setting that was borrowed, and what it read after it was put back. */
+/** A device setting that was overridden, and what it read after it was restored. */
 export interface BorrowedSettingFact {
   kind: 'borrowed-setting';
   platform: Platform;
@@ -518,7 +518,7 @@ export interface CatalogueTextFact extends OfPackage {
   numbers?: number[];
   /** Placeholders as canonical `position:conversion`, in order of position: `1:s`, `2:d`; with names `name:type`. */
   placeholders: string[];
-  /** Two or more of them bear no position. */
+  /** Two or more of them have no position. */
   unnumbered?: true;
   faults?: { code: TextFault['code']; excerpt: string }[];
   /** Markup in its order: `b`, `/b`, `br/`. */

@@ -46,7 +46,7 @@ export const priorities = [
 ] as const;
 export type Priority = (typeof priorities)[number];
 
-/** One departure. Its identity says *what* departs, its digest *how*; raw evidence is in neither. */
+/** One failure. Its identity says *what* fails, its digest *how*; raw evidence is in neither. */
 export const findingSchema = z.strictObject({
   /** Short name made from the identity, `xxxx-xxxx`. */
   id: z.string(),
@@ -58,7 +58,7 @@ export const findingSchema = z.strictObject({
     screen: z.string().optional(),
     /** Language-free element key, resource key or component. */
     subject: z.string(),
-    /** Tells apart departures of one subject that are fixed apart, such as the theme of a colour. */
+    /** Tells apart failures of one subject that are fixed apart, such as the theme of a colour. */
     aspect: z.string().optional(),
     /** Its place in a list, from 1, where rows share their key and not their values. */
     row: z.number().int().positive().optional(),

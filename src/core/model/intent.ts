@@ -107,7 +107,7 @@ const linksSchema = z.strictObject({
   hosts: z.array(z.string().min(1)).default([]),
   /** Which web schemes a link may come with. */
   webSchemes: z.array(z.enum(['https', 'http'])).default(['https', 'http']),
-  /** SHA-256 of the certificate that the installed app bears, where a store signs anew. */
+  /** SHA-256 of the certificate that the installed app is signed with, where a store signs again. */
   certificates: z.array(z.string()).default([]),
   routes: z.array(routeSchema).default([]),
   /** URLs of the same sites that must stay in the browser. */

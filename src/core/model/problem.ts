@@ -1,4 +1,4 @@
-/** What is wrong with an input, in the parts that a person needs to mend it. */
+/** What is wrong with an input, in the parts that a person needs to fix it. */
 export interface Problem {
   /** Stable, for programs: `zip.truncated`, `intent.unknown-key`. */
   code: string;

@@ -40,7 +40,7 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     /** The OS's UI hierarchy dump; empty where none could be had. */
     hierarchy: z.string(),
   }),
-  /** A picture of what was in front, where it departs; a file of the dossier. */
+  /** A picture of what was in front, where it differs; a file of the dossier. */
   z.looseObject({ at, kind: z.literal('screen.pictured'), step, file: z.string() }),
   /** The app's process; without `pid` it was not there. */
   z.looseObject({
@@ -60,7 +60,7 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     wanted: z.string().nullable(),
     reads: z.string().nullable(),
   }),
-  /** A line of the device's log that tells of the app. */
+  /** A line of the device's log that reports the app. */
   z.looseObject({
     at,
     kind: z.literal('log.line'),
@@ -71,7 +71,7 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
   z.looseObject({ at, kind: z.literal('services.seen'), step, services: z.array(z.string()) }),
   /** `am start -W`: from the order until the first frame. */
   z.looseObject({ at, kind: z.literal('start.timed'), totalMs: z.number(), launch: z.string() }),
-  /** A setting that was borrowed: as it was, and as it reads after it was put back; null has no value. */
+  /** A setting that was overridden: as it was, and as it reads after it was restored; null has no value. */
   z.looseObject({
     at,
     kind: z.literal('setting.put-back'),

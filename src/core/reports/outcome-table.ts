@@ -59,7 +59,7 @@ export function rowsWith(table: OutcomeTable, words: readonly string[]): Outcome
   return { ...table, rows: table.rows.filter(holds) };
 }
 
-/** What departs in the cells, and what to do about it; a finding that stands in several is told once. */
+/** What fails in the cells, and what to do about it; a finding that stands in several is told once. */
 export function cellReasons(
   { columns, rows }: OutcomeTable,
   findings: ReadonlyMap<string, Finding>,

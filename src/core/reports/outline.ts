@@ -141,7 +141,7 @@ export interface NextStep {
 }
 
 /**
- * What to do next, worst first: mend what failed, rule on what cannot be told, then show what nobody has looked at.
+ * What to do next, worst first: fix what failed, rule on what cannot be told, then show what nobody has looked at.
  *
  * @param limit of steps that are told one by one; of the rest only how many
  */
@@ -163,7 +163,7 @@ export function nextSteps(judgement: Judgement, limit = 12): NextStep[] {
     const more = cardsOf(item, judgement).filter(isOpen).length - 1;
     return {
       outcome: 'failed',
-      words: `${words.what}${formatPlaceOf(card)}${more > 0 ? `; ${more} more of its kind` : ''}. ${words.remedy}`,
+      words: `${words.what}${formatPlaceOf(card)}${more > 0 ? `; ${more} more like it` : ''}. ${words.remedy}`,
       finding: id,
     };
   });

@@ -1,4 +1,4 @@
-/** A signed sale for people: whether it is believed, what was sold, and where it departs from the catalogue. */
+/** A signed sale for people: whether it is believed, what was sold, and where it differs from the catalogue. */
 import type { Sale, SaleTrust } from '../model/sale.ts';
 import type { SaleDifference } from '../platform/purchases/compare-sale.ts';
 import type { TextStyle } from './text.ts';

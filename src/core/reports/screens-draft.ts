@@ -8,7 +8,7 @@ export function screensDraft(map: RoamMap): string {
     (screen, i) => map.screens.findIndex(({ activity }) => activity === screen.activity) === i,
   );
   return [
-    '# Proposed by a walk; names and ways are yours to mend, and `change:` is yours to add.',
+    '# Proposed by a walk; names and ways are yours to correct, and `change:` is yours to add.',
     'screens:',
     ...screens.flatMap((screen) => {
       const parent = parentOf(screen, map);

@@ -83,7 +83,7 @@ const tables = (judgement: Judgement, options: TableOptions): string[] =>
     ] as const
   ).flatMap(([title, table]) => tableLines(title, table, judgement, options));
 
-/** Of the tables only rows with these words, each with what departs in it; and nothing else. */
+/** Of the tables only rows with these words, each with what fails in it; and nothing else. */
 export function tableReport(given: Judgement, options: TextOptions & { rows: readonly string[] }): string {
   const lines = tables(printable(given), options);
   return lines.length > 0 ? `${lines.slice(1).join('\n')}\n` : '';

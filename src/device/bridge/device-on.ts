@@ -110,7 +110,7 @@ export async function deviceOn(serial: string, connect: () => Promise<Adb>): Pro
 const lost = (serial: string): OutOfReach =>
   new OutOfReach(
     'gone',
-    `${serial} went away in the middle of it: look at cable and battery, then run the same call again; it also puts back what was borrowed`,
+    `${serial} went away in the middle of it: look at cable and battery, then run the same call again; it also restores the settings`,
   );
 
 const cut = (line: string): string => (line.length > 60 ? `${line.slice(0, 57)}…` : line);

@@ -24,7 +24,7 @@ const LARGE_DISPLAY = 1.15;
 export const isKnownProcedure = (procedure: string): boolean =>
   procedure === 'as-is' || procedure === 'display-large' || Object.hasOwn(PROCEDURES, procedure);
 
-/** Sets the device as the cell asks; what the cells before asked is put back. */
+/** Sets the device as the cell asks; what the cells before asked is restored. */
 export async function setFor(
   cell: PlannedCell,
   sourceLocale: string,

@@ -1,6 +1,6 @@
 /**
- * Settings that are borrowed and put back. Before a setting is changed, what it was goes into a journal on disk: where the run is
- * killed, the next one puts everything back. The journal of a device lies outside of any dossier, since the phone does.
+ * Settings that are overridden and restored. Before a setting is changed, what it was goes into a journal on disk: where the run is
+ * killed, the next one restores everything. The journal of a device lies outside of any dossier, since the phone does.
  */
 import { mkdir, open, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -11,7 +11,7 @@ import { Refused, settingNamed } from './settings.ts';
 const entrySchema = z.strictObject({ setting: z.string(), was: z.string().nullable() });
 type Entry = z.infer<typeof entrySchema>;
 
-/** What a setting was, and what it reads after it was put back. */
+/** What a setting was, and what it reads after it was restored. */
 export interface PutBack extends Entry {
   now: string | null;
 }

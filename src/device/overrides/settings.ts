@@ -1,5 +1,5 @@
 /**
- * Device settings that drills override: how each is read, written and put back. A value of null is "has none": then it is deleted or
+ * Device settings that drills override: how each is read, written and restored. A value of null is "has none": then it is deleted or
  * reset, not set. The id alone tells how, so that a journal can be worked off by a later run.
  */
 import type { Device, Ran } from '../bridge/device.ts';
@@ -96,7 +96,7 @@ const NAMED: Record<string, BorrowedSetting> = {
   size: windowManager('size'),
   wifi: radio('wifi', 'wifi_on'),
   data: radio('data', 'mobile_data'),
-  /** A level is faked; the battery itself has none to be put back. */
+  /** A level is faked; the battery itself has none to be restored. */
   battery: {
     read: async (device) => {
       const out = await order(device, 'dumpsys battery');

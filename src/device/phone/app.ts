@@ -1,4 +1,4 @@
-/** One app on a device: started, ended, its process, what the log tells of it. */
+/** One app on a device: started, ended, its process, what the log reports it. */
 import type { Device } from '../bridge/device.ts';
 
 export interface DeviceApp {
@@ -65,7 +65,7 @@ export async function logMoment(device: Device): Promise<string> {
   return parseLog(out).at(-1)?.epoch.toFixed(3) ?? '0.000';
 }
 
-/** @param buffer `main`, what apps print themselves; without it, what the system tells of them, and crashes */
+/** @param buffer `main`, what apps print themselves; without it, what the system reports them, and crashes */
 export async function logSince(device: Device, moment: string, buffer?: 'main'): Promise<LogLine[]> {
   const { out } = await device.run(`logcat -d ${buffer ? `-b ${buffer}` : BUFFERS} -v epoch -T ${moment}`);
   return parseLog(out);

@@ -24,7 +24,7 @@ export class AdsOutOfReach extends Error {
 export interface AdsClient {
   networks: readonly string[];
   /** Lets a network have something to show, or nothing. */
-  setMood(network: string, mood: 'fill' | 'no-fill'): Promise<void>;
+  setMode(network: string, mode: 'fill' | 'no-fill'): Promise<void>;
   /** Makes a device one for tests. */
   register(network: string, advertisingId: string): Promise<void>;
   /** What the networks saw from a place on, and the next place. */
@@ -61,7 +61,7 @@ export function adsClient({ ads, networks, secret }: AdsFile): AdsClient {
   const control = async (order: object) => void (await call('/control', order));
   return {
     networks,
-    setMood: (network, mood) => control({ do: 'mood', network, mood }),
+    setMode: (network, mode) => control({ do: 'mode', network, mode }),
     register: (network, advertisingId) => control({ do: 'register', network, advertisingId }),
     asked: async (after) => askedSchema.parse(await call(`/asked?after=${after}`)),
   };

@@ -16,9 +16,9 @@ export function askExchange(exchange: AdExchange, request: AdRequest, device: Ad
   if (!exchange.has(network)) return { outcome: 'failed', reason: 'HTTP 404' };
   const id = `request-${exchange.asked.length + 1}`;
   const bid = exchange.bid(network, bidRequestSchema.parse(bidRequestOf(id, request, device)));
-  const mood = exchange.moodOf(network);
-  if (mood === 'drop') return { outcome: 'failed', reason: 'no connection' };
+  const mode = exchange.modeOf(network);
+  if (mode === 'drop') return { outcome: 'failed', reason: 'no connection' };
   if (!bid) return { outcome: 'no-fill' };
-  const body = bodyIn(mood, bid);
+  const body = bodyIn(mode, bid);
   return body.length > LARGEST_ANSWER_BYTES ? tooLarge : readBid(body, request);
 }

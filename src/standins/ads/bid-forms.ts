@@ -1,7 +1,7 @@
 /** Requests and answers between the library of an ad network in an app and the network itself: shapes of OpenRTB 2.6. Pure. */
 import { z } from 'zod';
 import { objectIn } from '../json-lines.ts';
-import type { BidResponse, Mood } from './exchange.ts';
+import type { BidResponse, ResponseMode } from './exchange.ts';
 
 export interface AdRequest {
   network: string;
@@ -58,10 +58,10 @@ export const bidRequestOf = (
 
 const HUGE_BYTES = 10 * 1024 * 1024;
 
-/** The body of an answer, as a network in this mood sends it. */
-export function bodyIn(mood: Mood, answered: BidResponse): string {
-  if (mood === 'malformed') return JSON.stringify(answered).slice(0, -9);
-  if (mood === 'huge') return JSON.stringify({ ...answered, ext: { fill: 'x'.repeat(HUGE_BYTES) } });
+/** The body of an answer, as a network in this mode sends it. */
+export function bodyIn(mode: ResponseMode, answered: BidResponse): string {
+  if (mode === 'malformed') return JSON.stringify(answered).slice(0, -9);
+  if (mode === 'huge') return JSON.stringify({ ...answered, ext: { fill: 'x'.repeat(HUGE_BYTES) } });
   return JSON.stringify(answered);
 }
 

@@ -52,8 +52,8 @@ export const bidRequestSchema = z.looseObject({
 });
 export type BidRequest = z.infer<typeof bidRequestSchema>;
 
-export const moods = ['fill', 'no-fill', 'slow', 'malformed', 'live', 'huge', 'drop'] as const;
-export type Mood = (typeof moods)[number];
+export const responseModes = ['fill', 'no-fill', 'slow', 'malformed', 'live', 'huge', 'drop'] as const;
+export type ResponseMode = (typeof responseModes)[number];
 
 export interface BidResponse {
   id: string;
@@ -86,7 +86,7 @@ const INVALID_REQUEST = 2;
 export class AdExchange {
   readonly asked: AskedLine[] = [];
   readonly #setup: ExchangeSetup;
-  readonly #moods = new Map<string, Mood>();
+  readonly #responseModes = new Map<string, ResponseMode>();
   readonly #devices = new Map<string, Set<string>>();
   #bids = 0;
 
@@ -98,9 +98,9 @@ export class AdExchange {
     return this.#setup.networks.map((network) => network.id);
   }
   has = (network: string): boolean => this.networks.includes(network);
-  moodOf = (network: string): Mood => this.#moods.get(network) ?? 'fill';
-  setMood(network: string, mood: Mood): void {
-    this.#moods.set(network, mood);
+  modeOf = (network: string): ResponseMode => this.#responseModes.get(network) ?? 'fill';
+  setMode(network: string, mode: ResponseMode): void {
+    this.#responseModes.set(network, mode);
   }
 
   /** A device by its advertising id, as one for tests. */
@@ -134,7 +134,7 @@ export class AdExchange {
       return { id: request.id, nbr: INVALID_REQUEST };
     const filled = outcomes.filter(({ outcome }) => outcome === 'filled');
     if (filled.length === 0 || cur === undefined) return undefined;
-    const test = request.test === 1 && this.moodOf(network) !== 'live';
+    const test = request.test === 1 && this.modeOf(network) !== 'live';
     const bid = filled.map(({ imp }) => this.#bidFor(network, imp, own.prices[cur]!, test));
     return { id: request.id, cur, seatbid: [{ seat: network, bid }] };
   }
@@ -149,7 +149,7 @@ export class AdExchange {
     if (unit === undefined) return 'invalid';
     // nobody converts: a floor in a currency that it does not pay in is too high
     const isBelowFloor = bidfloor > (prices[bidfloorcur] ?? 0);
-    return this.moodOf(network) === 'no-fill' || cur === undefined || isBelowFloor ? 'no-fill' : 'filled';
+    return this.modeOf(network) === 'no-fill' || cur === undefined || isBelowFloor ? 'no-fill' : 'filled';
   }
 
   #bidFor(network: string, imp: Impression, price: number, test: boolean): Bid {

@@ -5,7 +5,7 @@ import { z } from 'zod';
 import { isBearer, listen, readBody, stopListening } from '../http.ts';
 import { objectIn } from '../json-lines.ts';
 import { bodyIn } from './bid-forms.ts';
-import { AdExchange, bidRequestSchema, type ExchangeSetup, moods } from './exchange.ts';
+import { AdExchange, bidRequestSchema, type ExchangeSetup, responseModes } from './exchange.ts';
 
 export interface AdsAddress {
   /** `http://127.0.0.1:PORT` */
@@ -22,7 +22,7 @@ export interface ServedAds {
 }
 
 const controlSchema = z.discriminatedUnion('do', [
-  z.strictObject({ do: z.literal('mood'), network: z.string(), mood: z.enum(moods) }),
+  z.strictObject({ do: z.literal('mode'), network: z.string(), mode: z.enum(responseModes) }),
   z.strictObject({
     do: z.literal('register'),
     network: z.string(),
@@ -101,7 +101,7 @@ async function answer(
       error: 'wrong-order',
       says: order.error?.issues[0]?.message ?? 'no such network',
     });
-  if (order.data.do === 'mood') exchange.setMood(order.data.network, order.data.mood);
+  if (order.data.do === 'mode') exchange.setMode(order.data.network, order.data.mode);
   else exchange.register(order.data.network, order.data.advertisingId);
   return reply(response, 200, {});
 }
@@ -121,10 +121,10 @@ async function bid(
       says: `${issue!.path.join('.')}: ${issue!.message}`,
     });
   }
-  const mood = exchange.moodOf(network);
+  const mode = exchange.modeOf(network);
   const answered = exchange.bid(network, parsed.data);
-  if (mood === 'slow') await wait();
-  if (mood === 'drop') {
+  if (mode === 'slow') await wait();
+  if (mode === 'drop') {
     response.destroy();
     return;
   }
@@ -132,7 +132,7 @@ async function bid(
     response.writeHead(204).end();
     return;
   }
-  send(response, 200, bodyIn(mood, answered));
+  send(response, 200, bodyIn(mode, answered));
 }
 
 const reply = (response: ServerResponse, status: number, answered: object): void =>

@@ -293,7 +293,7 @@ export interface OwnedSale {
   token?: string;
   /** JSON as the store wrote it, and the signature over its bytes; the rehearsal page's store signs nothing. */
   signed?: { data: string; signature: string };
-  /** Whether its goods are had now. */
+  /** Whether its goods are owned now. */
   isHeld: boolean;
   isFinished: boolean;
 }

@@ -54,7 +54,7 @@ export function installResources(table: ResourceTable, zip: Zip): InstalledResou
     if (!resource) throw new Error(`the installed app has no resource ${type}/${name}`);
     return variantOf(resource, config);
   };
-  // the platform's own choice; asked anew each time, as an app does
+  // the platform's own choice; asked again each time, as an app does
   const variantOf = (resource: Resource, config: DeviceConfig): ResourceVariant => {
     const chosen = selectVariant(resource, targetDevice(config));
     if (chosen === undefined)

@@ -91,7 +91,7 @@ export class Receiver {
     return token;
   }
 
-  /** Removed and installed again: token, permission and badge begin anew. */
+  /** Removed and installed again: token, permission and badge begin again. */
   reinstall(): void {
     this.#link.unregister(this.#app.appId);
     Object.assign(this, { state: 'not-running', permission: 'not-asked', badge: 0, shown: [] });

@@ -23,11 +23,11 @@ export interface GatewayAddress {
   devices: string;
   /** What devices say when they connect. */
   secret: string;
-  /** PEM of the certificate that both sites bear; it is made anew at each start. */
+  /** PEM of the certificate that both sites have; it is made again at each start. */
   ca: string;
   team: string;
   keyId: string;
-  /** PKCS #8 of the provider's key, made anew at each start. */
+  /** PKCS #8 of the provider's key, made again at each start. */
   key: string;
 }
 

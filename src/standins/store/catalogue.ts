@@ -18,7 +18,7 @@ const productSchema = z
       .string()
       .refine((one) => parsePeriod(one) !== undefined, 'a period such as P1W, P1M or P1Y')
       .optional(),
-    /** Only one plan of a group is had at a time. */
+    /** Only one plan of a group is owned at a time. */
     group: productId.optional(),
     /** Within its group, 1 is the highest: a change to a lower one waits for the end of the period. */
     level: z.number().int().min(1).max(100).optional(),

@@ -1,5 +1,5 @@
 /**
- * The certificates that a test store signs with, made anew for each store: a root, one between and the signer's, as Apple's
+ * The certificates that a test store signs with, made again for each store: a root, one between and the signer's, as Apple's
  * store has them, and for each of the first two somebody who answers whether a certificate is still good (RFC 6960).
  */
 import { randomBytes } from 'node:crypto';

@@ -31,7 +31,7 @@ export interface StoreReply {
   isTrial?: boolean;
   answer?: Answer;
   transactions?: Transaction[];
-  /** Of them, those whose goods are had now, and those that were not finished. */
+  /** Of them, those whose goods are owned now, and those that were not finished. */
   held?: string[];
   unfinished?: string[];
 }
@@ -203,7 +203,7 @@ export class Store {
     }
   }
 
-  /** Another plan of the group is had at once, but for one of a lower level, which waits for the end of the period. */
+  /** Another plan of the group is owned at once, but for one of a lower level, which waits for the end of the period. */
   #sellOrPlan(order: Order): Answer {
     const { account, device, product } = order;
     const running = this.#sales.inGroup(account, product.group);

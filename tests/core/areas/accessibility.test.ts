@@ -93,7 +93,7 @@ describe('touch targets', () => {
     ]);
   });
 
-  test('a cut row is decided by one of its kind that is seen whole', () => {
+  test('a cut row is decided by one like it that is seen whole', () => {
     const rows = (whole: number) =>
       ui(
         [0, 100, 400, 300],

@@ -359,7 +359,7 @@ test('what was never loaded, shown or looked at is untested', async () => {
   expect(await missingEvidence(adLoad, READY)).toEqual(['top from brightbuoy']);
   expect(await missingEvidence(liveAdRequest, [ASKED])).toHaveLength(1);
   expect(await missingEvidence(adAfterRemoval, ['7 ad.showed placement=top'])).toEqual([
-    'ads while no-ads is had',
+    'ads while no-ads is owned',
   ]);
   expect(await missingEvidence(adReturn, ['7 ad.showed placement=top'])).toHaveLength(1);
 });

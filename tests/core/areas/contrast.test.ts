@@ -393,7 +393,7 @@ describe('check', () => {
     expect(departures(run(textContrast, [unseen(why, { enabled: false })]))).toEqual([]);
   });
 
-  test('what the edge leaves of a row is decided by one of its kind that can be seen', () => {
+  test('what the edge leaves of a row is decided by one like it that can be seen', () => {
     const sliver = unseen('too-small', { cutBy: 'scroll' });
     expect(departures(run(textContrast, [sliver, fact({ ratio: 6 })]))).toEqual([]);
     expect(departures(run(textContrast, [sliver, fact({ ratio: 2 })]))).toEqual(['failed label light']);

@@ -155,11 +155,11 @@ test('what changes by itself is no loss: by rule a time of day, by a second look
       ({ key }) => key,
     ),
   ).toEqual(['note']);
-  const restless = runOf({
+  const volatile = runOf({
     drill: 'recents',
     seen: { before, 'before-again': after, after: formScreen({ note: 'c' }) },
   });
-  expect([restless.changes, restless.restless]).toEqual([[], ['note']]);
+  expect([volatile.changes, volatile.volatile]).toEqual([[], ['note']]);
   const told = runOf({ drill: 'recents', seen: { before, 'before-again': before, after } });
   expect(classOfRun(told, ['note'])).toEqual({ kind: 'restored' });
 });

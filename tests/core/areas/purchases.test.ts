@@ -260,7 +260,7 @@ test.each<[string, string[], number]>([
   ['nothing', [], 0],
   ['a question in the background', ['store.restored 10:02:00'], 1],
   ['one that was under way', ['store.restored 10:00:03'], 0],
-  ['a question while something is had', ['store.bought 09:00:00', 'store.restored 10:02:00'], 0],
+  ['a question while something is owned', ['store.bought 09:00:00', 'store.restored 10:02:00'], 0],
   ['one after it was opened again', ['app.opened 10:01:00', 'store.restored 10:02:00'], 0],
 ])('after the app was left: %s', (_, lines, count) => {
   const told = ['app.left 10:00:00', ...lines].map((line) => {

@@ -192,7 +192,7 @@ describeWith('aapt2', 'framework')('as the packer compiles them', () => {
     ]);
   });
 
-  // those that a permission implies; the packer tells of others that every app gets
+  // those that a permission implies; the packer reports others that every app gets
   const permission = fc.constantFrom(
     ...[
       'ACCESS_COARSE_LOCATION',

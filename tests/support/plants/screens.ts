@@ -1,6 +1,6 @@
 /**
  * Ordinary screens of made-up apps as pages: what a node of the tree is stands in attributes that begin with `n`, all else
- * only draws. Sizes of text are CSS variables, so that a page is laid out anew at another text size, as a phone would.
+ * only draws. Sizes of text are CSS variables, so that a page is laid out again at another text size, as a phone would.
  */
 import type { Choice } from '../sheets/families.ts';
 

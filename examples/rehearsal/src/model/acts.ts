@@ -1,5 +1,5 @@
 /** What somebody can do in a rehearsal, as it is kept to be played again. */
-import { moods, storeOrderSchema } from 'fenlok/standins/models';
+import { responseModes, storeOrderSchema } from 'fenlok/standins/models';
 import { z } from 'zod';
 import { type Mistake, mistakes } from './careful-app.ts';
 
@@ -18,7 +18,7 @@ export const actSchema = z.discriminatedUnion('do', [
     isKelpline: z.boolean(),
     mistakes: z.array(z.enum(Object.keys(mistakes) as [Mistake, ...Mistake[]])),
   }),
-  z.strictObject({ do: z.literal('mood'), network: id, mood: z.enum(moods) }),
+  z.strictObject({ do: z.literal('mode'), network: id, mode: z.enum(responseModes) }),
   /** Both phones as test devices at every network. */
   z.strictObject({ do: z.literal('register') }),
   z.strictObject({ do: z.literal('load-all') }),

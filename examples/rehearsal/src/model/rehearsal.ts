@@ -120,8 +120,8 @@ export class Rehearsal {
       case 'app':
         this.#update(act.isKelpline, act.mistakes);
         break;
-      case 'mood':
-        this.exchange.setMood(act.network, act.mood);
+      case 'mode':
+        this.exchange.setMode(act.network, act.mode);
         break;
       case 'register':
         for (const phone of this.phones) phone.registerAt(this.exchange.networks);

@@ -12,7 +12,7 @@ const EVERY_MS = 250;
 const MOST_FILES = 20_000;
 
 /**
- * Looks again and again, since not every file system tells of changes. A file is taken once it has stayed the same from one look to
+ * Looks again and again, since not every file system reports changes. A file is taken once it has stayed the same from one look to
  * the next; one that cannot be read yet, because its picture is missing, is tried again when anything changes.
  */
 export async function watchFolder(folder: string, dossierFolder: string, io: Io): Promise<void> {

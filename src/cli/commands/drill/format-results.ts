@@ -69,7 +69,7 @@ export function formatResults(
       ({ step, trouble }) => `${style.outcome('untested', '□')} ${step.says}: ${printableText(trouble!)}`,
     ),
     '',
-    'What of it departs, and why:  fenlok judge',
+    'What failed in it, and why:  fenlok judge',
   ];
   return `${lines.join('\n')}\n`;
 }

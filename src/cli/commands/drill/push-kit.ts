@@ -20,7 +20,7 @@ export async function pushKit(
   const apk = join(folder, candidate.package.file);
   if (!apk.endsWith('.apk'))
     throw new UsageError(
-      `--push: push installs the app anew, and ${candidate.package.file} is no APK; begin the dossier with one`,
+      `--push: push installs the app again, and ${candidate.package.file} is no APK; begin the dossier with one`,
     );
   const sender = await senderFor(serviceFile);
   if (sender.service !== 'messages')

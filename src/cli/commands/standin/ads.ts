@@ -9,7 +9,7 @@ import { untilStopped } from './until-stopped.ts';
 interface AdsCall {
   networks: string;
   connection?: string;
-  mood: string[];
+  mode: string[];
   port: string;
   log?: boolean;
   json?: boolean;
@@ -17,12 +17,12 @@ interface AdsCall {
 
 /** `fenlok standin ads`. */
 export function addAds(group: Command, io: Io): void {
-  renamedOption(group.command('ads'), '--write', '--connection')
+  renamedOption(renamedOption(group.command('ads'), '--write', '--connection'), '--mood', '--mode')
     .description('run ad networks that answer bid requests (OpenRTB over HTTP on loopback)')
     .requiredOption('--networks <file>', 'which networks, and the placements that each knows')
     .option('--connection <file>', 'write their address and secret there, for --ads')
     .option(
-      '--mood <network=mood...>',
+      '--mode <network=mode...>',
       'fill, no-fill, slow, malformed, live (though a test ad was asked for), huge or drop',
       [],
     )
@@ -34,17 +34,17 @@ export function addAds(group: Command, io: Io): void {
       '\nExample:\n  fenlok standin ads --networks ad-exchange.yaml --connection test-ads.json\n  fenlok standin phone --package app.apk --ads test-ads.json\n  fenlok drill ads --device 127.0.0.1:PORT --ads test-ads.json',
     )
     .action(async (call: AdsCall) => {
-      const { exchangeSchema, moods } = await import('../../../standins/ads/exchange.ts');
+      const { exchangeSchema, responseModes } = await import('../../../standins/ads/exchange.ts');
       const { serveAds } = await import('../../../standins/ads/serve-ads.ts');
       const { value: setup } = await readYaml(inCwd(io, call.networks), exchangeSchema);
-      const wanted = call.mood.map((text) => {
+      const wanted = call.mode.map((text) => {
         const [network = '', name] = text.split('=');
-        const mood = moods.find((one) => one === name);
-        if (!mood || !setup.networks.some(({ id }) => id === network))
+        const mode = responseModes.find((one) => one === name);
+        if (!mode || !setup.networks.some(({ id }) => id === network))
           throw new UsageError(
-            `--mood ${text}: say NETWORK=MOOD with ${setup.networks.map(({ id }) => id).join(', ')} and ${moods.join(', ')}`,
+            `--mode ${text}: say NETWORK=MODE with ${setup.networks.map(({ id }) => id).join(', ')} and ${responseModes.join(', ')}`,
           );
-        return { network, mood };
+        return { network, mode };
       });
       const served = await serveAds({
         setup,
@@ -54,7 +54,7 @@ export function addAds(group: Command, io: Io): void {
         },
       });
       try {
-        for (const { mood, network } of wanted) served.exchange.setMood(network, mood);
+        for (const { mode, network } of wanted) served.exchange.setMode(network, mode);
         const { ads, networks } = served.address;
         if (call.connection) {
           const file = { fenlok: 'test-ads/1', ...served.address };

@@ -45,7 +45,7 @@ export function addLink(group: Command, io: Io): void {
     )
     .option(
       '--certificate <sha256>',
-      'of the certificate that the installed app bears, where a store signs anew',
+      'of the certificate that the installed app is signed with, where a store signs again',
     )
     .option('--sdk <level>', 'platform version of the device', Number, 35)
     .option('--all', 'everything that could have taken it, not only the nearest')

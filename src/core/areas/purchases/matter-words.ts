@@ -1,4 +1,4 @@
-/** What is at fault with purchases over time, in words: six checks tell of it. */
+/** What is at fault with purchases over time, in words: six checks report it. */
 import { z } from 'zod';
 import type { Words } from '../../model/finding.ts';
 import { type LedgerFaultCode, ledgerFaultCodes } from '../../platform/purchases/ledger-report.ts';
@@ -121,8 +121,8 @@ const CODES: Readonly<Partial<Record<LedgerFaultCode | ScenarioId, string>>> = {
   overdue: 'not finished in time',
   'finished-twice': 'finished again',
   'finished-early': 'finished before it was given',
-  'at-once': 'not given until the app was opened anew',
+  'at-once': 'not given until the app was opened again',
 };
 
 const formatCode = (code: LedgerFaultCode | ScenarioId): string =>
-  CODES[code] ?? `departs when it is ${scenarios[code as ScenarioId].name}`;
+  CODES[code] ?? `wrong when it is ${scenarios[code as ScenarioId].name}`;

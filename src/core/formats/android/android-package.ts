@@ -181,7 +181,7 @@ interface Code {
   types: Set<string>;
 }
 
-/** The digest is the SHA-256 over the SHA-256 of each dex file, so that signing anew changes nothing. */
+/** The digest is the SHA-256 over the SHA-256 of each dex file, so that signing again changes nothing. */
 async function readCode({ modules, zip }: AndroidArchive, ports: Ports, unread: Problem[]): Promise<Code> {
   const counts = { dexFiles: 0, classes: 0, methods: 0 };
   const types = new Set<string>();

@@ -30,7 +30,7 @@ export const MAX_CHARACTERS = 32 * 2 ** 20;
 
 /**
  * Every text of the types string, plurals and array, for each locale that has one of its own. A string's key is
- * its name; the others bear their type before it, since `string/days` and `plurals/days` may stand side by side.
+ * its name; the others have their type before it, since `string/days` and `plurals/days` may stand side by side.
  */
 export function catalogueTexts(table: ResourceTable): CatalogueText[] {
   const texts: CatalogueText[] = [];

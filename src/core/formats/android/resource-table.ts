@@ -42,7 +42,7 @@ export interface Resource {
   readonly isPublic: boolean;
   /** In the packer's order; resources that come in the same ones may share the array. */
   configs(): readonly ResourceConfig[];
-  /** In the same order; decoded anew at each call. */
+  /** In the same order; decoded again at each call. */
   variants(): ResourceVariant[];
 }
 

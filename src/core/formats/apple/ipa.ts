@@ -99,7 +99,7 @@ export async function openIpa(zip: Zip, bundle: string, digest: string, ports: P
   };
 }
 
-/** SHA-256 over the UUIDs of the executable's slices: signing anew changes nothing. */
+/** SHA-256 over the UUIDs of the executable's slices: signing again changes nothing. */
 async function codeDigest(slices: readonly MachO[], ports: Ports): Promise<string> {
   const uuids = slices
     .filter(({ uuid }) => uuid)

@@ -91,7 +91,7 @@ const brokenAt = (
   place: `${name}, line ${line}${key === undefined ? '' : `, ${key}`}`,
   found: at < text.length ? JSON.stringify(text.slice(at, at + 20)) : 'the end of the file',
   expected,
-  remedy: 'Mend the line. What stands before it was read.',
+  remedy: 'Correct the line. What stands before it was read.',
 });
 
 const ESCAPES: Record<string, string> = { n: '\n', r: '\r', t: '\t', b: '\b', f: '\f', a: '\u0007', v: '\v' };

@@ -45,7 +45,7 @@ export function readJsonLeaves(json: string, name: string): { leaves: JsonLeaf[]
             place: `${name}, line ${startLine + 1}`,
             found: `JSON that cannot be read: ${formatError(error)}`,
             expected: 'a whole JSON file',
-            remedy: 'Mend the line. What could be read was.',
+            remedy: 'Correct the line. What could be read was.',
           });
       },
     },

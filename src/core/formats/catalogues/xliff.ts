@@ -167,7 +167,7 @@ function entriesOf(units: readonly Unit[], side: 'source' | 'target', locale: st
   return entries;
 }
 
-/** By the file that was translated; else by the marks that its texts bear. */
+/** By the file that was translated; else by the marks that its texts have. */
 function syntaxOf(original: string, units: readonly Unit[]): TextSyntax {
   if (/\.xml$/i.test(original)) return 'printf-java';
   if (/\.(strings|stringsdict|xcstrings|storyboard|plist)$/i.test(original)) return 'printf-apple';

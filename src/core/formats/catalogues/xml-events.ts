@@ -22,7 +22,7 @@ export function readXml(xml: string, name: string, handlers: XmlHandlers): Probl
       place: `${name}, line ${parser.line}`,
       found: `XML that cannot be read: ${error.message.replace(/^.*?\d+:\d+: /, '')}`,
       expected: 'a whole XML file',
-      remedy: 'Mend the line. What stands before it was read.',
+      remedy: 'Correct the line. What stands before it was read.',
     });
     throw new Broken();
   });

@@ -21,7 +21,7 @@ const LONGEST = 6;
  * @param chain DER, the signer's first and each vouched for by the next
  * @param roots DER of those that are trusted as they stand
  * @param atMs the moment at which all of them must be valid
- * @param marks object identifiers of extensions that the signer's certificate, the next one and so on must bear
+ * @param marks object identifiers of extensions that the signer's certificate, the next one and so on must have
  * @returns the signer's certificate, where nothing is wrong
  */
 export async function verifyChain(

@@ -21,7 +21,7 @@ export interface ParsedCertificate {
   publicKey: Uint8Array;
   /** Issuer name and serial number, by which signatures name their signer. */
   issuer: Uint8Array;
-  /** Its own name, as those that it vouches for bear it. */
+  /** Its own name, as those that it vouches for have it. */
   subject: Uint8Array;
   serial: Uint8Array;
   view: Omit<Certificate, 'sha256'>;
@@ -57,7 +57,7 @@ export const certificateView = async (
   ports: Ports,
 ): Promise<Certificate> => ({ sha256: await sha256Hex(ports, der), ...view });
 
-// Attributes of names that certificates of app signers bear (RFC 4519, section 2).
+// Attributes of names that certificates of app signers have (RFC 4519, section 2).
 const NAME_PARTS = new Map([
   ['2.5.4.3', 'CN'],
   ['2.5.4.6', 'C'],

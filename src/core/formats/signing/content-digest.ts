@@ -1,8 +1,8 @@
 /**
  * Digests over the contents of a signed APK (*APK Signature Scheme v2*, integrity-protected contents): the entries,
- * the central directory, and the end record with the directory's offset put back to where the signing block begins.
+ * the central directory, and the end record with the directory's offset reset to where the signing block begins.
  *
- *     chunked:   H(0x5a · u32 count · H(0xa5 · u32 length · chunk) …), chunks of 1 MiB, begun anew at each section
+ *     chunked:   H(0x5a · u32 count · H(0xa5 · u32 length · chunk) …), chunks of 1 MiB, begun again at each section
  *     hash tree: SHA-256 over pages of 4096 bytes with a salt of eight zeros, level upon level; then the u64 size
  */
 import {

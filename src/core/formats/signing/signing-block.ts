@@ -7,7 +7,7 @@
  *     v3 signer: signed data · u32 min SDK · u32 max SDK · signatures · public key
  *     signed data: digests · certificates · [v3: u32 min SDK · u32 max SDK] · attributes
  *
- * All but the fixed numbers bear their length, u32, before them.
+ * All but the fixed numbers have their length, u32, before them.
  */
 import type { ByteSource } from '../../model/ports.ts';
 import { UnreadableError } from '../../model/problem.ts';

@@ -172,7 +172,7 @@ const found = (code: string, place: string, what: string): Problem => ({
 
 const isDigest = ({ code }: Problem): boolean => code === 'signature.digest';
 
-/** The digests of the block cover the file as a whole; which entry departs, its own checksum tells. */
+/** The digests of the block cover the file as a whole; which entry differs, its own checksum tells. */
 async function nameChangedEntries(zip: Zip, visits: Visit[]): Promise<void> {
   if (!canInflateAll(zip)) return;
   const changed: Problem[] = [];

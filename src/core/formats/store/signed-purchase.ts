@@ -66,7 +66,7 @@ const PENDING = new Set([2, 4]);
 const CANCELLED = 1;
 
 /**
- * A renewal bears the order number of the first with `..0`, `..1` and so on behind it.
+ * A renewal has the order number of the first with `..0`, `..1` and so on behind it.
  *
  * @param until end of the period that is paid for; the purchase itself does not tell
  */

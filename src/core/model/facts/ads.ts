@@ -64,7 +64,7 @@ export interface AdShowFact extends OfCapture {
   lost: StateChange[];
 }
 
-/** A trace that tells of ads: what the app gave its user in the course of it, and what the networks saw. */
+/** A trace that reports ads: what the app gave its user in the course of it, and what the networks saw. */
 export interface AdSessionFact extends OfCapture {
   kind: 'ad-session';
   at: string;

@@ -3,7 +3,7 @@ import type { LinkFilter } from '../app-package.ts';
 import type { SiteFile } from '../site-file.ts';
 import type { OfCapture, OfPackage } from './base.ts';
 
-/** One intent filter that names a scheme, as written, and the component that bears it. */
+/** One intent filter that names a scheme, as written, and the component that has it. */
 export interface LinkFilterFact extends OfPackage, LinkFilter {
   kind: 'link-filter';
 }

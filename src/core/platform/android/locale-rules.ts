@@ -6,7 +6,7 @@
  * platform; for languages that apps are translated into the two agree.
  */
 
-// Children by parent, for each script in which CLDR departs from "drop the region".
+// Children by parent, for each script in which CLDR differs from "drop the region".
 const REGIONS_BELOW: Record<string, Record<string, string>> = {
   Arab: { 'ar-015': 'DZ EH LY MA TN' },
   Hant: { 'zh-HK': 'MO' },

@@ -45,7 +45,7 @@ export interface LinkCandidate {
   android?: {
     filters: readonly LinkFilter[];
     targetSdk: number;
-    /** SHA-256 in hex of certificates that the installed app may bear. */
+    /** SHA-256 in hex of certificates that the installed app may be signed with. */
     certificates: string[];
     /** API level of the device. */
     deviceSdk: number;

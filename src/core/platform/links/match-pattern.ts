@@ -1,6 +1,6 @@
 /**
  * Patterns of paths, queries and fragments in a manifest (Android developers, *<data>*; android.os.PatternMatcher).
- * Neither kind of pattern goes back once it has taken characters, which is where it departs from regular expressions.
+ * Neither kind of pattern goes back once it has taken characters, which is where it differs from regular expressions.
  */
 import { UnreadableError } from '../../model/problem.ts';
 

@@ -38,7 +38,7 @@ export class Absence {
     own.push(atMs);
   }
 
-  /** Whoever tells of an app that is left may not tell that it is opened again; the app itself does. */
+  /** Whoever reports an app that is left may not tell that it is opened again; the app itself does. */
   #isEnd = (line: LedgerLine): boolean =>
     line.kind === this.#ends ||
     (this.#ends === 'app.opened' && line.kind === 'access.now' && IN_FRONT.has(line.when));

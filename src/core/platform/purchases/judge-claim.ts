@@ -21,7 +21,7 @@ export interface Held {
   sinceMs: number;
   /** Whether what was said last was at fault. */
   isTold?: boolean;
-  /** When the app was installed last, as far as it said so: what was before then it has to learn anew. */
+  /** When the app was installed last, as far as it said so: what was before then it has to learn again. */
   freshMs?: number;
 }
 

@@ -33,7 +33,7 @@ export interface LedgerFault {
   device?: string;
   transaction?: string;
   atMs: number;
-  /** When what it departs from was so: paid, expired, refunded. */
+  /** When what it differs from was so: paid, expired, refunded. */
   sinceMs?: number;
 }
 

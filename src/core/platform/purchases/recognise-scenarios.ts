@@ -174,7 +174,7 @@ const TRIALS: Readonly<Record<ScenarioId, (reading: Reading, product: string) =>
     expiries(reading, product).flatMap(({ account, atMs }) => {
       const claim = firstClaim(reading, account, atMs, Infinity);
       const paid = claim ? paidAt(reading, account, claim.atMs) : [];
-      // another one is had, and this one was not bought again meanwhile
+      // another one is owned, and this one was not bought again meanwhile
       if (!claim || paid.length === 0 || paid.includes(product)) return [];
       return [{ atMs, isRight: !claim.products.includes(product) }];
     }),

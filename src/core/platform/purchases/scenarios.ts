@@ -66,7 +66,7 @@ export const scenarios: Readonly<Record<ScenarioId, Scenario>> = {
   owned: {
     name: 'owned already',
     kinds: KEPT,
-    provoke: 'Try to buy it again while it is had.',
+    provoke: 'Try to buy it again while it is owned.',
   },
   renewed: {
     name: 'renewed',
@@ -96,7 +96,7 @@ export const scenarios: Readonly<Record<ScenarioId, Scenario>> = {
   offline: {
     name: 'store away',
     kinds: KEPT,
-    provoke: 'Cut off the store while it is had, and open the app.',
+    provoke: 'Cut off the store while it is owned, and open the app.',
   },
   reset: {
     name: 'reset',

@@ -1,6 +1,6 @@
 import type { PushPayload } from '../../model/push-payload.ts';
 
-/** What the request of a message bears where nobody says otherwise: silent ones go in the background, with priority 5. */
+/** What the request of a message has where nobody says otherwise: silent ones go in the background, with priority 5. */
 export function headersFor(
   payload: Pick<PushPayload, 'silent'>,
   topic: string | undefined,

@@ -40,7 +40,7 @@ export function htmlReport(
   const style = fontCss + css;
   const areas = outlineAreas(judgement);
   const { candidate, verdict } = judgement;
-  const mood = ({ blocked: 'failed', open: 'cantTell', clear: 'passed' } as const)[verdict];
+  const tone = ({ blocked: 'failed', open: 'cantTell', clear: 'passed' } as const)[verdict];
   return `<!doctype html>
 <html lang="en">
 <head>
@@ -53,7 +53,7 @@ export function htmlReport(
 <body>
 <header class="top">
 <h1><b>${esc(candidate.name)}</b> ${esc(formatBuild(candidate.build))}</h1>
-<p class="verdict ${mood}"><span class="mark" aria-hidden="true">${outcomeMark[mood]}</span>${esc(formatVerdict(judgement))}</p>
+<p class="verdict ${tone}"><span class="mark" aria-hidden="true">${outcomeMark[tone]}</span>${esc(formatVerdict(judgement))}</p>
 <ul class="counts" aria-label="Items by outcome">${worstFirst.map((outcome) => `<li class="${outcome}"><span aria-hidden="true">${outcomeMark[outcome]}</span> <b>${judgement.counts[outcome]}</b> ${outcomeWord[outcome]}</li>`).join('')}</ul>
 </header>
 <main>

@@ -35,7 +35,7 @@ const AGAIN_MS = 60;
 const MOST_BACKS = 10;
 
 /**
- * @param keepPicture keeps a picture of what departs; @returns the name that the trace gives it
+ * @param keepPicture keeps a picture of what differs; @returns the name that the trace gives it
  * @returns the lines of its trace; what the app or the device did wrong is in them. @throws OutOfReach
  */
 export async function runScreenDrill(
@@ -108,7 +108,7 @@ export async function runScreenDrill(
     });
     const after = await takeSnapshot(device);
     see('after', after);
-    if (keepPicture && isStateDrill(drill.id) && departs(before, after)) {
+    if (keepPicture && isStateDrill(drill.id) && differs(before, after)) {
       const file = await keepPicture(`${drill.id}-${screen.id}.png`, await device.bytes('screencap -p'));
       write('screen.pictured', { step: 'after', file });
     }
@@ -127,7 +127,7 @@ export async function runScreenDrill(
 }
 
 /** People want to look at what is not as it was; painting the rest would only take time. */
-const departs = (before: Snapshot, after: Snapshot): boolean =>
+const differs = (before: Snapshot, after: Snapshot): boolean =>
   before.activity !== after.activity ||
   compareStates(screenState(before.tree), screenState(after.tree)).length > 0;
 

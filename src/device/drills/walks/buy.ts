@@ -259,7 +259,7 @@ class Buying {
     await this.#open(phone);
   }
 
-  /** Time goes by, the process ends, and the app is opened anew. */
+  /** Time goes by, the process ends, and the app is opened again. */
   async #relaunch(phone: Phone): Promise<void> {
     await this.#step(BETWEEN_S);
     await this.#reopen(phone);

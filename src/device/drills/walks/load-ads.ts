@@ -36,7 +36,7 @@ export async function loadAds(subject: DrillSubject, intent: Intent, kit: AdsKit
     if (!(error instanceof StepFailed || error instanceof NoDump)) throw error;
     write('drill.stopped', { step: error instanceof StepFailed ? error.step : 'dump', why: error.message });
   } finally {
-    for (const network of kit.client.networks) await kit.client.setMood(network, 'fill').catch(() => {});
+    for (const network of kit.client.networks) await kit.client.setMode(network, 'fill').catch(() => {});
   }
   write('drill.ended', {});
   return lines;
@@ -94,7 +94,7 @@ class LoadAds {
     this.#kit.signal?.throwIfAborted();
     const { app, device } = this.#subject;
     for (const one of this.#kit.client.networks)
-      await this.#kit.client.setMood(one, one === network ? 'fill' : 'no-fill');
+      await this.#kit.client.setMode(one, one === network ? 'fill' : 'no-fill');
     await device.run(`am force-stop ${app.appId}`);
     const from = this.#lines.length;
     await launch(device, app);

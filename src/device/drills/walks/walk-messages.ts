@@ -1,6 +1,6 @@
 /**
  * Messages from the permission to the tap: the question with both answers, the token and the gateways, each message in
- * each state of the app, its buttons, and a new installation. It clears the data of the app, and installs it anew.
+ * each state of the app, its buttons, and a new installation. It clears the data of the app, and installs it again.
  */
 import { createHash } from 'node:crypto';
 import type { Intent, IntentPushMessage } from '../../../core/model/intent.ts';
@@ -18,7 +18,7 @@ export interface PushKit {
   sender: PushSender;
   /** Body and headers of each message, by its id. */
   messages: ReadonlyMap<string, { body: Uint8Array; headers: Readonly<Record<string, string>> }>;
-  /** The package, so that it can be installed anew. */
+  /** The package, so that it can be installed again. */
   apk: Uint8Array;
   signal?: AbortSignal;
 }

@@ -18,7 +18,7 @@ export async function runPlain(os: PhoneOs, line: string, stream: BridgeStream):
 const PIECE = { stdin: 0, stdout: 1, stderr: 2, exit: 3, closeStdin: 4 } as const;
 const PIECE_HEADER_BYTES = 5;
 
-/** Each piece bears what it belongs to; the last one is the exit code. */
+/** Each piece has what it belongs to; the last one is the exit code. */
 export async function runFramed(os: PhoneOs, line: string, stream: BridgeStream): Promise<void> {
   const send = (id: number, bytes: Uint8Array) => {
     const piece = Buffer.allocUnsafe(PIECE_HEADER_BYTES + bytes.length);

@@ -1,6 +1,6 @@
 /**
  * Tasks, activities and their lifecycle, as the platform runs them: what is paused, stopped, saved, destroyed and made
- * again, and which lines of the events log tell of it.
+ * again, and which lines of the events log report it.
  */
 import type { AdRequest } from '../../ads/bid-forms.ts';
 import type { PhoneApp, ScreenHost, ScreenModel, ScreenState } from '../app-model.ts';
@@ -62,7 +62,7 @@ export interface Surroundings {
   log: DeviceLog;
   processes: ProcessTable;
   home: RunnableApp;
-  /** Names the present configuration; screens are made anew when it changes. */
+  /** Names the present configuration; screens are made again when it changes. */
   configuration(): string;
   /** Whether activities are destroyed as soon as the user leaves them. */
   discards(): boolean;

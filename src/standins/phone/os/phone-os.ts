@@ -273,7 +273,7 @@ export class PhoneOs {
     return JSON.stringify([rest, this.settings.get('secure', 'font_weight_adjustment')]);
   }
 
-  /** Size, density, night, language: after each, the screen in front is made anew. */
+  /** Size, density, night, language: after each, the screen in front is made again. */
   change(apply: () => void): void {
     apply();
     this.activities.configurationChanged();

@@ -195,7 +195,7 @@ test('ICU messages and plain texts are told by what they hold', async () => {
   expect(await syntax('{"a_one": "boat", "a_other": "boats"}')).toBe('i18next');
 });
 
-test('what tells of the file and not of the app is no text', async () => {
+test('what reports the file and not of the app is no text', async () => {
   const { entries } = await read(
     'de.json',
     '{"@metadata":{"authors":["Ada","Ken"]},"pad":{"open":"Öffnen"}}',

@@ -338,12 +338,12 @@ const CASES: [name: string, lines: string[], faults: string[], options?: LedgerO
     ['kept-after-refund no-ads'],
   ],
   [
-    'installed anew out of reach of the store',
+    'installed again out of reach of the store',
     [BOUGHT, DONE, '4 store.away', '5 access.now products= when=fresh', '6 access.now products='],
     [],
   ],
   [
-    'installed anew out of reach, and not given when it is back',
+    'installed again out of reach, and not given when it is back',
     [
       BOUGHT,
       DONE,

@@ -149,7 +149,7 @@ test('what is bought again before anybody looks says nothing of its end', () => 
 test.each([
   ['nobody had looked since', ['5 store.away', claims(6, '')]],
   ['it was bought meanwhile', [claims(-1, ''), '-0.5 store.away', claims(6, '')]],
-  ['it was installed anew', [claims(1, 'no-ads'), '5 store.away', claims(6, '', 'fresh'), claims(7, '')]],
+  ['it was installed again', [claims(1, 'no-ads'), '5 store.away', claims(6, '', 'fresh'), claims(7, '')]],
   ['it is another phone that is away', [claims(1, 'no-ads'), '5 store.away device=two', claims(6, '')]],
   ['it is back before anybody looks', [claims(1, 'no-ads'), '5 store.away', '6 store.back', claims(7, '')]],
 ])('an app that cannot reach the store need not know what it never learnt: %s', (_, lines) => {

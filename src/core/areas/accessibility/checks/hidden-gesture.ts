@@ -62,7 +62,7 @@ export const hiddenGesture = defineCheck({
 
 function judgeStop(stop: StopFact): Assertion<Data> {
   const { actions, longPress, swipeable } = stop;
-  // a dump tells of long presses, but neither of swipes nor of named actions
+  // a dump reports long presses, but neither swipes nor named actions
   if (!actions) return untested(stop, longPress ? 'actions' : 'gestures');
   const gestures = [...(longPress ? ['long press'] : []), ...(swipeable ? ['swipe'] : [])];
   if (gestures.length === 0 && swipeable === undefined) return untested(stop, 'gestures');

@@ -37,7 +37,7 @@ export const overlappingTargets = defineCheck({
       const [worst] = target.overlaps
         .filter(({ heightDp, widthDp }) => Math.min(heightDp, widthDp) > ALLOWED_DP)
         .sort((a, b) => b.widthDp * b.heightDp - a.widthDp * a.heightDp);
-      // of a pair, one tells of both
+      // of a pair, one reports both
       if (!worst || !target.enabled) yield { outcome: 'passed', cell };
       else if (worst.key < target.element.key) yield { outcome: 'inapplicable', cell };
       else

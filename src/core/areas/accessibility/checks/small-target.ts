@@ -43,7 +43,7 @@ export const smallTarget = defineCheck({
 
   *run(facts, intent) {
     const targets = facts.of('target');
-    // a row cut by its scroller is decided by one of its kind that is seen whole
+    // a row cut by its scroller is decided by one like it that is seen whole
     const seenWhole = new Set(targets.filter((target) => !target.cutBy).map(rowKey));
     for (const target of targets) yield judgeTarget(target, intent.limits, seenWhole);
   },

@@ -25,9 +25,9 @@ export const adAfterRemoval = defineCheck({
   words: ({ at, network, placement, removedBy }) => ({
     what: `${placement} is shown although ${removedBy} is bought`,
     measured: `${network ? `an ad of ${network}` : 'an ad'} at ${at}`,
-    required: `none while ${removedBy} is had`,
+    required: `none while ${removedBy} is owned`,
     why: 'It is the one thing that its buyer paid for.',
-    remedy: 'Ask what is had before an ad is loaded, and again before it is shown.',
+    remedy: 'Ask what is owned before an ad is loaded, and again before it is shown.',
   }),
 
   *run(facts, intent): Iterable<Assertion<Data>> {
@@ -57,12 +57,12 @@ export const adAfterRemoval = defineCheck({
     const wasHeld = facts.of('ad-session').some(({ held }) => held.includes(removedBy));
     if (wasTried) return;
     if (wasHeld) yield { outcome: 'passed' };
-    else yield { outcome: 'untested', missingEvidence: `ads while ${removedBy} is had` };
+    else yield { outcome: 'untested', missingEvidence: `ads while ${removedBy} is owned` };
   },
 
   doc: {
     looksAt: 'Ads that were shown, and what the app gave then',
-    against: 'None while `ads.removedBy` is had',
+    against: 'None while `ads.removedBy` is owned',
     matters: 'People paid for it. They ask for their money back, and write a review.',
     measured: 'Each ad that a trace shows, against what the app said that it gave at that moment.',
     errs: 'Without a trace in which the product was owned, nothing is told.',

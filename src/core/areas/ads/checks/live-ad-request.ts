@@ -84,11 +84,11 @@ export const liveAdRequest = defineCheck({
 
   doc: {
     looksAt:
-      'Each request in a trace, as the app tells of it and as the network saw it, on a device that `ad.device` calls one for development',
+      'Each request in a trace, as the app reports it and as the network saw it, on a device that `ad.device` calls one for development',
     against: 'Test mode, and the device registered with the network, before the request',
     matters: 'Networks suspend accounts whose developers look at their own live ads.',
     measured:
-      'Each request in a trace, as the app tells of it and as the network saw it, on a device that the trace calls one for development.',
+      'Each request in a trace, as the app reports it and as the network saw it, on a device that the trace calls one for development.',
     errs: "A device that the trace does not call one for development is taken for a user's.",
     fixes: [
       {

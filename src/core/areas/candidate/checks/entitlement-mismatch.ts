@@ -47,7 +47,7 @@ export const entitlementMismatch = defineCheck({
     remedy:
       kind === 'not-signed'
         ? `Add ${key} to the entitlements file of the release configuration, or switch the capability off for the app id.`
-        : 'Make the profile anew after changing the capability, then archive again.',
+        : 'Make the profile again after changing the capability, then archive again.',
   }),
 
   *run(facts) {

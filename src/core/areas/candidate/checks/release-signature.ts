@@ -173,7 +173,7 @@ type FlawWords = (
   platform: string,
 ) => Record<'what' | 'measured' | 'required' | 'why' | 'remedy', string>;
 
-// As many departures as fit on a line or two; the package names the rest with `fenlok read`.
+// As many as fit on a line or two; the package names the rest with `fenlok read`.
 const some = (found: string[]): string =>
   found.slice(0, 4).join('; ') + (found.length > 4 ? `; and ${found.length - 4} more` : '');
 
@@ -278,6 +278,6 @@ const SIGNATURE_FLAWS: Record<Flaw['flaw'], FlawWords> = {
     measured: subject,
     required: 'a certificate that the profile lists',
     why: 'Devices refuse an app that is signed by somebody whom its profile does not name.',
-    remedy: 'Make the profile anew with the certificate that signs.',
+    remedy: 'Make the profile again with the certificate that signs.',
   }),
 };

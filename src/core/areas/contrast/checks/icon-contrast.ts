@@ -77,7 +77,7 @@ export const iconContrast = defineCheck({
     for (const { behindCount, cell } of facts.of('capture'))
       if (behindCount) yield { outcome: 'inapplicable', cell, count: behindCount };
     const icons = facts.of('icon-contrast');
-    // what the edge leaves of a row is decided by a row of its kind that can be seen
+    // what the edge leaves of a row is decided by a row like it that can be seen
     const seen = new Set(icons.filter((icon) => !icon.unseen && !icon.cutBy).map(kindOf));
     for (const icon of icons) {
       const { cell } = icon;

@@ -78,7 +78,7 @@ export const textContrast = defineCheck({
       if (behindCount) yield { outcome: 'inapplicable', cell, count: behindCount };
     const sizes = facts.once(layoutSizes, intent);
     const texts = facts.of('text-contrast');
-    // what the edge leaves of a row is decided by a row of its kind that can be seen
+    // what the edge leaves of a row is decided by a row like it that can be seen
     const seen = new Set(texts.filter((text) => !text.unseen).map(kindOf));
     for (const text of texts) {
       const decidedElsewhere = text.unseen && text.cutBy && seen.has(kindOf(text));

@@ -23,7 +23,7 @@ const MIXED_PX = 2;
 /**
  * The mean of what is seen around each pixel of ink, from sums over all that lies above and to the left of a place.
  *
- * @param ink 1 for each pixel of the area that bears the text's own colour
+ * @param ink 1 for each pixel of the area that has the text's own colour
  */
 export function backgroundUnder(
   { colours, heightPx, widthPx }: Area,

@@ -100,7 +100,7 @@ function touches(i: number, plain: number, labels: Int32Array, { widthPx }: Area
   return false;
 }
 
-/** The colour that departs most from the ground, of those that more than a few pixels have. */
+/** The colour that differs most from the ground, of those that more than a few pixels have. */
 function strongest({ colours }: Area, ground: Rgb, isOf: (i: number) => boolean): Rgb | undefined {
   const off: [number, number][] = [];
   for (let i = 0; i < colours.length; i++)

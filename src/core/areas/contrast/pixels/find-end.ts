@@ -8,7 +8,7 @@ export interface InkEnd {
   colour: Rgb;
   /** Of inked pixels. */
   count: number;
-  /** Share of them that bear the colour itself, within two levels. */
+  /** Share of them that have the colour itself, within two levels. */
   reached: number;
   /** Width of the strokes, each pixel counted by how much of the colour it has. */
   stemPx: number;
@@ -16,7 +16,7 @@ export interface InkEnd {
   heightPx: number;
   /** Under all pixels of ink, a sample of some hundreds. */
   backgrounds: Rgb[];
-  /** Under those that bear the colour itself. */
+  /** Under those that have the colour itself. */
   meanBackground: Rgb;
 }
 

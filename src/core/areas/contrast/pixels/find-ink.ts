@@ -1,4 +1,4 @@
-/** What is written in a box of a picture: pixels that depart from the background, and how they hang together. */
+/** What is written in a box of a picture: pixels that differ from the background, and how they hang together. */
 import type { Box } from '../../../model/geometry.ts';
 import type { Pixels } from '../../../model/ports.ts';
 import {
@@ -27,7 +27,7 @@ export interface Mark {
   bottom: number;
   /** Of its pixels. */
   count: number;
-  /** What its pixels bear in `MarkedInk.labels`. */
+  /** What its pixels have in `MarkedInk.labels`. */
   label: number;
 }
 

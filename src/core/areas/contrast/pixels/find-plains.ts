@@ -5,7 +5,7 @@
 import type { Area } from './sample-area.ts';
 
 export interface Plain {
-  /** What its pixels bear in `Plains.labels`. */
+  /** What its pixels have in `Plains.labels`. */
   label: number;
   count: number;
   left: number;

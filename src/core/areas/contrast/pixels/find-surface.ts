@@ -1,6 +1,6 @@
 /**
  * A background that changes slowly: each channel as a polynomial of second degree in x and y, fitted by least squares and
- * fitted again without what departs from it, until only the background is left in the fit.
+ * fitted again without what differs from it, until only the background is left in the fit.
  */
 import type { Rgb } from '../colour.ts';
 import type { Area } from './sample-area.ts';

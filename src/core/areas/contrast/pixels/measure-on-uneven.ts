@@ -1,6 +1,6 @@
 /**
  * A text on what is not of one colour: a gradient, a pattern, the two halves of a button, a photo. Its marks are looked for
- * in two ways, as what departs from a gradient, and as all that has one colour; those count that are as wide and as high as
+ * in two ways, as what differs from a gradient, and as all that has one colour; those count that are as wide and as high as
  * the text's letters would be. What lies behind is judged a stretch of an em at a time, wherever it contrasts least.
  */
 import { contrastRatio, type Rgb } from '../colour.ts';

@@ -17,7 +17,7 @@ export interface TextSeen extends GlyphSize {
   behind: Behind;
   /** On an uneven background: the ratio at its average place. */
   meanRatio: number;
-  /** Share of inked pixels that bear the foreground itself. */
+  /** Share of inked pixels that have the foreground itself. */
   reached: number;
   /** Width of the strokes; 0 where it was not measured. */
   stemPx: number;
@@ -34,7 +34,7 @@ export interface TextSeen extends GlyphSize {
   doubtful?: true;
   /** On one colour, and doubtful: there are other colours, or marks that are no letters, among the letters. */
   looksUneven?: true;
-  /** On one colour: what its edges tell of packing with losses. */
+  /** On one colour: what its edges show of packing with losses. */
   packing?: 'none' | 'packed' | 'unclear';
 }
 

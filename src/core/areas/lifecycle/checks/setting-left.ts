@@ -21,7 +21,7 @@ export const settingLeft = defineCheck({
   needs: 'borrowed-setting',
   data: dataSchema,
   words: ({ deviceId, now, setting, was }) => ({
-    what: `The setting ${setting} of ${deviceId} was not put back`,
+    what: `The setting ${setting} of ${deviceId} was not restored`,
     measured: now,
     required: `${was}, as it was before`,
     why: 'A phone that is left in test settings surprises whoever uses it next, and spoils what is measured on it.',
@@ -29,7 +29,7 @@ export const settingLeft = defineCheck({
   }),
 
   *run(facts): Iterable<Assertion<Data>> {
-    // a setting that a later run put back is back
+    // a setting that a later run restored is right again
     const last = new Map(
       [...facts.of('borrowed-setting')]
         .sort((a, b) => (a.at < b.at ? -1 : 1))
@@ -56,7 +56,7 @@ export const settingLeft = defineCheck({
   },
 
   doc: {
-    looksAt: 'Every device setting that a drill borrowed, read again after it was put back',
+    looksAt: 'Every device setting that a drill changed, read again after it was restored',
     against: 'What it was before',
     matters:
       'A phone that is left in test settings surprises whoever uses it next, and spoils what is measured on it.',

@@ -44,7 +44,7 @@ export const wayBack = defineCheck({
       why: 'People rely on back without looking; where it leads elsewhere they lose their place.',
       remedy:
         fault === 'changed'
-          ? 'Let the system restore the back stack: do not start activities anew, or clear the task, when an activity is restored.'
+          ? 'Let the system restore the back stack: do not start activities again, or clear the task, when an activity is restored.'
           : 'Keep the parent on the back stack, and do not swallow back without a way out.',
     };
   },

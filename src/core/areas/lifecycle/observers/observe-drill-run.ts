@@ -128,15 +128,15 @@ function changesOf(
   before: SeenLine | undefined,
   again: SeenLine | undefined,
   after: SeenLine | undefined,
-): Pick<DrillRunFact, 'changes' | 'restless'> {
+): Pick<DrillRunFact, 'changes' | 'volatile'> {
   if (!before?.tree || !after?.tree || before.activity !== after.activity)
-    return { changes: [], restless: [] };
+    return { changes: [], volatile: [] };
   const was = screenState(before.tree);
-  const restless = again?.tree
+  const volatile = again?.tree
     ? new Set(compareStates(was, screenState(again.tree)).map(({ key }) => key))
     : new Set<string>();
   const all = compareStates(was, screenState(after.tree));
-  return { changes: all.filter(({ key }) => !restless.has(key)), restless: [...restless].sort() };
+  return { changes: all.filter(({ key }) => !volatile.has(key)), volatile: [...volatile].sort() };
 }
 
 function chainOf(seen: readonly SeenLine[], appId: string): DrillRunFact['backChain'] {

@@ -5,7 +5,7 @@ import type { Invalid } from './proofs.ts';
 export function formatInvalid(why: Invalid, run: DrillRunFact): string {
   switch (why) {
     case 'unreached':
-      return `Invalid: the screen was not reached (${run.stopped?.step}: ${run.stopped?.why}). Mend its \`reach\` steps in fenlok.yaml.`;
+      return `Invalid: the screen was not reached (${run.stopped?.step}: ${run.stopped?.why}). Correct its \`reach\` steps in fenlok.yaml.`;
     case 'unseen':
       return 'Invalid: no dump could be had afterwards. Switch animations off on the device, and run it again.';
     case 'not-left':

@@ -1,6 +1,6 @@
 /**
  * The state of a screen, as a person would miss it: typed and shown texts, what is checked, chosen and focused, how far lists are
- * scrolled. Elements bear keys that hold no text, so that the same one is found again.
+ * scrolled. Elements have keys that hold no text, so that the same one is found again.
  */
 import type { Box } from '../../../model/geometry.ts';
 import { isField, type PlacedNode, placeNodes, type UiNode } from '../../../model/ui-tree.ts';

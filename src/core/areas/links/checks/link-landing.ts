@@ -46,7 +46,7 @@ export const linkLanding = defineCheck({
         `A link does not reach the app ${state}`,
         `in front afterwards: ${landed || 'nothing'}`,
         'The package asks for it, and yet this device gave it to somebody else.',
-        'Ask the device what it verified: pm get-app-links. Install anew after a change of the site, and see that no other app has it.',
+        'Ask the device what it verified: pm get-app-links. Install again after a change of the site, and see that no other app has it.',
       ],
       'other-screen': [
         `A link lands on another screen ${state}`,

@@ -76,11 +76,11 @@ export const unverifiedDomain = defineCheck({
     looksAt:
       'What each site serves at `/.well-known/`: form, size, type, redirects, package, fingerprint, app id; and whether the app asks for it',
     against:
-      'It names this app with the certificate that the installed one bears (`links.certificates` where a store signs)',
+      'It names this app with the certificate that the installed one is signed with (`links.certificates` where a store signs)',
     matters: 'Every link of the site opens in the browser instead of the app.',
     measured:
       'What each site serves at /.well-known/ (form, size, type, redirects, package, fingerprint, app id), and whether the app asks for it.',
-    errs: 'Where a store signs the app anew, links.certificates must name that certificate.',
+    errs: 'Where a store signs the app again, links.certificates must name that certificate.',
     fixes: [
       {
         where: 'https://HOST/.well-known/assetlinks.json',
@@ -253,12 +253,12 @@ const UNVERIFIED: Record<
     what: 'does not name this app in its association file',
     measured: (found) => `it names ${found || 'none'}`,
     why: 'The site lets other apps have its links, and this one not.',
-    remedy: 'Add the app to the file, with the id that the release bears.',
+    remedy: 'Add the app to the file, with the id of the release.',
   },
   'other-certificate': {
-    what: 'names another certificate than the one that the app bears',
+    what: 'names another certificate than the one that the app is signed with',
     measured: (found) => `it names ${found}`,
-    why: 'The platform compares the certificate of the installed app. Where a store signs anew it is the store’s, not the one of the upload.',
+    why: 'The platform compares the certificate of the installed app. Where a store signs again it is the store’s, not the one of the upload.',
     remedy:
       'Put the fingerprint of the certificate of the release into the file, or name it under links.certificates in fenlok.yaml where a store signs.',
   },

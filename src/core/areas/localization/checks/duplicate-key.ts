@@ -3,7 +3,7 @@ import type { CatalogueTextFact } from '../../../model/fact.ts';
 import { defineCheck } from '../../check.ts';
 import { quote } from '../../words.ts';
 import { catalogueViews, languageOf } from '../texts/catalogue.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt, keyForm } from '../words.ts';
 
 const dataSchema = z.strictObject({
@@ -42,7 +42,7 @@ export const duplicateKey = defineCheck({
             continue;
           }
           const [first, last] = again;
-          yield departure(
+          yield toAssertion(
             textDraft(last, {
               locale: languageOf(last, intent),
               // two texts that differ are worse than one written twice

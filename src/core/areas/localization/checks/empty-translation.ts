@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { defineCheck } from '../../check.ts';
 import { quote } from '../../words.ts';
 import { translations } from '../texts/catalogue.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt, keyForm } from '../words.ts';
 
 const dataSchema = z.strictObject({ ...textPlaceShape, source: z.string() });
@@ -30,7 +30,7 @@ export const emptyTranslation = defineCheck({
     for (const { from, locale, text } of facts.once(translations, intent)) {
       if (/\S/.test(text.text) || !/\S/.test(from.text)) passed += 1;
       else
-        yield departure(
+        yield toAssertion(
           textDraft(text, { locale, severity: 1, digest: 'empty', data: { source: from.text } }),
         );
     }

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { defineCheck } from '../../check.ts';
 import { quote } from '../../words.ts';
 import { catalogueViews, sourceOf } from '../texts/catalogue.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt, someOf } from '../words.ts';
 
 const dataSchema = z.strictObject({
@@ -30,7 +30,7 @@ export const extraTranslation = defineCheck({
       platform === 'android'
         ? 'On a device in any other language the app crashes where it asks for it.'
         : 'Users of every other language see the bare key, if anything asks for it.',
-    remedy: `Add the source text, or delete ${place.key}${fromFiles ? ' from these files' : ''}: it is mostly left over from a text that was renamed.`,
+    remedy: `Add the source text, or delete ${place.key}${fromFiles ? ' from these files' : ''}: mostly it belongs to a text that was renamed.`,
   }),
 
   *run(facts, intent) {
@@ -46,7 +46,7 @@ export const extraTranslation = defineCheck({
         }
         const locales = [...row.byLocale.keys()];
         const [text] = row.byLocale.get(locales[0]!)!;
-        yield departure(
+        yield toAssertion(
           textDraft(
             { ...text!, form: undefined },
             {

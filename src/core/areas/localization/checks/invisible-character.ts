@@ -5,7 +5,7 @@ import { defineCheck } from '../../check.ts';
 import { languageOf, sourceBeside } from '../texts/catalogue.ts';
 import { formatCharacter, isDirectionBalanced, isDirectionControl } from '../texts/invisible-characters.ts';
 import { ownTexts } from '../texts/own-texts.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt, keyForm } from '../words.ts';
 
 const dataSchema = z.strictObject({
@@ -30,7 +30,7 @@ export const invisibleCharacter = defineCheck({
     required: 'only characters that the language needs',
     why: unbalanced
       ? 'A control of direction that is not ended turns what comes after it around.'
-      : 'It came along by copying: it breaks search and comparison, and screen readers may read it out.',
+      : 'It was copied with the text: it breaks search and comparison, and screen readers may read it out.',
     remedy: unbalanced ? 'End it, or delete it.' : 'Delete it.',
   }),
 
@@ -45,7 +45,7 @@ export const invisibleCharacter = defineCheck({
         continue;
       }
       const characters = strange.map(formatCharacter);
-      yield departure(
+      yield toAssertion(
         textDraft(text, {
           locale: languageOf(text, intent),
           severity: 1,

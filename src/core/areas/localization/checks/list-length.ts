@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { defineCheck } from '../../check.ts';
 import { translations } from '../texts/catalogue.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt } from '../words.ts';
 
 const dataSchema = z.strictObject({ ...textPlaceShape, expected: z.number(), found: z.number() });
@@ -34,7 +34,7 @@ export const listLength = defineCheck({
       if (texts[0] !== first) continue;
       if (texts.length === source.length) yield { outcome: 'passed' };
       else
-        yield departure(
+        yield toAssertion(
           textDraft(
             { ...first, form: undefined, text: texts.map(({ text }) => text).join(', ') },
             {

@@ -4,7 +4,7 @@ import type { Draft } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { type DataValue, quote, textsOf } from '../../words.ts';
 import { catalogueViews, languageOf, translations } from '../texts/catalogue.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt, keyForm } from '../words.ts';
 
 const dataSchema = z.union([
@@ -23,7 +23,7 @@ const dataSchema = z.union([
 ]);
 type Data = z.infer<typeof dataSchema>;
 
-/** Markup is closed where it is opened, and a translation bears that of its source. */
+/** Markup is closed where it is opened, and a translation has that of its source. */
 export const markupMismatch = defineCheck({
   id: 'markup-mismatch',
   area: 'localization',
@@ -36,7 +36,7 @@ export const markupMismatch = defineCheck({
   words: (data) =>
     data.fault === 'differing'
       ? {
-          what: `${keyForm(data)} in ${data.locale} bears other markup than its source`,
+          what: `${keyForm(data)} in ${data.locale} has other markup than its source`,
           measured: `${[data.lost.length > 0 && `lost ${formatTags(data.lost)}`, data.added.length > 0 && `added ${formatTags(data.added)}`].filter(Boolean).join(', ')} in ${quote(data.text)}${foundAt(data)}`,
           required: `the markup of ${quote(data.source)}`,
           why: 'What was bold or a link in the source is plain here, and a link that is gone cannot be tapped.',
@@ -56,12 +56,12 @@ export const markupMismatch = defineCheck({
       for (const { byLocale } of rows)
         for (const text of byLocale.get('default') ?? byLocale.get(intent.sourceLocale) ?? []) {
           const draft = unbalanced(text, languageOf(text, intent));
-          if (draft) yield departure(draft);
+          if (draft) yield toAssertion(draft);
         }
     for (const { from, locale, text } of facts.once(translations, intent)) {
       const draft =
         text.tags || from.tags ? (unbalanced(text, locale) ?? differing(text, from, locale)) : undefined;
-      if (draft) yield departure(draft);
+      if (draft) yield toAssertion(draft);
       else passed += 1;
     }
     yield { outcome: 'passed', count: passed };

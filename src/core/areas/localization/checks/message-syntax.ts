@@ -5,7 +5,7 @@ import { defineCheck } from '../../check.ts';
 import { quote } from '../../words.ts';
 import { languageOf, sourceBeside } from '../texts/catalogue.ts';
 import { ownTexts } from '../texts/own-texts.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt, keyForm } from '../words.ts';
 
 // The tags of a text are `markup-mismatch`'s.
@@ -100,7 +100,7 @@ export const messageSyntax = defineCheck({
         passed += 1;
         continue;
       }
-      yield departure(
+      yield toAssertion(
         textDraft(text, {
           locale: languageOf(text, intent),
           ...(isHarmless(worst, text) && { basis: 'estimated' as const }),

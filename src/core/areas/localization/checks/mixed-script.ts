@@ -4,7 +4,7 @@ import { quote } from '../../words.ts';
 import { languageOf, sourceBeside } from '../texts/catalogue.ts';
 import { isPartOfSource } from '../texts/foreign-word.ts';
 import { ownTexts } from '../texts/own-texts.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt, keyForm } from '../words.ts';
 
 const dataSchema = z.strictObject({ ...textPlaceShape, word: z.string(), letters: z.array(z.string()) });
@@ -24,7 +24,7 @@ export const mixedScript = defineCheck({
     measured: `${quote(word)}: ${letters.join(', ')}${foundAt(place)}`,
     required: 'letters of one script in a word',
     why: 'They look the same, but search, sorting, line breaks and screen readers take them for others.',
-    remedy: 'Type the word anew on the keyboard of its language.',
+    remedy: 'Type the word again on the keyboard of its language.',
   }),
 
   *run(facts, intent) {
@@ -36,7 +36,7 @@ export const mixedScript = defineCheck({
         sourceBeside(text, facts, intent).some((source) => isPartOfSource(foreign.word, source.text));
       if (!foreign || isMeant) passed += 1;
       else
-        yield departure(
+        yield toAssertion(
           textDraft(text, {
             locale: languageOf(text, intent),
             severity: 1,

@@ -4,7 +4,7 @@ import type { Draft } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { isFilled, quote } from '../../words.ts';
 import { type Pair, translations } from '../texts/catalogue.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt, keyForm } from '../words.ts';
 
 const dataSchema = z.strictObject({
@@ -54,7 +54,7 @@ export const placeholderMismatch = defineCheck({
       measured: `${found} in ${quote(text)}${foundAt(data)}`,
       required: `${expected} as in ${quote(source)}`,
       why: swapped
-        ? 'The placeholders stand in another order and bear no numbers, so each gets the value of another.'
+        ? 'The placeholders stand in another order and have no numbers, so each gets the value of another.'
         : [
             isFilled(data.lost) && `${lost} is lost, so the user never sees that value.`,
             isFilled(data.added) && `${added} is given no value, so formatting throws.`,
@@ -73,7 +73,7 @@ export const placeholderMismatch = defineCheck({
     let passed = 0;
     for (const pair of facts.once(translations, intent)) {
       const draft = judgePair(pair);
-      if (draft) yield departure(draft);
+      if (draft) yield toAssertion(draft);
       else passed += 1;
     }
     yield { outcome: 'passed', count: passed };

@@ -12,7 +12,7 @@ import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { quote } from '../../words.ts';
 import { catalogueViews, languageOf, targetLocales } from '../texts/catalogue.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt } from '../words.ts';
 import { isNumber } from './placeholder-mismatch.ts';
 
@@ -149,7 +149,7 @@ function judgeMissing(
     const numbers = needs.examples.get(category as PluralCategory);
     return numbers ? [`${category}: ${numbers.join(', ')} …`] : [];
   });
-  return departure(
+  return toAssertion(
     textDraft(
       { ...any!, form: undefined, text: (forms.get('other') ?? any)!.text },
       {
@@ -181,7 +181,7 @@ function* judgeHardCoded(
     const numbers =
       text.numbers ?? (CATEGORY.has(category) ? (needs.examples.get(category as PluralCategory) ?? []) : []);
     if (category === 'other' || numbers.length < 2 || text.placeholders.includes(number)) continue;
-    yield departure(
+    yield toAssertion(
       textDraft(text, {
         locale,
         // where it stands for 0 and 1 alone, the app may well never say 0

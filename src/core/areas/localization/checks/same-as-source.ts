@@ -9,7 +9,7 @@ import { isLocaleTag, scriptOf } from '../../../model/locale.ts';
 import { defineCheck, type IntentWith } from '../../check.ts';
 import { quote } from '../../words.ts';
 import { type Row, sourceForm, translations } from '../texts/catalogue.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt, keyForm } from '../words.ts';
 
 const dataSchema = z.strictObject({ ...textPlaceShape, source: z.string() });
@@ -24,7 +24,7 @@ export const sameAsSource = defineCheck({
   reads: ['catalogue-text'],
   data: dataSchema,
   words: ({ source, ...place }) => ({
-    what: `${keyForm(place)} in ${place.locale} is word for word the source`,
+    what: `${keyForm(place)} in ${place.locale} is identical to the source`,
     measured: `${quote(source)}${foundAt(place)}`,
     required: `a text in ${place.locale}`,
     why: 'It reads like a sentence of the source language, and other languages did translate it.',
@@ -41,7 +41,7 @@ export const sameAsSource = defineCheck({
       )
         passed += 1;
       else
-        yield departure(
+        yield toAssertion(
           textDraft(text, {
             locale,
             basis: 'estimated',
@@ -56,11 +56,11 @@ export const sameAsSource = defineCheck({
 
   doc: {
     looksAt:
-      'Translations that are word for word the source: sentences, and words in the letters of the source where the language writes others',
+      'Translations that are identical to the source: sentences, and words in the letters of the source where the language writes others',
     against: 'A text of its own. Always estimated',
     matters: 'A sentence that was copied and never translated looks finished in every list.',
     measured:
-      'Sentences that are word for word the source, and words in the letters of the source where the language writes others.',
+      'Sentences that are identical to the source, and words in the letters of the source where the language writes others.',
     errs: 'Names, loan words and units may be the same; always estimated.',
     fixes: [
       { where: 'fenlok.yaml', language: 'yaml', code: 'untranslated: [brand_claim]   # the same on purpose' },

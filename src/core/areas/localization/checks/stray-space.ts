@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { defineCheck } from '../../check.ts';
 import { quote } from '../../words.ts';
 import { translations } from '../texts/catalogue.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt, keyForm } from '../words.ts';
 
 const dataSchema = z.strictObject({
@@ -38,7 +38,7 @@ export const straySpace = defineCheck({
       const fault = faultOf(text.text, from.text);
       if (!fault) passed += 1;
       else
-        yield departure(
+        yield toAssertion(
           textDraft(text, { locale, severity: fault === 'lost' ? 2 : 1, digest: fault, data: { fault } }),
         );
     }

@@ -7,7 +7,7 @@ import { defineCheck } from '../../check.ts';
 import { quote } from '../../words.ts';
 import { languageOf, sourceBeside, translationsBeside } from '../texts/catalogue.ts';
 import { ownTexts } from '../texts/own-texts.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt, keyForm } from '../words.ts';
 
 const dataSchema = z.union([
@@ -51,7 +51,7 @@ export const swallowedEscape = defineCheck({
         text.swallowed || text.escape
           ? judgeText(text, othersBeside(text, facts, intent), languageOf(text, intent))
           : undefined;
-      if (draft) yield departure(draft);
+      if (draft) yield toAssertion(draft);
       else passed += 1;
     }
     yield { outcome: 'passed', count: passed };

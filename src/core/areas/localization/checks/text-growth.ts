@@ -10,7 +10,7 @@ import { textWidthEm } from '../../../platform/text/text-width.ts';
 import { defineCheck } from '../../check.ts';
 import { quote, round } from '../../words.ts';
 import { translations } from '../texts/catalogue.ts';
-import { departure, textDraft, textPlaceShape } from '../texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../texts/text-draft.ts';
 import { foundAt, keyForm } from '../words.ts';
 
 // Up to so many characters of the source: the widest that is still expected, as a multiple of the source.
@@ -67,7 +67,7 @@ export const textGrowth = defineCheck({
       const [own, other] = [textWidthEm(reading), textWidthEm(source)];
       if (other === 0 || own <= other * allowed || own - other < LEAST_GROWTH_EM) passed += 1;
       else
-        yield departure(
+        yield toAssertion(
           textDraft(text, {
             locale,
             basis: 'estimated',

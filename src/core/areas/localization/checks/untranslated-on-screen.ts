@@ -27,7 +27,7 @@ export const untranslatedOnScreen = defineCheck({
     return {
       what: `${quote(text)} ${isSure ? 'is' : 'seems to be'} ${spoken ? 'spoken' : 'shown'} in ${source} on a screen in ${locale}`,
       measured: isSure
-        ? `word for word the ${source} text of ${data.key}`
+        ? `identical to the ${source} text of ${data.key}`
         : data.why === 'other-letters'
           ? `no letter that ${locale} is written in`
           : `the same words on a screen in ${source}`,

@@ -60,7 +60,7 @@ export function textMatcher(texts: Iterable<CatalogueTextFact>): TextMatcher {
     if (known !== undefined || depth > 2) return known;
     for (const word of new Set(wordsIn(text)))
       for (const { key, pattern } of byWord.get(word) ?? []) if (pattern.test(text)) return key;
-    // where only what is filled in has words, each of these must be known or bear none
+    // where only what is filled in has words, each of these must be known or have none
     for (const { key, pattern } of wordless) {
       const filled = pattern.exec(text)?.slice(1);
       if (filled?.every((part) => wordsIn(part ?? '').length === 0 || match(part!, depth + 1) !== undefined))

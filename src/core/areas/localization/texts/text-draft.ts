@@ -3,7 +3,7 @@ import type { CatalogueTextFact } from '../../../model/fact.ts';
 import type { Basis } from '../../../model/outcome.ts';
 import type { Assertion, CheckData, Draft } from '../../check.ts';
 
-/** What the finding on a text tells of it, whatever is wrong. */
+/** What the finding on a text tells about it, whatever is wrong. */
 export const textPlaceShape = {
   key: z.string(),
   locale: z.string(),
@@ -18,7 +18,7 @@ const placeSchema = z.strictObject(textPlaceShape);
 export type TextPlace = z.infer<typeof placeSchema>;
 
 interface Of<Data extends object> {
-  /** The language that departs. */
+  /** The language that is wrong. */
   locale: string;
   severity: number;
   digest: string;
@@ -26,7 +26,7 @@ interface Of<Data extends object> {
   data: Data;
 }
 
-/** A departure of one text: `key (form)` in its language. */
+/** A failure of one text: `key (form)` in its language. */
 export function textDraft<Data extends CheckData>(
   fact: CatalogueTextFact,
   { basis = 'measured', data, digest, locale, severity }: Of<Data>,
@@ -53,8 +53,8 @@ export function textDraft<Data extends CheckData>(
   };
 }
 
-/** Measured departures fail, estimated ones wait for a person. */
-export const departure = <Data extends CheckData>(draft: Draft<Data>): Assertion<Data> => ({
+/** What is measured fails, estimated ones wait for a person. */
+export const toAssertion = <Data extends CheckData>(draft: Draft<Data>): Assertion<Data> => ({
   outcome: draft.basis === 'measured' ? 'failed' : 'cantTell',
   draft,
 });

@@ -107,12 +107,12 @@ const OFFERS: Readonly<Record<Data['fault'], Omit<Words, 'measured' | 'required'
   kind: {
     what: 'the store has it as another kind than fenlok.yaml',
     why: 'What is used up, kept or renewed is bought, finished and restored in different ways.',
-    remedy: 'Mend the kind in the store’s catalogue; most stores want a new id for it.',
+    remedy: 'Correct the kind in the store’s catalogue; most stores want a new id for it.',
   },
   period: {
     what: 'the store renews it in another rhythm than fenlok.yaml says',
     why: 'People pay more often, or less often, than the screen tells them.',
-    remedy: 'Mend the period in the store’s catalogue, or in fenlok.yaml.',
+    remedy: 'Correct the period in the store’s catalogue, or in fenlok.yaml.',
   },
   free: {
     what: 'it costs nothing',
@@ -122,6 +122,6 @@ const OFFERS: Readonly<Record<Data['fault'], Omit<Words, 'measured' | 'required'
   currency: {
     what: 'its price is in money that does not exist',
     why: 'No amount can be shown or charged in it.',
-    remedy: 'Mend the currency in the store’s catalogue.',
+    remedy: 'Correct the currency in the store’s catalogue.',
   },
 };

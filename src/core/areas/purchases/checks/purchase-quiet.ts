@@ -68,7 +68,7 @@ export const purchaseQuiet = defineCheck({
   },
 
   doc: {
-    looksAt: 'What a device asks the store for after its user left the app, once nothing is had any more',
+    looksAt: 'What a device asks the store for after its user left the app, once nothing is owned any more',
     against: 'Nothing',
     matters: 'It costs battery and data, and there is nothing that the app could learn.',
     measured: 'What a device asks the store for after its user left the app, once nothing is owned any more.',
@@ -88,7 +88,7 @@ export const purchaseQuiet = defineCheck({
   },
 });
 
-/** Whether nothing is had any more but what is used up. */
+/** Whether nothing is owned any more but what is used up. */
 function endReader(lines: readonly LedgerLine[]): (atMs: number) => boolean {
   const ledger = readLedger(lines);
   return (atMs) =>

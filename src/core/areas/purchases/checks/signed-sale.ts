@@ -1,4 +1,4 @@
-/** A sale that the store signed holds: its signature, and it is of this app and of a product that is meant, of its kind. */
+/** A sale that the store signed holds: its signature, and it is of this app and of a product that is meant, and of the kind that is meant. */
 
 import { z } from 'zod';
 import type { SignedSaleFact } from '../../../model/facts/purchases.ts';
@@ -57,7 +57,7 @@ export const signedSale = defineCheck({
   doc: {
     looksAt: 'A signed transaction or purchase that was added as a file',
     against:
-      "Signed by Apple's store, by the app's own key at Android's, or by the test store that is named; of this app; a product of `purchases.products`, of its kind",
+      "Signed by Apple's store, by the app's own key at Android's, or by the test store that is named; of this app; a product of `purchases.products`, of the kind that it says",
     matters: 'Who gives goods for a sale that the store did not sign gives them away.',
     measured:
       "The signature of the file, up to Apple's root, by the app's own key at Android's store, or by the key of a named test store; app id, product and kind.",

@@ -3,7 +3,7 @@
 import { z } from 'zod';
 import { findMoney } from '../../../platform/purchases/find-money.ts';
 import { defineCheck } from '../../check.ts';
-import { departure, textDraft, textPlaceShape } from '../../localization/texts/text-draft.ts';
+import { textDraft, textPlaceShape, toAssertion } from '../../localization/texts/text-draft.ts';
 import { foundAt } from '../../localization/words.ts';
 import { quote } from '../../words.ts';
 
@@ -36,7 +36,7 @@ export const writtenPrice = defineCheck({
       const [money] = findMoney(fact.text.replace(PLACEHOLDER, ' '), locale);
       if (!money) passed += 1;
       else
-        yield departure(
+        yield toAssertion(
           textDraft(fact, {
             locale,
             // it may be the price of something that no store sells

@@ -30,7 +30,7 @@ export const payloadRules = defineCheck({
     measured: cut(found),
     required: expected,
     why: `${RULES[code] ?? 'The rules of the platform say otherwise.'}`,
-    remedy: `Mend ${at || 'it'}; try it out with fenlok try payload ${name}.`,
+    remedy: `Correct ${at || 'it'}; try it out with fenlok try payload ${name}.`,
   }),
 
   *run(facts, intent): Iterable<Assertion<Data>> {

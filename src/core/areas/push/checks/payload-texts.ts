@@ -74,7 +74,7 @@ export const payloadTexts = defineCheck({
       for (const locale of locales) {
         const { trouble } = previewPayload(one.payload, locale, (key) => textFor(texts, key, locale));
         if (trouble.length === 0) yield { outcome: 'passed' };
-        for (const found of trouble) yield departure(one, locale, found);
+        for (const found of trouble) yield toAssertion(one, locale, found);
       }
     }
   },
@@ -98,7 +98,7 @@ export const payloadTexts = defineCheck({
 });
 
 /** Cut texts are estimated: how wide a phone and its letters are is not known here. */
-function departure(
+function toAssertion(
   { evidence, name }: PayloadFact,
   locale: string,
   trouble: PreviewTrouble,

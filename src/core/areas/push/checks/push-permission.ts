@@ -31,7 +31,7 @@ export const pushPermission = defineCheck({
       'not-asked': [
         'The app does not ask whether it may send messages',
         'no question of the system after the steps of push.ask',
-        'Ask with requestPermission where the user sees what for; or mend the steps of push.ask in fenlok.yaml.',
+        'Ask with requestPermission where the user sees what for; or correct the steps of push.ask in fenlok.yaml.',
       ],
       crash: [
         `The app crashes when the permission is ${answer === 'refuse' ? 'refused' : 'given'}`,

@@ -50,7 +50,7 @@ export const pushSetup = defineCheck({
             ['service', setup.services.length === 0],
             ['icon', setup.services.length > 0 && !setup.hasIcon],
           ];
-    for (const [lack, isLacking] of lacks) yield isLacking ? departure(setup, lack) : { outcome: 'passed' };
+    for (const [lack, isLacking] of lacks) yield isLacking ? toAssertion(setup, lack) : { outcome: 'passed' };
   },
 
   doc: {
@@ -76,7 +76,7 @@ export const pushSetup = defineCheck({
   },
 });
 
-function departure({ evidence }: PushSetupFact, lack: Lack): Assertion<Data> {
+function toAssertion({ evidence }: PushSetupFact, lack: Lack): Assertion<Data> {
   const isEstimated = ESTIMATED.has(lack);
   return {
     outcome: isEstimated ? 'cantTell' : 'failed',
@@ -120,7 +120,7 @@ const SETUP: Record<
     measured: 'no entitlement aps-environment',
     required: 'aps-environment production',
     why: 'Registering for messages fails, and there is never a token.',
-    remedy: 'Add the capability, make the profile anew, and sign with it.',
+    remedy: 'Add the capability, make the profile again, and sign with it.',
   },
   'background-mode': {
     what: 'Silent messages cannot wake the app',

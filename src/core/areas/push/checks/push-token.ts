@@ -1,6 +1,6 @@
 /**
  * A token comes, in the form that servers expect; the service of the release knows it; another one takes its place after
- * the app was installed anew (Apple developer documentation, *Registering your app with APNs*; Firebase documentation, *Best
+ * the app was installed again (Apple developer documentation, *Registering your app with APNs*; Firebase documentation, *Best
  * practices for registration token management*).
  */
 
@@ -145,7 +145,7 @@ const draftOf = ({ answers, cell, evidence, service }: PushTokenFact, fault: Fau
 
 const TOKENS: Record<string, { what: string; measured: string; why: string; remedy: string }> = {
   none: {
-    what: 'The app tells of no token',
+    what: 'The app reports no token',
     measured: 'no line {"kind":"push.registered","token":"…"} in its log after the permission was given',
     why: 'Without a token nothing can be sent to it; or it keeps it to itself, and nobody can try.',
     remedy:
@@ -177,13 +177,13 @@ const TOKENS: Record<string, { what: string; measured: string; why: string; reme
     remedy: 'Look whether the key or account that sends belongs to this app.',
   },
   'none-again': {
-    what: 'After it was installed anew the app tells of no token',
+    what: 'After it was installed again the app reports no token',
     measured: 'none',
     why: 'The server goes on with a token that is no longer good.',
     remedy: 'Register at each start, and send the token to the server when it changes.',
   },
   'not-renewed': {
-    what: 'After it was installed anew the app tells of its old token',
+    what: 'After it was installed again the app reports its old token',
     measured: 'the same token',
     why: 'It was kept where an installation does not reach (a backup, the key chain), and is refused.',
     remedy: 'Ask the system for the token at each start, and keep none.',

@@ -43,7 +43,7 @@ const common = ({ began, trace }: Reading, step: string) => ({
   deviceId: began.deviceId,
 });
 
-/** What was written under a step, up to the next one of its kind. */
+/** What was written under a step, up to the next one like it. */
 const under = <K extends DrillLine['kind']>({ lines }: Reading, kind: K, step: string): DrillLineOf<K>[] =>
   lines.filter(isKind(kind)).filter((line) => (line as unknown as { step: string }).step === step);
 

@@ -60,7 +60,7 @@ export const nativeLibrary = defineCheck({
     for (const library of libraries) {
       const wide = WIDE_OF.get(library.abi);
       if (wide === undefined) yield judgeAlignment(library);
-      else if (!abis.has(wide)) yield depart(library, 'no-64-bit', wide, 0);
+      else if (!abis.has(wide)) yield flawOf(library, 'no-64-bit', wide, 0);
       else yield { outcome: 'passed' };
     }
   },
@@ -85,12 +85,12 @@ export const nativeLibrary = defineCheck({
 
 function judgeAlignment(library: NativeLibraryFact): Assertion<Data> {
   const { offsetAlignBytes = PAGE_BYTES, segmentAlignBytes } = library;
-  if (segmentAlignBytes < PAGE_BYTES) return depart(library, 'segments', '', segmentAlignBytes);
-  if (offsetAlignBytes < PAGE_BYTES) return depart(library, 'offset', '', offsetAlignBytes);
+  if (segmentAlignBytes < PAGE_BYTES) return flawOf(library, 'segments', '', segmentAlignBytes);
+  if (offsetAlignBytes < PAGE_BYTES) return flawOf(library, 'offset', '', offsetAlignBytes);
   return { outcome: 'passed' };
 }
 
-const depart = (
+const flawOf = (
   { abi, evidence, file }: NativeLibraryFact,
   flaw: string,
   wide: string,

@@ -88,7 +88,7 @@ function groupsOf({ forms, platform }: VariedResourceFact): Sized[][] {
   return [...groups.values()].filter((group) => group.length > 1);
 }
 
-/** The size in dp that most forms agree on; those that depart from it by more than a pixel's rounding. */
+/** The size in dp that most forms agree on; those that differ from it by more than a pixel's rounding. */
 function* judgeGroup(fact: VariedResourceFact, group: readonly Sized[]): Generator<Assertion<Data>> {
   const agreeing = (of: Sized) => group.filter((other) => fits(other, of)).length;
   const standard = [...group].sort((a, b) => agreeing(b) - agreeing(a) || b.factor - a.factor)[0]!;

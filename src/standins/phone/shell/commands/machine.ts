@@ -1,4 +1,4 @@
-/** What the phone tells of itself, and commands that run others. */
+/** What the phone reports itself, and commands that run others. */
 import type { Namespace } from '../../os/settings-table.ts';
 import { letters, lines, type ShellCommand } from '../shell-command.ts';
 
