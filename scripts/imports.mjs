@@ -82,7 +82,7 @@ for (const file of files) {
       problems.push(`${name}: imports an index (${target}); import the leaf file`);
     if (toRoom !== room && !(MAY_IMPORT[room] ?? []).includes(toRoom))
       problems.push(`${name}: ${room} must not import ${toRoom} (${target})`);
-    if (!typeOnly) graph.get(file).push(to);
+    graph.get(file).push(to);
   }
 }
 

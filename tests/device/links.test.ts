@@ -4,7 +4,8 @@ import { indexFacts } from '../../src/core/areas/check.ts';
 import { checks } from '../../src/core/areas/checks.ts';
 import { observeLinkRuns } from '../../src/core/areas/links/observers/observe-link-runs.ts';
 import { collectFindings } from '../../src/core/checklist/collect-findings.ts';
-import { coverRoutes } from '../../src/core/checklist/cover-routes.ts';
+import { MatrixContext } from '../../src/core/checklist/matrices/matrix.ts';
+import { routesMatrix } from '../../src/core/checklist/matrices/routes.ts';
 import { decodeTrace } from '../../src/core/formats/trace.ts';
 import type { LinkRunFact } from '../../src/core/model/facts/links.ts';
 import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
@@ -76,7 +77,7 @@ test('every route, cold, warm and in front, and what it all comes to', async () 
 
   const facts = indexFacts(await observeDossier(dossier, { catalogues: [] }));
   const findings = collectFindings(checks, facts, kelplineIntent).flatMap((report) => report.findings);
-  const { columns, rows } = coverRoutes(facts, findings, kelplineIntent, false);
+  const { columns, rows } = routesMatrix.table(new MatrixContext(facts, kelplineIntent, findings, false));
   const table = Object.fromEntries(
     rows.map(({ cells, name }) => [name, cells.map(({ outcome }) => outcome[0]).join('')]),
   );

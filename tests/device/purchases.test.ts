@@ -6,7 +6,8 @@ import { buyingKit } from '../../src/cli/commands/drill/buying-kit.ts';
 import { indexFacts } from '../../src/core/areas/check.ts';
 import { checks } from '../../src/core/areas/checks.ts';
 import { collectFindings } from '../../src/core/checklist/collect-findings.ts';
-import { coverPurchases } from '../../src/core/checklist/cover-purchases.ts';
+import { MatrixContext } from '../../src/core/checklist/matrices/matrix.ts';
+import { purchasesMatrix } from '../../src/core/checklist/matrices/purchases.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { drillDevice } from '../../src/device/drill-session.ts';
 import type { AppStore, PhoneApp, StoreHost } from '../../src/standins/phone/app-model.ts';
@@ -62,7 +63,7 @@ async function buyAll(app: PhoneApp) {
             `${check} ${identity.subject.replace('product ', '')} ${identity.aspect ?? ''}`,
         )
         .sort(),
-      table: coverPurchases(facts, findings, intent, false),
+      table: purchasesMatrix.table(new MatrixContext(facts, intent, findings, false)),
       trouble: results.flatMap(({ trouble = [] }) => trouble),
       folder,
       secret: store.address.secret,

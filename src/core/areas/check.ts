@@ -3,7 +3,15 @@ import type { z } from 'zod';
 import type { Cell } from '../model/cell.ts';
 import type { Area } from '../model/checklist.ts';
 import type { Fact, FactKind, FactOf } from '../model/fact.ts';
-import type { Finding, FindingData, FindingIdentity, Occurrence, Priority, Words } from '../model/finding.ts';
+import type {
+  Finding,
+  FindingData,
+  FindingIdentity,
+  Occurrence,
+  Priority,
+  Target,
+  Words,
+} from '../model/finding.ts';
 import type { Intent, Limits } from '../model/intent.ts';
 import type { Basis } from '../model/outcome.ts';
 
@@ -13,6 +21,8 @@ export type CheckData = Record<string, FindingData[string] | undefined>;
 /** One failure in one place. Drafts of the same identity become one finding. */
 export interface Draft<Data extends CheckData = CheckData> {
   identity: FindingIdentity;
+  /** What it is about, where a table has a row or a column for it. */
+  target?: Target;
   /** What it was called before, by which earlier rulings name it. */
   formerly?: FindingIdentity;
   basis: Basis;

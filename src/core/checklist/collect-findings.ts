@@ -190,6 +190,7 @@ function findingOf(check: Check, drafts: readonly Draft[], sourceLocale: string)
     area: check.area,
     priority: check.priority,
     identity,
+    ...(worst.target && { target: worst.target }),
     digest: findingDigest(drafts.map((draft) => draft.digest)),
     ...(worst.cause !== undefined && { cause: worst.cause }),
     ...(worst.formerly && {

@@ -7,8 +7,9 @@ import { type Finding, rankOfPriority } from '../model/finding.ts';
 import type { Intent } from '../model/intent.ts';
 import type { OutcomeTable } from '../model/judgement.ts';
 import { collectFindings, hadFacts } from './collect-findings.ts';
-import { coverAds } from './cover-ads.ts';
-import { coverPurchases } from './cover-purchases.ts';
+import { adsMatrix } from './matrices/ads.ts';
+import { MatrixContext } from './matrices/matrix.ts';
+import { purchasesMatrix } from './matrices/purchases.ts';
 
 export interface FoundInTrace {
   /** What costs most comes first. */
@@ -35,10 +36,11 @@ export function findInTrace(facts: Iterable<Fact>, intent: Intent): FoundInTrace
   const findings = collectFindings(able, index, intent)
     .flatMap((report) => report.findings)
     .sort((a, b) => Number(b.basis === 'measured') - Number(a.basis === 'measured') || rank(a) - rank(b));
+  const context = new MatrixContext(index, intent, findings, false);
   return {
     findings,
-    situations: coverPurchases(index, findings, intent, false),
-    ads: coverAds(index, findings, intent, false),
+    situations: purchasesMatrix.table(context),
+    ads: adsMatrix.table(context),
   };
 }
 

@@ -5,20 +5,18 @@ import type { BuildKey, Platform } from '../model/candidate.ts';
 import type { Fact } from '../model/fact.ts';
 import type { Finding } from '../model/finding.ts';
 import type { Intent } from '../model/intent.ts';
-import type { ItemOutcome, Judgement, Verdict } from '../model/judgement.ts';
+import type { ItemOutcome, Judgement, OutcomeTable, Verdict } from '../model/judgement.ts';
 import { type Outcome, outcomeSchema } from '../model/outcome.ts';
 import type { RulingsFile } from '../model/ruling.ts';
 import { applyRulings, applySignOffs, outcomeOf } from './apply-rulings.ts';
 import type { AssembledChecklist } from './assemble-checklist.ts';
 import { collectFindings } from './collect-findings.ts';
-import { coverAds } from './cover-ads.ts';
 import { coverDrills } from './cover-drills.ts';
-import { coverPurchases } from './cover-purchases.ts';
-import { coverPush } from './cover-push.ts';
-import { coverRoutes } from './cover-routes.ts';
 import { coverCells } from './coverage.ts';
 import { groupCards } from './group-cards.ts';
 import { judgeItems } from './judge-items.ts';
+import { matrices } from './matrices/matrices.ts';
+import { type Matrix, MatrixContext } from './matrices/matrix.ts';
 
 export interface JudgeInput {
   candidate: { platform: Platform; name: string; build: BuildKey };
@@ -55,6 +53,7 @@ export function judge(input: JudgeInput): Judgement {
     candidate.build,
   );
   const coverage = coverCells(facts, ruled.findings, intent, strict);
+  const tables = new MatrixContext(facts, intent, ruled.findings, strict);
   const drills = coverDrills(facts, ruled.findings, intent, candidate.platform, strict);
   const items = judgeItems(checklist.items, {
     reports: ruledReports,
@@ -87,10 +86,10 @@ export function judge(input: JudgeInput): Judgement {
     lapsedSignOffs: signOffs.lapsed,
     coverage,
     drills,
-    routes: coverRoutes(facts, ruled.findings, intent, strict),
-    messages: coverPush(facts, ruled.findings, intent, strict),
-    purchases: coverPurchases(facts, ruled.findings, intent, strict),
-    ads: coverAds(facts, ruled.findings, intent, strict),
+    ...(Object.fromEntries(matrices.map(({ id, table }) => [id, table(tables)])) as Record<
+      Matrix['id'],
+      OutcomeTable
+    >),
     variants: variantMatrix(facts, intent, troubledResources(ruled.findings)),
     twins: themeTwins(facts, intent, ruled.findings, (finding) => outcomeOf(finding, strict)),
     assertedEvidence: facts.of('capture').filter((fact) => fact.buildBasis === 'asserted').length,

@@ -46,6 +46,16 @@ export const priorities = [
 ] as const;
 export type Priority = (typeof priorities)[number];
 
+/** What a finding is about, for tables to join by. */
+export const targetSchema = z.strictObject({
+  kind: z.enum(['route', 'host', 'component', 'message', 'payload', 'product', 'placement', 'network']),
+  /** As the intent file or the package names it. */
+  id: z.string(),
+  /** Of a message the state of the app, of a placement the network, of a network what is missing, of a product the matter. */
+  part: z.string().optional(),
+});
+export type Target = z.infer<typeof targetSchema>;
+
 /** One failure. Its identity says *what* fails, its digest *how*; raw evidence is in neither. */
 export const findingSchema = z.strictObject({
   /** Short name made from the identity, `xxxx-xxxx`. */
@@ -63,6 +73,7 @@ export const findingSchema = z.strictObject({
     /** Its place in a list, from 1, where rows share their key and not their values. */
     row: z.number().int().positive().optional(),
   }),
+  target: targetSchema.optional(),
   digest: z.string(),
   /** What it was called before, or its row together with others, by which earlier rulings name it. */
   former: z.strictObject({ id: z.string(), digest: z.string() }).optional(),

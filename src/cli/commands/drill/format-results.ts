@@ -1,11 +1,9 @@
 import { type FactIndex, indexFacts } from '../../../core/areas/check.ts';
 import { checks } from '../../../core/areas/checks.ts';
 import { collectFindings } from '../../../core/checklist/collect-findings.ts';
-import { coverAds } from '../../../core/checklist/cover-ads.ts';
 import { coverDrills } from '../../../core/checklist/cover-drills.ts';
-import { coverPurchases } from '../../../core/checklist/cover-purchases.ts';
-import { coverPush } from '../../../core/checklist/cover-push.ts';
-import { coverRoutes } from '../../../core/checklist/cover-routes.ts';
+import { matrices } from '../../../core/checklist/matrices/matrices.ts';
+import { MatrixContext } from '../../../core/checklist/matrices/matrix.ts';
 import { type DrillId, isScreenDrill } from '../../../core/model/drill.ts';
 import type { Intent } from '../../../core/model/intent.ts';
 import type { OutcomeTable } from '../../../core/model/judgement.ts';
@@ -33,19 +31,14 @@ function cellsOf(results: readonly StepResult[], intent: Intent): MatrixCell[] {
 /** Of routes, messages, purchases and ads: all that the dossier knows by now, since the package and the sites count too. */
 function tablesOf(results: readonly StepResult[], intent: Intent, known: FactIndex): OutcomeTable[] {
   const findings = collectFindings(checks, known, intent).flatMap((report) => report.findings);
-  return Object.entries(TABLES)
-    .filter(([drill]) => results.some(({ step }) => step.drill === drill))
-    .map(([, cover]) => cover(known, findings, intent, false));
+  const context = new MatrixContext(known, intent, findings, false);
+  return matrices
+    .filter(({ drill }) => results.some(({ step }) => step.drill === drill))
+    .map((matrix) => matrix.table(context));
 }
 
-/** Drills whose results are told in a table of their own, by all that the dossier knows. */
-const TABLES: Partial<Record<DrillId, typeof coverRoutes>> = {
-  links: coverRoutes,
-  push: coverPush,
-  ads: coverAds,
-  purchases: coverPurchases,
-};
-export const isTabledDrill = (drill: DrillId): boolean => drill in TABLES;
+/** Whether what a drill finds is told in a table of its own, by all that the dossier knows. */
+export const isTabledDrill = (id: DrillId): boolean => matrices.some(({ drill }) => drill === id);
 
 /** A matrix of screens by drills, then what came to nothing. */
 export function formatResults(

@@ -62,6 +62,7 @@ const MOST_COUNTED = 1000;
 
 const draftOf = ({ cell, evidence }: JudgedHistory['fact'], data: MatterData, matters: Matters) => ({
   identity: { screen: 'app', subject: `product ${data.product}`, aspect: data.matter },
+  target: { kind: 'product' as const, id: data.product, part: data.matter },
   basis: 'measured' as const,
   severity: rankOf(data.matter, matters) * MOST_COUNTED + Math.min(data.count, MOST_COUNTED - 1),
   digest: [...data.codes].sort().join(' '),

@@ -22,4 +22,4 @@ export function* payloadsOf(
 }
 
 /** A message goes by as much of its path as tells it from the others. */
-const isNamed = (path: string, name: string): boolean => path === name || path.endsWith(`/${name}`);
+export const isNamed = (path: string, name: string): boolean => path === name || path.endsWith(`/${name}`);

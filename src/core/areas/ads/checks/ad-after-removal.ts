@@ -42,6 +42,7 @@ export const adAfterRemoval = defineCheck({
         cell,
         draft: {
           identity: { subject: `placement ${placement}`, aspect: removedBy },
+          target: { kind: 'placement', id: placement },
           basis: 'measured',
           severity: 2,
           digest: network,

@@ -89,6 +89,7 @@ function draftOf(
   const own = log.filter(({ tag }) => logTags.length === 0 || logTags.includes(tag));
   return {
     identity: { subject: `placement ${placement}`, aspect: network },
+    target: { kind: 'placement' as const, id: placement, part: network },
     basis: outcome === 'failed' ? ('measured' as const) : ('estimated' as const),
     severity: outcome === 'failed' ? 2 : 1,
     digest: `${outcome} ${reason}`,

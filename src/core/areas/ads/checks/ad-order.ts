@@ -87,6 +87,7 @@ const draftOf = (
   name: string,
 ) => ({
   identity: { subject: `network ${network}`, aspect: fault },
+  target: { kind: 'network' as const, id: network },
   basis: 'measured' as const,
   severity: fault === 'consent' ? 2 : 1,
   digest: consent,

@@ -42,6 +42,7 @@ export const adParameter = defineCheck({
             outcome: 'failed',
             draft: {
               identity: { subject: `placement ${placement.id}`, aspect: `${network.id} ${name}` },
+              target: { kind: 'placement', id: placement.id, part: network.id },
               basis: 'measured',
               severity: 2,
               digest: found,

@@ -65,6 +65,7 @@ export const adReturn = defineCheck({
 
 const draftOf = ({ after, before, cell, evidence, placement }: AdShowFact, lost: AdShowFact['lost']) => ({
   identity: { subject: `placement ${placement}`, aspect: before === after ? 'state' : 'screen' },
+  target: { kind: 'placement' as const, id: placement },
   basis: 'measured' as const,
   severity: before === after ? 1 : 2,
   digest: before === after ? lost.map(({ key, what }) => `${key} ${what}`).join(', ') : after,

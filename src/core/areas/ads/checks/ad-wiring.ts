@@ -89,6 +89,7 @@ const draftOf = (
   intent: IntentWith,
 ) => ({
   identity: { subject: `network ${network.id}`, aspect: `${part} ${name}` },
+  target: { kind: 'network' as const, id: network.id, part },
   basis: 'measured' as const,
   severity: part === 'library' ? 3 : part === 'connector' ? 2 : 1,
   digest: found,

@@ -117,6 +117,7 @@ const draftOf = (
   name: string,
 ) => ({
   identity: { subject: `network ${network}`, aspect: fault },
+  target: { kind: 'network' as const, id: network },
   basis: fault === 'unsaid' ? ('estimated' as const) : ('measured' as const),
   severity: fault === 'live' ? 3 : 2,
   digest: fault,

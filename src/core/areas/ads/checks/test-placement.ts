@@ -35,6 +35,7 @@ export const testPlacement = defineCheck({
             outcome: 'failed',
             draft: {
               identity: { subject: `placement ${placement.id}`, aspect: network.id },
+              target: { kind: 'placement', id: placement.id, part: network.id },
               basis: 'measured',
               severity: 2,
               digest: found,

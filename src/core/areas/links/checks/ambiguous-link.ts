@@ -47,6 +47,7 @@ export const ambiguousLink = defineCheck({
         outcome: 'failed',
         draft: {
           identity: { subject: `route ${probe.route}` },
+          target: { kind: 'route', id: probe.route },
           basis: 'measured',
           severity: names.length + routes.length,
           digest: [...names, ...routes].join(' '),

@@ -98,6 +98,7 @@ function judgeFilter(fact: LinkFilterFact, targetSdk: number, intent: IntentWith
     outcome: meantForBrowsers ? 'failed' : 'cantTell',
     draft: {
       identity: { subject: `${fact.component} ${formatFilter(filter)}` },
+      target: { kind: 'component', id: fact.component },
       basis: meantForBrowsers ? 'measured' : 'estimated',
       severity: missing.length,
       digest: missing.join(' '),

@@ -88,6 +88,7 @@ const SEVERITY: Record<Fault, number> = { trap: 3, twice: 2, 'lost-place': 1 };
 
 const draftOf = (run: LinkRunFact, chain: readonly string[], fault: Fault) => ({
   identity: { subject: `route ${run.route}`, aspect: fault },
+  target: { kind: 'route' as const, id: run.route },
   basis: 'measured' as const,
   severity: SEVERITY[fault],
   digest: `${fault}: ${chain.join(' > ')}`,

@@ -152,6 +152,7 @@ const draftOf = (
   { found, kind, wanted }: { kind: LandingFault; found: string; wanted: string },
 ) => ({
   identity: { screen, subject: `route ${id}`, aspect: `${kind} ${run.how}` },
+  target: { kind: 'route' as const, id, part: run.how },
   basis: 'measured' as const,
   severity: SEVERITY[kind] * 10 + (run.probe === 'good' ? 5 : 0),
   digest: `${kind} ${found}`,

@@ -84,6 +84,7 @@ const SEVERITY: Record<Fault, number> = { crash: 3, 'not-responding': 2, blank: 
 
 const draftOf = (run: LinkRunFact, fault: Fault) => ({
   identity: { subject: `route ${run.route}`, aspect: `${fault} ${run.crash?.frame ?? ''}`.trim() },
+  target: { kind: 'route' as const, id: run.route },
   basis: 'measured' as const,
   severity: SEVERITY[fault],
   digest: `${fault} ${run.crash?.exception ?? ''}`,

@@ -78,6 +78,7 @@ export const undeclaredRoute = defineCheck({
           outcome: 'failed',
           draft: {
             identity: { subject: `route ${route}`, aspect: test },
+            target: { kind: 'route', id: route },
             basis: 'measured',
             severity: first!.probe.kind === 'good' ? 10 + more.length : 1 + more.length,
             digest: [first!, ...more].map(({ probe }) => probe.url).join(' '),

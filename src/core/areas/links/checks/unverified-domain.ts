@@ -188,6 +188,7 @@ function judge(verification: Verification, evidence: string): Assertion<Data> {
     outcome: 'failed',
     draft: {
       identity: { subject: host, aspect: why },
+      target: { kind: 'host', id: host },
       basis: 'measured',
       severity: 2,
       digest: `${why} ${found}`,
@@ -205,6 +206,7 @@ function* malformedFingerprints({ evidence, site }: SiteFileFact): Iterable<Asse
         outcome: 'failed',
         draft: {
           identity: { subject: host, aspect: `fingerprint of ${place}` },
+          target: { kind: 'host', id: host },
           basis: 'measured',
           severity: 1,
           digest: found,

@@ -121,6 +121,7 @@ const draftOf = (
   near = '',
 ): Draft<Data> => ({
   identity: { subject: `product ${product}`, aspect: fault },
+  target: { kind: 'product', id: product },
   basis: 'measured',
   severity: fault === 'not-intended' ? 1 : 2,
   digest: fault,

@@ -96,6 +96,7 @@ const judged = (
   outcome: isCertain ? 'failed' : 'cantTell',
   draft: {
     identity: { subject: `product ${product}`, aspect: fault },
+    target: { kind: 'product' as const, id: product },
     basis: isCertain ? 'measured' : 'estimated',
     severity: 2,
     digest: found,

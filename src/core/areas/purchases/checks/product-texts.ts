@@ -111,6 +111,7 @@ const judged = (
   outcome: isCertain ? 'failed' : 'cantTell',
   draft: {
     identity: { subject: `product ${product}`, aspect: `${code} ${locale}` },
+    target: { kind: 'product' as const, id: product },
     basis: isCertain ? 'measured' : 'estimated',
     severity: isCertain ? 2 : 1,
     digest: `${name} ${found}`,

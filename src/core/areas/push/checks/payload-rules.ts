@@ -46,6 +46,7 @@ export const payloadRules = defineCheck({
           outcome: level === 'error' ? 'failed' : 'cantTell',
           draft: {
             identity: { subject: name, aspect: `${code} ${at}`.trim() },
+            target: { kind: 'payload', id: name },
             basis: level === 'error' ? 'measured' : 'estimated',
             severity: level === 'error' ? 2 : 1,
             digest: found,

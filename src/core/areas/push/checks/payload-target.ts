@@ -54,6 +54,7 @@ export const payloadTarget = defineCheck({
           outcome: 'failed',
           draft: {
             identity: { subject: name, aspect: kind },
+            target: { kind: 'payload', id: name },
             basis: 'measured',
             severity: 1,
             digest: named,

@@ -110,6 +110,7 @@ function toAssertion(
     outcome: isCut ? 'cantTell' : 'failed',
     draft: {
       identity: { subject: `${name} ${part}`, aspect: kind },
+      target: { kind: 'payload', id: name, part },
       basis: isCut ? 'estimated' : 'measured',
       severity: { 'no-key': 3, arguments: 2, cut: 1 }[kind],
       digest: JSON.stringify(values),

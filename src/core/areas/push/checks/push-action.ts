@@ -93,6 +93,7 @@ const draftOf = (
   fault: Fault,
 ) => ({
   identity: { screen: wanted, subject: `message ${message}`, aspect: action },
+  target: { kind: 'message' as const, id: message, part: action },
   basis: 'measured' as const,
   severity: 1,
   digest: `${fault} ${landed}`,

@@ -56,6 +56,7 @@ export const pushBadge = defineCheck({
 
 const draftOf = ({ cell, evidence, left, message }: PushRunFact) => ({
   identity: { subject: `message ${message}` },
+  target: { kind: 'message' as const, id: message },
   basis: 'measured' as const,
   severity: left,
   digest: String(left),

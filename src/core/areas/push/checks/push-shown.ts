@@ -81,6 +81,7 @@ export const isSilent = ({ message }: PushRunFact, { push }: IntentWith): boolea
 
 const draftOf = ({ cell, crash, evidence, message, state, told }: PushRunFact) => ({
   identity: { subject: `message ${message}`, aspect: state },
+  target: { kind: 'message' as const, id: message, part: state },
   basis: 'measured' as const,
   severity: crash ? 3 : state === 'front' ? 1 : 2,
   digest: crash?.exception ?? 'not shown',

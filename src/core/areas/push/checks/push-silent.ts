@@ -69,6 +69,7 @@ export const pushSilent = defineCheck({
 
 const draftOf = ({ cell, crash, evidence, message, state }: PushRunFact, fault: Fault) => ({
   identity: { subject: `message ${message}`, aspect: `${fault} ${state}` },
+  target: { kind: 'message' as const, id: message, part: state },
   basis: 'measured' as const,
   severity: fault === 'crash' ? 2 : 1,
   digest: `${fault} ${crash?.exception ?? ''}`,

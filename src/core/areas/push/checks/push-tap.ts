@@ -69,6 +69,7 @@ export const pushTap = defineCheck({
 
 const draftOf = ({ cell, evidence, inApp, landed, message, state }: PushRunFact, wanted: string) => ({
   identity: { screen: wanted, subject: `message ${message}`, aspect: state },
+  target: { kind: 'message' as const, id: message, part: state },
   basis: 'measured' as const,
   severity: inApp ? 1 : 2,
   digest: landed,
