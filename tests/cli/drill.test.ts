@@ -100,7 +100,7 @@ test('drills are run, told as a matrix, gone on with, and judged', async () => {
   ]);
   expect(coverage.filter(({ outcome }: { outcome: string }) => outcome !== 'untested').length).toBe(13);
   const item = items.find(({ id }: { id: string }) => id === 'state.process-death');
-  expect([item.outcome, item.why]).toEqual(['failed', 'Departs on booking, pass.']);
+  expect([item.outcome, item.why]).toEqual(['failed', 'Fails on booking, pass.']);
   expect(items.find(({ id }: { id: string }) => id === 'state.rotate').why).toBe(
     'Not run yet: fenlok drill rotate',
   );
@@ -194,7 +194,7 @@ test('several phones are driven at once, each by itself, into one dossier', asyn
   }
 }, 60_000);
 
-test('killed half way, it leaves settings borrowed; the next call puts them back, and a person can ask for it', async () => {
+test('killed half way, it leaves settings changed; the next call restores them, and a person can ask for it', async () => {
   const cwd = await project('killed');
   const args = [join(root, 'dist/cli/bin.js'), 'drill', 'capture-sweep', '--device', phone.address];
   const child = spawn(process.execPath, args, { cwd, env: { ...process.env, ...env }, stdio: 'ignore' });
@@ -218,10 +218,10 @@ test('killed half way, it leaves settings borrowed; the next call puts them back
   );
   expect(read.out).toBe('Night mode: no\nnull\n0\nLocales for example.kelpline for user 0 are []\n');
   await device.close();
-  expect((await drill(cwd, '--put-back')).out).toContain('nothing is borrowed');
+  expect((await drill(cwd, '--put-back')).out).toContain('no setting is left changed');
 });
 
-test('Ctrl-C puts back what was borrowed, and what was done stays done', async () => {
+test('Ctrl-C restores the settings, and what was done stays done', async () => {
   const cwd = await project('stopped');
   const args = [join(root, 'dist/cli/bin.js'), 'drill', 'rotate', '--device', phone.address];
   const child = spawn(process.execPath, args, {

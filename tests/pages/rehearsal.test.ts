@@ -128,9 +128,9 @@ describeWith('chromium')('the rehearsal', () => {
       .getByText(/restoring does not bring it back/)
       .waitFor();
     expect(await found()).toEqual([
+      expect.stringContaining('pass.year: it is still given after it ended'),
       expect.stringContaining('crossing.20'),
       expect.stringContaining('no-ads: it is paid for, and restoring does not bring it back'),
-      expect.stringContaining('pass.year: it is still given after it ended'),
     ]);
     await page.getByRole('button', { name: /pass\.year: it is still given/ }).click();
     await page.getByText('Ask the store at each launch').waitFor();
