@@ -1,4 +1,4 @@
-// Holds the rooms to their order: imports go one way, the core knows no Node, and nothing runs in circles.
+// Holds the rooms to their order: imports go one way, the core knows no Node, and nothing runs in circles, types included.
 import { readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, relative, resolve, sep } from 'node:path';
 import { fileURLToPath } from 'node:url';

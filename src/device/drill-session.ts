@@ -17,9 +17,9 @@ import {
   type RunContext,
   type StepOutcome,
 } from './drills/drill.ts';
+import type { DrillSubject } from './drills/drill-subject.ts';
 import { allDrills } from './drills/drills.ts';
 import { factsOfTrace } from './drills/keep-trace.ts';
-import type { DrillSubject } from './drills/on-screen/run-screen-drill.ts';
 import { type Plan, planDrills, type Wanted } from './drills/plan.ts';
 import { findCandidate } from './installed-build.ts';
 import { openOverrides, type PutBack } from './overrides/setting-overrides.ts';

@@ -12,8 +12,9 @@ export {
   type StepResult,
 } from './drill-session.ts';
 export type { Drill, DrillKits, DrillStep } from './drills/drill.ts';
+export type { DrillSubject } from './drills/drill-subject.ts';
 export { allDrills } from './drills/drills.ts';
-export { type DrillSubject, runScreenDrill } from './drills/on-screen/run-screen-drill.ts';
+export { runScreenDrill } from './drills/on-screen/run-screen-drill.ts';
 export type { Act, ScreenDrill } from './drills/on-screen/screen-drill.ts';
 export { allScreenDrills } from './drills/on-screen/screen-drills.ts';
 export type { Plan, Wanted } from './drills/plan.ts';

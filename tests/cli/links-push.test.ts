@@ -250,7 +250,7 @@ describe('the gateway as a command', () => {
     const other = await send(gateway, '--token-file', tokens, '--environment', 'development');
     expect([other.code, other.out]).toEqual([
       1,
-      expect.stringMatching(/400 BadDeviceToken\n.*other environment.*Snapshot at how the app is signed/),
+      expect.stringMatching(/400 BadDeviceToken\n.*other environment.*Look at how the app is signed/),
     ]);
   });
 

@@ -234,8 +234,8 @@ test('a drill without a store or networks says what it would need', async () => 
       work,
       { FENLOK_STATE: join(scratch, 'state') },
     );
-    expect(out).toMatch(/buy-flows.*--store FILE/);
-    expect(out).toMatch(/load-ads.*--ads FILE/);
+    expect(out).toMatch(/purchases.*--store FILE/);
+    expect(out).toMatch(/ads:.*--ads FILE/);
   } finally {
     await phone.close();
   }

@@ -8,7 +8,8 @@ import { lostScreen } from '../../src/core/areas/lifecycle/checks/lost-screen.ts
 import { lostState } from '../../src/core/areas/lifecycle/checks/lost-state.ts';
 import type { Step } from '../../src/core/model/intent.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
-import { type DrillSubject, runScreenDrill } from '../../src/device/drills/on-screen/run-screen-drill.ts';
+import type { DrillSubject } from '../../src/device/drills/drill-subject.ts';
+import { runScreenDrill } from '../../src/device/drills/on-screen/run-screen-drill.ts';
 import { allScreenDrills } from '../../src/device/drills/on-screen/screen-drills.ts';
 import type { Dossier } from '../../src/node/dossier.ts';
 import type { PhoneApp, ScreenModel } from '../../src/standins/phone/app-model.ts';

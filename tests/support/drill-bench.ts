@@ -9,7 +9,7 @@ import type { DrillRunFact } from '../../src/core/model/fact.ts';
 import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
 import type { DrillLine } from '../../src/core/model/trace.ts';
 import type { Device } from '../../src/device/bridge/device.ts';
-import type { DrillSubject } from '../../src/device/drills/on-screen/run-screen-drill.ts';
+import type { DrillSubject } from '../../src/device/drills/drill-subject.ts';
 import { findCandidate } from '../../src/device/installed-build.ts';
 import { openOverrides } from '../../src/device/overrides/setting-overrides.ts';
 import { addPackage, type Dossier, openDossier } from '../../src/node/dossier.ts';

@@ -170,7 +170,11 @@ function drillPart(drill: string, evidence: ItemEvidence): Part {
       findings,
     };
   if (outcome === 'passed') return { outcome, why: `${cells.length} screens stood it.`, findings };
-  return { outcome, why: `${outcome === 'failed' ? 'Fails' : 'Undecided'} on ${onScreens}.${loud}`, findings };
+  return {
+    outcome,
+    why: `${outcome === 'failed' ? 'Fails' : 'Undecided'} on ${onScreens}.${loud}`,
+    findings,
+  };
 }
 
 function foundBy(drill: string, { reports, strict }: ItemEvidence): Part {

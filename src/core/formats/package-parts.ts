@@ -12,7 +12,7 @@ import { namedColoursOf } from './apple/asset-catalogue.ts';
 import { findInterfaceViews } from './apple/interface-views.ts';
 import { findVariedPictures } from './apple/varied-pictures.ts';
 import { findAssetTexts } from './catalogues/asset-texts.ts';
-import type { OpenedPackage } from './package.ts';
+import type { OpenedPackage } from './opened-package.ts';
 
 /** The app with all its parts; one that cannot be read is told among `unread`, and named in `leftOut`. */
 export async function readParts(

@@ -1,17 +1,13 @@
 /** Any app package: told apart by what is in it, read into the one model. */
-import { type AppPackage, type PackagePart, packageParts } from '../model/app-package.ts';
+import { type PackagePart, packageParts } from '../model/app-package.ts';
 import type { ByteSource, Ports } from '../model/ports.ts';
 import { attempt, type Result, UnreadableError, unwrap } from '../model/problem.ts';
 import type { ReadOptions } from './android/android-package.ts';
 import { APK_MANIFEST, type OpenedAndroid, openApk } from './android/apk.ts';
+import type { OpenedPackage } from './opened-package.ts';
 import { openZip, type Zip } from './zip.ts';
 
-export interface OpenedPackage {
-  app: AppPackage;
-  /** For those who need more than the model says. */
-  zip: Zip;
-  android?: OpenedAndroid;
-}
+export type { OpenedPackage } from './opened-package.ts';
 
 /**
  * Reads what an APK, a bundle or an iOS package declares.

@@ -18,7 +18,7 @@ import type { BuildKey, Platform } from './candidate.ts';
 import type { EntryKind, TextFault, TextSyntax } from './catalogue.ts';
 import type { Cell } from './cell.ts';
 import type { AdLoadFact, AdSessionFact, AdShowFact, AdSurroundingsFact, AppAdsFact } from './facts/ads.ts';
-import type { OfCapture, OfPackage } from './facts/base.ts';
+import type { OfCapture, OfPackage, StateChange } from './facts/base.ts';
 import type { LinkDomainsFact, LinkFilterFact, LinkRunFact, SiteFileFact } from './facts/links.ts';
 import type { ManifestFact, ShortcutFact } from './facts/manifest.ts';
 import type {
@@ -248,16 +248,7 @@ export interface TargetFact extends OfCapture {
   cutBy?: 'screen' | 'scroll';
 }
 
-/** One thing of a screen's state that is not as it was. */
-export interface StateChange {
-  key: string;
-  /** `typed` into a field, a `text` that is shown, another `content` of a list, an element that is `gone`. */
-  what: 'typed' | 'text' | 'checked' | 'selected' | 'focused' | 'scroll' | 'content' | 'gone';
-  before: string;
-  after: string;
-  /** Where it is now, or was. */
-  boundsPx: Box;
-}
+export type { StateChange } from './facts/base.ts';
 
 /** A screen on the way back out of an app. */
 export interface BackStep {

@@ -2,7 +2,7 @@
 import type { CoverageCell } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
 import { outcomeMark, outcomeWord } from './outline.ts';
-import type { TextStyle } from './text.ts';
+import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 
 export interface MatrixCell {

@@ -3,7 +3,7 @@ import type { Finding } from '../model/finding.ts';
 import type { OutcomeTable, TableCell } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
 import { outcomeMark, outcomeWord } from './outline.ts';
-import type { TextStyle } from './text.ts';
+import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 
 const GAP = 2;

@@ -15,7 +15,7 @@ import { formatLevels } from '../platform/android/platform-levels.ts';
 import { printable } from './escape.ts';
 import { plural } from './outline.ts';
 import { formatPermissions } from './permission-words.ts';
-import type { TextStyle } from './text.ts';
+import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 
 /** @param findings of the checks that need nothing but the package */

@@ -1,7 +1,7 @@
 /** A push message for people: what is wrong with it, the worst first, and how it reads in each language. */
 import type { PayloadProblem, PushPayload } from '../model/push-payload.ts';
 import type { PayloadPreview, PreviewTrouble } from '../platform/push/preview-payload.ts';
-import type { TextStyle } from './text.ts';
+import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 
 export interface PayloadViewed {

@@ -2,7 +2,6 @@
 import { outcomeOf } from '../checklist/apply-rulings.ts';
 import { formatBuild } from '../model/candidate.ts';
 import type { ItemOutcome, Judgement, OutcomeTable } from '../model/judgement.ts';
-import type { Outcome } from '../model/outcome.ts';
 import { drillMatrix, matrixCell } from './drill-matrix.ts';
 import { printable } from './escape.ts';
 import { cellReasons, outcomeTable, rowsWith } from './outcome-table.ts';
@@ -20,26 +19,10 @@ import {
   outlineAreas,
   ownReason,
 } from './outline.ts';
+import type { TextOptions } from './text-style.ts';
 import { wrap } from './wrap.ts';
 
-export interface TextStyle {
-  outcome(outcome: Outcome, text: string): string;
-  strong(text: string): string;
-  faint(text: string): string;
-}
-
-export const plainStyle: TextStyle = {
-  outcome: (_, text) => text,
-  strong: (text) => text,
-  faint: (text) => text,
-};
-
-export interface TextOptions {
-  style: TextStyle;
-  widthColumns: number;
-  /** All findings and items, not only what needs attention. */
-  all: boolean;
-}
+export { plainStyle, type TextOptions, type TextStyle } from './text-style.ts';
 
 const CARDS_SHOWN = 4;
 const PLACES_SHOWN = 5;

@@ -1,5 +1,5 @@
 import type { DrillLine } from '../../core/model/trace.ts';
-import type { DrillSubject } from './on-screen/run-screen-drill.ts';
+import type { DrillSubject } from './drill-subject.ts';
 import type { Act } from './on-screen/screen-drill.ts';
 
 /** The first line of a run: which drill, on which screen of which build, on which device. */

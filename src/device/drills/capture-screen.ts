@@ -3,7 +3,7 @@ import type { Cell } from '../../core/model/cell.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
 import { takeSnapshot } from '../phone/snapshot.ts';
-import type { DrillSubject } from './on-screen/run-screen-drill.ts';
+import type { DrillSubject } from './drill-subject.ts';
 
 type PlannedCell = CoverageCell['cell'];
 

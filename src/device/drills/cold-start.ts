@@ -4,8 +4,8 @@ import { launch } from '../phone/app.ts';
 import { takeSnapshot } from '../phone/snapshot.ts';
 import { beginTrace } from './begin-trace.ts';
 import type { Drill } from './drill.ts';
+import type { DrillSubject } from './drill-subject.ts';
 import { keepTrace } from './keep-trace.ts';
-import type { DrillSubject } from './on-screen/run-screen-drill.ts';
 
 const STARTS = 5;
 

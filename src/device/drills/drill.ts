@@ -6,7 +6,7 @@ import type { Intent, IntentScreen } from '../../core/model/intent.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import type { Dossier } from '../../node/dossier.ts';
 import type { Device } from '../bridge/device.ts';
-import type { DrillSubject } from './on-screen/run-screen-drill.ts';
+import type { DrillSubject } from './drill-subject.ts';
 import type { BuyingKit } from './walks/buy.ts';
 import type { AdsKit } from './walks/load-ads.ts';
 import type { PushKit } from './walks/walk-messages.ts';

@@ -7,7 +7,7 @@ import { screenOutline, similarity } from '../../core/areas/lifecycle/state/scre
 import type { Intent, Step } from '../../core/model/intent.ts';
 import type { RoamMap, RoamScreen } from '../../core/model/roam-map.ts';
 import { placeNodes } from '../../core/model/ui-tree.ts';
-import type { DrillSubject } from '../drills/on-screen/run-screen-drill.ts';
+import type { DrillSubject } from '../drills/drill-subject.ts';
 import { type LogLine, launch, logMoment, logSince } from '../phone/app.ts';
 import { performStep, StepFailed } from '../phone/perform-step.ts';
 import { type Snapshot, takeSnapshot } from '../phone/snapshot.ts';

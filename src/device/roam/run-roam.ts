@@ -11,7 +11,7 @@ import { withPackage } from '../../node/read-package.ts';
 import { readMap } from '../../node/roam-map.ts';
 import { writeAtomically } from '../../node/write-atomically.ts';
 import { beginTrace } from '../drills/begin-trace.ts';
-import type { DrillSubject } from '../drills/on-screen/run-screen-drill.ts';
+import type { DrillSubject } from '../drills/drill-subject.ts';
 import { explore } from './explore.ts';
 
 export interface RoamOptions {

@@ -5,7 +5,7 @@
  */
 
 import { objectIn } from '../json-lines.ts';
-import type { DeliveredPush, PushRequest } from './gateway.ts';
+import type { DeliveredPush, PushRequest } from './push-request.ts';
 
 export interface ChannelAnswer {
   status: number;

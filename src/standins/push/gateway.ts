@@ -8,20 +8,11 @@
 import { PUSH_TYPES, topicFor } from '../../core/platform/push/push-types.ts';
 import { REASON_STATUS } from '../../core/platform/push/reasons.ts';
 import { BroadcastChannels, isChannelPath } from './broadcast-channels.ts';
+import type { DeliveredPush, PushRequest } from './push-request.ts';
+
+export type { DeliveredPush, PushRequest } from './push-request.ts';
 
 export type PushEnvironment = 'production' | 'development';
-
-export interface PushRequest {
-  method: string;
-  path: string;
-  /** By small names, without those that begin with a colon. */
-  headers: Readonly<Record<string, string>>;
-  /** Names of headers that came more than once. */
-  repeated?: readonly string[];
-  body: Uint8Array;
-  /** The connection that it came on: provider tokens are counted by connection. */
-  connection?: object;
-}
 
 export interface PushAnswer {
   status: number;
@@ -34,13 +25,6 @@ export interface PushAnswer {
   /** Of requests that are about channels. */
   channelId?: string;
   body?: object;
-}
-
-export interface DeliveredPush {
-  appId: string;
-  id: string;
-  headers: Readonly<Record<string, string>>;
-  payload: string;
 }
 
 /** What a provider's token says, once its signature holds. */

@@ -89,8 +89,8 @@ test.each<[string, DrillTrace[], string]>([
     'untested: Not run yet: fenlok drill recents (missing: sailing).',
   ],
   ['stood by both', [recents('booking'), recents('sailing')], 'passed: 2 screens stood it.'],
-  ['lost on one', [recents('booking', { seen: lost }), recents('sailing')], 'failed: Departs on booking.'],
-  ['lost on one, the other not run', [recents('booking', { seen: lost })], 'failed: Departs on booking.'],
+  ['lost on one', [recents('booking', { seen: lost }), recents('sailing')], 'failed: Fails on booking.'],
+  ['lost on one, the other not run', [recents('booking', { seen: lost })], 'failed: Fails on booking.'],
   [
     'invalid on one',
     [recents('booking'), recents('sailing', { log: [] })],
@@ -109,7 +109,7 @@ test.each<[string, DrillTrace[], string]>([
   [
     'lost on one device of two',
     [recents('booking'), recents('booking', { deviceId: 'D2', seen: lost }), recents('sailing')],
-    'failed: Departs on booking.',
+    'failed: Fails on booking.',
   ],
   [
     'another drill lost it',

@@ -1,6 +1,5 @@
 /** Facts of ads: what of a package networks look for, and what a site says of who may sell. */
-import type { StateChange } from '../fact.ts';
-import type { OfCapture, OfPackage } from './base.ts';
+import type { OfCapture, OfPackage, StateChange } from './base.ts';
 
 /** All of a package that an ad network may need. */
 export interface AdSurroundingsFact extends OfPackage {

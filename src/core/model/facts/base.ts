@@ -1,5 +1,6 @@
 import type { Platform } from '../candidate.ts';
 import type { Cell } from '../cell.ts';
+import type { Box } from '../geometry.ts';
 
 export interface OfPackage {
   platform: Platform;
@@ -12,4 +13,15 @@ export interface OfCapture {
   /** Digest of the capture, so that proof can be cut from it again. */
   evidence: string;
   platform: Platform;
+}
+
+/** One thing of a screen's state that is not as it was. */
+export interface StateChange {
+  key: string;
+  /** `typed` into a field, a `text` that is shown, another `content` of a list, an element that is `gone`. */
+  what: 'typed' | 'text' | 'checked' | 'selected' | 'focused' | 'scroll' | 'content' | 'gone';
+  before: string;
+  after: string;
+  /** Where it is now, or was. */
+  boundsPx: Box;
 }

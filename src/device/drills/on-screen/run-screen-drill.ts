@@ -2,13 +2,10 @@
 
 import { compareStates } from '../../../core/areas/lifecycle/state/compare-states.ts';
 import { screenState } from '../../../core/areas/lifecycle/state/screen-state.ts';
-import type { BuildKey } from '../../../core/model/candidate.ts';
-import type { Cell } from '../../../core/model/cell.ts';
 import { isStateDrill } from '../../../core/model/drill.ts';
 import type { IntentScreen } from '../../../core/model/intent.ts';
 import type { DrillLine } from '../../../core/model/trace.ts';
 import type { Device } from '../../bridge/device.ts';
-import type { SettingOverrides } from '../../overrides/setting-overrides.ts';
 import { Refused, settingNamed } from '../../overrides/settings.ts';
 import { type DeviceApp, type LogLine, launch, logMoment, logSince, processOf } from '../../phone/app.ts';
 import { navigateTo, performSteps } from '../../phone/navigate-to.ts';
@@ -16,17 +13,8 @@ import { pause, until } from '../../phone/pause.ts';
 import { StepFailed } from '../../phone/perform-step.ts';
 import { NoDump, type Snapshot, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
+import type { DrillSubject } from '../drill-subject.ts';
 import type { ScreenDrill } from './screen-drill.ts';
-
-export interface DrillSubject {
-  device: Device;
-  app: DeviceApp;
-  overrides: SettingOverrides;
-  /** Of the app that is installed. */
-  build: BuildKey;
-  /** Of the device as it is set: language, theme, text size, orientation. */
-  cell: Omit<Cell, 'screen' | 'procedure' | 'step'>;
-}
 
 const STOPS_WITHIN_MS = 6_000;
 const GONE_WITHIN_MS = 3_000;

@@ -14,7 +14,7 @@ import { pause, until } from '../../phone/pause.ts';
 import { findElement, performStep, StepFailed, tap } from '../../phone/perform-step.ts';
 import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
-import type { DrillSubject } from '../on-screen/run-screen-drill.ts';
+import type { DrillSubject } from '../drill-subject.ts';
 import { deviceSeconds, type LogReader, logReader, toldIn } from './app-lines.ts';
 
 export interface BuyingKit {

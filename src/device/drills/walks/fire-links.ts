@@ -7,7 +7,7 @@ import { performStep, StepFailed } from '../../phone/perform-step.ts';
 import { quoteShell } from '../../phone/quote-shell.ts';
 import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
-import type { DrillSubject } from '../on-screen/run-screen-drill.ts';
+import type { DrillSubject } from '../drill-subject.ts';
 
 type How = DrillLineOf<'link.fired'>['how'];
 

@@ -12,7 +12,7 @@ import { until } from '../../phone/pause.ts';
 import { findElement, StepFailed, tap } from '../../phone/perform-step.ts';
 import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
-import type { DrillSubject } from '../on-screen/run-screen-drill.ts';
+import type { DrillSubject } from '../drill-subject.ts';
 
 export interface PushKit {
   sender: PushSender;

@@ -7,8 +7,8 @@ import type { PhoneApp, ScreenHost, ScreenModel, ScreenState } from '../app-mode
 import type { PhoneShape } from '../shapes.ts';
 import type { DeviceLog } from './device-log.ts';
 import type { InstalledApp } from './package-manager.ts';
-import type { ShownAd } from './phone-ads.ts';
 import type { Process, ProcessTable } from './process-table.ts';
+import type { ShownAd } from './shown-ad.ts';
 
 /** An app that can be in front: installed, or one of the system's own. */
 export type RunnableApp = Pick<InstalledApp, 'appId' | 'label' | 'uid' | 'storage'> & { model: PhoneApp };

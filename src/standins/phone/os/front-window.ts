@@ -2,7 +2,7 @@
 import type { Element } from '../app-model.ts';
 import { type ShownScreen, showScreen, systemResources } from '../screen/display.ts';
 import type { RunnableApp } from './activity-manager.ts';
-import type { PhoneOs } from './phone-os.ts';
+import type { RunningPhone } from './running-phone.ts';
 import {
   adView,
   blankView,
@@ -26,7 +26,7 @@ const STORE = 'com.android.vending';
 const PERMISSION_CONTROLLER = 'com.android.permissioncontroller';
 
 /** Undefined where the display is off. */
-export async function frontWindow(os: PhoneOs): Promise<FrontWindow | undefined> {
+export async function frontWindow(os: RunningPhone): Promise<FrontWindow | undefined> {
   if (!os.isScreenOn) return undefined;
   const system = (title: string, view: Element) => show(os, SYSTEM_UI, title, view);
   if (os.isLocked) return system('NotificationShade', lockView());
@@ -61,7 +61,7 @@ export async function frontWindow(os: PhoneOs): Promise<FrontWindow | undefined>
 }
 
 async function show(
-  os: PhoneOs,
+  os: RunningPhone,
   appId: string,
   title: string,
   root: Element,

@@ -5,6 +5,7 @@ import { type AdRequest, formatAnswer, formatRequest, logTagOf } from '../../ads
 import type { AdHost } from '../app-model.ts';
 import type { ActivityManager, RunnableApp } from './activity-manager.ts';
 import type { DeviceLog } from './device-log.ts';
+import type { ShownAd } from './shown-ad.ts';
 
 /** What the rest of the phone does for ads. */
 export interface Surroundings {
@@ -14,13 +15,6 @@ export interface Surroundings {
   runnable(appId: string): RunnableApp | undefined;
   showAd(app: RunnableApp, shown: ShownAd): void;
   closeCover(): void;
-}
-
-/** An ad that fills the screen. */
-export interface ShownAd {
-  placement: string;
-  network: string;
-  words: string;
 }
 
 export class PhoneAds {

@@ -2,7 +2,7 @@
 
 import { contains, hitAt, indexOf, isScroller, pathTo } from '../screen/hit.ts';
 import { frontWindow } from './front-window.ts';
-import type { PhoneOs } from './phone-os.ts';
+import type { RunningPhone } from './running-phone.ts';
 
 export type Key =
   | 'home'
@@ -16,9 +16,9 @@ export type Key =
   | 'notification';
 
 export class PhoneInput {
-  readonly #os: PhoneOs;
+  readonly #os: RunningPhone;
 
-  constructor(os: PhoneOs) {
+  constructor(os: RunningPhone) {
     this.#os = os;
   }
 

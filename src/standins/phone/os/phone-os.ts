@@ -9,13 +9,14 @@ import { ActivityManager, type LaunchResult, type RunnableApp } from './activity
 import { DeviceLog } from './device-log.ts';
 import type { Intent } from './intent-filters.ts';
 import { type InstalledApp, PackageManager } from './package-manager.ts';
-import { PhoneAds, type ShownAd } from './phone-ads.ts';
+import { PhoneAds } from './phone-ads.ts';
 import { PhoneFiles } from './phone-files.ts';
 import { PhoneInput } from './phone-input.ts';
 import { PhoneMessages } from './phone-messages.ts';
-import { PhoneStore, type Sheet } from './phone-store.ts';
+import { PhoneStore } from './phone-store.ts';
 import { procFile } from './proc-files.ts';
 import { ProcessTable } from './process-table.ts';
+import type { Cover, RunningPhone } from './running-phone.ts';
 import { SettingsTable } from './settings-table.ts';
 import { blankView, browserApp, chooserApp, homeApp, type SystemView, settingsApp } from './system-apps.ts';
 import type { Sites } from './verify-hosts.ts';
@@ -27,16 +28,7 @@ export interface Battery {
   isFaked: boolean;
 }
 
-/** What lies over the app in front. */
-export type Cover =
-  | 'shade'
-  | 'recents'
-  | { asks: string; app: RunnableApp }
-  | { sheet: Sheet; app: RunnableApp }
-  | { ad: ShownAd; app: RunnableApp }
-  | { trouble: 'crash' | 'not responding'; app: RunnableApp };
-
-export class PhoneOs {
+export class PhoneOs implements RunningPhone {
   readonly shape: PhoneShape;
   /** Of this phone and no other. */
   readonly serial = randomBytes(6).toString('hex').toUpperCase();

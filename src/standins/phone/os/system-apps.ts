@@ -2,8 +2,8 @@
 
 import { column, type Element, type PhoneApp, row, text } from '../app-model.ts';
 import type { PostedNotification } from './notifications.ts';
-import type { ShownAd } from './phone-ads.ts';
 import type { Sheet } from './phone-store.ts';
+import type { ShownAd } from './shown-ad.ts';
 
 export interface SystemView {
   /** Installed apps that can be started, in the order of their installation. */

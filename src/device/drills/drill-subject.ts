@@ -1,0 +1,16 @@
+import type { BuildKey } from '../../core/model/candidate.ts';
+import type { Cell } from '../../core/model/cell.ts';
+import type { Device } from '../bridge/device.ts';
+import type { SettingOverrides } from '../overrides/setting-overrides.ts';
+import type { DeviceApp } from '../phone/app.ts';
+
+/** What a drill works on: the app that is installed, on a device that is set in a certain way. */
+export interface DrillSubject {
+  device: Device;
+  app: DeviceApp;
+  overrides: SettingOverrides;
+  /** Of the app that is installed. */
+  build: BuildKey;
+  /** Of the device as it is set: language, theme, text size, orientation. */
+  cell: Omit<Cell, 'screen' | 'procedure' | 'step'>;
+}
