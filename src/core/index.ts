@@ -1,5 +1,8 @@
 /** `fenlok`: the core. Pure functions over plain data; runs in Node and in a browser. */
 
+/** The schemas of a check's data are written with it. */
+export { z } from 'zod';
+
 export { type ScannedStop, type ScanPattern, scannedRows, scanStops } from './areas/accessibility/scan.ts';
 export { type ScanState, scanNext, scanSelect, scanStart } from './areas/accessibility/scan-player.ts';
 export { type NameOrigin, type Stop, type Walk, walkStops } from './areas/accessibility/walk-stops.ts';

@@ -4,6 +4,7 @@ import { factsOfCapture } from '../core/checklist/find-on-screens.ts';
 import { judgeFacts } from '../core/checklist/judge-facts.ts';
 import type { Fact } from '../core/model/fact.ts';
 import type { Judgement } from '../core/model/judgement.ts';
+import { ownChecksOf } from './judge-dossier.ts';
 import { readProject } from './project.ts';
 import { captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
 import { withPackage } from './read-package.ts';
@@ -31,7 +32,8 @@ export interface JudgeCandidateOptions {
 export async function judgeCandidate(options: JudgeCandidateOptions): Promise<Judgement> {
   const app = await withPackage(options.package, (opened) => opened.app);
   const folder = options.intent === undefined ? dirname(options.package) : dirname(options.intent);
-  const { checklist, intent, rulings } = await readProject(folder, app.build.appId, options.intent);
+  const project = await readProject(folder, app.build.appId, options.intent);
+  const { checklist, checks, intent, rulings } = project;
   // what the intent file says of catalogues is known only once it was read
   const read =
     intent.catalogues.length === 0
@@ -48,6 +50,8 @@ export async function judgeCandidate(options: JudgeCandidateOptions): Promise<Ju
     candidate: { build, name, platform },
     intent,
     checklist,
+    checks,
+    ownChecks: ownChecksOf(project),
     rulings,
     strict: options.strict,
     now: options.now,

@@ -1,5 +1,4 @@
 import { writeFile } from 'node:fs/promises';
-import { checks } from '../core/areas/checks.ts';
 import { judge } from '../core/checklist/judge.ts';
 import type { Judgement } from '../core/model/judgement.ts';
 import { type Dossier, json } from './dossier.ts';
@@ -27,10 +26,15 @@ export async function judgeDossier(
     intent: project.intent,
     checklist: project.checklist,
     rulings: project.rulings,
-    checks,
+    checks: project.checks,
+    ownChecks: ownChecksOf(project),
     strict: options.strict,
     now: options.now.toISOString(),
   });
   await writeAtomically(dossier.folder, 'judgement.json', (staged) => writeFile(staged, json(judgement)));
   return judgement;
 }
+
+/** Which checks are the team's own, and where they come from. */
+export const ownChecksOf = ({ extensions }: Project): Judgement['ownChecks'] =>
+  extensions.flatMap(({ checks, module }) => checks.map(({ id }) => ({ check: id, module })));

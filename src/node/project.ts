@@ -1,6 +1,7 @@
 /** The files that a team keeps beside its source: intent, own checklist, rulings. */
 import { dirname, join } from 'node:path';
-import { checks } from '../core/areas/checks.ts';
+import type { Check } from '../core/areas/check.ts';
+import { checks as shippedChecks } from '../core/areas/checks.ts';
 import { type AssembledChecklist, assembleChecklist } from '../core/checklist/assemble-checklist.ts';
 import { mobileRelease } from '../core/checklist/mobile-release.ts';
 import { adNetworkSchema } from '../core/model/ad-network.ts';
@@ -9,6 +10,7 @@ import { emptyIntent, type Intent, intentSchema } from '../core/model/intent.ts'
 import { UnreadableError } from '../core/model/problem.ts';
 import { type RulingsFile, rulingsFileSchema } from '../core/model/ruling.ts';
 import { exists } from './dossier.ts';
+import { type LoadedExtension, loadExtensions } from './extensions.ts';
 import { readYaml } from './read-yaml.ts';
 
 export interface Project {
@@ -16,6 +18,9 @@ export interface Project {
   intentFile?: string;
   intent: Intent;
   checklist: AssembledChecklist;
+  /** The shipped ones, and the team's own. */
+  checks: readonly Check[];
+  extensions: readonly LoadedExtension[];
   rulingsFile: string;
   rulings: RulingsFile;
 }
@@ -27,7 +32,11 @@ export interface Project {
 export async function readProject(folder: string, appId: string, intentFile?: string): Promise<Project> {
   const inFolder = join(folder, 'fenlok.yaml');
   const file = intentFile ?? ((await exists(inFolder)) ? inFolder : undefined);
-  const intent = file ? await readIntent(file) : emptyIntent(appId);
+  const extensions = file
+    ? await loadExtensions(file, (await readYaml(file, intentSchema)).value.extensions)
+    : [];
+  const intent = file ? await readIntent(file, extensions) : emptyIntent(appId);
+  const checks = [...shippedChecks, ...extensions.flatMap((one) => one.checks)];
   if (intent.app.id !== appId)
     throw new UnreadableError({
       code: 'intent.other-app',
@@ -46,6 +55,8 @@ export async function readProject(folder: string, appId: string, intentFile?: st
   return {
     intentFile: file,
     intent,
+    checks,
+    extensions,
     checklist: assembleChecklist(
       base,
       own,
@@ -59,13 +70,14 @@ export async function readProject(folder: string, appId: string, intentFile?: st
 }
 
 /** With the descriptions of ad networks in the place of their files. @throws UnreadableError */
-export async function readIntent(file: string): Promise<Intent> {
+export async function readIntent(file: string, extensions: readonly LoadedExtension[] = []): Promise<Intent> {
   const { value: intent } = await readYaml(file, intentSchema);
-  const networks = await Promise.all(
+  const described = await Promise.all(
     intent.ads.networks.map(async (one) =>
       typeof one === 'string' ? (await readYaml(join(dirname(file), one), adNetworkSchema)).value : one,
     ),
   );
+  const networks = [...described, ...extensions.flatMap((one) => one.networks)];
   const known = networks.map(({ id }) => id);
   for (const [i, { waterfall }] of intent.ads.placements.entries())
     for (const { network } of waterfall)

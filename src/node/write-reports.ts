@@ -14,6 +14,7 @@ import { junitReport } from '../core/reports/junit.ts';
 import { roamSvg } from '../core/reports/roam-svg.ts';
 import { listCaptures } from './captures.ts';
 import { type Dossier, type EvidenceEntry, exists, json, listTraces } from './dossier.ts';
+import type { ReportFormat } from './extensions.ts';
 import { readTextFile } from './read-yaml.ts';
 import { listMaps } from './roam-map.ts';
 import { writeAtomically } from './write-atomically.ts';
@@ -22,6 +23,8 @@ export interface WrittenReports {
   html: string;
   json: string;
   junit: string;
+  /** Those of the team's own formats. */
+  own: string[];
 }
 
 // Beyond this, findings keep the link to their whole picture and lose the embedded one.
@@ -32,6 +35,7 @@ export async function writeReports(
   dossier: Dossier,
   judgement: Judgement,
   folder = join(dossier.folder, 'report'),
+  own: readonly ReportFormat[] = [],
 ): Promise<WrittenReports> {
   await mkdir(folder, { recursive: true });
   const proofs = await cutProofs(dossier, judgement.findings, folder);
@@ -49,6 +53,7 @@ export async function writeReports(
     html: await write('index.html', page),
     json: await write('judgement.json', json(judgement)),
     junit: await write('junit.xml', junitReport(judgement)),
+    own: await Promise.all(own.map((format) => write(format.file, format.write(judgement)))),
   };
 }
 

@@ -74,12 +74,14 @@ export async function judgeAndReport(
     onProgress: progress(io, 'Measuring'),
     signal: io.signal,
   });
-  const reports = await writeReports(dossier, judgement, options.report && inCwd(io, options.report));
+  const own = project.extensions.flatMap((extension) => extension.reports);
+  const reports = await writeReports(dossier, judgement, options.report && inCwd(io, options.report), own);
   return { judgement, reports };
 }
 
 export function printReports(io: Io, reports: WrittenReports): void {
   io.err(`\nReport page  ${reports.html}\nJSON         ${reports.json}\nJUnit XML    ${reports.junit}\n`);
+  for (const file of reports.own) io.err(`Own report   ${file}\n`);
 }
 
 export const verdictCode = ({ verdict }: Judgement): ExitCode =>

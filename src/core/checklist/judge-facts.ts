@@ -18,6 +18,8 @@ export interface JudgeFactsOptions {
   checklist?: AssembledChecklist;
   /** The shipped checks, unless others are given. */
   checks?: readonly Check[];
+  /** Those of the team's own among them. */
+  ownChecks?: Judgement['ownChecks'];
   /** None, unless they are given. */
   rulings?: RulingsFile;
   /** Estimated findings fail their items too. */
@@ -42,6 +44,7 @@ export function judgeFacts(facts: Iterable<Fact>, options: JudgeFactsOptions = {
     candidate,
     facts: all,
     checks,
+    ownChecks: options.ownChecks,
     intent: options.intent ?? emptyIntent(candidate.build.appId),
     checklist: options.checklist ?? shippedList(checks),
     rulings: options.rulings ?? { fenlok: 'rulings/1', rulings: [], signOffs: [] },

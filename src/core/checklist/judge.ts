@@ -25,6 +25,8 @@ export interface JudgeInput {
   checklist: AssembledChecklist;
   rulings: RulingsFile;
   checks: readonly Check[];
+  /** Those of the team's own among them. */
+  ownChecks?: Judgement['ownChecks'];
   /** Estimated findings fail their items too. */
   strict?: boolean;
   /** ISO 8601, UTC. */
@@ -92,6 +94,7 @@ export function judge(input: JudgeInput): Judgement {
     >),
     variants: variantMatrix(facts, intent, troubledResources(ruled.findings)),
     twins: themeTwins(facts, intent, ruled.findings, (finding) => outcomeOf(finding, strict)),
+    ownChecks: [...(input.ownChecks ?? [])],
     assertedEvidence: facts.of('capture').filter((fact) => fact.buildBasis === 'asserted').length,
   };
 }

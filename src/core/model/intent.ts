@@ -218,6 +218,8 @@ const intentFields = z.strictObject({
   checklist: z
     .strictObject({ base: z.literal('mobile-release').default('mobile-release'), own: z.string().optional() })
     .prefault({}),
+  /** Modules of the team's own beside this file: checks, networks, report formats. */
+  extensions: z.array(z.string().min(1)).default([]),
   sourceLocale: localeTag.default('en'),
   locales: z.array(localeTag).default([]),
   /** Catalogues of JSON, YAML, .resx, PO and XLIFF whose syntax is to be named; the first row that fits counts. */

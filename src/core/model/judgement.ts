@@ -128,5 +128,7 @@ export const judgementSchema = z.strictObject({
   twins: z.array(themeTwinsSchema),
   /** Evidence bound to the build only by a person's word. */
   assertedEvidence: z.number().int(),
+  /** Checks that are none of Fenlok's, and the module that each is from. */
+  ownChecks: z.array(z.strictObject({ check: z.string(), module: z.string() })).default([]),
 });
 export type Judgement = z.infer<typeof judgementSchema>;

@@ -235,7 +235,13 @@ const formatFile = ({ data }: Occurrence): string =>
   typeof data.file === 'string' ? `${data.file}${data.line ? `:${data.line}` : ''}` : '';
 
 /** What a reader must know besides: rulings that lapsed, evidence that is only asserted, items switched off. */
-export function formatNotes({ assertedEvidence, lapsed, lapsedSignOffs, switchedOff }: Judgement): string[] {
+export function formatNotes({
+  assertedEvidence,
+  lapsed,
+  lapsedSignOffs,
+  ownChecks,
+  switchedOff,
+}: Judgement): string[] {
   return [
     ...lapsed.map(
       ({ ruling, why }) =>
@@ -244,6 +250,7 @@ export function formatNotes({ assertedEvidence, lapsed, lapsedSignOffs, switched
     ...lapsedSignOffs.map(
       ({ signOff, why }) => `Sign-off of ${signOff.item} by ${signOff.by} has lapsed: ${why}.`,
     ),
+    ...ownChecks.map(({ check, module }) => `The check ${check} is your own, from ${module}.`),
     ...(assertedEvidence > 0
       ? [
           `${assertedEvidence} ${plural(assertedEvidence, 'capture is', 'captures are')} bound to this build only by a person's word.`,

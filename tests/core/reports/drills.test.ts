@@ -38,6 +38,7 @@ const judgement = (of: Partial<Judgement>): Judgement => ({
   fenlok: 'judgement/1',
   candidate: { platform: 'android', name: 'Boat', build: aBuild },
   judgedAt: '2026-11-23T10:00:00.000Z',
+  ownChecks: [],
   checklist: 'list',
   strict: false,
   cards: [],
