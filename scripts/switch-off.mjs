@@ -20,12 +20,12 @@ for (const part of [
   cpSync(join(root, part), join(copy, part), { recursive: true });
 for (const part of ['node_modules', 'dist']) symlinkSync(join(root, part), join(copy, part));
 
-/** Files of tests that hold a text. */
-const testsWith = (text) =>
+/** Files of tests that a pattern is found in. */
+const testsWith = (pattern) =>
   readdirSync(join(copy, 'tests/core'), { recursive: true })
     .filter((name) => name.endsWith('.test.ts'))
     .map((name) => `tests/core/${name}`)
-    .filter((name) => readFileSync(join(copy, name), 'utf8').includes(text));
+    .filter((name) => pattern.test(readFileSync(join(copy, name), 'utf8')));
 
 /** @returns undefined where no test fails, else the first that does */
 function firstFailure(files) {
@@ -82,9 +82,11 @@ try {
     const id = /^ {2}id: '([\w-]+)'/m.exec(text)[1];
     const name = /^export const (\w+) = defineCheck/m.exec(text)[1];
     if (!isWanted(id)) continue;
-    const own = testsWith(`/checks/${id}.ts'`);
+    const own = testsWith(new RegExp(`/checks/${id}\\.ts'`));
     const files =
-      own.length > 0 ? own : testsWith(`'${id}'`).filter((test) => !test.endsWith('registry.test.ts'));
+      own.length > 0
+        ? own
+        : testsWith(new RegExp(`['"\`]${id}\\b(?!-)`)).filter((test) => !test.endsWith('registry.test.ts'));
     report(
       id,
       tried(file.slice(copy.length + 1), (before) => `${before}\n${name}.run = () => [];\n`, files),

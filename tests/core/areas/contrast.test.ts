@@ -1,7 +1,9 @@
 import fc from 'fast-check';
+import { colourAlone } from '../../../src/core/areas/contrast/checks/colour-alone.ts';
 import { iconContrast } from '../../../src/core/areas/contrast/checks/icon-contrast.ts';
 import { invertedContrast } from '../../../src/core/areas/contrast/checks/inverted-contrast.ts';
 import { textContrast } from '../../../src/core/areas/contrast/checks/text-contrast.ts';
+import { themeContrast } from '../../../src/core/areas/contrast/checks/theme-contrast.ts';
 import {
   contrastRatio,
   formatRatio,
@@ -15,7 +17,7 @@ import { measureText } from '../../../src/core/areas/contrast/pixels/measure-tex
 import { estimateBold, estimateTextSize } from '../../../src/core/areas/contrast/pixels/text-size.ts';
 import { lightnessSteps, suggestColour } from '../../../src/core/areas/contrast/suggest-colour.ts';
 import { suggestPalette } from '../../../src/core/areas/contrast/suggest-palette.ts';
-import type { Fact, SeenTextFact, UnseenTextFact } from '../../../src/core/model/fact.ts';
+import type { ColourPairFact, Fact, SeenTextFact, UnseenTextFact } from '../../../src/core/model/fact.ts';
 import { limitsSchema } from '../../../src/core/model/intent.ts';
 import { aCell, anIntent, box, canvas, departures, observeScreen, run, ui } from '../../support/facts.ts';
 
@@ -378,6 +380,33 @@ describe('check', () => {
     expect('draft' in assertion! ? `${assertion.outcome} ${assertion.draft.basis}` : assertion!.outcome).toBe(
       expected,
     );
+  });
+
+  test.each<[string, Partial<ColourPairFact>, string]>([
+    ['enough', { ratio: 4.5 }, 'passed'],
+    ['too little for its size', { ratio: 4.4, textSizeSp: 17 }, 'failed measured'],
+    ['enough for large text', { ratio: 3, textSizeSp: 18 }, 'passed'],
+    ['enough for bold text', { ratio: 3, textSizeSp: 14, bold: true }, 'passed'],
+    ['enough if it is large', { ratio: 3.1, textSizeSp: undefined }, 'cantTell estimated'],
+    ['too little for any size', { ratio: 2.9, textSizeSp: undefined }, 'failed measured'],
+    ['on what the window has', { ratio: 2, from: 'window' }, 'cantTell estimated'],
+  ])('theme-contrast: %s', (_, of, expected) => {
+    const [assertion] = run(themeContrast, [{ ...(inLayout(16) as ColourPairFact), ...of }]);
+    expect('draft' in assertion! ? `${assertion.outcome} ${assertion.draft.basis}` : assertion!.outcome).toBe(
+      expected,
+    );
+  });
+
+  const mark = (foreground: string, of: Partial<SeenTextFact> = {}) => fact({ foreground, ...of });
+  test.each<[string, SeenTextFact[], string[]]>([
+    ['red and green of one darkness', [mark('#c04000'), mark('#608000')], ['cantTell label light']],
+    ['two reds', [mark('#c04000'), mark('#c84808')], []],
+    ['light and dark', [mark('#ffd0d0'), mark('#004000')], []],
+    ['one alone', [mark('#c04000')], []],
+    ['one that is disabled', [mark('#c04000'), mark('#608000', { enabled: false })], []],
+    ['on another screen', [mark('#c04000'), mark('#608000', { evidence: 'other' })], []],
+  ])('colour-alone: %s', (_, facts, found) => {
+    expect(departures(run(colourAlone, facts))).toEqual(found);
   });
 
   const unseen = (why: UnseenTextFact['unseen'], of: Partial<UnseenTextFact> = {}): UnseenTextFact => {

@@ -147,6 +147,23 @@ test.each<[string, DrillTrace, string]>([
   expect(`${found.kind} ${detail}`.trim()).toBe(expected);
 });
 
+test.each<[string, DrillTrace, string[]]>([
+  ['back as it was', KILLED, []],
+  [
+    'begun again',
+    { ...KILLED, seen: { after: startScreen }, activities: { after: 'example.app/.StartActivity' } },
+    ['failed screen process-death'],
+  ],
+  [
+    'gone',
+    { ...KILLED, seen: { after: startScreen }, activities: { after: 'com.launcher/.Home' } },
+    ['failed screen process-death'],
+  ],
+  ['nothing killed', { ...KILLED, processes: {}, seen: { after: startScreen } }, []],
+])('lost-screen: %s', (_, of, found) => {
+  expect(departures(run(lostScreen, factsOf(of)))).toEqual(found);
+});
+
 test('what changes by itself is no loss: by rule a time of day, by a second look anything, by the intent a key', () => {
   const before = formScreen({ note: 'a', clock: '9:41' });
   const after = formScreen({ note: 'b', clock: '9:42' });

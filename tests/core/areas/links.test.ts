@@ -1,8 +1,12 @@
 import fc from 'fast-check';
 import { namelessBuild } from '../../../src/core/areas/candidate/checks/nameless-build.ts';
+import type { Check } from '../../../src/core/areas/check.ts';
 import { ambiguousLink } from '../../../src/core/areas/links/checks/ambiguous-link.ts';
 import { broadLinkFilter } from '../../../src/core/areas/links/checks/broad-link-filter.ts';
 import { closedLinkFilter } from '../../../src/core/areas/links/checks/closed-link-filter.ts';
+import { linkBack } from '../../../src/core/areas/links/checks/link-back.ts';
+import { linkLanding } from '../../../src/core/areas/links/checks/link-landing.ts';
+import { malformedLink } from '../../../src/core/areas/links/checks/malformed-link.ts';
 import { needlessLinkFilter } from '../../../src/core/areas/links/checks/needless-link-filter.ts';
 import { undeclaredRoute } from '../../../src/core/areas/links/checks/undeclared-route.ts';
 import { unverifiedDomain } from '../../../src/core/areas/links/checks/unverified-domain.ts';
@@ -10,11 +14,11 @@ import { probesOf } from '../../../src/core/areas/links/probes.ts';
 import { matchRoute } from '../../../src/core/areas/links/route-template.ts';
 import { readSiteFile } from '../../../src/core/formats/site-file.ts';
 import type { Component, IntentFilter, ProvisioningProfile } from '../../../src/core/model/app-package.ts';
-import type { SiteFileFact } from '../../../src/core/model/facts/links.ts';
+import type { LinkRunFact, SiteFileFact } from '../../../src/core/model/facts/links.ts';
 import { type Intent, intentSchema } from '../../../src/core/model/intent.ts';
 import type { SiteFile } from '../../../src/core/model/site-file.ts';
 import { parseLinkUri } from '../../../src/core/platform/links/link-uri.ts';
-import { aBuild, aProfile, departures, observeApp, run } from '../../support/facts.ts';
+import { aBuild, aCell, aProfile, departures, observeApp, run } from '../../support/facts.ts';
 
 const VIEW = 'android.intent.action.VIEW';
 const DEFAULT = 'android.intent.category.DEFAULT';
@@ -439,4 +443,94 @@ describe('routes made by chance, declared as they should be, and then with one t
       { numRuns: 150 },
     );
   });
+});
+
+const aLink: LinkRunFact = {
+  kind: 'link-run',
+  cell: aCell,
+  evidence: 'trace',
+  platform: 'android',
+  at: '2026-11-23T10:00:00.000Z',
+  deviceId: 'd',
+  sdk: 35,
+  route: 'pass',
+  url: 'kelpline://pass/7',
+  probe: 'good',
+  variant: 'example',
+  how: 'front',
+  addressed: false,
+  arguments: { id: '7' },
+  started: 'example.app/app.Screen',
+  landed: 'example.app/app.Screen',
+  inApp: true,
+  from: 'example.app/app.Start',
+  texts: ['Day pass'],
+};
+const crashed = { exception: 'java.lang.NullPointerException', message: '', frame: 'app.Screen.onCreate' };
+const hostile = { probe: 'hostile' as const, variant: 'long' };
+
+test.each<[string, Check, Partial<LinkRunFact>, string[]]>([
+  ['link-landing: there', linkLanding, {}, []],
+  ['link-landing: the app ended', linkLanding, { crash: crashed }, ['failed route pass crashed front']],
+  ['link-landing: no answer', linkLanding, { notResponding: true }, ['failed route pass crashed front']],
+  [
+    'link-landing: somebody else took it',
+    linkLanding,
+    { inApp: false, landed: 'other/.Main' },
+    ['failed route pass not-opened front'],
+  ],
+  [
+    'link-landing: another screen',
+    linkLanding,
+    { landed: 'example.app/app.Start' },
+    ['failed route pass other-screen front'],
+  ],
+  [
+    'link-landing: told another argument',
+    linkLanding,
+    { told: { id: '8' } },
+    ['failed route pass argument-lost front'],
+  ],
+  ['link-landing: told the argument', linkLanding, { told: { id: '7' } }, []],
+  [
+    'link-landing: the text is not there',
+    linkLanding,
+    { texts: ['Pass'] },
+    ['failed route pass argument-lost front'],
+  ],
+  ['link-landing: made to break it', linkLanding, { ...hostile, crash: crashed }, []],
+  ['link-landing: of no route', linkLanding, { route: 'other', crash: crashed }, []],
+  ['malformed-link: shown as well as can be', malformedLink, hostile, []],
+  [
+    'malformed-link: the app ended',
+    malformedLink,
+    { ...hostile, crash: crashed },
+    ['failed route pass crash app.Screen.onCreate'],
+  ],
+  [
+    'malformed-link: no answer',
+    malformedLink,
+    { ...hostile, notResponding: true },
+    ['failed route pass not-responding'],
+  ],
+  ['malformed-link: an empty screen', malformedLink, { ...hostile, texts: [] }, ['failed route pass blank']],
+  ['malformed-link: empty, and not of the app', malformedLink, { ...hostile, inApp: false, texts: [] }, []],
+  ['malformed-link: a good one', malformedLink, { crash: crashed }, []],
+  ['link-back: to where it was', linkBack, { backChain: ['example.app/app.Start', ''] }, []],
+  ['link-back: never out', linkBack, { backChain: ['example.app/app.Start'] }, ['failed route pass trap']],
+  [
+    'link-back: there twice',
+    linkBack,
+    { backChain: ['example.app/app.Screen', 'example.app/app.Start', ''] },
+    ['failed route pass twice'],
+  ],
+  ['link-back: what was in front is gone', linkBack, { backChain: [''] }, ['failed route pass lost-place']],
+  ['link-back: nothing was in front', linkBack, { how: 'cold', backChain: [''] }, []],
+  ['link-back: nobody walked', linkBack, {}, []],
+])('%s', (_, check, of, found) => {
+  const intent = linksIntent({
+    routes: [{ id: 'pass', url: 'kelpline://pass/{id}', screen: 'pass', shows: ['Day pass'] }],
+  });
+  const app = observeApp({ components: [component({ schemes: ['kelpline'], authorities: [], paths: [] })] });
+  expect(departures(run(check, [...app, { ...aLink, ...of }], intent))).toEqual(found);
 });

@@ -112,6 +112,22 @@ test('a sentence that no catalogue has is estimated, a name and what was typed a
   });
 });
 
+test('a text of the source language on a screen in German is found where it is drawn, and not on its own screen', async () => {
+  await withPackage(demoApk, async (opened) => {
+    const inEnglish = await factsOf(opened, 'timetable', 'en');
+    const shown = inEnglish.flatMap((fact) =>
+      fact.kind === 'screen-text' && fact.text.split(' ').length > 1 ? [fact.text] : [],
+    );
+    const mixed = await factsOf(opened, 'timetable', 'de', (xml) =>
+      xml.replace(/text="[^"]{12,}"/, `text="${shown[0]}"`),
+    );
+    const found = (facts: Fact[]) =>
+      formatFindings(findingsIn([...textsOf(opened), ...facts], ['untranslated-on-screen'], intent));
+    expect(found(mixed)).toHaveLength(1);
+    expect(found(inEnglish)).toEqual([]);
+  });
+});
+
 test('an ellipsis is seen in the picture where a line was cut, and nowhere else', async () => {
   const latin = ['Hafen', 'iii...', 'Gültig,', 'Überfahrt', 'morgen:', 'Ring.'];
   const arabic = ['زورق', 'تذكرة', 'رحلة.', 'إلى', 'الرصيف'];

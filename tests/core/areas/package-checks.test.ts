@@ -20,6 +20,7 @@ import { noMirroring } from '../../../src/core/areas/localization/checks/no-mirr
 import { orphanedLocale } from '../../../src/core/areas/localization/checks/orphaned-locale.ts';
 import { sideInLayout } from '../../../src/core/areas/localization/checks/side-in-layout.ts';
 import { textInLayout } from '../../../src/core/areas/localization/checks/text-in-layout.ts';
+import { undeclaredLocale } from '../../../src/core/areas/localization/checks/undeclared-locale.ts';
 import { pushEnvironment } from '../../../src/core/areas/push/checks/push-environment.ts';
 import { cleartextTraffic } from '../../../src/core/areas/quality/checks/cleartext-traffic.ts';
 import { nativeLibrary } from '../../../src/core/areas/quality/checks/native-library.ts';
@@ -723,6 +724,29 @@ const cases: Case[] = [
   ],
   [orphanedLocale, 'nobody says, few texts', texts({ default: 10, de: 9, fi: 2 }), ['cantTell locales']],
   [orphanedLocale, 'nobody says, most texts', texts({ default: 10, de: 9 }), []],
+
+  [undeclaredLocale, 'nothing is said', texts({ default: 10, de: 9 }), []],
+  [undeclaredLocale, 'all said', { ...texts({ default: 10, de: 9 }), declaredLocales: ['en', 'de'] }, []],
+  [
+    undeclaredLocale,
+    'one said, without texts',
+    { ...texts({ default: 10, de: 9 }), declaredLocales: ['en', 'de', 'pl'] },
+    ['failed locale pl promised'],
+  ],
+  [
+    undeclaredLocale,
+    'one intended, and not said',
+    { ...texts({ default: 10, de: 9, pl: 9 }), declaredLocales: ['en', 'de'] },
+    ['failed locale pl hidden'],
+    { locales: ['en', 'de', 'pl'] },
+  ],
+  [
+    undeclaredLocale,
+    'a region of one that is said',
+    { ...texts({ default: 10, 'de-AT': 9 }), declaredLocales: ['en', 'de'] },
+    [],
+    { locales: ['en', 'de-AT'] },
+  ],
 
   [nativeLibrary, 'none', {}, []],
   [nativeLibrary, 'aligned', native(['arm64-v8a', 16384]), []],

@@ -1,5 +1,9 @@
-/** What became of a text at 200 %: two captures of one screen, as their facts tell. */
+/** What became of a text at 200 %, sideways, or under a setting: two captures of one screen, as their facts tell. */
+import { displaySetting } from '../../../src/core/areas/accessibility/checks/display-setting.ts';
+import { rotatedScreen } from '../../../src/core/areas/accessibility/checks/rotated-screen.ts';
 import { textScaling } from '../../../src/core/areas/accessibility/checks/text-scaling.ts';
+import type { Check } from '../../../src/core/areas/check.ts';
+import { cutText } from '../../../src/core/areas/localization/checks/cut-text.ts';
 import type { Cell } from '../../../src/core/model/cell.ts';
 import type { CaptureFact, Fact, ScreenTextFact, SeenTextFact } from '../../../src/core/model/fact.ts';
 import { aCell, box, departures, run } from '../../support/facts.ts';
@@ -175,4 +179,56 @@ test('where a list was scrolled, a row is not taken for the one that had its pla
   // seen whole, and its own
   const card = { title: row('one', 20), it: row('two', 20) };
   expect(judge(card, { title: row('one', 20) })).toEqual(['failed it lost']);
+});
+
+test.each<
+  [name: string, check: Check, settings: Partial<Cell>, after: Record<string, Text>, found: string[]]
+>([
+  ['rotated-screen: whole', rotatedScreen, { orientation: 'landscape' }, { it: {} }, []],
+  ['rotated-screen: gone', rotatedScreen, { orientation: 'landscape' }, {}, ['failed it lost']],
+  ['rotated-screen: not turned', rotatedScreen, { textScale: 2 }, {}, []],
+  [
+    'display-setting: whole, with wider strokes',
+    displaySetting,
+    { procedure: 'bold-text' },
+    { it: { ink: { stemDp: 1.6 } } },
+    [],
+  ],
+  [
+    'display-setting: as thin as before',
+    displaySetting,
+    { procedure: 'bold-text' },
+    { it: { ink: { stemDp: 1.55 } } },
+    ['cantTell screen weight'],
+  ],
+  [
+    'display-setting: as thin, where no wider strokes were asked for',
+    displaySetting,
+    { procedure: 'display-large' },
+    { it: {} },
+    [],
+  ],
+  ['display-setting: gone', displaySetting, { procedure: 'high-contrast-text' }, {}, ['failed it lost']],
+  ['display-setting: not a setting', displaySetting, { procedure: 'try' }, {}, []],
+])('%s', (_, check, settings, after, found) => {
+  const facts = [...screen(aCell, { it: {} }), ...screen({ ...aCell, ...settings }, after)];
+  // their evidence is told apart
+  for (const fact of facts) if ('cell' in fact) fact.evidence = JSON.stringify(fact.cell);
+  expect(departures(run(check, facts))).toEqual(found);
+});
+
+test.each<[name: string, settings: Partial<Cell>, text: Partial<ScreenTextFact>, found: string[]]>([
+  ['cut', {}, { ellipsized: true }, ['failed it en']],
+  ['whole', {}, {}, []],
+  ['a description, which nobody sees', {}, { ellipsized: true, from: 'label' }, []],
+  ['cut at 200 %, which its pair tells', { textScale: 2 }, { ellipsized: true }, []],
+  [
+    'cut at 200 % in a language of its own',
+    { textScale: 2, locale: 'de' },
+    { ellipsized: true },
+    ['failed it de'],
+  ],
+])('cut-text: %s', (_, settings, text, found) => {
+  const facts = [...screen(aCell, {}), ...screen({ ...aCell, ...settings, step: 'next' }, { it: { text } })];
+  expect(departures(run(cutText, facts))).toEqual(found);
 });

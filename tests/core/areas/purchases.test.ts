@@ -1,10 +1,17 @@
+import type { Check } from '../../../src/core/areas/check.ts';
+import { endedPurchase } from '../../../src/core/areas/purchases/checks/ended-purchase.ts';
+import { missingPurchase } from '../../../src/core/areas/purchases/checks/missing-purchase.ts';
 import { productIds } from '../../../src/core/areas/purchases/checks/product-ids.ts';
 import { productOffer } from '../../../src/core/areas/purchases/checks/product-offer.ts';
 import { productTexts } from '../../../src/core/areas/purchases/checks/product-texts.ts';
 import { purchaseQuiet } from '../../../src/core/areas/purchases/checks/purchase-quiet.ts';
 import { purchaseTerms } from '../../../src/core/areas/purchases/checks/purchase-terms.ts';
+import { resoldPurchase } from '../../../src/core/areas/purchases/checks/resold-purchase.ts';
 import { shownPrice } from '../../../src/core/areas/purchases/checks/shown-price.ts';
 import { signedSale } from '../../../src/core/areas/purchases/checks/signed-sale.ts';
+import { unfinishedPurchase } from '../../../src/core/areas/purchases/checks/unfinished-purchase.ts';
+import { unpaidPurchase } from '../../../src/core/areas/purchases/checks/unpaid-purchase.ts';
+import { unrestoredPurchase } from '../../../src/core/areas/purchases/checks/unrestored-purchase.ts';
 import { writtenPrice } from '../../../src/core/areas/purchases/checks/written-price.ts';
 import type { CatalogueTextFact, ScreenTextFact } from '../../../src/core/model/fact.ts';
 import type {
@@ -263,25 +270,104 @@ test.each<[string, string[], number]>([
   ['a question while something is owned', ['store.bought 09:00:00', 'store.restored 10:02:00'], 0],
   ['one after it was opened again', ['app.opened 10:01:00', 'store.restored 10:02:00'], 0],
 ])('after the app was left: %s', (_, lines, count) => {
-  const told = ['app.left 10:00:00', ...lines].map((line) => {
-    const [kind, time] = line.split(' ');
+  expect(departures(run(purchaseQuiet, [historyOf(['app.left 10:00:00', ...lines])], intent))).toHaveLength(
+    count,
+  );
+});
+
+const PURCHASE_CHECKS = [
+  endedPurchase,
+  missingPurchase,
+  resoldPurchase,
+  unfinishedPurchase,
+  unpaidPurchase,
+  unrestoredPurchase,
+];
+const BOUGHT = ['app.opened 09:00:00', 'purchase.asked 09:01:00', 'store.bought 09:01:05'];
+const GIVEN = [...BOUGHT, 'purchase.granted 09:01:06'];
+const DONE = [...GIVEN, 'store.finished 09:01:07', 'app.left 09:02:00'];
+
+test.each<[string, Check | undefined, string[], string[]]>([
+  ['sold, given, finished', undefined, DONE, []],
+  [
+    'never given',
+    missingPurchase,
+    [...DONE, 'access.now 10:00:00 products='],
+    ['failed product no-ads missing'],
+  ],
+  [
+    'never finished',
+    unfinishedPurchase,
+    [...GIVEN, 'app.left 23:00:00'],
+    ['failed product no-ads unfinished'],
+  ],
+  [
+    'finished before it was given',
+    unfinishedPurchase,
+    [...BOUGHT, 'store.finished 09:01:06', 'purchase.granted 09:01:30'],
+    ['failed product no-ads finished-early'],
+  ],
+  [
+    'given while somebody else had to agree',
+    unpaidPurchase,
+    [...BOUGHT.slice(0, 2), 'store.deferred 09:01:05', 'purchase.granted 09:01:06'],
+    ['failed product no-ads granted-unpaid'],
+  ],
+  [
+    'sold again',
+    resoldPurchase,
+    [
+      ...DONE,
+      'app.opened 11:00:00',
+      'store.bought 11:00:10 transaction=2 original=2',
+      'store.finished 11:00:11 transaction=2',
+    ],
+    ['failed product no-ads sold-twice'],
+  ],
+  [
+    'kept after the money was given back',
+    endedPurchase,
+    [...DONE, 'store.refunded 10:00:00', 'app.opened 11:00:00', 'access.now 11:00:01', 'app.left 23:00:00'],
+    ['failed product no-ads kept'],
+  ],
+  [
+    'restored by the store, not by the app',
+    unrestoredPurchase,
+    [
+      ...DONE,
+      'store.restored 11:00:00 device=two transactions=1',
+      'access.now 11:01:00 device=two products=',
+    ],
+    ['failed product no-ads not-restored'],
+  ],
+])('a purchase: %s', (_, check, lines, found) => {
+  const history = historyOf(lines);
+  for (const one of check ? [check] : PURCHASE_CHECKS)
+    expect(departures(run(one, [history], intent))).toEqual(found);
+});
+
+/** `kind time field=value …` of each line. */
+function historyOf(lines: string[]): PurchaseHistoryFact {
+  const told = lines.map((line) => {
+    const [kind, time, ...fields] = line.split(' ');
+    const {
+      products = 'no-ads',
+      transactions,
+      ...more
+    } = Object.fromEntries(fields.map((field) => field.split('=')));
     return ledgerLineSchema.parse({
       at: `2026-11-27T${time}Z`,
       kind,
       account: 'ada',
       device: 'one',
-      transactions: [],
+      transactions: transactions?.split(',') ?? [],
+      products: products ? products.split(',') : [],
+      productKind: 'non-consumable',
       product: 'no-ads',
       transaction: '1',
       original: '1',
+      ...more,
     });
   });
-  const history: PurchaseHistoryFact = {
-    kind: 'purchase-history',
-    ...of,
-    deviceId: 'one',
-    cell: aCell,
-    lines: told,
-  };
-  expect(departures(run(purchaseQuiet, [history], intent))).toHaveLength(count);
-});
+  return { kind: 'purchase-history', ...of, deviceId: 'one', cell: aCell, lines: told };
+}

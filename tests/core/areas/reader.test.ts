@@ -12,6 +12,7 @@ import { roleInName } from '../../../src/core/areas/accessibility/checks/role-in
 import { sameName } from '../../../src/core/areas/accessibility/checks/same-name.ts';
 import { unnamedControl } from '../../../src/core/areas/accessibility/checks/unnamed-control.ts';
 import { unreachableControl } from '../../../src/core/areas/accessibility/checks/unreachable-control.ts';
+import { unseenFocus } from '../../../src/core/areas/accessibility/checks/unseen-focus.ts';
 import { unspokenState } from '../../../src/core/areas/accessibility/checks/unspoken-state.ts';
 import { voiceName } from '../../../src/core/areas/accessibility/checks/voice-name.ts';
 import { leastGrowth } from '../../../src/core/areas/accessibility/pairs/scale-curve.ts';
@@ -33,6 +34,7 @@ const label = (x: number, y: number, text: string, of: Partial<UiNode> = {}) =>
   ui([x, y, 60, 20], { text, ...of });
 const tap = (of: Partial<UiNode>, ...children: UiNode[]) =>
   ui([10, 10, 60, 60], { id: 'it', clickable: true, ...of }, ...children);
+const focusAt = (...at: [number, number, number, number]) => ui(at, { id: 'it', focusable: true });
 
 describe('reading order', () => {
   const two = [label(200, 10, 'right'), label(10, 12, 'left'), label(10, 100, 'below')];
@@ -178,6 +180,21 @@ describe('checks', () => {
       [label(0, 0, 'Name'), field()],
       ['failed f'],
       { carries: [...all] },
+    ],
+    ['focus outside of the screen', unseenFocus, [focusAt(-80, 0, 60, 60)], ['failed it']],
+    ['focus on what has no size', unseenFocus, [focusAt(10, 10, 0, 60)], ['failed it']],
+    [
+      'focus outside of the screen, which a page may bring into sight',
+      unseenFocus,
+      [ui([0, 0, 400, 800], { className: 'android.webkit.WebView' }, focusAt(-80, 0, 60, 60))],
+      ['cantTell it'],
+    ],
+    ['focus half in sight', unseenFocus, [focusAt(-30, 0, 60, 60)], []],
+    [
+      'focus that was scrolled away',
+      unseenFocus,
+      [ui([0, 0, 400, 400], { scrollable: true }, focusAt(0, 900, 60, 60))],
+      [],
     ],
     ['the name of a file', meaninglessName, [tap({ label: 'logo_final.png' })], ['failed it']],
     ['the name of a resource', meaninglessName, [tap({ label: 'ic_close' })], ['failed it']],
