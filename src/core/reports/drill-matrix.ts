@@ -1,6 +1,8 @@
 /** Screens by drills, for a terminal: drills down, screens across, a mark in each cell. */
+
 import type { CoverageCell } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
+import { columnsOf } from './columns.ts';
 import { outcomeMark, outcomeWord } from './outline.ts';
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
@@ -37,8 +39,8 @@ export function drillMatrix(
       .map((screen) => {
         const cell = at.get(`${screen}|${drill}`);
         const mark = cell ? style.outcome(cell.outcome, outcomeMark[cell.outcome]) : ' ';
-        const before = Math.floor((screen.length - 1) / 2);
-        return `${' '.repeat(before)}${mark}${' '.repeat(screen.length - 1 - before)}`;
+        const before = Math.floor((columnsOf(screen) - 1) / 2);
+        return `${' '.repeat(before)}${mark}${' '.repeat(columnsOf(screen) - 1 - before)}`;
       })
       .join(' '.repeat(GAP));
   const used = [...new Set(cells.map(({ outcome }) => outcome))];

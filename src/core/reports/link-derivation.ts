@@ -1,10 +1,12 @@
 /** How a decision on a link comes about, in a few lines: what it is made of, who was asked, what the site says. */
+
 import { matchRoute } from '../areas/links/route-template.ts';
 import type { Intent } from '../model/intent.ts';
 import type { Outcome } from '../model/outcome.ts';
 import type { LinkDecision, LinkTrial, Verification } from '../platform/links/link-decision.ts';
 import { type LinkRemark, linkRemarks } from '../platform/links/link-remarks.ts';
 import { parseLinkUri } from '../platform/links/link-uri.ts';
+import { columnsOf, padToColumns } from './columns.ts';
 import { outcomeMark } from './outline.ts';
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
@@ -36,7 +38,7 @@ export function linkDerivation(
   ];
   const tried = [...decision.tried].sort((a, b) => rank(a) - rank(b));
   const shown = all ? tried : tried.slice(0, NEAREST_SHOWN);
-  const width = Math.max(...shown.map((trial) => formatName(trial).length), 8);
+  const width = Math.max(...shown.map((trial) => columnsOf(formatName(trial))), 8);
   const field = (name: string, text: string) =>
     wrap(`${style.faint(name.padEnd(8))}${text}`, widthColumns, 2, 10);
   const match = matchRoute(uri, intent.links);
@@ -50,7 +52,7 @@ export function linkDerivation(
     ...shown.flatMap((trial) => {
       const mark = trial.miss ? style.outcome('failed', '▲') : style.outcome('passed', '■');
       return wrap(
-        `${mark} ${formatName(trial).padEnd(width)}  ${formatMiss(trial)}`,
+        `${mark} ${padToColumns(formatName(trial), width)}  ${formatMiss(trial)}`,
         widthColumns,
         2,
         6 + width,

@@ -1,7 +1,9 @@
 /** A table of outcomes for a terminal: a mark in each cell, and below what the marks say. */
+
 import type { Finding } from '../model/finding.ts';
 import type { OutcomeTable, TableCell } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
+import { columnsOf, padToColumns } from './columns.ts';
 import { outcomeMark, outcomeWord } from './outline.ts';
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
@@ -14,18 +16,18 @@ export function outcomeTable(
   { style, widthColumns }: { style: TextStyle; widthColumns: number },
 ): string[] {
   if (rows.length === 0) return [];
-  const first = Math.max(...rows.map(({ name }) => name.length));
+  const first = Math.max(...rows.map(({ name }) => columnsOf(name)));
   const cells = rows.flatMap((row) => row.cells.map((cell, i) => ({ ...cell, row, column: columns[i]! })));
   const markOf = ({ outcome }: TableCell, column: string) => {
-    const before = Math.floor((column.length - 1) / 2);
+    const before = Math.floor((columnsOf(column) - 1) / 2);
     const mark = style.outcome(outcome, outcomeMark[outcome]);
-    return `${' '.repeat(before)}${mark}${' '.repeat(column.length - 1 - before)}`;
+    return `${' '.repeat(before)}${mark}${' '.repeat(columnsOf(column) - 1 - before)}`;
   };
   const blockOf = ({ from, to }: { from: number; to: number }) => [
     `${' '.repeat(first + GAP)}${style.strong(columns.slice(from, to).join(' '.repeat(GAP)))}`,
     ...rows.map(({ cells: of, name, note }) => {
       const marks = of.slice(from, to).map((cell, i) => markOf(cell, columns[from + i]!));
-      return `${name.padEnd(first + GAP)}${marks.join(' '.repeat(GAP))}  ${style.faint(note)}`.trimEnd();
+      return `${padToColumns(name, first + GAP)}${marks.join(' '.repeat(GAP))}  ${style.faint(note)}`.trimEnd();
     }),
     '',
   ];
@@ -94,10 +96,10 @@ function blocksOf(columns: readonly string[], widthColumns: number): { from: num
   const blocks = [{ from: 0, to: 0 }];
   let used = 0;
   for (const [i, column] of columns.entries()) {
-    used += column.length + GAP;
+    used += columnsOf(column) + GAP;
     if (used > widthColumns && i > blocks.at(-1)!.from) {
       blocks.push({ from: i, to: i });
-      used = column.length + GAP;
+      used = columnsOf(column) + GAP;
     }
     blocks.at(-1)!.to = i + 1;
   }

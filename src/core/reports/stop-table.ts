@@ -1,6 +1,8 @@
 /** The walk of a screen reader, and the presses of a switch, as lines for a terminal. */
+
 import type { ScannedStop } from '../areas/accessibility/scan.ts';
 import type { NameOrigin, Stop, Walk } from '../areas/accessibility/walk-stops.ts';
+import { fitColumns, padToColumns } from './columns.ts';
 import { printableText } from './escape.ts';
 import { outcomeMark } from './outline.ts';
 import type { TextStyle } from './text-style.ts';
@@ -39,10 +41,9 @@ export function stopTable(
     const origin = nameOrigin[stop.nameFrom];
     const room = Math.max(24, widthColumns - 32);
     const said = stop.name
-      ? formatParts(stop)
-      : style.outcome('failed', `${outcomeMark.failed} nothing to say`);
-    const padded = stop.name ? fit(said, room) : said + ' '.repeat(Math.max(0, room - 16));
-    return `${String(numbers.get(stop)).padStart(4)}  ${padded}  ${style.faint(origin || printableText(stop.key))}`;
+      ? fitColumns(formatParts(stop), room)
+      : padToColumns(style.outcome('failed', `${outcomeMark.failed} nothing to say`), room);
+    return `${String(numbers.get(stop)).padStart(4)}  ${said}  ${style.faint(origin || printableText(stop.key))}`;
   });
   const hidden = unreachable.map(
     (stop) =>
@@ -70,7 +71,10 @@ export function pressTable(
       String(row).padStart(4),
       String(presses).padStart(8),
       seconds.toFixed(1).padStart(8),
-      fit(stop.name ? printableText(stop.name) : `${outcomeMark.failed} ${printableText(stop.key)}`, room),
+      fitColumns(
+        stop.name ? printableText(stop.name) : `${outcomeMark.failed} ${printableText(stop.key)}`,
+        room,
+      ),
     ]
       .join('  ')
       .trimEnd(),
@@ -85,6 +89,3 @@ export function pressTable(
 }
 
 const formatParts = ({ spoken }: Stop): string => printableText(spoken.join(' · '));
-
-const fit = (text: string, room: number): string =>
-  text.length > room ? `${text.slice(0, room - 1)}…` : text.padEnd(room);

@@ -4,6 +4,7 @@ import type { Qualifier } from '../platform/android/match-config.ts';
 import { formatConfig, formatDensity, type ResourceConfig } from '../platform/android/resource-config.ts';
 import { explainSelection, type Fate, scaleFactor } from '../platform/android/select-variant.ts';
 import type { TargetDevice } from '../platform/android/target-device.ts';
+import { padToColumns } from './columns.ts';
 import { outcomeMark } from './outline.ts';
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
@@ -179,7 +180,7 @@ export function variantTable(
   const { device, remedy, resource, rows } = choice;
   const width = Math.min(28, Math.max(...rows.map(({ variant }) => (variant || 'default').length)));
   const line = ({ fate, holds, scale, variant, why }: VariantRow): string[] => {
-    const name = (variant || 'default').padEnd(width);
+    const name = padToColumns(variant || 'default', width);
     const mark =
       fate === 'chosen'
         ? style.outcome('passed', `${outcomeMark.passed} chosen  `)

@@ -6,6 +6,7 @@ import {
   suggestPalette,
 } from '../../../core/areas/contrast/suggest-palette.ts';
 import { UnreadableError } from '../../../core/model/problem.ts';
+import { columnsOf, padToColumns } from '../../../core/reports/columns.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { outcomeMark } from '../../../core/reports/outline.ts';
 import { readYaml } from '../../../node/read-yaml.ts';
@@ -54,7 +55,7 @@ function formatPalette({ changes, failing }: PaletteSuggestion, { pairs }: Palet
   const style = styleFor(io);
   const mark = (of: 'passed' | 'failed', text: string) => style.outcome(of, `${outcomeMark[of]} ${text}`);
   if (failing.length === 0) return `${mark('passed', 'passes')}  all ${pairs.length} pairs\n`;
-  const width = Math.max(...changes.map(({ name }) => name.length));
+  const width = Math.max(...changes.map(({ name }) => columnsOf(name)));
   return [
     `${style.strong(`${failing.length} of ${pairs.length} pairs fail`)}`,
     ...failing.map(
@@ -64,7 +65,7 @@ function formatPalette({ changes, failing }: PaletteSuggestion, { pairs }: Palet
     `Change ${changes.length === 1 ? 'one colour' : `${changes.length} colours`}, hue kept, and all pass`,
     ...changes.map(
       ({ colour, from, name, ratio }) =>
-        `  ${printableText(name).padEnd(width)}  ${from} → ${colour}  at least ${formatRatio(ratio)} : 1`,
+        `  ${padToColumns(printableText(name), width)}  ${from} → ${colour}  at least ${formatRatio(ratio)} : 1`,
     ),
     '',
   ].join('\n');
