@@ -92,8 +92,8 @@ try {
       tried(file.slice(copy.length + 1), (before) => `${before}\n${name}.run = () => [];\n`, files),
     );
   }
-  const intent = 'src/core/model/intent.ts';
-  for (const [line, name, value] of readFileSync(join(copy, intent), 'utf8').matchAll(
+  const limits = 'src/core/model/limits.ts';
+  for (const [line, name, value] of readFileSync(join(copy, limits), 'utf8').matchAll(
     /^ {2}(\w+): z\.number\(\).*\.default\(([\d.]+)\),$/gm,
   )) {
     if (!isWanted(name)) continue;
@@ -102,7 +102,7 @@ try {
       .replace('.int()', '');
     report(
       `limits.${name}`,
-      tried(intent, (before) => before.replace(line, moved), LIMIT_TESTS),
+      tried(limits, (before) => before.replace(line, moved), LIMIT_TESTS),
     );
   }
 } finally {

@@ -53,12 +53,18 @@ export type {
   TraceEvidence,
 } from './areas/observer.ts';
 export { observers } from './areas/observers.ts';
+export { type Entitlement, entitlementsAt, spansOf } from './areas/purchases/ledger/entitlements.ts';
+export { judgeLedger, type LedgerJudge, ledgerJudge } from './areas/purchases/ledger/judge-ledger.ts';
+export { type Ledger, readLedger } from './areas/purchases/ledger/ledger.ts';
+export type { LedgerFault, LedgerOptions, LedgerReport } from './areas/purchases/ledger/ledger-report.ts';
+export { recogniseScenarios, type SeenScenario } from './areas/purchases/ledger/recognise-scenarios.ts';
 export { type AssembledChecklist, assembleChecklist } from './checklist/assemble-checklist.ts';
 export { factsOfPackage } from './checklist/facts-of-package.ts';
 export { type FoundInTrace, factsOfTrace, findInTrace } from './checklist/find-in-trace.ts';
 export { factsOfCapture, findOnScreens } from './checklist/find-on-screens.ts';
 export { type JudgeInput, judge, verdictOf } from './checklist/judge.ts';
 export { type JudgeFactsOptions, judgeFacts } from './checklist/judge-facts.ts';
+export { draftIntent, type IntentDraft } from './drafts/intent-draft.ts';
 export type { OpenedAndroid } from './formats/android/apk.ts';
 export { findColourPairs } from './formats/android/colour-pairs.ts';
 export { type Dex, readDex } from './formats/android/dex.ts';
@@ -120,12 +126,7 @@ export {
 } from './platform/links/link-decision.ts';
 export { type LinkUri, parseLinkUri } from './platform/links/link-uri.ts';
 export { linkMatcher, matchLink } from './platform/links/match-link.ts';
-export { type Entitlement, entitlementsAt, spansOf } from './platform/purchases/entitlements.ts';
-export { judgeLedger, type LedgerJudge, ledgerJudge } from './platform/purchases/judge-ledger.ts';
-export { type Ledger, readLedger } from './platform/purchases/ledger.ts';
-export type { LedgerFault, LedgerOptions, LedgerReport } from './platform/purchases/ledger-report.ts';
 export { formatPeriod, parsePeriod } from './platform/purchases/period.ts';
-export { recogniseScenarios, type SeenScenario } from './platform/purchases/recognise-scenarios.ts';
 export { findTestClock, type TestClock, testClocks } from './platform/purchases/test-clocks.ts';
 export { renewalTimetable, type TimetableRow } from './platform/purchases/timetable.ts';
 export { type PayloadPreview, previewPayload } from './platform/push/preview-payload.ts';
@@ -134,7 +135,6 @@ export { type PluralNeeds, pluralNeeds } from './platform/text/plural-categories
 export { type PseudoLocale, pseudoLocalize } from './platform/text/pseudo-locale.ts';
 export { htmlReport } from './reports/html/page.ts';
 export type { Proof } from './reports/html/proof.ts';
-export { draftIntent, type IntentDraft } from './reports/intent-draft.ts';
 export { junitReport } from './reports/junit.ts';
 export { rowsWith } from './reports/outcome-table.ts';
 export { packageSummary } from './reports/package-summary.ts';

@@ -12,8 +12,8 @@ import { type AdNetwork, adNetworkSchema } from '../core/model/ad-network.ts';
 import { areaSchema } from '../core/model/checklist.ts';
 import { factSources } from '../core/model/fact-sources.ts';
 import { priorities } from '../core/model/finding.ts';
-import { limitsSchema } from '../core/model/intent.ts';
 import type { Judgement } from '../core/model/judgement.ts';
+import { limitsSchema } from '../core/model/limits.ts';
 import { UnreadableError } from '../core/model/problem.ts';
 import { exists } from './dossier.ts';
 

@@ -264,10 +264,10 @@ describe('judging again', () => {
 });
 
 test('each screen has its texts in light and in dark, the worst first, as the findings have them', () => {
-  expect(judgement.twins.map(({ screen }) => screen).sort()).toEqual(
+  expect(judgement.themePairs.map(({ screen }) => screen).sort()).toEqual(
     [...new Set(judgement.coverage.map(({ cell }) => cell.screen))].sort(),
   );
-  const of = (screen: string) => judgement.twins.find((twins) => twins.screen === screen)!.rows;
+  const of = (screen: string) => judgement.themePairs.find((pair) => pair.screen === screen)!.rows;
   expect(of('pass')[0]).toMatchObject({
     subject: 'badge',
     light: { outcome: 'failed' },
@@ -278,7 +278,7 @@ test('each screen has its texts in light and in dark, the worst first, as the fi
     light: { outcome: 'passed' },
     dark: { outcome: 'failed', foreground: '#8a6a1f', background: '#3a2d0e' },
   });
-  for (const { rows } of judgement.twins)
+  for (const { rows } of judgement.themePairs)
     for (const { dark, light } of rows)
       for (const side of [light, dark]) {
         const finding = judgement.findings.find(({ id }) => id === side!.finding);

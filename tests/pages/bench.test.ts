@@ -243,8 +243,8 @@ describeWith('chromium')('the bench', () => {
     await choose('View', 'as it is');
   });
 
-  test('twins are outlined together and measured side by side', async () => {
-    await open('Twins', 'tickets');
+  test('pairs are outlined together and measured side by side', async () => {
+    await open('Pairs', 'tickets');
     await page.getByText('Text sizes').click();
     await page.getByRole('application').nth(1).waitFor();
     await choose('Element to compare', 'Lower deck, any seat');
@@ -305,7 +305,7 @@ describeWith('chromium')('the bench', () => {
     ['light', 'Colours'],
     ['dark', 'Colours'],
     ['light', 'Scanning'],
-    ['dark', 'Twins'],
+    ['dark', 'Pairs'],
     ['light', 'Unseen walk'],
   ] as const)('passes our own rules: %s, %s', async (theme, tab) => {
     await page.setViewportSize({ width: 1280, height: 1700 });

@@ -97,7 +97,7 @@ describeWith('chromium')('the report page', () => {
   });
 
   test('texts stand in light and in dark side by side; a theme that was not captured is said to be', async () => {
-    const fold = page.locator('.twins details');
+    const fold = page.locator('.theme-pairs details');
     expect(await fold.count()).toBe(1);
     expect(await fold.locator('table').isVisible()).toBe(false);
     await fold.locator('summary').focus();

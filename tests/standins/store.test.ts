@@ -2,11 +2,11 @@ import { appendFileSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
+import { entitlementsAt } from '../../src/core/areas/purchases/ledger/entitlements.ts';
+import { judgeLedger } from '../../src/core/areas/purchases/ledger/judge-ledger.ts';
+import { readLedger } from '../../src/core/areas/purchases/ledger/ledger.ts';
 import { readSignedTransaction } from '../../src/core/formats/store/signed-transaction.ts';
 import { UnreadableError } from '../../src/core/model/problem.ts';
-import { entitlementsAt } from '../../src/core/platform/purchases/entitlements.ts';
-import { judgeLedger } from '../../src/core/platform/purchases/judge-ledger.ts';
-import { readLedger } from '../../src/core/platform/purchases/ledger.ts';
 import { nodePorts } from '../../src/node/ports.ts';
 import { type Offer, offerOf, storeCatalogueSchema } from '../../src/standins/store/catalogue.ts';
 import {

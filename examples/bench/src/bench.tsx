@@ -4,9 +4,9 @@ import { type ComponentType, type DragEvent, useEffect, useMemo, useState } from
 import { captureFiles, type Entry, type Facet, facetOf, facets, nearest, servedCaptures } from './library.ts';
 import { ColoursPanel } from './panels/colours-panel.tsx';
 import { FindingsPanel } from './panels/findings-panel.tsx';
+import { PairsPanel } from './panels/pairs-panel.tsx';
 import { ScanPanel } from './panels/scan-panel.tsx';
 import { StopsPanel } from './panels/stops-panel.tsx';
-import { TwinsPanel } from './panels/twins-panel.tsx';
 import { UnseenPanel } from './panels/unseen-panel.tsx';
 import { type Shown, useScreen } from './use-screen.ts';
 
@@ -23,7 +23,7 @@ const PANELS: { id: string; title: string; Panel: ComponentType<PanelProps> }[] 
   { id: 'unseen', title: 'Unseen walk', Panel: UnseenPanel },
   { id: 'scan', title: 'Scanning', Panel: ScanPanel },
   { id: 'colours', title: 'Colours', Panel: ColoursPanel },
-  { id: 'twins', title: 'Twins', Panel: TwinsPanel },
+  { id: 'pairs', title: 'Pairs', Panel: PairsPanel },
 ];
 
 const FACETS: Record<Facet, string> = {

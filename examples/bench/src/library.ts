@@ -192,7 +192,7 @@ export function nearest(
 }
 
 /** Those that differ from it in the one facet alone. */
-export const twinsOf = (entries: readonly Entry[], entry: Entry, facet: Facet): Entry[] =>
+export const counterpartsOf = (entries: readonly Entry[], entry: Entry, facet: Facet): Entry[] =>
   entries.filter((other) =>
     facets.every((one) => (facetOf(other, one) === facetOf(entry, one)) === (one !== facet)),
   );

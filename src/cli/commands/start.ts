@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import { relative } from 'node:path';
-import { draftIntent } from '../../core/reports/intent-draft.ts';
+import { draftIntent } from '../../core/drafts/intent-draft.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { type Io, UsageError } from '../io.ts';
 import { type AddCommand, inCwd } from './options.ts';

@@ -12,7 +12,8 @@ import type {
   Target,
   Words,
 } from '../model/finding.ts';
-import type { Intent, Limits } from '../model/intent.ts';
+import type { Intent } from '../model/intent.ts';
+import type { Limits } from '../model/limits.ts';
 import type { Basis } from '../model/outcome.ts';
 
 /** What a check tells about a finding: plain values, by name. */

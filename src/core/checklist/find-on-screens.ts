@@ -15,7 +15,7 @@ export const factsOfCapture = (capture: CaptureEvidence): Fact[] =>
  * What all checks find on captures alone, with no package and no dossier: for a UI test, or a page. What was measured
  * comes first.
  *
- * @param facts of the captures; twins (light and dark, 100 % and 200 %) are held against each other
+ * @param facts of the captures; counterparts (light and dark, 100 % and 200 %) are held against each other
  * @param intent whose limits hold; without one, those of the standards
  */
 export function findOnScreens(facts: Iterable<Fact>, intent = emptyIntent('unnamed')): Finding[] {

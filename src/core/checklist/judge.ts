@@ -1,5 +1,5 @@
 import { type Check, indexFacts } from '../areas/check.ts';
-import { themeTwins } from '../areas/contrast/theme-twins.ts';
+import { themePairs } from '../areas/contrast/theme-pairs.ts';
 import { variantMatrix } from '../areas/resources/variant-matrix.ts';
 import type { BuildKey, Platform } from '../model/candidate.ts';
 import type { Fact } from '../model/fact.ts';
@@ -93,7 +93,7 @@ export function judge(input: JudgeInput): Judgement {
       OutcomeTable
     >),
     variants: variantMatrix(facts, intent, troubledResources(ruled.findings)),
-    twins: themeTwins(facts, intent, ruled.findings, (finding) => outcomeOf(finding, strict)),
+    themePairs: themePairs(facts, intent, ruled.findings, (finding) => outcomeOf(finding, strict)),
     ownChecks: [...(input.ownChecks ?? [])],
     assertedEvidence: facts.of('capture').filter((fact) => fact.buildBasis === 'asserted').length,
   };

@@ -11,108 +11,130 @@ export interface IntentDraft {
   questions: string[];
 }
 
+/** A line of the file; a question is marked, and counted. */
+type Line = string | { ask: string; indent?: string };
+
 export function draftIntent(app: AppPackage): IntentDraft {
-  const lines: string[] = [];
-  const questions: string[] = [];
-  const note = (text: string) => lines.push(`# ${text}`);
-  const ask = (text: string, indent = '') => {
-    questions.push(text);
-    lines.push(`${indent}# ? ${text}`);
+  const sections = [
+    appSection(app),
+    localeSection(app),
+    [{ ask: 'Does the app have both themes?' }, 'themes: [light, dark]'],
+    screenSection(app),
+    linkSection(app),
+    ...(app.traces.push.length > 0 ? [MESSAGES] : []),
+    ...(app.traces.billing.length > 0 ? [PURCHASES] : []),
+    ...(app.traces.ads.length > 0 ? [ADS] : []),
+    LIMITS,
+  ];
+  const write = (line: Line): string =>
+    typeof line === 'string' ? line : `${line.indent ?? ''}# ? ${line.ask}`;
+  return {
+    yaml: `${sections.map((lines) => lines.map(write).join('\n')).join('\n\n')}\n`,
+    questions: sections.flat().flatMap((line) => (typeof line === 'string' ? [] : [line.ask])),
   };
-  const blank = () => lines.push('');
+}
 
-  note(
-    `What ${plainLine(app.name)} should be. Written from ${plainLine(`${app.build.version} (${app.build.build})`)} as a start; it is yours to edit.`,
-  );
-  lines.push('fenlok: intent/1', 'app:', `  id: ${quote(app.build.appId)}`);
-  ask('Which build do users have now? The candidate must be higher.', '  ');
-  lines.push('  # shipped: { version: "1.0", build: "1" }');
-  blank();
+const appSection = ({ build, name }: AppPackage): Line[] => [
+  `# What ${plainLine(name)} should be. Written from ${plainLine(`${build.version} (${build.build})`)} as a start; it is yours to edit.`,
+  'fenlok: intent/1',
+  'app:',
+  `  id: ${quote(build.appId)}`,
+  { ask: 'Which build do users have now? The candidate must be higher.', indent: '  ' },
+  '  # shipped: { version: "1.0", build: "1" }',
+];
 
+const MOST_TEXTS_LISTED = 20;
+
+function localeSection(app: AppPackage): Line[] {
   const { meant, others } = splitLocales(app);
-  ask('Which language is the source, that is: which one do the texts without a language speak?');
-  lines.push(`sourceLocale: ${sourceLocaleOf(app)}`);
-  ask('Which languages are meant to ship? These hold most of the texts.');
-  lines.push(`locales: [${[sourceLocaleOf(app), ...meant].join(', ')}]`);
+  const alone = textsInNoOtherLanguage(app);
+  const lines: Line[] = [
+    { ask: 'Which language is the source, that is: which one do the texts without a language speak?' },
+    `sourceLocale: ${sourceLocaleOf(app)}`,
+    { ask: 'Which languages are meant to ship? These hold most of the texts.' },
+    `locales: [${[sourceLocaleOf(app), ...meant].join(', ')}]`,
+  ];
   if (others.length > 0)
-    note(
-      `The package also speaks, with few texts: ${others.join(', ')}. Most likely a library brought them.`,
+    lines.push(
+      `# The package also speaks, with few texts: ${others.join(', ')}. Most likely a library brought them.`,
     );
   for (const { toolkit } of app.madeWith) {
     const texts = TEXTS_ELSEWHERE[toolkit];
-    if (texts) ask(`Where are the texts? Those of ${toolkit} stand in ${texts.where}: add ${texts.add}.`);
+    if (texts)
+      lines.push({
+        ask: `Where are the texts? Those of ${toolkit} stand in ${texts.where}: add ${texts.add}.`,
+      });
   }
-  const alone = textsInNoOtherLanguage(app);
-  if (alone.length > 0) {
-    ask('Which texts are the same in every language on purpose? No language has these:');
-    lines.push(`untranslated: [${alone.slice(0, 20).map(quote).join(', ')}]`);
-    if (alone.length > 20) note(`… and ${alone.length - 20} more.`);
-  }
-  blank();
-
-  ask('Does the app have both themes?');
-  lines.push('themes: [light, dark]');
-  blank();
-
-  ask('Which screens are there, and what do you call them? Behind each stands what the package starts.');
-  const { libraries, screens } = screensOf(app);
+  if (alone.length === 0) return lines;
   lines.push(
+    { ask: 'Which texts are the same in every language on purpose? No language has these:' },
+    `untranslated: [${alone.slice(0, MOST_TEXTS_LISTED).map(quote).join(', ')}]`,
+  );
+  if (alone.length > MOST_TEXTS_LISTED) lines.push(`# … and ${alone.length - MOST_TEXTS_LISTED} more.`);
+  return lines;
+}
+
+function screenSection(app: AppPackage): Line[] {
+  const { libraries, screens } = screensOf(app);
+  return [
+    {
+      ask: 'Which screens are there, and what do you call them? Behind each stands what the package starts.',
+    },
     screens.length > 0 ? 'screens:' : 'screens: []',
     ...screens.map(({ id, from }) => `  - { id: ${id} }  # ${from}`),
-  );
-  if (libraries.length > 0)
-    note(`Left out, since libraries most likely brought them: ${libraries.join(', ')}.`);
-  ask(
-    'Which combinations must be covered? This asks for every screen in the source language and both themes.',
-  );
-  lines.push('coverage:', `  - { locales: [${sourceLocaleOf(app)}] }`);
-  blank();
-
-  const schemes = privateSchemes(app);
-  ask('Which private schemes must a browser be able to open?');
-  lines.push('links:', `  schemes: [${schemes.map(quote).join(', ')}]`);
-  const hosts = linkHosts(app);
-  lines.push(`  hosts: [${hosts.map(quote).join(', ')}]`);
-  ask('Which links does the app promise, and where does each land? Name an argument in braces.', '  ');
-  lines.push('  # routes:', '  #   - { id: sailing, url: "/sailings/{sailing}", screen: sailing }');
-  if (app.traces.push.length > 0) {
-    blank();
-    ask(
-      'Which messages does it send? The payload stands in a file beside this one; a tap lands on the screen.',
-    );
-    lines.push(
-      '# push:',
-      '#   messages:',
-      '#     - { id: delay, payload: push/delay.json, screen: sailing }',
-    );
-  }
-  if (app.traces.billing.length > 0) {
-    blank();
-    ask('What does it sell? The last step of `buy` touches the button that buys it.');
-    lines.push(
-      '# purchases:',
-      '#   products:',
-      '#     - { id: pass.month, kind: subscription, period: P1M, buy: [{ tap: buy_button }] }',
-    );
-  }
-  if (app.traces.ads.length > 0) {
-    blank();
-    ask(
-      'Where does it show ads, and which networks are asked? Each is described in a file: docs/purchases-and-ads.md.',
-    );
-    lines.push(
-      '# ads:',
-      '#   networks: [networks/mine.yaml]',
-      '#   placements:',
-      '#     - { id: top, format: banner, waterfall: [{ network: mine, parameters: { unit: "1" } }] }',
-    );
-  }
-  blank();
-  note(
-    'Limits have defaults (text 4.5 : 1, large text 3 : 1, targets 48 dp or 44 pt); write "limits:" to change them.',
-  );
-  return { yaml: `${lines.join('\n')}\n`, questions };
+    ...(libraries.length > 0
+      ? [`# Left out, since libraries most likely brought them: ${libraries.join(', ')}.`]
+      : []),
+    {
+      ask: 'Which combinations must be covered? This asks for every screen in the source language and both themes.',
+    },
+    'coverage:',
+    `  - { locales: [${sourceLocaleOf(app)}] }`,
+  ];
 }
+
+const linkSection = (app: AppPackage): Line[] => [
+  { ask: 'Which private schemes must a browser be able to open?' },
+  'links:',
+  `  schemes: [${privateSchemes(app).map(quote).join(', ')}]`,
+  `  hosts: [${linkHosts(app).map(quote).join(', ')}]`,
+  {
+    ask: 'Which links does the app promise, and where does each land? Name an argument in braces.',
+    indent: '  ',
+  },
+  '  # routes:',
+  '  #   - { id: sailing, url: "/sailings/{sailing}", screen: sailing }',
+];
+
+const MESSAGES: Line[] = [
+  {
+    ask: 'Which messages does it send? The payload stands in a file beside this one; a tap lands on the screen.',
+  },
+  '# push:',
+  '#   messages:',
+  '#     - { id: delay, payload: push/delay.json, screen: sailing }',
+];
+
+const PURCHASES: Line[] = [
+  { ask: 'What does it sell? The last step of `buy` touches the button that buys it.' },
+  '# purchases:',
+  '#   products:',
+  '#     - { id: pass.month, kind: subscription, period: P1M, buy: [{ tap: buy_button }] }',
+];
+
+const ADS: Line[] = [
+  {
+    ask: 'Where does it show ads, and which networks are asked? Each is described in a file: docs/purchases-and-ads.md.',
+  },
+  '# ads:',
+  '#   networks: [networks/mine.yaml]',
+  '#   placements:',
+  '#     - { id: top, format: banner, waterfall: [{ network: mine, parameters: { unit: "1" } }] }',
+];
+
+const LIMITS: Line[] = [
+  '# Limits have defaults (text 4.5 : 1, large text 3 : 1, targets 48 dp or 44 pt); write "limits:" to change them.',
+];
 
 /** What stands in a package may hold anything; in a comment it must not begin a new line. */
 const plainLine = (text: string): string => text.replace(/[\p{Cc}\u2028\u2029]+/gu, ' ').slice(0, 200);

@@ -34,7 +34,7 @@ export interface AppPackage {
   /** Parts that are not in this model: not asked for, or not readable. What they would show is untested. */
   leftOut?: PackagePart[];
   /** Colours that themes use on Android, those with a name on iOS. */
-  namedColours?: NamedTwin[];
+  namedColours?: NamedThemeColour[];
   /** What layouts and interface files hold. */
   layoutViews?: LayoutView[];
   /** Resources that come in several forms, or that not every device finds. */
@@ -210,7 +210,7 @@ export interface ModuleLook {
 }
 
 /** A colour with a name, by day and by night. */
-export interface NamedTwin {
+export interface NamedThemeColour {
   name: string;
   /** 32 bits, alpha highest. */
   light: number;

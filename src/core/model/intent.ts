@@ -4,6 +4,7 @@ import { textSyntaxes } from './catalogue.ts';
 import { orientationSchema, themeSchema } from './cell.ts';
 import { screenDrills } from './drill.ts';
 import { productKindSchema } from './ledger.ts';
+import { limitsSchema } from './limits.ts';
 import { isLocaleTag } from './locale.ts';
 
 const id = z.string().regex(/^[a-z0-9][a-z0-9._-]*$/i, 'letters, digits, dot, dash and underscore');
@@ -20,27 +21,6 @@ const coverageRow = z.strictObject({
   themes: z.array(themeSchema).optional(),
   textScales: z.array(z.number()).default([1]),
   orientations: z.array(orientationSchema).default(['portrait']),
-});
-
-export const limitsSchema = z.strictObject({
-  /** WCAG 2.2, 1.4.3: minimum ratio of ordinary text. */
-  textContrast: z.number().min(1).max(21).default(4.5),
-  /** WCAG 2.2, 1.4.3: minimum ratio of large text. */
-  largeTextContrast: z.number().min(1).max(21).default(3),
-  /** What 18 and 14 bold are counted in: mobile practice says dp, WCAG says points (24 and 18.66 CSS px). */
-  largeTextCountedIn: z.enum(['dp', 'pt']).default('dp'),
-  /** WCAG 2.2, 1.4.11: minimum ratio of icons and meaningful pictures. */
-  iconContrast: z.number().min(1).max(21).default(3),
-  androidTargetDp: z.number().min(1).default(48),
-  iosTargetPt: z.number().min(1).default(44),
-  /** Stops from which on a screen is long enough to need headings. */
-  longScreenStops: z.number().int().min(2).default(15),
-  /** How far a picture may be scaled up before it counts as blurred: one step of the densities, xxhdpi to xxxhdpi. */
-  upscale: z.number().min(1).default(1.34),
-  /** On the width that a translation is expected to have at most: 1.2 allows a fifth more. */
-  textGrowth: z.number().min(0.1).default(1),
-  /** From a cold start to the first frame. */
-  startMs: z.number().positive().default(2000),
 });
 
 /** One act on the way to a screen, or on it. Elements are named by id, or by what stands on them. */
@@ -299,7 +279,6 @@ export const intentSchema = intentFields.superRefine(
   },
 );
 export type Intent = z.infer<typeof intentSchema>;
-export type Limits = z.infer<typeof limitsSchema>;
 
 /** What is assumed of an app that has no intent file yet. */
 export const emptyIntent = (appId: string): Intent =>

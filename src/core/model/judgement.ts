@@ -69,7 +69,7 @@ export const variantMatrixSchema = z.strictObject({
 export type VariantMatrix = z.infer<typeof variantMatrixSchema>;
 
 /** Contrast of one text in one theme; without a ratio where the picture does not show it. */
-const twinSideSchema = z.strictObject({
+const themeSideSchema = z.strictObject({
   outcome: outcomeSchema,
   finding: z.string().optional(),
   ratio: z.number().optional(),
@@ -78,20 +78,20 @@ const twinSideSchema = z.strictObject({
 });
 
 /** The texts of one screen in light and in dark, the worst first; a theme that was not captured is left out. */
-export const themeTwinsSchema = z.strictObject({
+export const themePairSchema = z.strictObject({
   screen: z.string(),
   rows: z.array(
     z.strictObject({
       subject: z.string(),
       shown: z.string(),
-      light: twinSideSchema.optional(),
-      dark: twinSideSchema.optional(),
+      light: themeSideSchema.optional(),
+      dark: themeSideSchema.optional(),
     }),
   ),
   /** Rows that are left out. */
   more: z.number().int(),
 });
-export type ThemeTwins = z.infer<typeof themeTwinsSchema>;
+export type ThemePair = z.infer<typeof themePairSchema>;
 
 export const verdictSchema = z.enum(['clear', 'blocked', 'open']);
 export type Verdict = z.infer<typeof verdictSchema>;
@@ -125,7 +125,7 @@ export const judgementSchema = z.strictObject({
   ads: outcomeTableSchema,
   variants: variantMatrixSchema,
   /** By screen, from the captures in the source language at 100 %. */
-  twins: z.array(themeTwinsSchema),
+  themePairs: z.array(themePairSchema),
   /** Evidence bound to the build only by a person's word. */
   assertedEvidence: z.number().int(),
   /** Checks that are none of Fenlok's, and the module that each is from. */

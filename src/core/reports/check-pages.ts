@@ -1,7 +1,7 @@
 /** The pages of documentation of checks, `docs/checks/ID.md`, and their index, in Markdown. */
 import type { Check, Fix } from '../areas/check.ts';
 import { areas } from '../model/checklist.ts';
-import { type Limits, limitsSchema } from '../model/intent.ts';
+import { type Limits, limitsSchema } from '../model/limits.ts';
 
 const BASIS: Record<Check['basis'], string> = {
   measured: 'Its findings are measured: they fail their items.',

@@ -1,6 +1,7 @@
 /** A signed sale for people: whether it is believed, what was sold, and where it differs from the catalogue. */
+
+import type { SaleDifference } from '../areas/purchases/compare-sale.ts';
 import type { Sale, SaleTrust } from '../model/sale.ts';
-import type { SaleDifference } from '../platform/purchases/compare-sale.ts';
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 

@@ -1,11 +1,11 @@
 /** A roam into a dossier: the map with its pictures, kept after every act so that it can go on later; a trace of each crash. */
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { screensDraft } from '../../core/drafts/screens-draft.ts';
 import { sameBuild } from '../../core/model/candidate.ts';
 import type { Intent } from '../../core/model/intent.ts';
 import type { RoamMap } from '../../core/model/roam-map.ts';
 import { roamSvg } from '../../core/reports/roam-svg.ts';
-import { screensDraft } from '../../core/reports/screens-draft.ts';
 import { addTraceLines, type Dossier, json } from '../../node/dossier.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { readMap } from '../../node/roam-map.ts';

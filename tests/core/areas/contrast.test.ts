@@ -18,7 +18,7 @@ import { estimateBold, estimateTextSize } from '../../../src/core/areas/contrast
 import { lightnessSteps, suggestColour } from '../../../src/core/areas/contrast/suggest-colour.ts';
 import { suggestPalette } from '../../../src/core/areas/contrast/suggest-palette.ts';
 import type { ColourPairFact, Fact, SeenTextFact, UnseenTextFact } from '../../../src/core/model/fact.ts';
-import { limitsSchema } from '../../../src/core/model/intent.ts';
+import { limitsSchema } from '../../../src/core/model/limits.ts';
 import { aCell, anIntent, box, canvas, departures, observeScreen, run, ui } from '../../support/facts.ts';
 
 const anyRgb: fc.Arbitrary<Rgb> = fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255));

@@ -2,9 +2,9 @@
 import { indexFacts } from '../../../src/core/areas/check.ts';
 import { checks } from '../../../src/core/areas/checks.ts';
 import { collectFindings } from '../../../src/core/checklist/collect-findings.ts';
+import { draftIntent } from '../../../src/core/drafts/intent-draft.ts';
 import type { AppPackage } from '../../../src/core/model/app-package.ts';
 import { recogniseToolkits } from '../../../src/core/platform/app-toolkits.ts';
-import { draftIntent } from '../../../src/core/reports/intent-draft.ts';
 import { anIntent, appEvidence, observeApp } from '../../support/facts.ts';
 import { entriesOf, textFacts } from '../../support/texts.ts';
 

@@ -1,6 +1,7 @@
 /** Drills, coverage and walks in reports: what they say, and that nothing in an app's own words gets out of its place. */
 import { SaxesParser } from 'saxes';
 import { parse } from 'yaml';
+import { screensDraft } from '../../../src/core/drafts/screens-draft.ts';
 import { type Intent, intentSchema } from '../../../src/core/model/intent.ts';
 import type { CoverageCell, Judgement } from '../../../src/core/model/judgement.ts';
 import { type RoamMap, roamMapSchema } from '../../../src/core/model/roam-map.ts';
@@ -9,7 +10,6 @@ import { coverageSection } from '../../../src/core/reports/html/coverage.ts';
 import { junitReport } from '../../../src/core/reports/junit.ts';
 import { outcomeTable } from '../../../src/core/reports/outcome-table.ts';
 import { roamSvg } from '../../../src/core/reports/roam-svg.ts';
-import { screensDraft } from '../../../src/core/reports/screens-draft.ts';
 import { plainStyle } from '../../../src/core/reports/text.ts';
 import { aBuild, aCell } from '../../support/facts.ts';
 
@@ -56,7 +56,7 @@ const judgement = (of: Partial<Judgement>): Judgement => ({
   purchases: { columns: [], rows: [] },
   ads: { columns: [], rows: [] },
   variants: { devices: [], rows: [] },
-  twins: [],
+  themePairs: [],
   assertedEvidence: 0,
   ...of,
 });

@@ -28,7 +28,7 @@ export function FindingsPanel({ shown }: PanelProps) {
         <FindingList findings={findings} chosen={chosen} onChoose={setChosen} />
         <p className="note">
           Of this one capture: what needs the package, another language or a device is not looked at here.
-          Pairs of captures stand under Twins.
+          Pairs of captures are compared under Pairs.
         </p>
       </section>
     </>

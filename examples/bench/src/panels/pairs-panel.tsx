@@ -3,7 +3,7 @@ import type { Finding } from 'fenlok';
 import { useEffect, useState } from 'react';
 import { FindingList } from '../../../parts/finding-list.tsx';
 import type { PanelProps } from '../bench.tsx';
-import { twinsOf } from '../library.ts';
+import { counterpartsOf } from '../library.ts';
 import { type Mark, type Point, ScreenPicture } from '../screen-picture.tsx';
 import { useScreen } from '../use-screen.ts';
 import type { BenchElement, BenchScreen } from '../worker/bench-screen.ts';
@@ -17,21 +17,21 @@ const KINDS = {
 type Kind = keyof typeof KINDS;
 
 /** One screen twice, side by side: what the pointer is on is outlined in both, with both measurements. */
-export function TwinsPanel({ entries, entry, shown, view }: PanelProps) {
+export function PairsPanel({ entries, entry, shown, view }: PanelProps) {
   const [kind, setKind] = useState<Kind>('theme');
-  const [twinId, setTwinId] = useState('');
+  const [counterpartId, setCounterpartId] = useState('');
   const [ref, setRef] = useState('');
-  const alike = twinsOf(entries, entry, kind);
-  // files that were dropped say nothing of their cell, so any of them may be the twin
+  const alike = counterpartsOf(entries, entry, kind);
+  // files that were dropped say nothing of their cell, so any of them may be the counterpart
   const offered =
     alike.length > 0 ? alike : entries.filter((other) => other !== entry && other.id.startsWith('dropped'));
-  const twinEntry = offered.find(({ id }) => id === twinId) ?? offered[0];
-  const twin = useScreen(twinEntry, view);
-  const findings = useCompared(shown.screen!, twin.screen);
+  const counterpartEntry = offered.find(({ id }) => id === counterpartId) ?? offered[0];
+  const counterpart = useScreen(counterpartEntry, view);
+  const findings = useCompared(shown.screen!, counterpart.screen);
   const [chosen, setChosen] = useState('');
   const point = (screen: BenchScreen | undefined) => (at: Point) =>
     setRef(screen ? refAt(screen.elements, at) : '');
-  const sides = [shown.screen!, ...(twin.screen ? [twin.screen] : [])];
+  const sides = [shown.screen!, ...(counterpart.screen ? [counterpart.screen] : [])];
   const found = findings.find(({ id }) => id === chosen);
   const refs = [...new Set(sides.flatMap(({ elements }) => elements.map((element) => element.ref)))];
 
@@ -43,15 +43,15 @@ export function TwinsPanel({ entries, entry, shown, view }: PanelProps) {
         name={shown.screen!.title}
         onMove={point(shown.screen)}
       />
-      {twin.screen && (
+      {counterpart.screen && (
         <ScreenPicture
-          shown={twin}
-          marks={marksOf(twin.screen, ref, found)}
-          name={twin.screen.title}
-          onMove={point(twin.screen)}
+          shown={counterpart}
+          marks={marksOf(counterpart.screen, ref, found)}
+          name={counterpart.screen.title}
+          onMove={point(counterpart.screen)}
         />
       )}
-      <section className="side" aria-label="Twins">
+      <section className="side" aria-label="Pairs">
         <SegmentedControl
           aria-label="Side by side"
           data={Object.entries(KINDS).map(([value, label]) => ({ value, label }))}
@@ -62,15 +62,15 @@ export function TwinsPanel({ entries, entry, shown, view }: PanelProps) {
           <NativeSelect
             label="Beside"
             data={offered.map(({ id, title }) => ({ value: id, label: title }))}
-            value={twinEntry!.id}
-            onChange={({ currentTarget }) => setTwinId(currentTarget.value)}
+            value={counterpartEntry!.id}
+            onChange={({ currentTarget }) => setCounterpartId(currentTarget.value)}
           />
         )}
-        {!twinEntry && (
+        {!counterpartEntry && (
           <p>There is no capture of this screen that differs in this alone, so it is half untested.</p>
         )}
-        {twin.problem && <p className="failed">▲ {twin.problem}</p>}
-        {twin.screen && (
+        {counterpart.problem && <p className="failed">▲ {counterpart.problem}</p>}
+        {counterpart.screen && (
           <>
             <Measured sides={sides} of={ref} />
             <NativeSelect
@@ -91,16 +91,17 @@ export function TwinsPanel({ entries, entry, shown, view }: PanelProps) {
   );
 }
 
-function useCompared(screen: BenchScreen, twin: BenchScreen | undefined): Finding[] {
+function useCompared(screen: BenchScreen, counterpart: BenchScreen | undefined): Finding[] {
   const [findings, setFindings] = useState<Finding[]>([]);
   useEffect(() => {
     let current = true;
     setFindings([]);
-    if (twin) void measuring.compare(screen.id, twin.id).then((found) => current && setFindings(found));
+    if (counterpart)
+      void measuring.compare(screen.id, counterpart.id).then((found) => current && setFindings(found));
     return () => {
       current = false;
     };
-  }, [screen, twin]);
+  }, [screen, counterpart]);
   return findings;
 }
 

@@ -29,9 +29,9 @@ export interface BenchStop {
   drawn: string[];
 }
 
-/** An element as the measuring saw it, joined with its twin by `ref`. */
+/** An element as the measuring saw it, joined with its counterpart by `ref`. */
 export interface BenchElement {
-  /** Its key, and which of those that share the key: the same on the twin of this screen. */
+  /** Its key, and which of those that share the key: the same on the counterpart of this screen. */
   ref: string;
   boundsPx: Box;
   shown: string;
@@ -76,5 +76,5 @@ export interface BenchWorker {
   pick(id: string, view: View, at: PickedAt): Promise<{ colour: string; weighed: Weighed }>;
   weigh(text: string, background: string, required: number): Promise<Weighed>;
   /** What the checks of pairs find on two captures of one screen. */
-  compare(id: string, twin: string): Promise<Finding[]>;
+  compare(id: string, counterpart: string): Promise<Finding[]>;
 }

@@ -189,10 +189,10 @@ const worker: {
     };
   },
   weigh: async (...args) => weigh(...args),
-  compare: async (id, twin) => {
-    const facts = [...openedOf(id).facts, ...openedOf(twin).facts];
+  compare: async (id, counterpart) => {
+    const facts = [...openedOf(id).facts, ...openedOf(counterpart).facts];
     const alone = new Set(
-      [...openedOf(id).screen.findings, ...openedOf(twin).screen.findings].map((one) => one.id),
+      [...openedOf(id).screen.findings, ...openedOf(counterpart).screen.findings].map((one) => one.id),
     );
     return findOnScreens(facts).filter((finding) => !alone.has(finding.id));
   },

@@ -1,4 +1,4 @@
-import { compareSale } from '../../../core/platform/purchases/compare-sale.ts';
+import { compareSale } from '../../../core/areas/purchases/compare-sale.ts';
 import { printable } from '../../../core/reports/escape.ts';
 import { saleView } from '../../../core/reports/sale-view.ts';
 import { readYaml } from '../../../node/read-yaml.ts';

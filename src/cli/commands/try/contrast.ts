@@ -11,7 +11,7 @@ import { measureSpot } from '../../../core/areas/contrast/pixels/measure-spot.ts
 import type { Behind } from '../../../core/areas/contrast/pixels/text-seen.ts';
 import { suggestColours } from '../../../core/areas/contrast/suggest-colour.ts';
 import type { Box } from '../../../core/model/geometry.ts';
-import { limitsSchema } from '../../../core/model/intent.ts';
+import { limitsSchema } from '../../../core/model/limits.ts';
 import { UnreadableError } from '../../../core/model/problem.ts';
 import { outcomeMark } from '../../../core/reports/outline.ts';
 import { decodeImage } from '../../../node/decode-image.ts';

@@ -2,7 +2,7 @@
 import type { Cell } from '../../model/cell.ts';
 import type { TextContrastFact } from '../../model/fact.ts';
 import type { Finding } from '../../model/finding.ts';
-import type { ThemeTwins } from '../../model/judgement.ts';
+import type { ThemePair } from '../../model/judgement.ts';
 import type { Outcome } from '../../model/outcome.ts';
 import type { FactIndex, IntentWith } from '../check.ts';
 
@@ -10,15 +10,15 @@ import type { FactIndex, IntentWith } from '../check.ts';
 const MAX_ROWS = 40;
 
 type Theme = Cell['theme'];
-type Side = NonNullable<ThemeTwins['rows'][number]['light']>;
+type Side = NonNullable<ThemePair['rows'][number]['light']>;
 
 /** @param outcomeOf a finding's outcome, with its ruling */
-export function themeTwins(
+export function themePairs(
   facts: FactIndex<'text-contrast'>,
   intent: IntentWith,
   findings: readonly Finding[],
   outcomeOf: (finding: Finding) => Outcome,
-): ThemeTwins[] {
+): ThemePair[] {
   const found = new Map(
     findings
       .filter(({ check }) => check === 'text-contrast')

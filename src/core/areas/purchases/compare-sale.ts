@@ -1,7 +1,7 @@
 /** A signed sale held against the catalogue of what is sold: the product, its kind, its group, and the price of its country. */
 import type { ProductKind } from '../../model/ledger.ts';
 import type { Sale } from '../../model/sale.ts';
-import { nearest } from '../text/nearest.ts';
+import { nearest } from '../../platform/text/nearest.ts';
 
 export interface CatalogueProduct {
   id: string;

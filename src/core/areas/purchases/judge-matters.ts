@@ -1,13 +1,9 @@
 /** Faults of a history as findings: one for each product and matter, however often it was met; and what was never seen stays untested. */
 
-import {
-  type LedgerFault,
-  type LedgerFaultCode,
-  ledgerFaultCodes,
-} from '../../platform/purchases/ledger-report.ts';
-import type { SeenScenario } from '../../platform/purchases/recognise-scenarios.ts';
-import { scenarios as allScenarios, type ScenarioId } from '../../platform/purchases/scenarios.ts';
 import type { Assertion, FactIndex, IntentWith } from '../check.ts';
+import { type LedgerFault, type LedgerFaultCode, ledgerFaultCodes } from './ledger/ledger-report.ts';
+import type { SeenScenario } from './ledger/recognise-scenarios.ts';
+import { scenarios as allScenarios, type ScenarioId } from './ledger/scenarios.ts';
 import type { Matter, MatterData } from './matter-words.ts';
 import { type JudgedHistory, judgedHistories } from './purchase-history.ts';
 

@@ -1,8 +1,8 @@
 /** What is at fault with purchases over time, in words: six checks report it. */
 import { z } from 'zod';
 import type { Words } from '../../model/finding.ts';
-import { type LedgerFaultCode, ledgerFaultCodes } from '../../platform/purchases/ledger-report.ts';
-import { type ScenarioId, scenarioIds, scenarios } from '../../platform/purchases/scenarios.ts';
+import { type LedgerFaultCode, ledgerFaultCodes } from './ledger/ledger-report.ts';
+import { type ScenarioId, scenarioIds, scenarios } from './ledger/scenarios.ts';
 
 export const matters = [
   'granted-unpaid',

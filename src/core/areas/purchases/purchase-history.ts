@@ -1,10 +1,10 @@
 /** All histories of a candidate together, judged once for all the checks that read them. */
 import type { PurchaseHistoryFact } from '../../model/facts/purchases.ts';
 import type { LedgerLine, ProductKind } from '../../model/ledger.ts';
-import { judgeLedger } from '../../platform/purchases/judge-ledger.ts';
-import type { LedgerFault } from '../../platform/purchases/ledger-report.ts';
-import { recogniseScenarios, type SeenScenario } from '../../platform/purchases/recognise-scenarios.ts';
 import type { FactIndex, IntentWith } from '../check.ts';
+import { judgeLedger } from './ledger/judge-ledger.ts';
+import type { LedgerFault } from './ledger/ledger-report.ts';
+import { recogniseScenarios, type SeenScenario } from './ledger/recognise-scenarios.ts';
 
 export interface JudgedHistory {
   fact: PurchaseHistoryFact;

@@ -1,10 +1,11 @@
 /** Situations that a purchase must be seen in, by product; of what was never seen, how to bring it about. */
+
+import type { SeenScenario } from '../../areas/purchases/ledger/recognise-scenarios.ts';
+import { type ScenarioId, scenarioIds, scenarios } from '../../areas/purchases/ledger/scenarios.ts';
 import { judgedHistories } from '../../areas/purchases/purchase-history.ts';
 import type { IntentProduct } from '../../model/intent.ts';
 import type { TableCell } from '../../model/judgement.ts';
 import { worstOf } from '../../model/outcome.ts';
-import type { SeenScenario } from '../../platform/purchases/recognise-scenarios.ts';
-import { type ScenarioId, scenarioIds, scenarios } from '../../platform/purchases/scenarios.ts';
 import { inapplicableCell, type Matrix, type MatrixContext, untestedCell } from './matrix.ts';
 
 /** Findings that explain why a situation was failed, by the matter that they are about. */

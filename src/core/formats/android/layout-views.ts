@@ -170,8 +170,8 @@ function sidesOf(element: XmlElement): string[] {
   );
   // the same on both sides is the same in both directions
   const isEven = ([name, side]: (typeof SIDES)[number]) => {
-    const twin = SIDES.find(([other]) => other !== name && sideless(other) === sideless(name));
-    return twin !== undefined && sameValue(value(side), value(twin[1]));
+    const counterpart = SIDES.find(([other]) => other !== name && sideless(other) === sideless(name));
+    return counterpart !== undefined && sameValue(value(side), value(counterpart[1]));
   };
   const gravities = GRAVITIES.filter(([, id]) => {
     const gravity = value(id);

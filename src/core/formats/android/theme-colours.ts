@@ -1,5 +1,5 @@
 /** Colours that themes of a package use by day and by night alike, and whether night has a value of its own for them. */
-import type { NamedTwin } from '../../model/app-package.ts';
+import type { NamedThemeColour } from '../../model/app-package.ts';
 import { libraryOf } from '../../platform/android/library-resources.ts';
 import type { OpenedAndroid } from './apk.ts';
 import { MAX_XML_BYTES } from './binary-xml.ts';
@@ -8,13 +8,13 @@ import type { Resource } from './resource-table.ts';
 import { MAX_DEPTH, ThemeLook, type Values } from './theme-look.ts';
 
 /** @returns each colour once; none where the package has no night at all */
-export function findThemeColours({ modules, zip }: OpenedAndroid): NamedTwin[] {
+export function findThemeColours({ modules, zip }: OpenedAndroid): NamedThemeColour[] {
   const read = (file: string) => zip.read(file, MAX_XML_BYTES);
   const [day, night] = [false, true].map((dark) => new ColoursOfThemes(modules, read, dark)) as [
     ColoursOfThemes,
     ColoursOfThemes,
   ];
-  const found = new Map<string, NamedTwin>();
+  const found = new Map<string, NamedThemeColour>();
   for (const [i, theme] of day.themes().entries()) {
     const byNight = night.themes()[i]!;
     for (const [attribute, value] of theme) {

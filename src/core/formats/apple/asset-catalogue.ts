@@ -13,7 +13,7 @@
  * Pixels are not decoded.
  */
 
-import type { AssetCatalogue, AssetColour, AssetPicture, NamedTwin } from '../../model/app-package.ts';
+import type { AssetCatalogue, AssetColour, AssetPicture, NamedThemeColour } from '../../model/app-package.ts';
 import { UnreadableError } from '../../model/problem.ts';
 import type { ByteReader } from '../byte-reader.ts';
 import { openBomStore } from './bom-store.ts';
@@ -76,7 +76,7 @@ export function readAssetCatalogue(bytes: Uint8Array, file: string): AssetCatalo
 }
 
 /** For all kinds of devices; none where no colour has a dark value: then the app has no dark theme of its own. */
-export function namedColoursOf(catalogues: readonly AssetCatalogue[]): NamedTwin[] {
+export function namedColoursOf(catalogues: readonly AssetCatalogue[]): NamedThemeColour[] {
   const all = catalogues.flatMap(({ colours }) => colours).filter(({ idiom }) => idiom === '');
   const dark = new Map(
     all.filter(({ appearance }) => appearance === 'dark').map(({ argb, name }) => [name, argb]),

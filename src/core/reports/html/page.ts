@@ -5,7 +5,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { formatRatio } from '../../areas/contrast/colour.ts';
 import { formatBuild } from '../../model/candidate.ts';
-import type { ItemOutcome, Judgement, ThemeTwins, VariantMatrix } from '../../model/judgement.ts';
+import type { ItemOutcome, Judgement, ThemePair, VariantMatrix } from '../../model/judgement.ts';
 import { type Outcome, worstFirst } from '../../model/outcome.ts';
 import { escapeMarkup as esc } from '../escape.ts';
 import {
@@ -59,7 +59,7 @@ export function htmlReport(
 <main>
 ${nextSection(judgement)}
 ${coverageSection(judgement, { evidenceHref, maps })}
-${twinSection(judgement)}
+${themePairSection(judgement)}
 ${variantSection(judgement)}
 ${filters(areas)}
 ${areas.map((area) => areaSection(area, proofs, judgement.strict)).join('\n')}
@@ -137,9 +137,9 @@ function variantSection({ variants: { devices, rows } }: Judgement): string {
 }
 
 /** Light and dark side by side, one fold a screen. */
-function twinSection({ twins }: Judgement): string {
-  if (twins.length === 0) return '';
-  const side = (of: ThemeTwins['rows'][number]['light']) => {
+function themePairSection({ themePairs }: Judgement): string {
+  if (themePairs.length === 0) return '';
+  const side = (of: ThemePair['rows'][number]['light']) => {
     if (!of) return `<td class="untested">${outcomeMark.untested} not captured</td>`;
     const ratio = of.ratio === undefined ? 'not seen' : `${formatRatio(of.ratio)}\u00a0:\u00a01`;
     const body = `<span aria-hidden="true">${outcomeMark[of.outcome]}</span> ${ratio}`;
@@ -151,7 +151,7 @@ function twinSection({ twins }: Judgement): string {
       ? `<td><a class="${of.outcome}" href="#finding-${esc(of.finding)}" aria-label="${words}">${body}</a>${colours}</td>`
       : `<td class="${of.outcome}" aria-label="${words}">${body}${colours}</td>`;
   };
-  const fold = ({ more, rows, screen }: ThemeTwins) => {
+  const fold = ({ more, rows, screen }: ThemePair) => {
     const count = (outcome: Outcome) =>
       rows.filter(({ dark, light }) => light?.outcome === outcome || dark?.outcome === outcome).length;
     const [failed, open] = [count('failed'), count('cantTell')];
@@ -167,10 +167,10 @@ function twinSection({ twins }: Judgement): string {
     const rest = more > 0 ? `<p>and ${more} more, which stand out better</p>` : '';
     return `<details><summary><b>${esc(screen)}</b> ${said}</summary><div class="scroll"><table><thead><tr><th scope="col">Text</th><th scope="col">light</th><th scope="col">dark</th></tr></thead><tbody>${lines.join('')}</tbody></table></div>${rest}</details>`;
   };
-  const worstFold = (of: ThemeTwins) =>
+  const worstFold = (of: ThemePair) =>
     of.rows.filter(({ dark, light }) => light?.outcome === 'failed' || dark?.outcome === 'failed').length;
-  return `<section class="sheet twins"><h2>Light and dark, text by text</h2><p>Contrast of each screen's texts in both themes, in the source language, the worst first.</p>${[
-    ...twins,
+  return `<section class="sheet theme-pairs"><h2>Light and dark, text by text</h2><p>Contrast of each screen's texts in both themes, in the source language, the worst first.</p>${[
+    ...themePairs,
   ]
     .sort((a, b) => worstFold(b) - worstFold(a))
     .map(fold)

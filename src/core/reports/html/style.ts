@@ -76,9 +76,9 @@ thead th { font-weight: 500; color: var(--soft); vertical-align: bottom; }
 td a { text-decoration: none; display: inline-block; min-width: 2.75rem; min-height: 1.9rem; line-height: 1.9rem; border-radius: 6px; }
 td a.failed { background: var(--failed-wash); } td a.cantTell { background: var(--cantTell-wash); }
 .variants td { padding: 0.35rem 0.6rem; line-height: 1.3; } .variants small { color: var(--soft); font-size: 0.82rem; }
-.twins details { border-top: 1px solid var(--line); } .twins summary { min-height: 2.75rem; padding: 0.6rem 0; cursor: pointer; }
-.twins td { font-variant-numeric: tabular-nums; text-align: start; } .twins td svg { width: 1.75rem; height: 1rem; vertical-align: -0.15rem; border: 1px solid var(--line); border-radius: 3px; margin-inline-start: 0.5rem; }
-.twins th[scope="row"] { font-weight: 400; white-space: normal; }
+.theme-pairs details { border-top: 1px solid var(--line); } .theme-pairs summary { min-height: 2.75rem; padding: 0.6rem 0; cursor: pointer; }
+.theme-pairs td { font-variant-numeric: tabular-nums; text-align: start; } .theme-pairs td svg { width: 1.75rem; height: 1rem; vertical-align: -0.15rem; border: 1px solid var(--line); border-radius: 3px; margin-inline-start: 0.5rem; }
+.theme-pairs th[scope="row"] { font-weight: 400; white-space: normal; }
 footer { max-width: 76rem; margin: 2rem auto; padding: 0 1.5rem 2rem; color: var(--soft); font-size: 0.92rem; }
 @media (max-width: 56rem) { .finding { grid-template-columns: minmax(0, 1fr); } .pictures { max-width: 26rem; } }
 @media (max-width: 40rem) {

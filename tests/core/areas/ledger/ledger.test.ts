@@ -1,11 +1,11 @@
 import fc from 'fast-check';
+import { entitlementsAt } from '../../../../src/core/areas/purchases/ledger/entitlements.ts';
+import { instantMs } from '../../../../src/core/areas/purchases/ledger/instant.ts';
+import { judgeLedger, ledgerJudge } from '../../../../src/core/areas/purchases/ledger/judge-ledger.ts';
+import { readLedger } from '../../../../src/core/areas/purchases/ledger/ledger.ts';
+import type { LedgerOptions } from '../../../../src/core/areas/purchases/ledger/ledger-report.ts';
 import type { LedgerLine } from '../../../../src/core/model/ledger.ts';
 import { ledgerLineSchema } from '../../../../src/core/model/ledger.ts';
-import { entitlementsAt } from '../../../../src/core/platform/purchases/entitlements.ts';
-import { instantMs } from '../../../../src/core/platform/purchases/instant.ts';
-import { judgeLedger, ledgerJudge } from '../../../../src/core/platform/purchases/judge-ledger.ts';
-import { readLedger } from '../../../../src/core/platform/purchases/ledger.ts';
-import type { LedgerOptions } from '../../../../src/core/platform/purchases/ledger-report.ts';
 import { addPeriod, parsePeriod } from '../../../../src/core/platform/purchases/period.ts';
 import { periodsOf, testClocks } from '../../../../src/core/platform/purchases/test-clocks.ts';
 import { renewalTimetable } from '../../../../src/core/platform/purchases/timetable.ts';

@@ -1,12 +1,12 @@
 /** Situations recognised from what happened: each seen and stood, seen and failed, and not seen at all. */
 import fc from 'fast-check';
-import { type LedgerLine, ledgerLineSchema } from '../../../../src/core/model/ledger.ts';
-import { recogniseScenarios } from '../../../../src/core/platform/purchases/recognise-scenarios.ts';
+import { recogniseScenarios } from '../../../../src/core/areas/purchases/ledger/recognise-scenarios.ts';
 import {
   type ScenarioId,
   scenarioIds,
   scenarios,
-} from '../../../../src/core/platform/purchases/scenarios.ts';
+} from '../../../../src/core/areas/purchases/ledger/scenarios.ts';
+import { type LedgerLine, ledgerLineSchema } from '../../../../src/core/model/ledger.ts';
 
 const START_MS = Date.parse('2026-11-23T08:00:00Z');
 const iso = (minute: number) => new Date(START_MS + minute * 60_000).toISOString();

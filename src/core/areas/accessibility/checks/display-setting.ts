@@ -3,14 +3,14 @@
 import { z } from 'zod';
 import type { Cell } from '../../../model/cell.ts';
 import { type Assertion, defineCheck, elementDraft } from '../../check.ts';
-import { pairScreens, type ScreenPair, seenScreens, twinName } from '../pairs/compare-pair.ts';
+import { counterpartName, pairScreens, type ScreenPair, seenScreens } from '../pairs/compare-pair.ts';
 import { harmSchema, harmWords, ROOM } from '../pairs/harm-words.ts';
 import { judgeTexts } from '../pairs/judge-pair.ts';
 
-/** Procedures whose captures are twins of those taken `as-is`. */
+/** Procedures whose captures are counterparts of those taken `as-is`. */
 const SETTINGS: readonly string[] = ['display-large', 'bold-text', 'high-contrast-text', 'animations-off'];
 
-const thinSchema = z.strictObject({ harm: z.literal('as-thin'), twin: z.string(), gain: z.number() });
+const thinSchema = z.strictObject({ harm: z.literal('as-thin'), counterpart: z.string(), gain: z.number() });
 const dataSchema = z.union([harmSchema, thinSchema]);
 type Data = z.infer<typeof dataSchema>;
 
@@ -29,7 +29,7 @@ export const displaySetting = defineCheck({
           what: 'Bold text has no effect here',
           measured: `strokes are ${data.gain.toFixed(2)} times as wide as without it`,
           required: 'wider strokes',
-          why: `Held against ${data.twin}. If the app reads the setting only when it starts, it was not restarted in between.`,
+          why: `Held against ${data.counterpart}. If the app reads the setting only when it starts, it was not restarted in between.`,
           remedy: "Use the system's text styles, or read the setting.",
         }
       : harmWords(data, `with ${first!.cell!.procedure.replaceAll('-', ' ')}`, 'text that stays whole', ROOM),
@@ -86,7 +86,7 @@ function judgeWeight(pair: ScreenPair): Assertion<Data> {
     severity: 1,
     digest: 'as thin as before',
     aspect: 'weight',
-    data: { harm: 'as-thin', twin: twinName(pair), gain: median },
+    data: { harm: 'as-thin', counterpart: counterpartName(pair), gain: median },
   });
   return {
     outcome: 'cantTell',

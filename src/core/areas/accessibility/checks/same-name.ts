@@ -31,8 +31,8 @@ export const sameName = defineCheck({
     required: 'a name of its own for each thing that does something else (WCAG 2.2, 2.4.6)',
     why: 'By ear they cannot be told apart, and voice control has to ask which one is meant.',
     remedy: areRows
-      ? 'Add what the row is about: “Remove, morning crossing”. If they all do the same, rule it a false alarm.'
-      : 'Name each by what it does. If they do the same, rule it a false alarm.',
+      ? 'Add what the row is about: “Remove, morning crossing”. If they all do the same, mark it as a false alarm.'
+      : 'Name each by what it does. If they do the same, mark it as a false alarm.',
   }),
 
   *run(facts) {

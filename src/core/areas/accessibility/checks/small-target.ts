@@ -5,7 +5,7 @@
 
 import { z } from 'zod';
 import type { TargetFact } from '../../../model/fact.ts';
-import type { Limits } from '../../../model/intent.ts';
+import type { Limits } from '../../../model/limits.ts';
 import { type Assertion, defineCheck, elementDraft } from '../../check.ts';
 import { cut, round } from '../../words.ts';
 

@@ -8,7 +8,7 @@ import type { Cell } from '../../../model/cell.ts';
 import type { SeenTextFact } from '../../../model/fact.ts';
 import { type Assertion, defineCheck, elementDraft } from '../../check.ts';
 import { quote, round } from '../../words.ts';
-import { pairScreens, type ScreenPair, seenScreens, twinName } from '../pairs/compare-pair.ts';
+import { counterpartName, pairScreens, type ScreenPair, seenScreens } from '../pairs/compare-pair.ts';
 import { harmSchema, harmWords, ROOM } from '../pairs/harm-words.ts';
 import { judgeTexts } from '../pairs/judge-pair.ts';
 import { leastGrowth } from '../pairs/scale-curve.ts';
@@ -16,7 +16,7 @@ import { leastGrowth } from '../pairs/scale-curve.ts';
 const grownSchema = z.strictObject({
   harm: z.literal('not-grown'),
   text: z.string(),
-  twin: z.string(),
+  counterpart: z.string(),
   grown: z.number(),
   expected: z.number(),
   glyphDp: z.number(),
@@ -40,7 +40,7 @@ export const textScaling = defineCheck({
           what: `${quote(data.text)} does not grow with the text size`,
           measured: `its glyphs are ${round(data.beforeDp)} dp high, and ${round(data.glyphDp)} dp at ${percent(first!.cell!)}: ${data.grown.toFixed(2)} times`,
           required: `about ${data.expected.toFixed(2)} times, by the platform's curve (WCAG 2.2, 1.4.4)`,
-          why: `Both captures show the same words. The twin: ${data.twin}. If the app reads the setting only when it starts, it was not restarted in between.`,
+          why: `Both captures show the same words. The other one: ${data.counterpart}. If the app reads the setting only when it starts, it was not restarted in between.`,
           remedy: 'Give its size in sp (Android), or use a scaled font (iOS).',
         }
       : harmWords(
@@ -118,7 +118,7 @@ function judgeText(small: SeenTextFact, large: SeenTextFact, pair: ScreenPair): 
     data: {
       harm: 'not-grown',
       text: large.element.shown,
-      twin: twinName(pair),
+      counterpart: counterpartName(pair),
       grown,
       expected,
       glyphDp: large.glyphDp,

@@ -34,7 +34,7 @@ export const unspokenState = defineCheck({
           what: `${quote(occurrences[0]!.shown || identity.subject)} perhaps shows by its colour alone that it is the chosen one`,
           measured: `drawn otherwise than the other ${data.count - 1}, and none of them says “selected”`,
           remedy:
-            'Mark the chosen one as selected. If the colour means something else, rule it a false alarm.',
+            'Mark the chosen one as selected. If the colour means something else, mark it as a false alarm.',
         }),
     required: 'a state that is told, not only shown (WCAG 2.2, 4.1.2)',
     why: 'By ear all of them are the same.',

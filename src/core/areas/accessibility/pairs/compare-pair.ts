@@ -60,17 +60,17 @@ function addNumbered<T>(to: Map<string, T> | undefined, key: string, value: T): 
   to?.set(`${key} #${number}`, value);
 }
 
-/** Pairs each screen with the one whose cell is made from its own; those without such a twin are left out. */
+/** Pairs each screen with the one whose cell is made from its own; those without such a counterpart are left out. */
 export function* pairScreens(
   screens: ReadonlyMap<string, SeenScreen>,
-  twinOf: (cell: Cell) => Cell | undefined,
+  counterpartOf: (cell: Cell) => Cell | undefined,
 ): Iterable<ScreenPair> {
   const bySteps = new Map<string, SeenScreen[]>();
   const stepless = ({ capture: { cell } }: SeenScreen) => cellKey({ ...cell, step: '' });
   for (const screen of screens.values())
     bySteps.set(stepless(screen), [...(bySteps.get(stepless(screen)) ?? []), screen]);
   for (const after of screens.values()) {
-    const wanted = twinOf(after.capture.cell);
+    const wanted = counterpartOf(after.capture.cell);
     const before = wanted && screens.get(cellKey(wanted));
     if (!before || before === after) continue;
     yield { before, after, steps: bySteps.get(stepless(after))!.filter((screen) => screen !== after) };
@@ -80,4 +80,4 @@ export function* pairScreens(
 const cellKey = ({ device, locale, orientation, procedure, screen, step, textScale, theme }: Cell): string =>
   [screen, procedure, step, device, locale, theme, textScale, orientation].join('|');
 
-export const twinName = ({ before }: ScreenPair): string => formatCell(before.capture.cell);
+export const counterpartName = ({ before }: ScreenPair): string => formatCell(before.capture.cell);

@@ -8,7 +8,7 @@ export const harmSchema = z.strictObject({
   text: z.string(),
   /** The text that it lies over, or under; empty otherwise. */
   other: z.string(),
-  twin: z.string(),
+  counterpart: z.string(),
 });
 export type HarmData = z.infer<typeof harmSchema>;
 
@@ -33,7 +33,7 @@ export function harmWords(data: HarmData, when: string, required: string, remedy
     what: `${quote(data.text)} ${data.other ? what.replace('another text', quote(data.other)) : what} ${when}`,
     measured,
     required,
-    why: `It is whole in its twin: ${data.twin}.`,
+    why: `It is whole in ${data.counterpart}.`,
     remedy,
   };
 }

@@ -1,6 +1,6 @@
 import type { ScreenTextFact } from '../../../model/fact.ts';
 import { type Assertion, elementDraft } from '../../check.ts';
-import { type ScreenPair, twinName } from './compare-pair.ts';
+import { counterpartName, type ScreenPair } from './compare-pair.ts';
 import { type Harm, harmToText } from './harm-to-text.ts';
 import type { HarmData } from './harm-words.ts';
 
@@ -38,7 +38,7 @@ function harmed(
     data: {
       harm,
       text: text.text,
-      twin: twinName(pair),
+      counterpart: counterpartName(pair),
       other,
     },
   });

@@ -34,7 +34,7 @@ export const colourAlone = defineCheck({
     measured: `${colours.join(' and ')} differ by ${round(plain)}, and by ${round(left)} with ${vision} (CIEDE2000)`,
     required: 'meaning that does not rest on colour alone (WCAG 2.2, 1.4.1)',
     why: 'One man in twelve sees some colours as the same. Text and shape are the same here.',
-    remedy: 'Add a shape or a word. If the colours mean nothing, rule it a false alarm.',
+    remedy: 'Add a shape or a word. If the colours mean nothing, mark it as a false alarm.',
   }),
 
   *run(facts) {

@@ -2,7 +2,7 @@
 
 import { z } from 'zod';
 import type { IconContrastFact, SeenIconFact } from '../../../model/fact.ts';
-import type { Limits } from '../../../model/intent.ts';
+import type { Limits } from '../../../model/limits.ts';
 import { type Assertion, defineCheck, elementDraft } from '../../check.ts';
 import { quote } from '../../words.ts';
 import { parseHex } from '../colour.ts';
@@ -68,7 +68,7 @@ export const iconContrast = defineCheck({
         : data.packed
           ? SAVE_AS_PNG
           : suggested
-            ? `Nearest colour that passes: ${suggested}. If it only decorates, or is a logo, rule it a false alarm.`
+            ? `Nearest colour that passes: ${suggested}. If it only decorates, or is a logo, mark it as a false alarm.`
             : 'No lightness of this colour reaches the ratio: choose another pair.',
     };
   },

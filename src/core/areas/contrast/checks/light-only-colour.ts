@@ -32,8 +32,8 @@ export const lightOnlyColour = defineCheck({
       why: 'Those that were made for light backgrounds remain light, or vanish, in the dark.',
       remedy:
         platform === 'ios'
-          ? 'Give them a dark appearance in the asset catalogue; rule it a false alarm where they fit both.'
-          : 'Give them a value under res/values-night; rule it a false alarm where they fit both.',
+          ? 'Give them a dark appearance in the asset catalogue; mark it as a false alarm where they fit both.'
+          : 'Give them a value under res/values-night; mark it as a false alarm where they fit both.',
     };
   },
 

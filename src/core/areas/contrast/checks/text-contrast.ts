@@ -3,7 +3,7 @@
 import { z } from 'zod';
 import type { SeenTextFact, TextContrastFact, UnseenTextFact } from '../../../model/fact.ts';
 import type { Words } from '../../../model/finding.ts';
-import type { Limits } from '../../../model/intent.ts';
+import type { Limits } from '../../../model/limits.ts';
 import { type Assertion, defineCheck, elementDraft } from '../../check.ts';
 import { cut, quote, round } from '../../words.ts';
 import { parseHex } from '../colour.ts';

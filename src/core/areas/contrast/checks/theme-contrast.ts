@@ -2,7 +2,7 @@
 
 import { z } from 'zod';
 import type { ColourPairFact } from '../../../model/fact.ts';
-import type { Limits } from '../../../model/intent.ts';
+import type { Limits } from '../../../model/limits.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { round } from '../../words.ts';
@@ -46,7 +46,7 @@ export const themeContrast = defineCheck({
     what: `${data.hint ? 'Hints' : 'Texts'} in ${data.text} ${basis === 'measured' ? 'are' : 'are perhaps'} too faint on ${data.behind} in the ${data.theme} theme`,
     measured: `${ratio(data.ratio)} : 1, ${data.foreground} on ${data.background}`,
     required: `${data.required} : 1${data.large === 'unknown' ? `, or ${data.requiredIfLarge} : 1 if it is large text` : ''} (WCAG 2.2, 1.4.3)`,
-    why: `${listPlaces(occurrences)} put them together${data.size > 0 ? `, at ${round(data.size)} sp${data.bold ? ' bold' : ''}` : ''}.${data.from === 'window' ? ' The background is that of the window: where the layout is put on another one, rule it a false alarm.' : ''}`,
+    why: `${listPlaces(occurrences)} put them together${data.size > 0 ? `, at ${round(data.size)} sp${data.bold ? ' bold' : ''}` : ''}.${data.from === 'window' ? ' The background is that of the window: where the layout is put on another one, mark it as a false alarm.' : ''}`,
     remedy: suggestionWords(data),
   }),
 

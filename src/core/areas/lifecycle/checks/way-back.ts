@@ -58,8 +58,10 @@ export const wayBack = defineCheck({
       // where the screen itself was lost, or the app crashed, that is the finding
       const isThere = ['restored', 'partly-restored'].includes(classOfRun(run).kind);
       if (!backChain || !isThere) continue;
-      const twin = undisturbed.find((one) => one.deviceId === deviceId && one.cell.screen === cell.screen);
-      const plain = twin && chainBeyond(twin);
+      const counterpart = undisturbed.find(
+        (one) => one.deviceId === deviceId && one.cell.screen === cell.screen,
+      );
+      const plain = counterpart && chainBeyond(counterpart);
       const isChanged = plain && !sameChain(plain, backChain);
       const fault = drill === 'back' ? faultOf(run, backChain, intent) : isChanged ? 'changed' : undefined;
       yield fault

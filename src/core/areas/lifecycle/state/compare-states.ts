@@ -11,8 +11,8 @@ const NEAR_PX = 24;
 export function compareStates(before: ScreenState, after: ScreenState): StateChange[] {
   const changes = compareElements(before.fixed, after.fixed, byOrdinal);
   for (const scroller of before.scrollers) {
-    const twin = after.scrollers.find(({ key }) => key === scroller.key);
-    if (twin) changes.push(...compareScrollers(scroller, twin));
+    const counterpart = after.scrollers.find(({ key }) => key === scroller.key);
+    if (counterpart) changes.push(...compareScrollers(scroller, counterpart));
     else changes.push({ key: scroller.key, what: 'gone', before: '', after: '', boundsPx: scroller.bounds });
   }
   return changes;
@@ -59,14 +59,14 @@ function movedBy(before: Scroller, after: Scroller): number | undefined {
   const votes = new Map<number, number>();
   for (const one of before.elements) {
     if (!one.text || one.isField) continue;
-    const twins = after.elements.filter(({ key, text }) => key === one.key && text === one.text);
+    const counterparts = after.elements.filter(({ key, text }) => key === one.key && text === one.text);
     // a text that stands in several rows tells nothing
     if (
-      twins.length !== 1 ||
+      counterparts.length !== 1 ||
       before.elements.filter(({ key, text }) => key === one.key && text === one.text).length !== 1
     )
       continue;
-    const by = twins[0]!.bounds.y - one.bounds.y;
+    const by = counterparts[0]!.bounds.y - one.bounds.y;
     votes.set(by, (votes.get(by) ?? 0) + 1);
   }
   return [...votes].sort((a, b) => b[1] - a[1])[0]?.[0];
@@ -83,8 +83,8 @@ function compareElements(
 ): StateChange[] {
   const changes: StateChange[] = [];
   for (const one of before) {
-    const twin = after.find((other) => matches(one, other));
-    if (twin) changes.push(...compareElement(one, twin));
+    const counterpart = after.find((other) => matches(one, other));
+    if (counterpart) changes.push(...compareElement(one, counterpart));
     // boxes come and go with what is in them
     else if (one.text)
       changes.push({ key: one.key, what: 'gone', before: one.text, after: '', boundsPx: one.bounds });

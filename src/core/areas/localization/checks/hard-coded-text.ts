@@ -20,7 +20,7 @@ export const hardCodedText = defineCheck({
     measured: `no text in ${locale} or in the source that it could be made from, and words that the app's texts use`,
     required: 'every text from a catalogue',
     why: 'It reads like a sentence of the app and not like a name or data, so it seems to stand in the code, where no translator sees it.',
-    remedy: 'Move it into the catalogue; where it is data, rule it a false alarm.',
+    remedy: 'Move it into the catalogue; where it is data, mark it as a false alarm.',
   }),
 
   *run(facts, intent) {

@@ -27,7 +27,7 @@ export const languageSplit = defineCheck({
     required: 'all languages at once, or code that fetches the one that is chosen',
     why: 'Who chooses a language inside the app may get the source language instead: its texts are not on the device.',
     remedy:
-      'Set bundle { language { enableSplit = false } } in the build, or fetch the language with SplitInstallManager; if the app does so, rule this a false alarm.',
+      'Set bundle { language { enableSplit = false } } in the build, or fetch the language with SplitInstallManager; if the app does so, mark this as a false alarm.',
   }),
 
   *run(facts, intent): Iterable<Assertion<Data>> {

@@ -1,7 +1,7 @@
 /**
- * Right-to-left screens are the mirror image of their left-to-right twins (Android developers, *Support layout
+ * Right-to-left screens are the mirror image of their left-to-right counterparts (Android developers, *Support layout
  * mirroring*; Apple, Human Interface Guidelines, *Right to left*). Elements are joined by their language-free keys; what
- * lies in the middle, or spans the width, tells nothing. Without a twin a screen tells less, by itself: see `judge-sides.ts`.
+ * lies in the middle, or spans the width, tells nothing. Without a counterpart a screen tells less, by itself: see `judge-sides.ts`.
  */
 
 import { z } from 'zod';
@@ -20,7 +20,7 @@ const mirroredSchema = z.strictObject({
   elements: z.array(z.string()),
   astray: z.number(),
   mirrored: z.number(),
-  twin: z.string(),
+  counterpart: z.string(),
   isWhole: z.boolean(),
 });
 const dataSchema = z.union([mirroredSchema, arrowSchema, edgesSchema]);
@@ -50,10 +50,10 @@ export const notMirrored = defineCheck({
     for (const places of byCell.values()) {
       const { cell } = places[0]!;
       if (!isLocaleTag(cell.locale) || !isRightToLeft(cell.locale)) continue;
-      const twin = byCell.get(keyOf({ ...cell, locale: intent.sourceLocale }));
+      const counterpart = byCell.get(keyOf({ ...cell, locale: intent.sourceLocale }));
       const sides = facts.of('side').filter(({ evidence }) => evidence === places[0]!.evidence);
       yield* judgeArrows(sides);
-      if (twin && !isRightToLeft(intent.sourceLocale)) yield judgeScreen(places, twin, intent);
+      if (counterpart && !isRightToLeft(intent.sourceLocale)) yield judgeScreen(places, counterpart, intent);
       else {
         const judged = judgeEdges(sides);
         if (judged) yield judged;
@@ -95,14 +95,14 @@ const TELLING_DP = 16;
 
 function judgeScreen(
   places: readonly PlaceFact[],
-  twin: readonly PlaceFact[],
+  counterpart: readonly PlaceFact[],
   { sourceLocale }: IntentWith,
 ): Assertion<Data> {
-  const twins = new Map(twin.map((place) => [place.key, place]));
+  const counterparts = new Map(counterpart.map((place) => [place.key, place]));
   const astray: PlaceFact[] = [];
   let mirrored = 0;
   for (const place of places) {
-    const other = twins.get(place.key);
+    const other = counterparts.get(place.key);
     if (!other || Math.abs(other.leftDp - other.rightDp) < TELLING_DP) continue;
     const isMirrored = near(place.rightDp, other.leftDp) || near(place.leftDp, other.rightDp);
     const isUnmoved = near(place.leftDp, other.leftDp) || near(place.rightDp, other.rightDp);
@@ -135,7 +135,7 @@ function judgeScreen(
           elements,
           astray: astray.length,
           mirrored,
-          twin: formatCell({ ...cell, locale: sourceLocale }),
+          counterpart: formatCell({ ...cell, locale: sourceLocale }),
           isWhole,
         },
       },
@@ -151,12 +151,12 @@ const mirroredWords = ({
   elements,
   isWhole,
   mirrored,
-  twin,
+  counterpart,
 }: z.infer<typeof mirroredSchema>): Words => ({
   what: isWhole
     ? 'The screen is not mirrored for a language that runs from right to left'
     : `${someOf(elements)} ${elements.length === 1 ? 'stands' : 'stand'} where it does in left-to-right languages`,
-  measured: `${astray} unmoved and ${mirrored} mirrored elements, against ${twin}`,
+  measured: `${astray} unmoved and ${mirrored} mirrored elements, against ${counterpart}`,
   required: 'start and end exchanged',
   why: isWhole
     ? 'Reading and layout run against each other.'

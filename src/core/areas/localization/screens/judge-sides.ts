@@ -1,4 +1,4 @@
-/** What a right-to-left screen tells by itself of being mirrored, without its left-to-right twin. Estimated at best. */
+/** What a right-to-left screen tells by itself of being mirrored, without its left-to-right counterpart. Estimated at best. */
 import { z } from 'zod';
 import type { SideFact } from '../../../model/fact.ts';
 import { type Assertion, elementDraft } from '../../check.ts';

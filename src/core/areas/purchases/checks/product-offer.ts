@@ -9,7 +9,7 @@ import { defineCheck } from '../../check.ts';
 import { quote } from '../../words.ts';
 import { lastOffers } from '../last-offers.ts';
 
-interface Departure {
+interface Difference {
   fault: 'kind' | 'period' | 'free' | 'currency';
   found: string;
   wanted: string;
@@ -48,14 +48,14 @@ export const productOffer = defineCheck({
     const seen = new Set<string>();
     for (const offer of lastOffers(facts)) {
       const wanted = intent.purchases.products.find(({ id }) => id === offer.product);
-      const departures = [...departuresOf(offer, wanted)];
-      if (departures.length === 0) yield { outcome: 'passed' };
-      for (const departure of departures) {
+      const differences = [...differencesOf(offer, wanted)];
+      if (differences.length === 0) yield { outcome: 'passed' };
+      for (const difference of differences) {
         // the same in every language
-        const key = `${offer.product} ${departure.fault}`;
+        const key = `${offer.product} ${difference.fault}`;
         if (seen.has(key)) continue;
         seen.add(key);
-        yield judged(offer, departure);
+        yield judged(offer, difference);
       }
     }
   },
@@ -76,7 +76,7 @@ export const productOffer = defineCheck({
   },
 });
 
-function* departuresOf(offer: StoreOfferFact, wanted: IntentProduct | undefined): Iterable<Departure> {
+function* differencesOf(offer: StoreOfferFact, wanted: IntentProduct | undefined): Iterable<Difference> {
   const { amount, currency, period = '', productKind } = offer;
   if (wanted && wanted.kind !== productKind)
     yield { fault: 'kind', found: productKind, wanted: wanted.kind, isCertain: true };
@@ -91,7 +91,7 @@ const CURRENCIES: ReadonlySet<string> = new Set(Intl.supportedValuesOf('currency
 
 const judged = (
   { evidence, product }: StoreOfferFact,
-  { fault, found, isCertain, wanted }: Departure,
+  { fault, found, isCertain, wanted }: Difference,
 ): Assertion<Data> => ({
   outcome: isCertain ? 'failed' : 'cantTell',
   draft: {

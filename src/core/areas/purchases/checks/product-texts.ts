@@ -86,8 +86,10 @@ function* faultsOf(
   const isSource = languageOf(locale) === languageOf(intent.sourceLocale);
   const source = offers.find((one) => one.product === product && one.locale === intent.sourceLocale);
   if (!isSource && source?.name === name) yield { code: 'untranslated', found: name, isCertain: false };
-  const twin = offers.find((one) => one.name === name && one.locale === locale && one.product < product);
-  if (twin) yield { code: 'duplicate', found: twin.product, isCertain: true };
+  const counterpart = offers.find(
+    (one) => one.name === name && one.locale === locale && one.product < product,
+  );
+  if (counterpart) yield { code: 'duplicate', found: counterpart.product, isCertain: true };
 }
 
 const languageOf = (locale: string): string | undefined => locale.split('-')[0];

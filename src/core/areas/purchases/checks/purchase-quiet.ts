@@ -2,10 +2,10 @@
 
 import { z } from 'zod';
 import type { LedgerLine } from '../../../model/ledger.ts';
-import { entitlementsAt } from '../../../platform/purchases/entitlements.ts';
-import { readLedger } from '../../../platform/purchases/ledger.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
+import { entitlementsAt } from '../ledger/entitlements.ts';
+import { readLedger } from '../ledger/ledger.ts';
 import { judgedHistories } from '../purchase-history.ts';
 
 const ASKS = ['store.listed', 'store.asked', 'store.restored'];

@@ -1,5 +1,5 @@
 /** When devices were without something, as pairs of lines tell in whatever order they come: an app left, a store out of reach. */
-import type { LedgerLine } from '../../model/ledger.ts';
+import type { LedgerLine } from '../../../model/ledger.ts';
 
 const LINES = {
   /** Its user had left the app. */

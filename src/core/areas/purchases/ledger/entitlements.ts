@@ -1,5 +1,5 @@
 /** What an account has paid for at a moment, as the store's own word adds up. */
-import type { LedgerTransaction } from '../../model/ledger.ts';
+import type { LedgerTransaction } from '../../../model/ledger.ts';
 import type { Ledger, TransactionRecord } from './ledger.ts';
 
 export type EndReason = 'refunded' | 'revoked' | 'replaced' | 'reset' | 'expired';

@@ -1,5 +1,5 @@
 /** What an app on one device says that it gives, held against what its account has paid for at that moment. */
-import type { LedgerTransaction } from '../../model/ledger.ts';
+import type { LedgerTransaction } from '../../../model/ledger.ts';
 import type { EndReason, EntitledSpan } from './entitlements.ts';
 import type { LedgerFault, LedgerRules } from './ledger-report.ts';
 

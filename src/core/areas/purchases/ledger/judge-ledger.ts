@@ -4,7 +4,7 @@
  * and sales that are over are let go, so that memory follows the open ones and not the length of the history.
  */
 
-import type { LedgerLine, LedgerTransaction, ProductKind } from '../../model/ledger.ts';
+import type { LedgerLine, LedgerTransaction, ProductKind } from '../../../model/ledger.ts';
 import { Absence, isCutOff } from './absence.ts';
 import { type EndReason, type EntitledSpan, spansOf } from './entitlements.ts';
 import { instantMs } from './instant.ts';

@@ -1,5 +1,5 @@
 /** A sale against its own rules: finished once, in time, after the goods were handed over; and not sold to an owner. */
-import type { LedgerTransaction, ProductKind } from '../../model/ledger.ts';
+import type { LedgerTransaction, ProductKind } from '../../../model/ledger.ts';
 import type { EntitledSpan } from './entitlements.ts';
 import type { TransactionRecord } from './ledger.ts';
 import type { LedgerFault, LedgerFaultCode, LedgerRules } from './ledger-report.ts';

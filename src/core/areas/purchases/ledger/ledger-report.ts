@@ -1,5 +1,5 @@
-import type { ProductKind } from '../../model/ledger.ts';
-import { DAY_MS } from './period.ts';
+import type { ProductKind } from '../../../model/ledger.ts';
+import { DAY_MS } from '../../../platform/purchases/period.ts';
 
 export const ledgerFaultCodes = [
   /** Given with nothing paid. */

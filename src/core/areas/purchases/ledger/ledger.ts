@@ -3,7 +3,7 @@
  * every record keeps times and takes the earliest (or, of a period's end, the latest); nothing is worked out until it is asked for.
  */
 
-import type { LedgerLine, LedgerLineOf, LedgerTransaction } from '../../model/ledger.ts';
+import type { LedgerLine, LedgerLineOf, LedgerTransaction } from '../../../model/ledger.ts';
 import { instantMs } from './instant.ts';
 
 /** A transaction may be finished or refunded before its sale is heard of. */

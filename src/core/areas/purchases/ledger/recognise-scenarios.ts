@@ -1,6 +1,6 @@
 /** Which situations a history of purchases holds, by product, and how the app fared in each: recognised from what happened, not from a script. */
-import type { LedgerLine, LedgerLineOf, LedgerTransaction, ProductKind } from '../../model/ledger.ts';
-import type { Outcome } from '../../model/outcome.ts';
+import type { LedgerLine, LedgerLineOf, LedgerTransaction, ProductKind } from '../../../model/ledger.ts';
+import type { Outcome } from '../../../model/outcome.ts';
 import { Absence, isCutOff } from './absence.ts';
 import { type EntitledSpan, spansOf } from './entitlements.ts';
 import { type Ledger, readLedger } from './ledger.ts';

@@ -1,5 +1,5 @@
 /** Situations that a purchase must be seen in before a release, for which kinds of product, and how each is brought about. */
-import type { ProductKind } from '../../model/ledger.ts';
+import type { ProductKind } from '../../../model/ledger.ts';
 
 export const scenarioIds = [
   'cancelled',
