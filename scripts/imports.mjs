@@ -1,4 +1,5 @@
-// Holds the rooms to their order: imports go one way, the core knows no Node, and nothing runs in circles, types included.
+// Holds the rooms to their order: imports go one way, the core knows no Node, nothing runs in circles, types included, and
+// nothing is exported that nobody else names.
 import { readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, relative, resolve, sep } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -137,10 +138,27 @@ for (const file of readdirSync(examples, { recursive: true }).filter((name) => /
   }
 }
 
+// The commands of the phone's shell are gathered by the names that they are exported by.
+const GATHERED = join(src, 'standins/phone/shell/commands');
+const readers = ['src', 'tests', 'examples', 'scripts', 'demo'].flatMap((folder) =>
+  readdirSync(join(dirname(src), folder), { recursive: true })
+    .filter((name) => /\.(tsx?|mjs)$/.test(name) && !name.includes('node_modules'))
+    .map((name) => join(dirname(src), folder, name)),
+);
+const namedBy = new Map();
+for (const file of readers)
+  for (const [word] of readFileSync(file, 'utf8').matchAll(/[A-Za-z_$][\w$]*/g))
+    namedBy.set(word, (namedBy.get(word) ?? new Set()).add(file));
+for (const file of files.filter((name) => !name.startsWith(GATHERED)))
+  for (const [, name] of readFileSync(file, 'utf8').matchAll(
+    /^export (?:async )?(?:function\*?|const|class|type|interface) (\w+)/gm,
+  ))
+    if (namedBy.get(name).size === 1) problems.push(`${relative(src, file)}: nobody else uses ${name}`);
+
 for (const problem of problems) console.error(problem);
 console.error(
   problems.length > 0
-    ? `${problems.length} imports go the wrong way`
+    ? `${problems.length} to put right`
     : `imports: ${files.length} files, all one way`,
 );
 process.exit(problems.length > 0 ? 1 : 0);

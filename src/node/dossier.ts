@@ -30,7 +30,7 @@ import { withPackage } from './read-package.ts';
 import { readTextFile } from './read-yaml.ts';
 import { writeAtomically } from './write-atomically.ts';
 
-export const candidateSchema = z.strictObject({
+const candidateSchema = z.strictObject({
   fenlok: z.literal('dossier/1'),
   platform: platformSchema,
   name: z.string(),
@@ -58,7 +58,7 @@ const catalogueEntrySchema = z.strictObject({
   /** What the files of all languages share in their names. */
   name: z.string(),
 });
-export type CatalogueEntryFile = z.infer<typeof catalogueEntrySchema>;
+type CatalogueEntryFile = z.infer<typeof catalogueEntrySchema>;
 
 /** What was taken in; `again` where the dossier held it already. */
 export interface Taken {

@@ -9,7 +9,7 @@ import type { ByteSource } from '../core/model/ports.ts';
 const THREAD_FROM_BYTES = 8 * 2 ** 20;
 
 /** Hashes one file, a large one on a thread of its own, so that reading goes on meanwhile. */
-export interface FileHasher {
+interface FileHasher {
   /** SHA-256 of the whole file, lower-case hex; begun at once. */
   digest: Promise<string>;
   /** Only where there is a thread: elsewhere the caller's own way is as good. */

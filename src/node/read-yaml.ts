@@ -7,7 +7,7 @@ import { nearest } from '../core/platform/text/nearest.ts';
 
 const MAX_BYTES = 8 * 2 ** 20;
 
-export interface YamlFile<T> {
+interface YamlFile<T> {
   value: T;
   document: Document.Parsed;
 }

@@ -2,14 +2,14 @@
 import { type AddressInfo, createServer, type Socket } from 'node:net';
 import { readLines } from './json-lines.ts';
 
-export interface DeviceHub<Line> {
+interface DeviceHub<Line> {
   connect(deviceId: string, deliver: (message: object) => void): void;
   disconnect(deviceId: string): void;
   /** @returns what is said to the device, if anything */
   onLine(deviceId: string, line: Line): object | undefined;
 }
 
-export interface ServedDevices {
+interface ServedDevices {
   /** `127.0.0.1:PORT` */
   address: string;
   close(): Promise<void>;

@@ -84,5 +84,5 @@ export function printReports(io: Io, reports: WrittenReports): void {
   for (const file of reports.own) io.err(`Own report   ${file}\n`);
 }
 
-export const verdictCode = ({ verdict }: Judgement): ExitCode =>
+const verdictCode = ({ verdict }: Judgement): ExitCode =>
   ({ clear: exitCode.done, blocked: exitCode.blocked, open: exitCode.open })[verdict];

@@ -57,7 +57,7 @@ export interface FactIndex<Kind extends FactKind = FactKind> {
   readonly kinds?: (kind: Kind) => void;
 }
 
-export type LimitName = keyof Limits;
+type LimitName = keyof Limits;
 /** The intent as checks see it: of the limits only those that they declare. */
 export type IntentWith<Limit extends LimitName = never> = Omit<Intent, 'limits'> & {
   limits: Pick<Limits, Limit>;
@@ -86,7 +86,7 @@ export interface CheckDoc {
 }
 
 /** A finding, as its words see it. */
-export type FindingOf<Data extends CheckData> = Pick<Finding, 'basis' | 'identity'> & {
+type FindingOf<Data extends CheckData> = Pick<Finding, 'basis' | 'identity'> & {
   occurrences: readonly OccurrenceOf<Data>[];
 };
 
@@ -97,7 +97,7 @@ export interface Check extends CheckParts<FactKind, FactKind, CheckData, LimitNa
 }
 
 /** What a check is made of. */
-export interface CheckParts<
+interface CheckParts<
   Need extends FactKind,
   Read extends FactKind,
   Data extends CheckData,

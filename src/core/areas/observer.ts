@@ -36,14 +36,14 @@ export interface CatalogueEvidence {
 }
 
 /** What a site serves about apps. */
-export interface SiteEvidence {
+interface SiteEvidence {
   digest: string;
   platform: Platform;
   site: SiteFile;
 }
 
 /** A push message that the team sends, from its file. */
-export interface PayloadEvidence {
+interface PayloadEvidence {
   digest: string;
   platform: Platform;
   name: string;
@@ -51,7 +51,7 @@ export interface PayloadEvidence {
 }
 
 /** A sale as a store signed it, from its file. */
-export interface SaleEvidence {
+interface SaleEvidence {
   digest: string;
   platform: Platform;
   name: string;

@@ -10,7 +10,7 @@ import { outcomeOf } from './apply-rulings.ts';
 import type { CheckReport } from './collect-findings.ts';
 import { groupCards } from './group-cards.ts';
 
-export interface ItemEvidence {
+interface ItemEvidence {
   reports: readonly CheckReport[];
   signOffs: ReadonlyMap<string, SignOff>;
   coverage: readonly CoverageCell[];

@@ -4,7 +4,7 @@ import type { Occurrence } from '../model/finding.ts';
 import type { Box } from '../model/geometry.ts';
 import type { Intent } from '../model/intent.ts';
 
-export interface ListRows {
+interface ListRows {
   /** From 1. */
   rowOf(key: string, occurrence: Pick<Occurrence, 'boundsPx' | 'evidence'>): number;
 }

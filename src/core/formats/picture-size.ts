@@ -1,6 +1,6 @@
 import { imageSize } from 'image-size';
 
-export interface PictureSize {
+interface PictureSize {
   widthPx: number;
   heightPx: number;
   /** A nine-patch: its middle is stretched to whatever size is needed. */

@@ -20,7 +20,7 @@ const NAMES: Record<string, SiteFile['kind']> = {
 };
 
 /** Apple developer documentation, *Supporting associated domains*: larger ones are not read. */
-export const APPLE_LIMIT_BYTES = 128 * 1024;
+const APPLE_LIMIT_BYTES = 128 * 1024;
 export const SITE_FILE_LIMIT_BYTES = 1024 * 1024;
 
 /** Host and kind by the place where a file lies: `kelpline.example/.well-known/assetlinks.json`. */

@@ -11,7 +11,7 @@ import { type ByteSource, type Ports, sameBytes } from '../model/ports.ts';
 import { attempt, type Problem, type Result, UnreadableError } from '../model/problem.ts';
 import { ByteReader } from './byte-reader.ts';
 
-export interface ZipEntry {
+interface ZipEntry {
   name: string;
   /** What is neither is read as deflated, as the platform's signature verifier does; other parts of it read it otherwise. */
   method: 'stored' | 'deflated' | 'other';
@@ -42,7 +42,7 @@ export interface Zip {
   read(name: string, maxBytes?: number): Promise<Uint8Array>;
 }
 
-export interface ZipLimits {
+interface ZipLimits {
   entryCount: number;
   directoryBytes: number;
   entryBytes: number;

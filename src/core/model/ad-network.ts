@@ -1,7 +1,7 @@
 /** What an ad network needs of an app, as its own guide says: one file each, kept by the team beside the intent file. */
 import { z } from 'zod';
 
-export const adFormats = ['banner', 'interstitial', 'rewarded', 'native'] as const;
+const adFormats = ['banner', 'interstitial', 'rewarded', 'native'] as const;
 export const adFormatSchema = z.enum(adFormats);
 
 const name = z.string().min(1).max(300);

@@ -90,7 +90,7 @@ export interface ResourceForm {
   stretches?: true;
 }
 
-export interface PackedFile {
+interface PackedFile {
   name: string;
   sizeBytes: number;
   compressedBytes: number;
@@ -309,7 +309,7 @@ export interface Shortcut {
   intents: { targetPackage: string; targetClass: string }[];
 }
 
-export interface UsedPermission {
+interface UsedPermission {
   name: string;
   /** Not asked for above this SDK level. */
   maxSdk?: number;
@@ -531,7 +531,7 @@ export interface NeededReason {
   given: string[];
 }
 
-export interface MachOView {
+interface MachOView {
   name: string;
   slices: MachOSlice[];
 }

@@ -57,7 +57,7 @@ export interface TextFault {
 export const pluralCategories = ['zero', 'one', 'two', 'few', 'many', 'other'] as const;
 export type PluralCategory = (typeof pluralCategories)[number];
 
-export const catalogueFormats = [
+const catalogueFormats = [
   'android-strings',
   'apple-strings',
   'apple-stringsdict',

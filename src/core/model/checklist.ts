@@ -27,7 +27,7 @@ const shownBySchema = z.strictObject({
   person: z.boolean().default(false),
 });
 
-export const itemSchema = z.strictObject({
+const itemSchema = z.strictObject({
   id: z.string().regex(/^[a-z0-9]+(?:[.-][a-z0-9]+)*$/, 'lower case, dots and dashes'),
   area: areaSchema,
   /** One plain sentence: what must be shown. */

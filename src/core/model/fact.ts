@@ -40,7 +40,7 @@ import type { Toolkit } from './toolkit.ts';
 import type { Trait } from './ui-tree.ts';
 
 /** An element of a capture as facts name it. */
-export interface ElementRef {
+interface ElementRef {
   /** Language-free, see `placeNodes`. */
   key: string;
   className: string;
@@ -135,7 +135,7 @@ export interface SeenIconFact extends IconContrastBase {
   background: string;
 }
 
-export interface UnseenIconFact extends IconContrastBase {
+interface UnseenIconFact extends IconContrastBase {
   unseen: 'no-ink' | 'too-small' | 'covered' | 'busy-background' | 'photo';
 }
 

@@ -5,14 +5,14 @@ import { boxSchema } from './geometry.ts';
 import { basisSchema } from './outcome.ts';
 
 /** Plain values that the message table turns into words. */
-export const findingDataSchema = z.record(
+const findingDataSchema = z.record(
   z.string(),
   z.union([z.string(), z.number(), z.boolean(), z.array(z.string())]),
 );
 export type FindingData = z.infer<typeof findingDataSchema>;
 
 /** One place where a finding was seen. */
-export const occurrenceSchema = z.strictObject({
+const occurrenceSchema = z.strictObject({
   evidence: z.string(),
   cell: cellSchema.optional(),
   boundsPx: boxSchema.optional(),
@@ -22,7 +22,7 @@ export const occurrenceSchema = z.strictObject({
 export type Occurrence = z.infer<typeof occurrenceSchema>;
 
 /** What a person reads of a finding. */
-export const wordsSchema = z.strictObject({
+const wordsSchema = z.strictObject({
   what: z.string(),
   measured: z.string(),
   required: z.string(),
@@ -47,7 +47,7 @@ export const priorities = [
 export type Priority = (typeof priorities)[number];
 
 /** What a finding is about, for tables to join by. */
-export const targetSchema = z.strictObject({
+const targetSchema = z.strictObject({
   kind: z.enum(['route', 'host', 'component', 'message', 'payload', 'product', 'placement', 'network']),
   /** As the intent file or the package names it. */
   id: z.string(),

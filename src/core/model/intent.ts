@@ -115,7 +115,6 @@ const pushSchema = z.strictObject({
   categories: z.array(z.string()).default([]),
   messages: z.array(pushMessageSchema).default([]),
 });
-export type IntentPush = z.infer<typeof pushSchema>;
 
 const intentProductSchema = z.strictObject({
   /** As the store knows it. */
@@ -144,7 +143,6 @@ const purchasesSchema = z.strictObject({
   /** From the app's first screen to the button that restores purchases, which is the last. */
   restore: z.array(stepSchema).default([]),
 });
-export type IntentPurchases = z.infer<typeof purchasesSchema>;
 
 const waterfallEntrySchema = z.strictObject({
   /** Id of a network. */
@@ -177,7 +175,6 @@ const adsSchema = z.strictObject({
   /** The product that removes ads. */
   removedBy: z.string().min(1).optional(),
 });
-export type IntentAds = z.infer<typeof adsSchema>;
 
 const catalogueSyntaxSchema = z.strictObject({
   /** The name of the files, or their folder and name, with `*` for any part: `locales/*.json`. */

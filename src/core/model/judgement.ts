@@ -6,7 +6,7 @@ import { cardSchema, findingSchema } from './finding.ts';
 import { outcomeSchema } from './outcome.ts';
 import { rulingSchema, signOffSchema } from './ruling.ts';
 
-export const itemOutcomeSchema = z.strictObject({
+const itemOutcomeSchema = z.strictObject({
   id: z.string(),
   area: areaSchema,
   shows: z.string(),
@@ -19,7 +19,7 @@ export const itemOutcomeSchema = z.strictObject({
 });
 export type ItemOutcome = z.infer<typeof itemOutcomeSchema>;
 
-export const coverageCellSchema = z.strictObject({
+const coverageCellSchema = z.strictObject({
   cell: cellSchema.omit({ device: true }),
   /** Whether the intent file wants it, or it was captured besides. */
   planned: z.boolean(),
@@ -33,7 +33,7 @@ export const coverageCellSchema = z.strictObject({
 export type CoverageCell = z.infer<typeof coverageCellSchema>;
 
 /** What stands at a row and a column: an outcome, and what led to it. */
-export const tableCellSchema = z.strictObject({
+const tableCellSchema = z.strictObject({
   outcome: outcomeSchema,
   why: z.string().optional(),
   findings: z.array(z.string()),
@@ -41,14 +41,14 @@ export const tableCellSchema = z.strictObject({
 export type TableCell = z.infer<typeof tableCellSchema>;
 
 /** Rows by columns, for what is tried in the same ways many times. */
-export const outcomeTableSchema = z.strictObject({
+const outcomeTableSchema = z.strictObject({
   columns: z.array(z.string()),
   rows: z.array(z.strictObject({ name: z.string(), note: z.string(), cells: z.array(tableCellSchema) })),
 });
 export type OutcomeTable = z.infer<typeof outcomeTableSchema>;
 
 /** Which form of a resource each listed device gets, where that is not as it should be. */
-export const variantMatrixSchema = z.strictObject({
+const variantMatrixSchema = z.strictObject({
   devices: z.array(z.strictObject({ name: z.string(), densityDpi: z.number() })),
   rows: z.array(
     z.strictObject({
@@ -78,7 +78,7 @@ const themeSideSchema = z.strictObject({
 });
 
 /** The texts of one screen in light and in dark, the worst first; a theme that was not captured is left out. */
-export const themePairSchema = z.strictObject({
+const themePairSchema = z.strictObject({
   screen: z.string(),
   rows: z.array(
     z.strictObject({
@@ -93,7 +93,7 @@ export const themePairSchema = z.strictObject({
 });
 export type ThemePair = z.infer<typeof themePairSchema>;
 
-export const verdictSchema = z.enum(['clear', 'blocked', 'open']);
+const verdictSchema = z.enum(['clear', 'blocked', 'open']);
 export type Verdict = z.infer<typeof verdictSchema>;
 
 /** The whole of what was decided about one candidate: `fenlok judge --json`. */

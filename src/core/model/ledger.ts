@@ -5,7 +5,7 @@
 import { z } from 'zod';
 import { traceLineSchema } from './trace.ts';
 
-export const productKinds = ['consumable', 'non-consumable', 'subscription', 'fixed-term'] as const;
+const productKinds = ['consumable', 'non-consumable', 'subscription', 'fixed-term'] as const;
 export const productKindSchema = z.enum(productKinds);
 export type ProductKind = z.infer<typeof productKindSchema>;
 
@@ -101,7 +101,7 @@ export const ledgerLineSchema = z.discriminatedUnion('kind', [
   }),
 ]);
 export type LedgerLine = z.infer<typeof ledgerLineSchema>;
-export type LedgerKind = LedgerLine['kind'];
+type LedgerKind = LedgerLine['kind'];
 export type LedgerLineOf<K extends LedgerKind> = Extract<LedgerLine, { kind: K }>;
 
 export const ledgerKinds: ReadonlySet<string> = new Set(

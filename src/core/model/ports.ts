@@ -48,7 +48,7 @@ export interface Ports {
   verifySignature(check: SignatureCheck): Promise<boolean>;
 }
 
-export const toHexDigits = (bytes: Uint8Array): string => {
+const toHexDigits = (bytes: Uint8Array): string => {
   let text = '';
   for (const byte of bytes) text += byte.toString(16).padStart(2, '0');
   return text;

@@ -1,6 +1,6 @@
 /** A push message as it would be sent, taken apart. */
 
-export type PayloadForm = 'apple' | 'android';
+type PayloadForm = 'apple' | 'android';
 
 /** What a person reads of it: written out, or a key of the app's catalogues with what is filled in. */
 export type PayloadText = { text: string } | { key: string; args: string[] };

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { type BoxIndex, indexBoxes } from './box-index.ts';
 import { area, type Box, boxSchema, intersect } from './geometry.ts';
 
-export const traitSchema = z.enum([
+const traitSchema = z.enum([
   'button',
   'link',
   'heading',
@@ -150,7 +150,7 @@ export function placeNodes(root: UiNode): PlacedNode[] {
   return placed;
 }
 
-export const shortClass = (className: string): string =>
+const shortClass = (className: string): string =>
   className.slice(className.lastIndexOf('.') + 1) || 'element';
 
 /** A node of which something can be seen, and where. */

@@ -11,7 +11,7 @@ import { outcomeMark } from './outline.ts';
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 
-export interface DerivationOptions {
+interface DerivationOptions {
   style: TextStyle;
   widthColumns: number;
   /** All that could have taken it, not only the nearest. */

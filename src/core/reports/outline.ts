@@ -132,7 +132,7 @@ export function formatVerdict({ items, verdict }: Judgement): string {
   }
 }
 
-export interface NextStep {
+interface NextStep {
   outcome: Outcome;
   words: string;
   /** The finding to look at, where it is about one. */

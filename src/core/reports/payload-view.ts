@@ -4,7 +4,7 @@ import type { PayloadPreview, PreviewTrouble } from '../platform/push/preview-pa
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 
-export interface PayloadViewed {
+interface PayloadViewed {
   file: string;
   payload: PushPayload;
   headers: Readonly<Record<string, string>>;

@@ -66,7 +66,7 @@ const GRANTED: Record<string, string> = {
   'com.google.android.c2dm.permission.RECEIVE': 'receive push messages',
 };
 
-export interface PermissionWords {
+interface PermissionWords {
   name: string;
   /** Empty where nothing is known of it. */
   words: string;

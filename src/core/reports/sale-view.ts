@@ -5,7 +5,7 @@ import type { Sale, SaleTrust } from '../model/sale.ts';
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 
-export interface SaleViewed {
+interface SaleViewed {
   file: string;
   sale: Sale;
   /** Undefined where no catalogue was given. */

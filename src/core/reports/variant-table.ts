@@ -9,7 +9,7 @@ import { outcomeMark } from './outline.ts';
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 
-export interface VariantRow {
+interface VariantRow {
   /** As its folder is named; empty for the default. */
   variant: string;
   fate: Fate['outcome'];
@@ -20,7 +20,7 @@ export interface VariantRow {
   scale?: number;
 }
 
-export interface VariantChoice {
+interface VariantChoice {
   resource: string;
   device: string;
   rows: VariantRow[];

@@ -5,7 +5,7 @@
 import type { Device, Ran } from '../bridge/device.ts';
 import { quoteShell } from '../phone/quote-shell.ts';
 
-export interface BorrowedSetting {
+interface BorrowedSetting {
   read(device: Device): Promise<string | null>;
   write(device: Device, value: string | null): Promise<void>;
   /** In the place of writing what it was, where a reset is what gives it back. */

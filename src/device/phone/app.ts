@@ -7,7 +7,7 @@ export interface DeviceApp {
   component: string;
 }
 
-export interface ProcessId {
+interface ProcessId {
   pid: number;
   startTicks?: number;
 }

@@ -13,7 +13,7 @@ import { performStep, StepFailed } from '../phone/perform-step.ts';
 import { type Snapshot, takeSnapshot } from '../phone/snapshot.ts';
 import { findActions, findInputs } from './find-actions.ts';
 
-export interface ExploreOptions {
+interface ExploreOptions {
   intent: Intent;
   /** Acts in this run at the most, and for so long. */
   maxSteps: number;

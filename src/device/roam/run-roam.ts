@@ -14,7 +14,7 @@ import { beginTrace } from '../drills/begin-trace.ts';
 import type { DrillSubject } from '../drills/drill-subject.ts';
 import { explore } from './explore.ts';
 
-export interface RoamOptions {
+interface RoamOptions {
   dossier: Dossier;
   intent: Intent;
   /** Nothing of an earlier walk is gone on with. */

@@ -10,14 +10,14 @@ const adsFileSchema = z.strictObject({
   secret: z.string().min(1),
   networks: z.array(z.string()),
 });
-export type AdsFile = z.infer<typeof adsFileSchema>;
+type AdsFile = z.infer<typeof adsFileSchema>;
 
 /** @throws UnreadableError; no error shows the secret */
 export const readAdsFile = async (file: string): Promise<AdsFile> =>
   (await readYaml(file, adsFileSchema)).value;
 
 /** No answer, or none in time. */
-export class AdsOutOfReach extends Error {
+class AdsOutOfReach extends Error {
   override name = 'OutOfReach';
 }
 

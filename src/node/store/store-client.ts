@@ -4,7 +4,7 @@ import { type LedgerLine, ledgerLineSchema } from '../../core/model/ledger.ts';
 import type { StoreFile } from './store-file.ts';
 
 /** No answer, or none in time, or one that is not of the protocol. */
-export class StoreOutOfReach extends Error {
+class StoreOutOfReach extends Error {
   override name = 'OutOfReach';
 }
 
@@ -18,7 +18,6 @@ const offerSchema = z.object({
   currency: z.string(),
   period: z.string().optional(),
 });
-export type StoreOffer = z.infer<typeof offerSchema>;
 
 const answerSchema = z.object({
   offers: z.array(offerSchema).max(20_000).optional(),

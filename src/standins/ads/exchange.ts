@@ -63,7 +63,7 @@ export interface BidResponse {
   seatbid?: { seat: string; bid: Bid[] }[];
 }
 
-export interface Bid {
+interface Bid {
   id: string;
   impid: string;
   price: number;
@@ -73,7 +73,7 @@ export interface Bid {
 }
 
 /** What a network saw: who asked it for what. */
-export interface AskedLine {
+interface AskedLine {
   network: string;
   unit: string;
   test: boolean;

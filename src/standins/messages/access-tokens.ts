@@ -15,12 +15,12 @@ export interface ServiceAccount {
   token_uri: string;
 }
 
-export type TokenAnswer =
+type TokenAnswer =
   | { access_token: string; expires_in: number; token_type: 'Bearer' }
   | { error: string; error_description: string };
 
 const GRANT = 'urn:ietf:params:oauth:grant-type:jwt-bearer';
-export const MESSAGING_SCOPES: readonly string[] = [
+const MESSAGING_SCOPES: readonly string[] = [
   'https://www.googleapis.com/auth/firebase.messaging',
   'https://www.googleapis.com/auth/cloud-platform',
 ];

@@ -56,7 +56,7 @@ interface Device {
   takenAtMs: number[];
 }
 
-export interface MessageServicePorts {
+interface MessageServicePorts {
   nowMs(): number;
   /** Of letters, digits, `_`, `-` and one `:`; no length is promised. */
   newToken(): string;

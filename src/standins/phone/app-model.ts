@@ -92,7 +92,7 @@ export interface TextElement extends Semantics {
 }
 
 /** A vector drawable of the app: tinted with one colour, or in its own colours. */
-export interface PictureElement extends Semantics {
+interface PictureElement extends Semantics {
   kind: 'picture';
   drawable: string;
   tint?: string;

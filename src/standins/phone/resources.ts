@@ -19,7 +19,7 @@ export interface DeviceConfig {
 }
 
 /** One path of a vector drawable. Colours are `#rrggbb`; none means that it is not filled or stroked. */
-export interface VectorPath {
+interface VectorPath {
   data: string;
   fill?: string;
   stroke?: string;

@@ -7,7 +7,7 @@
 import { objectIn } from '../json-lines.ts';
 import type { DeliveredPush, PushRequest } from './push-request.ts';
 
-export interface ChannelAnswer {
+interface ChannelAnswer {
   status: number;
   reason?: string;
   channelId?: string;
@@ -22,7 +22,7 @@ interface Channel {
   kept?: { push: DeliveredPush; expiresAtMs: number; missedBy: Set<string> };
 }
 
-export interface ChannelPorts {
+interface ChannelPorts {
   nowMs(): number;
   /** Base64. */
   newChannelId(): string;

@@ -14,7 +14,7 @@ export type { DeliveredPush, PushRequest } from './push-request.ts';
 
 export type PushEnvironment = 'production' | 'development';
 
-export interface PushAnswer {
+interface PushAnswer {
   status: number;
   id: string;
   /** Says that the development gateway took it; its log is asked by it. */
@@ -34,7 +34,7 @@ export interface ProviderClaims {
   issuedAtS: number;
 }
 
-export interface GatewayPorts {
+interface GatewayPorts {
   nowMs(): number;
   /** Hex, of a length of its own choosing. */
   newToken(): string;

@@ -8,7 +8,7 @@ import { DeviceLink, type DeviceLinkOptions } from '../device-link.ts';
 import { objectIn } from '../json-lines.ts';
 import type { DeliveredPush, PushEnvironment } from './gateway.ts';
 
-export type AppState = 'foreground' | 'background' | 'not-running';
+type AppState = 'foreground' | 'background' | 'not-running';
 export type Permission = 'not-asked' | 'granted' | 'refused';
 
 export interface ReceiverApp {

@@ -57,7 +57,7 @@ const productSchema = z
   });
 export type StoreProduct = z.infer<typeof productSchema>;
 
-export const LARGEST_CATALOGUE = 20_000;
+const LARGEST_CATALOGUE = 20_000;
 
 export const storeCatalogueSchema = z
   .strictObject({

@@ -45,7 +45,7 @@ export interface StoreAnswer extends Omit<StoreReply, 'transactions' | 'answer'>
   renewals?: string[];
 }
 
-export interface ClockAnswer {
+interface ClockAnswer {
   now: string;
   rate: number;
 }

@@ -9,7 +9,7 @@ import { STORE_MARKS } from '../../core/formats/store/signed-transaction.ts';
 type KeyPair = Awaited<ReturnType<typeof generateKeyPair>>;
 
 /** DER, and the key that belongs to it. */
-export interface Certified {
+interface Certified {
   certificate: Uint8Array;
   keys: KeyPair;
 }

@@ -2,13 +2,13 @@
 import type { StoreAnswer } from './serve-store.ts';
 import type { StoreOrderInput } from './store-order.ts';
 
-export interface StoreLinkOptions {
+interface StoreLinkOptions {
   /** What the store's file says. */
   store: string;
   secret: string;
 }
 
-export type Ordered =
+type Ordered =
   | ({ ok: true } & StoreAnswer)
   /** `offline` where it cannot be reached, or breaks off in the middle; else why the store does not do it. */
   | { ok: false; why: string };

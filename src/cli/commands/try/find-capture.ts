@@ -20,7 +20,7 @@ export interface CaptureOptions {
   theme?: string;
 }
 
-export interface FoundTree {
+interface FoundTree {
   title: string;
   tree: UiNode;
   platform: Platform;

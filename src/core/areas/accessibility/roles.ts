@@ -48,7 +48,7 @@ const strengthOf = (role: Role): number => {
   return at < 0 ? STRENGTH.length : at;
 };
 
-export interface Conflict {
+interface Conflict {
   roles: [Role, Role];
   keep: Role;
   why: 'link-leaves' | 'switch-is-enough' | 'field-is-enough' | 'text-does-nothing';

@@ -9,7 +9,7 @@ import type { Stop } from './walk-stops.ts';
 export type ScanPattern = 'linear' | 'rows';
 
 /** What scanning asks of a stop. */
-export type Scannable = Pick<Stop, 'actionable' | 'enabled' | 'boundsPx'>;
+type Scannable = Pick<Stop, 'actionable' | 'enabled' | 'boundsPx'>;
 
 export interface ScannedStop<S extends Scannable = Stop> {
   stop: S;

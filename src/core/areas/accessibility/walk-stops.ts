@@ -47,7 +47,7 @@ export interface Walk {
   unreachable: Stop[];
 }
 
-export interface WalkOptions {
+interface WalkOptions {
   platform: Platform;
   /** Rows are read from the right. */
   rtl: boolean;
@@ -175,7 +175,7 @@ function statesOf(node: UiNode, enabled: boolean): string[] {
 }
 
 /** Siblings in rows: those that overlap in height by half are beside one another, and read from the start of the line. */
-export function inReadingOrder<T extends { bounds: Box }>(siblings: readonly T[], rtl: boolean): T[] {
+function inReadingOrder<T extends { bounds: Box }>(siblings: readonly T[], rtl: boolean): T[] {
   const rows: { top: number; bottom: number; items: T[] }[] = [];
   for (const item of [...siblings].sort((a, b) => a.bounds.y - b.bounds.y)) {
     const { height, y } = item.bounds;

@@ -96,11 +96,7 @@ export function lacksInParameters(network: AdNetwork, entry: WaterfallEntry, pla
   return lacks;
 }
 
-export function parameterOf(
-  { parameters }: WaterfallEntry,
-  name: string,
-  platform: Platform,
-): string | undefined {
+function parameterOf({ parameters }: WaterfallEntry, name: string, platform: Platform): string | undefined {
   const value = parameters[name];
   return typeof value === 'object' ? value[platform] : value;
 }

@@ -6,7 +6,7 @@ import type { SeenTextFact } from '../../model/fact.ts';
 import { leastGrowth } from '../accessibility/pairs/scale-curve.ts';
 import type { FactIndex, IntentWith } from '../check.ts';
 
-export interface LayoutSize {
+interface LayoutSize {
   sizeSp: number;
   bold: boolean;
 }

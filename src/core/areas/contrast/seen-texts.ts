@@ -27,7 +27,7 @@ import { measureText } from './pixels/measure-text.ts';
 import type { Area } from './pixels/sample-area.ts';
 import type { TextSeen, TextUnseen } from './pixels/text-seen.ts';
 
-export interface SeenText {
+interface SeenText {
   item: VisibleNode;
   text: string;
   /** The node's, or where in it a line of its description is drawn. */
@@ -38,7 +38,7 @@ export interface SeenText {
   seen: TextSeen | TextUnseen;
 }
 
-export interface SeenTexts {
+interface SeenTexts {
   texts: SeenText[];
   /** Drawn in a node beside its text. */
   drawings: { item: VisibleNode; boundsPx: Box }[];

@@ -31,7 +31,7 @@ export function suggestColour(colour: Rgb, against: Rgb, required: number): Sugg
   return best;
 }
 
-export interface LightnessStep {
+interface LightnessStep {
   rgb: Rgb;
   hex: string;
   lightnessChange: number;

@@ -6,10 +6,10 @@ import type { IntentLinks, IntentRoute } from '../../model/intent.ts';
 import type { IntentWith } from '../check.ts';
 import { basesOf, fillTemplate, parseTemplate } from './route-template.ts';
 
-export type ProbeKind = 'good' | 'edge' | 'hostile';
+type ProbeKind = 'good' | 'edge' | 'hostile';
 
 /** In what it differs from the route as promised. */
-export type ProbeVariant =
+type ProbeVariant =
   | 'plain'
   | 'http'
   | 'host'

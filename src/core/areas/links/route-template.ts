@@ -2,7 +2,7 @@
 import type { IntentLinks, IntentRoute } from '../../model/intent.ts';
 import type { LinkUri } from '../../platform/links/link-uri.ts';
 
-export interface RouteTemplate {
+interface RouteTemplate {
   /** Behind scheme and host. */
   pieces: { text: string; name?: string }[];
   names: { name: string; isOptional: boolean }[];
@@ -28,7 +28,7 @@ export const fillTemplate = ({ pieces }: RouteTemplate, values: Record<string, s
     .map(({ name, text }) => (name === undefined ? text : encodeURIComponent(values[name] ?? '')))
     .join('');
 
-export interface RouteBase {
+interface RouteBase {
   /** `https://kelpline.example` */
   base: string;
   variant: 'plain' | 'http' | 'host';
@@ -61,7 +61,7 @@ export const routesFor = (uri: LinkUri, links: IntentLinks): IntentRoute[] =>
 
 const TYPES = { text: /./s, integer: /^\d+$/, date: /^\d{4}-\d{2}-\d{2}$/ };
 
-export interface RouteMatch {
+interface RouteMatch {
   route: IntentRoute;
   /** Decoded. */
   arguments: Record<string, string>;

@@ -3,7 +3,7 @@ import type { ProductKind } from '../../model/ledger.ts';
 import type { Sale } from '../../model/sale.ts';
 import { nearest } from '../../platform/text/nearest.ts';
 
-export interface CatalogueProduct {
+interface CatalogueProduct {
   id: string;
   kind: ProductKind;
   group?: string;

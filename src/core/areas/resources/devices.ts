@@ -48,7 +48,7 @@ const TVS: readonly ListedDevice[] = [
   { name: 'TV, 2160 lines', densityDpi: 640, widthDp: 960, heightDp: 540 },
 ];
 
-export type MadeFor = 'tv' | 'watch' | undefined;
+type MadeFor = 'tv' | 'watch' | undefined;
 
 const listedDevices = ({ devices }: IntentWith, madeFor: MadeFor): readonly ListedDevice[] =>
   devices.length > 0 ? devices : madeFor === 'watch' ? WATCHES : madeFor === 'tv' ? TVS : shippedDevices;

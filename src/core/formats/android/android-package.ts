@@ -56,7 +56,7 @@ export interface ReadOptions {
   whileVerifying?(modules: readonly AndroidModule[]): Promise<void>;
 }
 
-export interface AndroidArchive {
+interface AndroidArchive {
   container: 'apk' | 'aab';
   zip: Zip;
   /** May have begun before. */

@@ -11,14 +11,14 @@ import { UnreadableError } from '../../model/problem.ts';
 import { ByteReader } from '../byte-reader.ts';
 import { decodeModifiedUtf8 } from './modified-utf8.ts';
 
-export interface MethodReference {
+interface MethodReference {
   /** As the format writes types: `Lexample/kelpline/KelplineApp;` */
   className: string;
   name: string;
 }
 
 /** What the code itself refers to, apart from the classes that only list a package's resources (`R`). */
-export interface CodeReferences {
+interface CodeReferences {
   /** 32-bit constants that may be resource ids: those of a package, `0x01…` and up. */
   resourceIds: ReadonlySet<number>;
   strings: ReadonlySet<string>;

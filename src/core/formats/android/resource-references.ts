@@ -10,7 +10,7 @@ import { readDex } from './dex.ts';
 import type { ResValue } from './res-value.ts';
 import type { Resource, ResourceVariant } from './resource-table.ts';
 
-export interface ResourceReferences {
+interface ResourceReferences {
   resources: ReadonlyMap<number, Resource>;
   moduleOf(resource: Resource): AndroidModule;
   fromManifest: ReadonlySet<number>;

@@ -46,7 +46,7 @@ export interface Resource {
   variants(): ResourceVariant[];
 }
 
-export interface Overlayable {
+interface Overlayable {
   name: string;
   actor: string;
   resources: number[];

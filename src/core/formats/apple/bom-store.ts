@@ -17,7 +17,7 @@ const MAX_NODES = 100_000;
 const MAX_TREE_ENTRIES = 500_000;
 const MAX_DEPTH = 16;
 
-export interface BomStore {
+interface BomStore {
   /** The block of a name; undefined where the store has none of that name. */
   block(name: string): ByteReader | undefined;
   /** All pairs of a tree, in the order of its leaves; none where there is no tree of that name. */

@@ -16,7 +16,7 @@ import { type MachO, readMachO } from './mach-o.ts';
 import { dictsAt, MAX_PLIST_BYTES, parsePlistDict, textAt, textsAt } from './plist.ts';
 import { verifySealedResources } from './sealed-resources.ts';
 
-export interface OpenedBundle {
+interface OpenedBundle {
   /** In the archive, with its slash. */
   folder: string;
   info: PlistDict;

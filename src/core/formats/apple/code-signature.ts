@@ -26,12 +26,12 @@ const MAX_BLOBS = 64;
 const DIGESTS: (DigestAlgorithm | undefined)[] = [undefined, 'sha1', 'sha256', 'sha256', 'sha384'];
 
 /** Files that the code directory holds digests of, besides the code. */
-export interface SealedFiles {
+interface SealedFiles {
   infoPlist?: Uint8Array;
   resources?: Uint8Array;
 }
 
-export interface CodeSignature {
+interface CodeSignature {
   entitlements: PlistDict;
   /** Empty where the code directory names none. */
   team: string;

@@ -7,7 +7,7 @@ import type { Problem } from '../../model/problem.ts';
 import { decodeText, lineCounter } from '../catalogues/decode-text.ts';
 import { isDict, parsePlist } from './plist.ts';
 
-export interface StringsPair {
+interface StringsPair {
   key: string;
   text: string;
   /** Undefined in a property list. */

@@ -2,7 +2,7 @@
 import type { PlistDict } from '../../model/app-package.ts';
 import { isDict, textAt } from './plist.ts';
 
-export interface StringsdictText {
+interface StringsdictText {
   key: string;
   /** Plural category; where a format has several variables, the variable's name before it. */
   form: string;

@@ -1,7 +1,7 @@
 /** Bytes of a text file as text: UTF-8, or UTF-16 by its mark or its zeros. */
 import type { Problem } from '../../model/problem.ts';
 
-export interface DecodedText {
+interface DecodedText {
   text: string;
   problems: Problem[];
 }

@@ -189,7 +189,7 @@ const ORIGINAL: Record<TextSyntax, string> = {
   plain: 'messages.txt',
 };
 
-export interface XliffLocales {
+interface XliffLocales {
   source: string;
   target: string;
 }

@@ -2,7 +2,7 @@
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import type { Problem } from '../../model/problem.ts';
 
-export interface XmlHandlers {
+interface XmlHandlers {
   /** @param position where its contents begin, in characters */
   open(tag: SaxesTagPlain, line: number, position: number): void;
   text(text: string): void;

@@ -56,7 +56,7 @@ const STRENGTH: Record<ContentDigestKind, number> = {
 
 const MAX_V2_SIGNERS = 10;
 
-export interface SignedFile {
+interface SignedFile {
   source: ByteSource;
   block: SigningBlock;
   centralDirectoryOffset: number;

@@ -82,7 +82,7 @@ export interface SignerInfo {
   signature: Uint8Array;
 }
 
-export interface SignedAttributes {
+interface SignedAttributes {
   /** As they were signed: a set, not `[0]`. */
   bytes: Uint8Array;
   /** By object identifier; of an attribute that stands there twice, the values of both. */
@@ -155,7 +155,7 @@ function parseAttributes(attributes: Asn1): SignedAttributes {
   return { bytes, values, repeated: values.size < members.length };
 }
 
-export interface AttributeFault {
+interface AttributeFault {
   code: 'type-missing' | 'type-wrong' | 'digest-missing' | 'digest-wrong' | 'repeated';
   found: string;
 }

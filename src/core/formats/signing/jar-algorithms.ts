@@ -87,7 +87,7 @@ const BY_NAME = new Map<string, { algorithm: DigestAlgorithm; since: number }>([
   ['SHA-512', { algorithm: 'sha512', since: 9 }],
 ]);
 
-export interface NamedDigest {
+interface NamedDigest {
   algorithm: DigestAlgorithm;
   base64: string;
 }

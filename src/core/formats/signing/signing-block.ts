@@ -25,7 +25,7 @@ export interface SigningBlock {
   values: ReadonlyMap<number, Uint8Array>;
 }
 
-export interface DirectoryPlace {
+interface DirectoryPlace {
   centralDirectoryOffset: number;
   centralDirectoryEnd: number;
   endRecordOffset: number;

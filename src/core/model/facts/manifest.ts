@@ -13,7 +13,7 @@ export interface ManifestFact
   activities: ActivityLook[];
 }
 
-export interface ActivityLook
+interface ActivityLook
   extends Pick<Component, 'name' | 'enabled' | 'launchMode' | 'module' | 'targetActivity'> {
   /** Links open it, from outside of the app. */
   takesLinks: boolean;

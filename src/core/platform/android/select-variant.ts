@@ -10,7 +10,7 @@ import type { ResourceConfig } from './resource-config.ts';
 import type { TargetDevice } from './target-device.ts';
 
 /** Anything that lists its variants' configurations in the packer's order, as `Resource` does. */
-export interface WithConfigs {
+interface WithConfigs {
   configs(): readonly ResourceConfig[];
 }
 

@@ -1,7 +1,7 @@
 /** Statements of a site about apps (Digital Asset Links, *Statement list*; Android developers, *Verify App Links*). */
 import type { AssetStatement } from '../../model/site-file.ts';
 
-export const HANDLES_LINKS = 'delegate_permission/common.handle_all_urls';
+const HANDLES_LINKS = 'delegate_permission/common.handle_all_urls';
 
 /** Fingerprints under which the site lets an app open its links; undefined where it does not name the app. */
 export function fingerprintsFor(statements: readonly AssetStatement[], appId: string): string[] | undefined {

@@ -59,7 +59,7 @@ export interface LinkCandidate {
   };
 }
 
-export type LinkTest = FilterMiss['test'] | AssociationMiss['test'] | 'enabled' | 'exported' | 'domain';
+type LinkTest = FilterMiss['test'] | AssociationMiss['test'] | 'enabled' | 'exported' | 'domain';
 
 export interface LinkMiss {
   test: LinkTest;
@@ -85,7 +85,7 @@ export type Verification =
   | { state: 'not-asked'; host: string }
   | { state: 'no-file'; host: string }
   | { state: 'refused'; host: string; why: VerificationTrouble; found: string; wanted: string };
-export type VerificationTrouble =
+type VerificationTrouble =
   | 'unreadable'
   | 'redirected'
   /** Asked for in a way that works in builds for development only. */

@@ -11,7 +11,7 @@ export const VIEW = 'android.intent.action.VIEW';
 export const DEFAULT = 'android.intent.category.DEFAULT';
 export const BROWSABLE = 'android.intent.category.BROWSABLE';
 
-export type FilterTest = 'action' | 'scheme' | 'host' | 'port' | 'path' | 'type' | 'category';
+type FilterTest = 'action' | 'scheme' | 'host' | 'port' | 'path' | 'type' | 'category';
 
 /** The first test that a link fails, in the words of the manifest. */
 export interface FilterMiss {

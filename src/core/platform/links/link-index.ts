@@ -6,7 +6,7 @@ import { type CompiledFilter, isHost, isPort, takes } from './link-filter.ts';
 import { firstSegment, type LinkUri } from './link-uri.ts';
 
 /** What a caller makes of the filters that take a link. Only scheme, host and port of the link may count. */
-export type Settle<F, Decision> = (uri: LinkUri, taking: readonly F[]) => Decision;
+type Settle<F, Decision> = (uri: LinkUri, taking: readonly F[]) => Decision;
 
 /** Of hosts beyond that nothing is kept: links of strangers may name any. */
 const MOST_PLACES = 4096;

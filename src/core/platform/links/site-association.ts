@@ -178,7 +178,7 @@ function decoded(text: string): string {
 }
 
 /** One rule in a line: `not /staff/*`, `/help/* ?articleNumber=????`. */
-export function formatComponent({ '#': fragment, '/': path, '?': query, exclude }: LinkComponent): string {
+function formatComponent({ '#': fragment, '/': path, '?': query, exclude }: LinkComponent): string {
   const items = typeof query === 'object' ? Object.entries(query).map((item) => item.join('=')) : [query];
   const parts = [path ?? '*', ...items.map((item) => item && `?${item}`), fragment && `#${fragment}`];
   return `${exclude ? 'not ' : ''}${parts.filter(Boolean).join(' ')}`;

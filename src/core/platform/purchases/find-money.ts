@@ -1,6 +1,6 @@
 /** Amounts of money in a text: digits of any script beside a sign, a code or a word of a currency, as a language writes them (CLDR, by way of Intl). */
 
-export interface Money {
+interface Money {
   /** As it stands there. */
   text: string;
   amount: number;
@@ -49,8 +49,6 @@ function tokensOf(currency: string, locale: string): string[] {
 /** Without marks of direction, and with one kind of blank. */
 export const plainText = (text: string): string =>
   text.replace(/[\u200e\u200f\u061c\u2066-\u2069]/g, '').replace(/[\u00a0\u202f\u2009]/g, ' ');
-
-export const samePrice = (a: string, b: string): boolean => plainText(a).trim() === plainText(b).trim();
 
 /** One or two digits behind the last point or comma are cents; digits of every script count by their value. */
 function amountIn(number: string): number | undefined {

@@ -67,7 +67,7 @@ const ANDROID_NOTIFICATION: FieldRules = {
 };
 
 const RESERVED = /^(from|message_type|collapse_key)$|^(google|gcm\.notification)\./;
-export const ANDROID_LIMIT_BYTES = 4096;
+const ANDROID_LIMIT_BYTES = 4096;
 const TARGETS = ['token', 'topic', 'condition'] as const;
 /** Four weeks. */
 const LONGEST_LIFE_S = 2_419_200;

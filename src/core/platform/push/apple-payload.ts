@@ -55,7 +55,7 @@ const VOIP_LIMIT_BYTES = 5120;
 const COLLAPSE_ID_LIMIT_BYTES = 64;
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
-export const appleLimitBytes = (pushType: string | undefined): number =>
+const appleLimitBytes = (pushType: string | undefined): number =>
   pushType === 'voip' ? VOIP_LIMIT_BYTES : LIMIT_BYTES;
 
 /** @param headers those of the request, by small names; without any only what stands in the payload is looked at */

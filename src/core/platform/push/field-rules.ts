@@ -1,7 +1,7 @@
 /** Rules of single fields as a table, and what breaks them. */
 import type { PayloadProblem } from '../../model/push-payload.ts';
 
-export type FieldRule =
+type FieldRule =
   | { kind: 'string' }
   | { kind: 'strings' }
   | { kind: 'integer'; least: number }

@@ -4,7 +4,7 @@
  */
 import type { ReasonWords } from './reasons.ts';
 
-export interface MessageError extends ReasonWords {
+interface MessageError extends ReasonWords {
   httpStatus: number;
   rpcStatus: string;
 }

@@ -10,7 +10,7 @@ const TOKENS = /\s*(?:'([^']*)'\s+in\s+topics|(&&|\|\||!|\(|\)))\s*/y;
 
 export const isTopicName = (name: string): boolean => TOPIC.test(name);
 
-export interface TopicCondition {
+interface TopicCondition {
   topics: readonly string[];
   holds(subscribed: ReadonlySet<string>): boolean;
 }

@@ -4,7 +4,7 @@
  */
 import type { TextFault } from '../../model/catalogue.ts';
 
-export interface BracePlaceholder {
+interface BracePlaceholder {
   at: number;
   written: string;
   /** Its name or number; of those without either, their place among them. */

@@ -4,7 +4,7 @@
  */
 import type { TextFault } from '../../model/catalogue.ts';
 
-export interface I18nextPlaceholder {
+interface I18nextPlaceholder {
   at: number;
   written: string;
   /** Of what is put in; of another text `$t(key)`. */

@@ -12,7 +12,7 @@ export type IcuNode =
   /** `#`, the number that a plural is chosen by. */
   | { kind: 'number'; at: number; end: number; name: string };
 
-export interface IcuChoice {
+interface IcuChoice {
   /** A plural category, `=1`, or a word of a select. */
   selector: string;
   /** Of its text, without the braces. */
@@ -21,7 +21,7 @@ export interface IcuChoice {
   nodes: IcuNode[];
 }
 
-export interface IcuMessage {
+interface IcuMessage {
   nodes: IcuNode[];
   faults: TextFault[];
 }

@@ -7,7 +7,7 @@ import { findTags, type Tag, tagFaults } from './markup.ts';
 import { whereFormatted } from './parse-text.ts';
 import { type PrintfPlaceholder, type PrintfSyntax, scanPrintf } from './printf.ts';
 
-export interface MeasuredText {
+interface MeasuredText {
   /** Canonical `position:conversion`, each once, in order of position: `%2$d of %1$s` gives `1:s`, `2:d`. */
   placeholders: string[];
   unnumbered?: true;

@@ -6,7 +6,7 @@ import { type IcuNode, parseIcu } from './icu.ts';
 import { findTags, tagFaults } from './markup.ts';
 import { type PrintfSyntax, scanPrintf } from './printf.ts';
 
-export interface ParsedText {
+interface ParsedText {
   parts: TextPart[];
   faults: TextFault[];
 }

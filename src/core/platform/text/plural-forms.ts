@@ -105,7 +105,7 @@ export function categoriesOfForms(
 
 const EXAMPLES = 4;
 
-export interface NamedForms {
+interface NamedForms {
   /** Of each form that a number leads to: a category of CLDR, or its number in brackets. */
   labels: Map<number, string>;
   /** Of each, the least whole numbers that it stands for. */

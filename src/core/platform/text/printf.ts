@@ -88,7 +88,7 @@ const AT_PERCENT: Record<PrintfSyntax, RegExp> = {
   'percent-python': new RegExp(PLACEHOLDER['percent-python'], 'y'),
 };
 
-export interface PrintfScan {
+interface PrintfScan {
   /** In the order of the text; `%%` and Java's `%n` take no argument and are none. */
   placeholders: PrintfPlaceholder[];
   /** Percent signs that begin a placeholder and do not end it as one. */

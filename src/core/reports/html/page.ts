@@ -26,7 +26,7 @@ import type { Proof } from './proof.ts';
 import { script } from './script.ts';
 import { css } from './style.ts';
 
-export interface PageParts extends Partial<CoverageParts> {
+interface PageParts extends Partial<CoverageParts> {
   /** By finding id; a finding without pictures has none. */
   proofs: ReadonlyMap<string, Proof>;
   /** `@font-face` rules with data URIs. */

@@ -17,7 +17,7 @@ interface Forward {
 }
 
 /** Opens a stream to the computer; undefined where it refuses. */
-export type OpenToHost = (service: string) => Promise<BridgeStream | undefined>;
+type OpenToHost = (service: string) => Promise<BridgeStream | undefined>;
 
 const TCP = /^tcp:(\d{1,5})$/;
 

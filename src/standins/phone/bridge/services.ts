@@ -9,7 +9,7 @@ import type { ReverseForwards } from './reverse-forwards.ts';
 import { runFramed, runPlain } from './shell-service.ts';
 import { serveFiles } from './sync-service.ts';
 
-export interface BridgeHost {
+interface BridgeHost {
   os: PhoneOs;
   reverse: ReverseForwards;
 }

@@ -14,7 +14,7 @@ import {
   troubleView,
 } from './system-apps.ts';
 
-export interface FrontWindow {
+interface FrontWindow {
   appId: string;
   /** Full class name of the activity, or the window's title. */
   title: string;

@@ -11,7 +11,7 @@ export interface PostedNotification {
   tap: NotificationTarget;
 }
 
-export interface NotificationAction {
+interface NotificationAction {
   label: string;
   /** Undefined does nothing but to close it. */
   opens?: NotificationTarget;

@@ -175,7 +175,7 @@ export class PackageManager {
   }
 }
 
-export type Resolved =
+type Resolved =
   | { app: InstalledApp; className: string }
   | 'not found'
   | 'not exported'

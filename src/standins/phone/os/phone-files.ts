@@ -1,6 +1,6 @@
 /** Files that the shell may see: its own folders, which it may write, and others that every phone has. */
 
-export interface PhoneFile {
+interface PhoneFile {
   bytes: Uint8Array;
   /** Milliseconds since 1970. */
   at: number;

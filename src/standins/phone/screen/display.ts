@@ -20,7 +20,7 @@ export interface DisplaySettings {
 }
 
 /** Where colours, drawings and texts come from: an installed app's package, or the system itself. */
-export type ScreenResources = InstalledResources;
+type ScreenResources = InstalledResources;
 
 export interface ShownScreen {
   placed: Placed;

@@ -5,7 +5,7 @@ import { area, type Box, intersect } from '../../../core/model/geometry.ts';
 import type { Vector } from '../resources.ts';
 import { type LayoutSettings, lineHeight, lineWidth, type Placed, sizeDp, weightOf } from './layout.ts';
 
-export interface Paints {
+interface Paints {
   colour(name: string): string;
   vector(name: string): Promise<Vector>;
   /** `#rrggbb` of the clock and the icons in the status bar. */

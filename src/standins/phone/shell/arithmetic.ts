@@ -2,7 +2,7 @@
 
 export class ArithmeticTrouble extends Error {}
 
-export interface ArithmeticVariables {
+interface ArithmeticVariables {
   get(name: string): string | undefined;
   set(name: string, value: string): void;
 }

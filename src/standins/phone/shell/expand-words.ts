@@ -6,7 +6,7 @@ import { type ShellState, ShellTrouble } from './shell-state.ts';
 import type { Part, Script, Word } from './syntax.ts';
 
 /** Runs commands and gives what they print. */
-export type Substitute = (script: Script) => Promise<string>;
+type Substitute = (script: Script) => Promise<string>;
 
 /** Of one field, with what was quoted told apart. */
 type Field = PatternPart[];

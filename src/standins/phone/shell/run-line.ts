@@ -6,7 +6,7 @@ import { parseScript, SyntaxTrouble } from './parse-script.ts';
 import { textOf } from './shell-command.ts';
 import { ShellState, type ShellStreams } from './shell-state.ts';
 
-export interface LineStreams {
+interface LineStreams {
   input: AsyncIterable<Uint8Array>;
   out(bytes: Uint8Array): void;
   err(bytes: Uint8Array): void;

@@ -46,7 +46,7 @@ export interface FlatInk {
   marked: MarkedInk;
 }
 
-export type BoxInk =
+type BoxInk =
   | FlatInk
   | { kind: 'too-small' | 'covered' | 'no-ink' }
   /** A gradient, or a picture. */
@@ -107,7 +107,7 @@ const flatInk = (area: Area, background: FlatBackground): FlatInk => ({
   marked: withoutFrames(markInk(findInk(area, background))),
 });
 
-export function findInk(
+function findInk(
   area: Area,
   { colour: background, tolerance }: Pick<FlatBackground, 'colour' | 'tolerance'>,
 ): Ink {

@@ -16,7 +16,7 @@ import { heightsOf } from './measure-glyphs.ts';
 import { estimateTextSize } from './text-size.ts';
 import { widthInEm } from './text-widths.ts';
 
-export interface TextMatch {
+interface TextMatch {
   /** Of the text, line by line. */
   words: Word[];
   /** Marks that are no part of it. */

@@ -3,7 +3,7 @@ interface LogLine {
   message: string;
 }
 
-export interface Crash {
+interface Crash {
   exception: string;
   message: string;
   /** The topmost frame of the app's own, without its file; of others where it has none. */

@@ -11,7 +11,7 @@ import { type DeclaredLinks, declaredLinks } from '../declared-links.ts';
 import { lastLinkRuns } from '../last-link-runs.ts';
 import { HOW } from '../words.ts';
 
-export type LandingFault = 'crashed' | 'not-opened' | 'other-screen' | 'argument-lost';
+type LandingFault = 'crashed' | 'not-opened' | 'other-screen' | 'argument-lost';
 
 const dataSchema = z.strictObject({
   fault: z.enum(['crashed', 'not-opened', 'other-screen', 'argument-lost']),

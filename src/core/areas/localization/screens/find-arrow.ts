@@ -10,7 +10,7 @@ import type { Box } from '../../../model/geometry.ts';
 import type { Pixels } from '../../../model/ports.ts';
 import { inkOf } from '../../contrast/pixels/find-ink.ts';
 
-export type Pointing = 'left' | 'right';
+type Pointing = 'left' | 'right';
 
 interface Column {
   /** Highest and lowest row that is inked, and how many are. */

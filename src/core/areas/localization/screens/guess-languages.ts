@@ -7,7 +7,7 @@ import type { ScreenTextFact } from '../../../model/fact.ts';
 import { isLocaleTag, isPseudoLocale, scriptOf } from '../../../model/locale.ts';
 import type { FactIndex, IntentWith } from '../../check.ts';
 
-export interface GuessedText {
+interface GuessedText {
   fact: ScreenTextFact;
   /** `other-letters` than its language is written in; `same-words` as a capture in the source language shows. */
   why?: 'other-letters' | 'same-words';

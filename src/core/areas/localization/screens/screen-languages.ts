@@ -4,7 +4,7 @@ import type { FactIndex, IntentWith } from '../../check.ts';
 import { everyView, sourceOf, textsFor } from '../texts/catalogue.ts';
 import { type TextMatcher, textMatcher, wordsIn } from './match-texts.ts';
 
-export interface ReadText {
+interface ReadText {
   fact: ScreenTextFact;
   /**
    * `own`: from the catalogue of its language. `source`: from that of the source language, so left untranslated.

@@ -11,7 +11,7 @@ export interface Row {
 }
 
 /** The texts of one key by language: a small table on the columns of its view, since there are 10^5 of them. */
-export class LocaleCells {
+class LocaleCells {
   private readonly columns: ReadonlyMap<string, number>;
   private readonly cells: (CatalogueTextFact[] | undefined)[] = [];
 

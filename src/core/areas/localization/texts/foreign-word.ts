@@ -52,7 +52,7 @@ const LOOK_ALIKES: Record<string, string> = {
 const OTHER_SCRIPTS = /[\p{sc=Cyrillic}\p{sc=Greek}]/u;
 const LATIN = /\p{sc=Latin}/u;
 
-export interface ForeignWord {
+interface ForeignWord {
   word: string;
   /** `U+0430 for a`, for each letter out of place. */
   letters: string[];

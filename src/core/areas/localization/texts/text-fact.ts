@@ -6,7 +6,7 @@ import { measureText } from '../../../platform/text/measure-text.ts';
 import { foreignWord } from './foreign-word.ts';
 import { invisibleCharacters } from './invisible-characters.ts';
 
-export interface GivenText {
+interface GivenText {
   platform: Platform;
   evidence: string;
   catalogue: string;

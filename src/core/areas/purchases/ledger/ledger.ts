@@ -18,14 +18,14 @@ export interface TransactionRecord {
 }
 
 /** What holds for all transactions of one subscription. */
-export interface SubscriptionRecord {
+interface SubscriptionRecord {
   expiredMs: number[];
   /** A renewal was not paid at `atMs`, and the goods stay until `untilMs`. */
   grace: { atMs: number; untilMs: number }[];
   transactions: Set<TransactionRecord>;
 }
 
-export interface AccountRecord {
+interface AccountRecord {
   id: string;
   resetMs: number[];
   /** Transactions by product. */

@@ -47,7 +47,7 @@ interface Reading {
 /** Whether the app did right, each time that the situation came up. */
 type Trial = { atMs: number; isRight: boolean };
 
-export interface ScenarioOptions {
+interface ScenarioOptions {
   /** Products that must be looked at, with their kinds. */
   products: Readonly<Record<string, ProductKind>>;
   /** So long an app may lag behind the store. */

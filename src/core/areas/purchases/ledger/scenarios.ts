@@ -20,7 +20,7 @@ export const scenarioIds = [
 ] as const;
 export type ScenarioId = (typeof scenarioIds)[number];
 
-export interface Scenario {
+interface Scenario {
   /** Head of its column. */
   name: string;
   kinds: readonly ProductKind[];

@@ -3,7 +3,7 @@ import { PbfReader } from 'pbf';
 import { UnreadableError } from '../../../model/problem.ts';
 
 /** Takes one field into `out`; a field that it does not read is skipped. */
-export type ReadField<T> = (field: number, out: T, pbf: PbfReader) => void;
+type ReadField<T> = (field: number, out: T, pbf: PbfReader) => void;
 
 /** @throws UnreadableError with the byte at which decoding ended */
 export function readRoot<T>(bytes: Uint8Array, what: string, readField: ReadField<T>, out: T): T {
@@ -23,7 +23,7 @@ const MAX_FIELDS = 8_000_000;
 const MAX_KEPT = 600_000;
 
 /** Counts what it gives out, so that a hostile message ends in an error and not in an empty memory. */
-export class BoundedReader extends PbfReader {
+class BoundedReader extends PbfReader {
   private fieldsLeft = MAX_FIELDS;
   private keptLeft = MAX_KEPT;
 
