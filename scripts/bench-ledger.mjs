@@ -49,7 +49,7 @@ function* history() {
 }
 
 export async function benchLedger(rounds) {
-  const { ledgerJudge } = await import('../dist/core/index.js');
+  const { LedgerJudge } = await import('../dist/core/index.js');
   const texts = [...history()].sort();
   const ratios = [];
   let report;
@@ -60,7 +60,7 @@ export async function benchLedger(rounds) {
     const parsedMs = performance.now() - start;
     if (kinds === 0) throw new Error('nothing was parsed');
     start = performance.now();
-    const judge = ledgerJudge({ latenessMs: 60 * MINUTE_MS });
+    const judge = new LedgerJudge({ latenessMs: 60 * MINUTE_MS });
     for (const text of texts) judge.take(JSON.parse(text));
     report = judge.end();
     ratios.push((performance.now() - start - parsedMs) / parsedMs);

@@ -157,8 +157,6 @@ for (const file of files.filter((name) => !name.startsWith(GATHERED)))
 
 for (const problem of problems) console.error(problem);
 console.error(
-  problems.length > 0
-    ? `${problems.length} to put right`
-    : `imports: ${files.length} files, all one way`,
+  problems.length > 0 ? `${problems.length} to put right` : `imports: ${files.length} files, all one way`,
 );
 process.exit(problems.length > 0 ? 1 : 0);

@@ -54,7 +54,7 @@ export type {
 } from './areas/observer.ts';
 export { observers } from './areas/observers.ts';
 export { type Entitlement, entitlementsAt, spansOf } from './areas/purchases/ledger/entitlements.ts';
-export { judgeLedger, type LedgerJudge, ledgerJudge } from './areas/purchases/ledger/judge-ledger.ts';
+export { judgeLedger, LedgerJudge } from './areas/purchases/ledger/judge-ledger.ts';
 export { type Ledger, readLedger } from './areas/purchases/ledger/ledger.ts';
 export type { LedgerFault, LedgerOptions, LedgerReport } from './areas/purchases/ledger/ledger-report.ts';
 export { recogniseScenarios, type SeenScenario } from './areas/purchases/ledger/recognise-scenarios.ts';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { entitlementsAt } from '../../../../src/core/areas/purchases/ledger/entitlements.ts';
 import { instantMs } from '../../../../src/core/areas/purchases/ledger/instant.ts';
-import { judgeLedger, ledgerJudge } from '../../../../src/core/areas/purchases/ledger/judge-ledger.ts';
+import { judgeLedger, LedgerJudge } from '../../../../src/core/areas/purchases/ledger/judge-ledger.ts';
 import { readLedger } from '../../../../src/core/areas/purchases/ledger/ledger.ts';
 import type { LedgerOptions } from '../../../../src/core/areas/purchases/ledger/ledger-report.ts';
 import type { LedgerLine } from '../../../../src/core/model/ledger.ts';
@@ -406,7 +406,7 @@ test.each(CASES)('%s', (_, lines, faults, options = {}) => {
 });
 
 test('a long history of many accounts is judged while only what is open is held', () => {
-  const judge = ledgerJudge({ latenessMs: 30 * 60_000 });
+  const judge = new LedgerJudge({ latenessMs: 30 * 60_000 });
   const accounts = 400;
   for (let n = 0; n < accounts; n++)
     for (const line of tell(

@@ -17,17 +17,18 @@ import {
   type Ledger,
   type TransactionRecord,
 } from './ledger.ts';
-import { type LedgerFault, type LedgerOptions, type LedgerReport, ledgerRules } from './ledger-report.ts';
+import {
+  type LedgerFault,
+  type LedgerOptions,
+  type LedgerReport,
+  type LedgerRules,
+  ledgerRules,
+} from './ledger-report.ts';
 
 const FAULTS_KEPT = 1000;
 
-export interface LedgerJudge {
-  take(line: LedgerLine): void;
-  end(): LedgerReport;
-}
-
 export function judgeLedger(lines: Iterable<LedgerLine>, options: LedgerOptions = {}): LedgerReport {
-  const judge = ledgerJudge(options);
+  const judge = new LedgerJudge(options);
   for (const line of lines) judge.take(line);
   return judge.end();
 }
@@ -38,21 +39,22 @@ interface Shelf {
   ended?: { toMs: number; end: EndReason };
 }
 
-export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
-  const rules = ledgerRules(options);
-  const ledger = emptyLedger();
-  const shelves = new Map<string, Map<string, Shelf>>();
-  const accountOfDevice = new Map<string, { account: string; heardMs: number }>();
-  const restoredMs = new Map<string, number[]>();
+/** Takes lines as they come: memory follows the open sales. `end` gives the report, once. */
+export class LedgerJudge {
+  readonly #rules: LedgerRules;
+  readonly #ledger = emptyLedger();
+  readonly #shelves = new Map<string, Map<string, Shelf>>();
+  readonly #accountOfDevice = new Map<string, { account: string; heardMs: number }>();
+  readonly #restoredMs = new Map<string, number[]>();
   /** While the app is left, or the store out of reach, a device can learn nothing. */
-  const absences = [new Absence('app'), new Absence('store')];
+  readonly #absences = [new Absence('app'), new Absence('store')];
   /** First time at which the app said that it handed a transaction over. */
-  const grantedMs = new Map<string, number>();
-  let claims: Claim[] = [];
-  let newSales: TransactionRecord[] = [];
-  let newestMs = Number.NEGATIVE_INFINITY;
-  let settledMs = Number.NEGATIVE_INFINITY;
-  const report: LedgerReport = {
+  readonly #grantedMs = new Map<string, number>();
+  #claims: Claim[] = [];
+  #newSales: TransactionRecord[] = [];
+  #newestMs = Number.NEGATIVE_INFINITY;
+  #settledMs = Number.NEGATIVE_INFINITY;
+  readonly #report: LedgerReport = {
     faults: [],
     moreFaults: 0,
     sales: 0,
@@ -63,95 +65,102 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
     mostOpen: 0,
   };
 
-  function take(line: LedgerLine): void {
-    const atMs = instantMs(line.at);
-    if (atMs < settledMs) {
-      report.late += 1;
-      return;
-    }
-    if (line.account !== undefined && line.device !== undefined) hear(line.device, line.account, atMs);
-    for (const absence of absences) absence.take(line, atMs);
-    const claim = claimOf(line, atMs);
-    if (claim) claims.push(claim);
-    else if (line.kind === 'store.restored') noteRestored(line.device, atMs);
-    else addStoreLine(line, atMs);
-    if (atMs <= newestMs) return;
-    newestMs = atMs;
-    // now and then is enough, and what is to be sorted then is short
-    const dueMs = newestMs - rules.latenessMs;
-    if (dueMs > settledMs + rules.latenessMs / 2) settle(dueMs);
+  constructor(options: LedgerOptions = {}) {
+    this.#rules = ledgerRules(options);
   }
 
-  function hear(device: string, account: string, atMs: number): void {
-    const known = accountOfDevice.get(device);
-    if (!known) accountOfDevice.set(device, { account, heardMs: atMs });
+  take(line: LedgerLine): void {
+    const atMs = instantMs(line.at);
+    if (atMs < this.#settledMs) {
+      this.#report.late += 1;
+      return;
+    }
+    if (line.account !== undefined && line.device !== undefined) this.#hear(line.device, line.account, atMs);
+    for (const absence of this.#absences) absence.take(line, atMs);
+    const claim = claimOf(line, atMs);
+    if (claim) this.#claims.push(claim);
+    else if (line.kind === 'store.restored') this.#noteRestored(line.device, atMs);
+    else this.#addStoreLine(line, atMs);
+    if (atMs <= this.#newestMs) return;
+    this.#newestMs = atMs;
+    // now and then is enough, and what is to be sorted then is short
+    const dueMs = this.#newestMs - this.#rules.latenessMs;
+    if (dueMs > this.#settledMs + this.#rules.latenessMs / 2) this.#settle(dueMs);
+  }
+
+  #hear(device: string, account: string, atMs: number): void {
+    const known = this.#accountOfDevice.get(device);
+    if (!known) this.#accountOfDevice.set(device, { account, heardMs: atMs });
     else {
       known.account = account;
       known.heardMs = atMs;
     }
   }
 
-  function noteRestored(device: string | undefined, atMs: number): void {
+  #noteRestored(device: string | undefined, atMs: number): void {
     if (device === undefined) return;
-    const times = restoredMs.get(device);
+    const times = this.#restoredMs.get(device);
     if (times) times.push(atMs);
-    else restoredMs.set(device, [atMs]);
+    else this.#restoredMs.set(device, [atMs]);
   }
 
-  function addStoreLine(line: LedgerLine, atMs: number): void {
+  #addStoreLine(line: LedgerLine, atMs: number): void {
     const isSale = line.kind === 'store.bought' || line.kind === 'store.renewed';
-    const isNew = isSale && !ledger.transactions.get(line.transaction)?.sale;
-    addToLedger(ledger, line, atMs);
-    if (isNew) newSales.push(ledger.transactions.get(line.transaction)!);
+    const isNew = isSale && !this.#ledger.transactions.get(line.transaction)?.sale;
+    addToLedger(this.#ledger, line, atMs);
+    if (isNew) this.#newSales.push(this.#ledger.transactions.get(line.transaction)!);
   }
 
-  function settle(untilMs: number): void {
-    settledMs = untilMs;
-    report.mostOpen = Math.max(report.mostOpen, ledger.transactions.size);
-    const paid = spansReader(ledger);
-    newSales = newSales.filter(({ sale }) => {
+  #settle(untilMs: number): void {
+    this.#settledMs = untilMs;
+    this.#report.mostOpen = Math.max(this.#report.mostOpen, this.#ledger.transactions.size);
+    const paid = spansReader(this.#ledger);
+    this.#newSales = this.#newSales.filter(({ sale }) => {
       if (sale!.boughtMs > untilMs) return true;
-      countSale(sale!, paid);
+      this.#countSale(sale!, paid);
       return false;
     });
     const due: Claim[] = [];
-    claims = claims.filter((claim) => claim.atMs > untilMs || !due.push(claim));
-    for (const claim of due.sort((a, b) => a.atMs - b.atMs)) settleClaim(claim, paid);
-    for (const record of ledger.transactions.values()) letGoIfOver(record, untilMs, paid);
-    if (Number.isFinite(rules.latenessMs)) {
-      forgetDevices(untilMs);
-      for (const absence of absences) absence.forgetBefore(untilMs - rules.acknowledgeWithinMs);
+    this.#claims = this.#claims.filter((claim) => claim.atMs > untilMs || !due.push(claim));
+    for (const claim of due.sort((a, b) => a.atMs - b.atMs)) this.#settleClaim(claim, paid);
+    for (const record of this.#ledger.transactions.values()) this.#letGoIfOver(record, untilMs, paid);
+    if (Number.isFinite(this.#rules.latenessMs)) {
+      this.#forgetDevices(untilMs);
+      for (const absence of this.#absences) absence.forgetBefore(untilMs - this.#rules.acknowledgeWithinMs);
     }
-    for (const [device, times] of restoredMs)
-      restoredMs.set(device, [
+    for (const [device, times] of this.#restoredMs)
+      this.#restoredMs.set(device, [
         ...times.filter((ms) => ms > untilMs),
         ...lastOf(times.filter((ms) => ms <= untilMs)),
       ]);
   }
 
-  function countSale(sale: LedgerTransaction, paid: SpansReader): void {
-    report.sales += 1;
-    if (sale.untilMs !== undefined && sale.untilMs <= sale.boughtMs) report.backwards += 1;
-    if (sale.isRenewal) report.renewals[sale.product] = (report.renewals[sale.product] ?? 0) + 1;
+  #countSale(sale: LedgerTransaction, paid: SpansReader): void {
+    this.#report.sales += 1;
+    if (sale.untilMs !== undefined && sale.untilMs <= sale.boughtMs) this.#report.backwards += 1;
+    if (sale.isRenewal) this.#report.renewals[sale.product] = (this.#report.renewals[sale.product] ?? 0) + 1;
     const spans = paid(sale.account, sale.product);
-    tell(judgeOwned(sale, kindOf(sale), spans, (id) => ledger.transactions.get(id)?.sale?.original));
+    this.#tell(
+      judgeOwned(sale, this.#kindOf(sale), spans, (id) => this.#ledger.transactions.get(id)?.sale?.original),
+    );
   }
 
-  const kindOf = ({ product, productKind }: LedgerTransaction): ProductKind | undefined =>
-    rules.kinds[product] ?? productKind;
+  #kindOf({ product, productKind }: LedgerTransaction): ProductKind | undefined {
+    return this.#rules.kinds[product] ?? productKind;
+  }
 
-  function settleClaim(claim: Claim, paid: SpansReader): void {
-    const account = claim.account ?? accountOfDevice.get(claim.device)?.account ?? onlyAccount();
+  #settleClaim(claim: Claim, paid: SpansReader): void {
+    const account = claim.account ?? this.#accountOfDevice.get(claim.device)?.account ?? this.#onlyAccount();
     if (account === undefined) return;
-    report.claims += 1;
-    if (claim.transaction !== undefined && isSecondGrant(claim, account)) return;
-    const ofAccount = ledger.accounts.get(account)?.products;
-    const shelf = shelves.get(account) ?? new Map<string, Shelf>();
+    this.#report.claims += 1;
+    if (claim.transaction !== undefined && this.#isSecondGrant(claim, account)) return;
+    const ofAccount = this.#ledger.accounts.get(account)?.products;
+    const shelf = this.#shelves.get(account) ?? new Map<string, Shelf>();
     const named = claim.does === 'all' ? allOf(claim.products, ofAccount, shelf) : claim.products;
-    if (named.length > 0) shelves.set(account, shelf);
+    if (named.length > 0) this.#shelves.set(account, shelf);
     for (const product of named) {
       const isClaimed = claim.does !== 'takes' && claim.products.includes(product);
-      if (isUsedUp(account, product)) continue;
+      if (this.#isUsedUp(account, product)) continue;
       const one: Shelf = shelf.get(product) ?? { devices: new Map() };
       shelf.set(product, one);
       const held = one.devices.get(claim.device) ?? { isHeld: false, sinceMs: claim.atMs };
@@ -159,23 +168,23 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
       const seen = {
         spans: paid(account, product),
         ended: one.ended,
-        saleOf: (id: string) => ledger.transactions.get(id)?.sale,
-        restoredMs: restoredMs.get(claim.device) ?? [],
-        isCutOff: (fromMs: number) => isCutOff(absences, claim.device, fromMs, claim.atMs),
+        saleOf: (id: string) => this.#ledger.transactions.get(id)?.sale,
+        restoredMs: this.#restoredMs.get(claim.device) ?? [],
+        isCutOff: (fromMs: number) => isCutOff(this.#absences, claim.device, fromMs, claim.atMs),
       };
-      tell(judgeClaim(claim, product, account, isClaimed, held, seen, rules));
-      if (!isClaimed && !ofAccount?.has(product)) forgetShelf(account, product);
+      this.#tell(judgeClaim(claim, product, account, isClaimed, held, seen, this.#rules));
+      if (!isClaimed && !ofAccount?.has(product)) this.#forgetShelf(account, product);
     }
   }
 
   /** What is used up is not held; but it must not be handed over twice for one sale. */
-  function isSecondGrant({ atMs, device, products, transaction }: Claim, account: string): boolean {
+  #isSecondGrant({ atMs, device, products, transaction }: Claim, account: string): boolean {
     const id = transaction!;
-    const before = grantedMs.get(id);
-    if (before === undefined) grantedMs.set(id, atMs);
+    const before = this.#grantedMs.get(id);
+    if (before === undefined) this.#grantedMs.set(id, atMs);
     const [product] = products;
-    if (before === undefined || before === atMs || !isUsedUp(account, product!)) return false;
-    tell({
+    if (before === undefined || before === atMs || !this.#isUsedUp(account, product!)) return false;
+    this.#tell({
       code: 'granted-twice',
       product: product!,
       account,
@@ -187,91 +196,97 @@ export function ledgerJudge(options: LedgerOptions = {}): LedgerJudge {
     return true;
   }
 
-  function isUsedUp(account: string, product: string): boolean {
-    if (rules.kinds[product]) return rules.kinds[product] === 'consumable';
-    for (const { sale } of ledger.accounts.get(account)?.products.get(product) ?? [])
+  #isUsedUp(account: string, product: string): boolean {
+    if (this.#rules.kinds[product]) return this.#rules.kinds[product] === 'consumable';
+    for (const { sale } of this.#ledger.accounts.get(account)?.products.get(product) ?? [])
       if (sale?.productKind) return sale.productKind === 'consumable';
     return false;
   }
 
-  const onlyAccount = (): string | undefined =>
-    ledger.accounts.size === 1 ? [...ledger.accounts.keys()][0] : undefined;
+  #onlyAccount(): string | undefined {
+    return this.#ledger.accounts.size === 1 ? [...this.#ledger.accounts.keys()][0] : undefined;
+  }
 
   /** Over is what has ended, and was finished in time or is past the time for it. */
-  function letGoIfOver(record: TransactionRecord, untilMs: number, paid: SpansReader): void {
+  #letGoIfOver(record: TransactionRecord, untilMs: number, paid: SpansReader): void {
     const { sale } = record;
     const beganMs = sale?.boughtMs ?? Math.min(record.refundedMs, record.revokedMs, ...record.finishedMs);
     if (!sale) {
-      if (beganMs + rules.acknowledgeWithinMs <= untilMs) ledger.transactions.delete(record.id);
+      if (beganMs + this.#rules.acknowledgeWithinMs <= untilMs) this.#ledger.transactions.delete(record.id);
       return;
     }
-    const isConsumable = kindOf(sale) === 'consumable';
-    if (!isConsumable && (sale.untilMs ?? Number.POSITIVE_INFINITY) > untilMs && !isCut(record, untilMs))
+    const isConsumable = this.#kindOf(sale) === 'consumable';
+    if (
+      !isConsumable &&
+      (sale.untilMs ?? Number.POSITIVE_INFINITY) > untilMs &&
+      !this.#isCut(record, untilMs)
+    )
       return;
     const isDone = sale.isRenewal || sale.isElsewhere || record.finishedMs.length > 0;
-    if (!isDone && beganMs + rules.acknowledgeWithinMs > untilMs) return;
+    if (!isDone && beganMs + this.#rules.acknowledgeWithinMs > untilMs) return;
     const own = paid(sale.account, sale.product).filter(({ transaction }) => transaction === record.id);
     if (!isConsumable && own.some(({ toMs }) => toMs > untilMs)) return;
-    judgeFinished(record, sale, untilMs);
-    rememberEnd(sale, own);
-    grantedMs.delete(record.id);
-    forgetTransaction(ledger, record);
+    this.#judgeFinished(record, sale, untilMs);
+    this.#rememberEnd(sale, own);
+    this.#grantedMs.delete(record.id);
+    forgetTransaction(this.#ledger, record);
   }
 
-  function judgeFinished(record: TransactionRecord, sale: LedgerTransaction, nowMs: number): void {
+  #judgeFinished(record: TransactionRecord, sale: LedgerTransaction, nowMs: number): void {
     const handling = {
-      grantedMs: grantedMs.get(record.id),
-      isCutOff: (untilMs: number) => isCutOff(absences, sale.device, sale.boughtMs, untilMs),
+      grantedMs: this.#grantedMs.get(record.id),
+      isCutOff: (untilMs: number) => isCutOff(this.#absences, sale.device, sale.boughtMs, untilMs),
     };
-    for (const fault of judgeFinish(record, sale, handling, nowMs, rules)) tell(fault);
+    for (const fault of judgeFinish(record, sale, handling, nowMs, this.#rules)) this.#tell(fault);
   }
 
-  const isCut = ({ refundedMs, replacedMs, revokedMs, sale }: TransactionRecord, untilMs: number): boolean =>
-    Math.min(refundedMs, revokedMs, replacedMs) <= untilMs ||
-    (ledger.accounts.get(sale!.account)?.resetMs.length ?? 0) > 0 ||
-    (ledger.subscriptions.get(sale!.original)?.expiredMs.length ?? 0) > 0;
+  #isCut({ refundedMs, replacedMs, revokedMs, sale }: TransactionRecord, untilMs: number): boolean {
+    return (
+      Math.min(refundedMs, revokedMs, replacedMs) <= untilMs ||
+      (this.#ledger.accounts.get(sale!.account)?.resetMs.length ?? 0) > 0 ||
+      (this.#ledger.subscriptions.get(sale!.original)?.expiredMs.length ?? 0) > 0
+    );
+  }
 
   /** As long as an app still holds it, or may, its end must be known. */
-  function rememberEnd({ account, product }: LedgerTransaction, own: readonly EntitledSpan[]): void {
-    const shelf = shelves.get(account)?.get(product);
+  #rememberEnd({ account, product }: LedgerTransaction, own: readonly EntitledSpan[]): void {
+    const shelf = this.#shelves.get(account)?.get(product);
     if (!shelf) return;
     for (const { end, toMs } of own) if (!shelf.ended || toMs > shelf.ended.toMs) shelf.ended = { toMs, end };
-    const isLast = (ledger.accounts.get(account)?.products.get(product)?.size ?? 0) <= 1;
-    if (isLast) forgetShelf(account, product);
+    const isLast = (this.#ledger.accounts.get(account)?.products.get(product)?.size ?? 0) <= 1;
+    if (isLast) this.#forgetShelf(account, product);
   }
 
   /** Nothing is paid for any more, and no app says that it gives it. */
-  function forgetShelf(account: string, product: string): void {
-    const ofAccount = shelves.get(account);
+  #forgetShelf(account: string, product: string): void {
+    const ofAccount = this.#shelves.get(account);
     for (const { isHeld } of ofAccount?.get(product)?.devices.values() ?? []) if (isHeld) return;
     ofAccount?.delete(product);
-    if (ofAccount?.size === 0) shelves.delete(account);
+    if (ofAccount?.size === 0) this.#shelves.delete(account);
   }
 
-  function forgetDevices(untilMs: number): void {
-    for (const [device, { account, heardMs }] of accountOfDevice)
-      if (heardMs <= untilMs && !ledger.accounts.has(account) && !shelves.has(account)) {
-        accountOfDevice.delete(device);
-        restoredMs.delete(device);
-        for (const absence of absences) absence.forget(device);
+  #forgetDevices(untilMs: number): void {
+    for (const [device, { account, heardMs }] of this.#accountOfDevice)
+      if (heardMs <= untilMs && !this.#ledger.accounts.has(account) && !this.#shelves.has(account)) {
+        this.#accountOfDevice.delete(device);
+        this.#restoredMs.delete(device);
+        for (const absence of this.#absences) absence.forget(device);
       }
   }
 
-  function tell(fault: LedgerFault | undefined): void {
+  #tell(fault: LedgerFault | undefined): void {
     if (!fault) return;
-    if (report.faults.length < FAULTS_KEPT) report.faults.push(fault);
-    else report.moreFaults += 1;
+    if (this.#report.faults.length < FAULTS_KEPT) this.#report.faults.push(fault);
+    else this.#report.moreFaults += 1;
   }
 
-  function end(): LedgerReport {
-    settle(newestMs);
-    for (const record of ledger.transactions.values())
-      if (record.sale) judgeFinished(record, record.sale, newestMs);
-    report.faults.sort((a, b) => a.atMs - b.atMs);
-    return report;
+  end(): LedgerReport {
+    this.#settle(this.#newestMs);
+    for (const record of this.#ledger.transactions.values())
+      if (record.sale) this.#judgeFinished(record, record.sale, this.#newestMs);
+    this.#report.faults.sort((a, b) => a.atMs - b.atMs);
+    return this.#report;
   }
-
-  return { take, end };
 }
 
 /** Every claim has the same fields in the same order, which keeps a long history quick. */
