@@ -115,20 +115,7 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const { drillDevice } = await import('../../device/drill-session.ts');
   const { openDevice } = await import('../../device/bridge/open-device.ts');
   const stateFolder = join(out, 'state');
-  const messagesFile = join(out, 'messages.json');
-  const storeFile = join(out, 'test-store.json');
-  const adsFile = join(out, 'test-ads.json');
-  const servers = await Promise.all([
-    bootStandin(['messages', '--connection', messagesFile, '--json']),
-    bootStandin(['store', '--catalogue', join(DATA, 'store.yaml'), '--connection', storeFile, '--json']),
-    bootStandin(['ads', '--networks', join(DATA, 'ad-exchange.yaml'), '--connection', adsFile, '--json']),
-  ]);
-  const buyer = ['--store', storeFile, '--account', 'ada', '--ads', adsFile];
-  const phones = await Promise.all(
-    [['--push', messagesFile], ['--push', messagesFile], buyer, buyer].map((around) =>
-      bootPhone(file, around),
-    ),
-  );
+  const { adsFile, messagesFile, phones, storeFile, stop } = await bootAll(out, file);
   const push = await pushKit(messagesFile, join(out, 'fenlok.yaml'), intent, dossier);
   const second = await openDevice(phones[3]!.address, { stateFolder });
   const store = await buyingKit(storeFile, dossier, second);
@@ -172,10 +159,32 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   } finally {
     push.sender.close();
     await second.close();
-    for (const { stop } of [...phones, ...servers]) stop();
+    await stop();
+  }
+}
+
+/** The services that apps talk to, each known by a file, and phones that use them: two of messages, two of store and ads. */
+async function bootAll(out: string, packageFile: string) {
+  const messagesFile = join(out, 'messages.json');
+  const storeFile = join(out, 'test-store.json');
+  const adsFile = join(out, 'test-ads.json');
+  const servers = await Promise.all([
+    bootStandin(['messages', '--connection', messagesFile, '--json']),
+    bootStandin(['store', '--catalogue', join(DATA, 'store.yaml'), '--connection', storeFile, '--json']),
+    bootStandin(['ads', '--networks', join(DATA, 'ad-exchange.yaml'), '--connection', adsFile, '--json']),
+  ]);
+  const buyer = ['--store', storeFile, '--account', 'ada', '--ads', adsFile];
+  const phones = await Promise.all(
+    [['--push', messagesFile], ['--push', messagesFile], buyer, buyer].map((around) =>
+      bootPhone(packageFile, around),
+    ),
+  );
+  const stop = async () => {
+    for (const one of [...phones, ...servers]) one.stop();
     // they hold keys of servers that are gone
     for (const one of [messagesFile, storeFile, adsFile]) await rm(one, { force: true });
-  }
+  };
+  return { adsFile, messagesFile, phones, storeFile, stop };
 }
 
 /** What Kelpline's two sites serve about the app, as a client saved it with the heads of the responses. */

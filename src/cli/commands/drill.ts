@@ -3,12 +3,14 @@ import { homedir } from 'node:os';
 import { join } from 'node:path';
 import { indexFacts } from '../../core/areas/check.ts';
 import { currentDrillName, type DrillId, drillIds } from '../../core/model/drill.ts';
+import type { Intent } from '../../core/model/intent.ts';
 import { UnreadableError } from '../../core/model/problem.ts';
 import type { Device, DeviceInfo, ListedDevice } from '../../device/bridge/device.ts';
 import { type BridgeOptions, listDevices, openDevice } from '../../device/bridge/open-device.ts';
 import { drillDevice, planFor, putBackLeft } from '../../device/drill-session.ts';
 import { allDrills } from '../../device/drills/drills.ts';
 import type { Wanted } from '../../device/drills/plan.ts';
+import type { PutBack } from '../../device/overrides/setting-overrides.ts';
 import { adsClient, readAdsFile } from '../../node/ads/ads-file.ts';
 import { type Dossier, openDossier } from '../../node/dossier.ts';
 import { observeDossier } from '../../node/observe.ts';
@@ -229,16 +231,7 @@ async function runAll(
     options.intent && inCwd(io, options.intent),
   );
   const { intent } = project;
-  const known = intent.screens.map(({ id }) => id);
-  const unknown = options.screen?.find((id) => !known.includes(id));
-  if (unknown)
-    throw new UsageError(
-      `there is no screen "${unknown}" in fenlok.yaml; there are ${known.join(', ') || 'none'}`,
-    );
-  if (known.length === 0)
-    io.err(
-      'fenlok.yaml names no screens, so nothing but cold-start and roam can be run. A roam proposes some: fenlok drill roam\n',
-    );
+  checkScreens(intent, options, io);
   const wanted: Wanted = {
     drills,
     screens: options.screen,
@@ -295,16 +288,30 @@ async function runAll(
     : undefined;
   for (const { device, putBack: back, results } of reports) {
     if (!options.json) io.out(formatResults(device, results, intent, io, dossierFacts));
-    const left = back.filter(({ now, was }) => now !== was);
-    if (back.length > 0)
-      io.err(
-        left.length === 0
-          ? `${device}: ${back.length} settings are restored, and read so\n`
-          : `${formatPutBack(left).join('\n')}\n`,
-      );
+    if (back.length > 0) io.err(formatRestored(device, back));
   }
   const isProven = reports.every(({ results }) => results.every(({ trouble }) => !trouble));
   return isProven ? exitCode.done : exitCode.open;
+}
+
+function checkScreens(intent: Intent, options: DrillOptions, io: Io): void {
+  const known = intent.screens.map(({ id }) => id);
+  const unknown = options.screen?.find((id) => !known.includes(id));
+  if (unknown)
+    throw new UsageError(
+      `there is no screen "${unknown}" in fenlok.yaml; there are ${known.join(', ') || 'none'}`,
+    );
+  if (known.length === 0)
+    io.err(
+      'fenlok.yaml names no screens, so nothing but cold-start and roam can be run. A roam proposes some: fenlok drill roam\n',
+    );
+}
+
+function formatRestored(device: string, back: readonly PutBack[]): string {
+  const left = back.filter(({ now, was }) => now !== was);
+  return left.length === 0
+    ? `${device}: ${back.length} settings are restored, and read so\n`
+    : `${formatPutBack(left).join('\n')}\n`;
 }
 
 /** One tester buys and loads on one device; on several at once they would spoil each other's account. */

@@ -26,41 +26,10 @@ export async function deviceOn(serial: string, connect: () => Promise<Adb>): Pro
     };
     adb.disconnected.then(lose, lose);
   };
-  const within = <T>(
-    what: string,
-    { timeoutMs = TIMEOUT_MS }: RunOptions,
-    work: (onStop: (stop: () => void) => void) => Promise<T>,
-  ): Promise<T> =>
-    new Promise<T>((resolve, reject) => {
-      if (gone) {
-        reject(lost(serial));
-        return;
-      }
-      let stop = () => {};
-      const end = () => {
-        clearTimeout(timer);
-        waiting.delete(fail);
-      };
-      const fail = (error: unknown) => {
-        end();
-        reject(error);
-      };
-      const timer = setTimeout(() => {
-        stop();
-        fail(new OutOfReach('timeout', `${serial}: "${cut(what)}" did not end within ${timeoutMs / 1000} s`));
-      }, timeoutMs);
-      waiting.add(fail);
-      work((of) => {
-        stop = of;
-      }).then(
-        (value) => {
-          end();
-          resolve(value);
-        },
-        // streams end with errors of their own when the line goes, a moment before it is known
-        (error) => void pause(LEAVES_WITHIN_MS).then(() => fail(error)),
-      );
-    });
+  const within = <T>(what: string, { timeoutMs = TIMEOUT_MS }: RunOptions, work: Work<T>): Promise<T> =>
+    gone
+      ? Promise.reject(lost(serial))
+      : endsWithin(timeoutMs, () => `${serial}: "${cut(what)}"`, work, waiting);
   const bytes = (command: string, options: RunOptions = {}) =>
     within(command, options, (onStop) => readAll(line, `exec:${command}`, onStop));
   await take();
@@ -105,6 +74,44 @@ export async function deviceOn(serial: string, connect: () => Promise<Adb>): Pro
       await line.close();
     },
   };
+}
+
+/** `onStop` is told what stops it, for when its time is up. */
+type Work<T> = (onStop: (stop: () => void) => void) => Promise<T>;
+
+/** @param waiting where it can be failed from outside for as long as it is under way */
+function endsWithin<T>(
+  timeoutMs: number,
+  formatWhat: () => string,
+  work: Work<T>,
+  waiting: Set<(error: OutOfReach) => void>,
+): Promise<T> {
+  return new Promise<T>((resolve, reject) => {
+    let stop = () => {};
+    const end = () => {
+      clearTimeout(timer);
+      waiting.delete(fail);
+    };
+    const fail = (error: unknown) => {
+      end();
+      reject(error);
+    };
+    const timer = setTimeout(() => {
+      stop();
+      fail(new OutOfReach('timeout', `${formatWhat()} did not end within ${timeoutMs / 1000} s`));
+    }, timeoutMs);
+    waiting.add(fail);
+    work((of) => {
+      stop = of;
+    }).then(
+      (value) => {
+        end();
+        resolve(value);
+      },
+      // streams end with errors of their own when the line goes, a moment before it is known
+      (error) => void pause(LEAVES_WITHIN_MS).then(() => fail(error)),
+    );
+  });
 }
 
 const lost = (serial: string): OutOfReach =>

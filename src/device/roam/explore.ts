@@ -36,26 +36,7 @@ export async function explore(subject: DrillSubject, map: RoamMap, options: Expl
   /** The screen in front, where it is known. */
   let here: RoamScreen | undefined;
 
-  const recognise = async (seen: Snapshot, way: readonly Step[]): Promise<RoamScreen> => {
-    const outline = screenOutline(seen.tree);
-    const known = map.screens.find(
-      (one) => one.activity === seen.activity && similarity(one.outline, outline) >= SAME_SCREEN,
-    );
-    // the way that was found first stays: a shorter one may rest on what was done meanwhile, such as signing in
-    if (known) return known;
-    const screen: RoamScreen = {
-      id: nameOf(seen, outline, map),
-      activity: seen.activity,
-      outline,
-      title: placeNodes(seen.tree).find(({ node }) => node.text)?.node.text ?? '',
-      way: [...way],
-      depth: way.filter((step) => 'tap' in step).length,
-      actions: findActions(seen.tree, intent.drills.avoid),
-    };
-    map.screens.push(screen);
-    screen.picture = await options.onScreen(screen);
-    return screen;
-  };
+  const recognise = (seen: Snapshot, way: readonly Step[]) => recogniseScreen(seen, way, map, options);
 
   /** From nothing to a screen, by its way; the app may lead there sooner than before, as when it knows who has signed in. */
   const goTo = async (screen: RoamScreen): Promise<boolean> => {
@@ -78,11 +59,8 @@ export async function explore(subject: DrillSubject, map: RoamMap, options: Expl
   for (;;) {
     signal?.throwIfAborted();
     const next = nearest(map);
-    if (!next) {
-      map.finished = true;
-      break;
-    }
-    if (map.stepsTaken >= lastStep || Date.now() > end) break;
+    if (!next) map.finished = true;
+    if (!next || map.stepsTaken >= lastStep || Date.now() > end) break;
     const { action, screen } = next;
     const moment = await logMoment(device);
     const before = await logSince(device, moment);
@@ -120,6 +98,34 @@ export async function explore(subject: DrillSubject, map: RoamMap, options: Expl
       await options.onAct(map);
     }
   }
+}
+
+/** The screen of the map that is in front; where it is none of them, it is put onto the map. */
+async function recogniseScreen(
+  seen: Snapshot,
+  way: readonly Step[],
+  map: RoamMap,
+  { intent, onScreen }: ExploreOptions,
+): Promise<RoamScreen> {
+  const { activity, tree } = seen;
+  const outline = screenOutline(tree);
+  const known = map.screens.find(
+    (one) => one.activity === activity && similarity(one.outline, outline) >= SAME_SCREEN,
+  );
+  // the way that was found first stays: a shorter one may rest on what was done meanwhile, such as signing in
+  if (known) return known;
+  const screen: RoamScreen = {
+    id: nameOf(seen, outline, map),
+    activity,
+    outline,
+    title: placeNodes(tree).find(({ node }) => node.text)?.node.text ?? '',
+    way: [...way],
+    depth: way.filter((step) => 'tap' in step).length,
+    actions: findActions(tree, intent.drills.avoid),
+  };
+  map.screens.push(screen);
+  screen.picture = await onScreen(screen);
+  return screen;
 }
 
 function nearest(map: RoamMap): { screen: RoamScreen; action: RoamScreen['actions'][number] } | undefined {

@@ -102,18 +102,7 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
     {
       connect: (deviceId, deliver) => gateway.connect(deviceId, deliver),
       disconnect: (deviceId) => gateway.disconnect(deviceId),
-      onLine: (deviceId, line) => {
-        if (line.do === 'register')
-          return {
-            did: 'register',
-            appId: line.appId,
-            token: gateway.register(deviceId, line.appId, line.environment),
-          };
-        if (line.do === 'channel')
-          gateway.channels[line.environment].subscribe(deviceId, line.channel, line.isWanted);
-        else gateway.unregister(deviceId, line.appId);
-        return undefined;
-      },
+      onLine: (deviceId, line) => obey(gateway, deviceId, line),
     },
     secret,
   );
@@ -139,6 +128,20 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
       ]);
     },
   };
+}
+
+/** What a device asks of the gateway. */
+function obey(gateway: PushGateway, deviceId: string, line: DeviceLine) {
+  if (line.do === 'register')
+    return {
+      did: 'register',
+      appId: line.appId,
+      token: gateway.register(deviceId, line.appId, line.environment),
+    };
+  if (line.do === 'channel')
+    gateway.channels[line.environment].subscribe(deviceId, line.channel, line.isWanted);
+  else gateway.unregister(deviceId, line.appId);
+  return undefined;
 }
 
 function listen(server: Http2SecureServer): Promise<{ server: Http2SecureServer; port: number }> {

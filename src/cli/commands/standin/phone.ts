@@ -6,6 +6,7 @@ import { readAdsFile } from '../../../node/ads/ads-file.ts';
 import { readMessageServiceFile } from '../../../node/push/message-service-file.ts';
 import { readTextFile } from '../../../node/read-yaml.ts';
 import { readStoreFile } from '../../../node/store/store-file.ts';
+import type { ServedPhone } from '../../../standins/phone/bridge/serve-phone.ts';
 import type { LogLine } from '../../../standins/phone/os/device-log.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { inCwd } from '../options.ts';
@@ -75,18 +76,7 @@ export function addPhone(group: Command, io: Io): void {
         sites: call.sites === undefined ? undefined : await readSites(inCwd(io, call.sites)),
       });
       try {
-        for (const file of call.package) {
-          const path = inCwd(io, file);
-          const installed = await phone.os.packages.install(await readFile(path), { replace: true });
-          if (typeof installed === 'string')
-            throw new UnreadableError({
-              code: 'standin.not-installed',
-              file: path,
-              found: `a package that the phone refuses: ${installed}`,
-              remedy: 'Give a signed APK.',
-            });
-          io.err(`Installed ${installed.label} ${installed.opened.app.build.version}\n`);
-        }
+        for (const file of call.package) await installOn(phone, inCwd(io, file), io);
         io.out(
           call.json
             ? `${JSON.stringify({ address: phone.address, shape: shape.name })}\n`
@@ -98,6 +88,18 @@ export function addPhone(group: Command, io: Io): void {
         await phone.close();
       }
     });
+}
+
+async function installOn({ os }: ServedPhone, path: string, io: Io): Promise<void> {
+  const installed = await os.packages.install(await readFile(path), { replace: true });
+  if (typeof installed === 'string')
+    throw new UnreadableError({
+      code: 'standin.not-installed',
+      file: path,
+      found: `a package that the phone refuses: ${installed}`,
+      remedy: 'Give a signed APK.',
+    });
+  io.err(`Installed ${installed.label} ${installed.opened.app.build.version}\n`);
 }
 
 /** What a phone needs of the messaging service's file. */

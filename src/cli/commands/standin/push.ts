@@ -49,12 +49,7 @@ export function addPush(group: Command, io: Io): void {
       const { environment } = call;
       if (environment !== 'production' && environment !== 'development')
         throw new UsageError(`--environment ${environment}: say production or development`);
-      const { FAULTS } = await import('../../../standins/push/gateway.ts');
-      const faults = call.fail.map((name) => {
-        const fault = FAULTS.find((one) => one === name);
-        if (!fault) throw new UsageError(`--fail ${name}: say ${FAULTS.join(', ')}`);
-        return fault;
-      });
+      const faults = await faultsNamed(call.fail);
       const { tokenPolicy } = call;
       if (tokenPolicy !== 'connection' && tokenPolicy !== 'strict')
         throw new UsageError(`--token-policy ${tokenPolicy}: say connection or strict`);
@@ -86,6 +81,15 @@ export function addPush(group: Command, io: Io): void {
         await served.close();
       }
     });
+}
+
+async function faultsNamed(names: readonly string[]) {
+  const { FAULTS } = await import('../../../standins/push/gateway.ts');
+  return names.map((name) => {
+    const fault = FAULTS.find((one) => one === name);
+    if (!fault) throw new UsageError(`--fail ${name}: say ${FAULTS.join(', ')}`);
+    return fault;
+  });
 }
 
 /** With its permission granted, and left by its user. */

@@ -54,14 +54,7 @@ export async function openIpa(zip: Zip, bundle: string, digest: string, ports: P
     parts: await openParts(zip, bundle, ports, unread),
     assetCatalogues: await readCatalogues(zip, bundle, files, unread),
   };
-  for (const slice of slices)
-    if (slice.encrypted)
-      unread.push({
-        code: 'macho.encrypted',
-        place: `${executable}, ${slice.architecture}`,
-        found: 'code that the store has encrypted, so it was not looked at',
-        remedy: 'Give the package as the build put it out, before it went to the store.',
-      });
+  for (const slice of slices) if (slice.encrypted) unread.push(encrypted(executable, slice));
   return {
     platform: 'ios',
     container: 'ipa',
@@ -98,6 +91,13 @@ export async function openIpa(zip: Zip, bundle: string, digest: string, ports: P
     ios,
   };
 }
+
+const encrypted = (executable: string, { architecture }: MachO): Problem => ({
+  code: 'macho.encrypted',
+  place: `${executable}, ${architecture}`,
+  found: 'code that the store has encrypted, so it was not looked at',
+  remedy: 'Give the package as the build put it out, before it went to the store.',
+});
 
 /** SHA-256 over the UUIDs of the executable's slices: signing again changes nothing. */
 async function codeDigest(slices: readonly MachO[], ports: Ports): Promise<string> {

@@ -14,7 +14,7 @@ import { StepFailed } from '../../phone/perform-step.ts';
 import { NoDump, type Snapshot, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
-import type { ScreenDrill } from './screen-drill.ts';
+import type { Act, ScreenDrill } from './screen-drill.ts';
 
 const STOPS_WITHIN_MS = 6_000;
 const GONE_WITHIN_MS = 3_000;
@@ -32,7 +32,7 @@ export async function runScreenDrill(
   screen: IntentScreen,
   keepPicture?: (name: string, png: Uint8Array) => Promise<string>,
 ): Promise<DrillLine[]> {
-  const { app, overrides, device } = subject;
+  const { app, device } = subject;
   const { lines, write } = beginTrace(subject, drill.id, screen.id);
   const see = (step: string, { activity, hierarchy }: Snapshot) =>
     write('screen.seen', { step, activity, hierarchy });
@@ -59,41 +59,7 @@ export async function runScreenDrill(
     await writeLog();
     see('before-again', await takeSnapshot(device));
     const moment = await logMoment(device);
-    await drill.run({
-      device,
-      app,
-      write,
-      run: async (line) => {
-        const { code } = await device.run(line);
-        write('command.ran', { line, code });
-      },
-      press: async (key) => {
-        await device.run(`input keyevent ${key}`);
-      },
-      launch: async () => {
-        write('start.timed', await launch(device, app));
-      },
-      untilStopped: async () => {
-        await until(
-          async () => (await logSince(device, moment)).some((line) => isStop(line, before.activity)),
-          STOPS_WITHIN_MS,
-        );
-      },
-      untilGone: async () => {
-        await until(async () => !(await processOf(device, app.appId)), GONE_WITHIN_MS);
-        await seeProcess('away');
-      },
-      override: async (setting, value) => {
-        await overrides.override(setting, value);
-        write('setting.borrowed', {
-          setting,
-          wanted: value,
-          reads: await settingNamed(setting).read(device),
-        });
-      },
-      restore: (setting) => overrides.restore(setting),
-      lookAway: async () => see('away', await takeSnapshot(device)),
-    });
+    await drill.run(actOn(subject, { write, see, seeProcess, moment, before }));
     const after = await takeSnapshot(device);
     see('after', after);
     if (keepPicture && isStateDrill(drill.id) && differs(before, after)) {
@@ -112,6 +78,57 @@ export async function runScreenDrill(
   await writeLog();
   write('drill.ended', {});
   return lines;
+}
+
+interface Seen {
+  write: ReturnType<typeof beginTrace>['write'];
+  see(step: string, snapshot: Snapshot): void;
+  seeProcess(step: string): Promise<void>;
+  /** The log's, before the drill. */
+  moment: string;
+  before: Snapshot;
+}
+
+/** What a drill can do on a device, each act told in the trace. */
+function actOn(
+  { app, device, overrides }: DrillSubject,
+  { before, moment, see, seeProcess, write }: Seen,
+): Act {
+  return {
+    device,
+    app,
+    write,
+    run: async (line) => {
+      const { code } = await device.run(line);
+      write('command.ran', { line, code });
+    },
+    press: async (key) => {
+      await device.run(`input keyevent ${key}`);
+    },
+    launch: async () => {
+      write('start.timed', await launch(device, app));
+    },
+    untilStopped: async () => {
+      await until(
+        async () => (await logSince(device, moment)).some((line) => isStop(line, before.activity)),
+        STOPS_WITHIN_MS,
+      );
+    },
+    untilGone: async () => {
+      await until(async () => !(await processOf(device, app.appId)), GONE_WITHIN_MS);
+      await seeProcess('away');
+    },
+    override: async (setting, value) => {
+      await overrides.override(setting, value);
+      write('setting.borrowed', {
+        setting,
+        wanted: value,
+        reads: await settingNamed(setting).read(device),
+      });
+    },
+    restore: (setting) => overrides.restore(setting),
+    lookAway: async () => see('away', await takeSnapshot(device)),
+  };
 }
 
 /** People want to look at what is not as it was; painting the rest would only take time. */

@@ -83,7 +83,7 @@ export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
       socket.destroy();
       return;
     }
-    talk(socket, os, access, halfMessageMs);
+    new Conversation(socket, os, access, halfMessageMs);
   });
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
@@ -128,120 +128,148 @@ const HALF_MESSAGE_MS = 30_000;
 const NOTHING = new Uint8Array();
 
 /** One connection: greeting, then streams. */
-function talk(
-  socket: Socket,
-  os: PhoneOs,
-  access: NonNullable<PhoneOptions['access']>,
-  halfMessageMs: number,
-): void {
-  const reader = new PacketReader();
-  const streams = new Map<number, BridgeStream>();
-  let isIn = access === 'open';
-  let nextId = 1;
-  let maxPieceBytes = 4096;
-  const send = (packet: Packet) => {
-    if (!socket.destroyed) socket.write(encodePacket(packet));
-  };
-  const greet = () =>
-    send({
+class Conversation {
+  readonly #socket: Socket;
+  readonly #os: PhoneOs;
+  readonly #access: NonNullable<PhoneOptions['access']>;
+  readonly #streams = new Map<number, BridgeStream>();
+  /** Asked for by the phone; the computer answers OKAY or CLSE. */
+  readonly #asked = new Map<number, (theirId: number | undefined) => void>();
+  readonly #reverse = new ReverseForwards((name) => this.#openToHost(name));
+  #isIn: boolean;
+  #nextId = 1;
+  #maxPieceBytes = 4096;
+
+  constructor(
+    socket: Socket,
+    os: PhoneOs,
+    access: NonNullable<PhoneOptions['access']>,
+    halfMessageMs: number,
+  ) {
+    this.#socket = socket;
+    this.#os = os;
+    this.#access = access;
+    this.#isIn = access === 'open';
+    const reader = new PacketReader();
+    socket.on('data', (bytes) => {
+      try {
+        for (const packet of reader.push(bytes)) this.#answer(packet);
+        socket.setTimeout(reader.isWithin ? halfMessageMs : 0);
+      } catch (error) {
+        if (!(error instanceof ProtocolTrouble)) throw error;
+        socket.destroy();
+      }
+    });
+    socket.on('timeout', () => socket.destroy());
+    socket.on('error', () => socket.destroy());
+    socket.on('close', () => this.#end());
+  }
+
+  #send(packet: Packet): void {
+    if (!this.#socket.destroyed) this.#socket.write(encodePacket(packet));
+  }
+
+  #greet(): void {
+    this.#send({
       command: 'CNXN',
       arg0: VERSION_WITHOUT_CHECKSUM,
       arg1: MAX_PAYLOAD_BYTES,
-      payload: Buffer.from(banner(os.shape)),
+      payload: Buffer.from(banner(this.#os.shape)),
     });
-  const streamTo = (ourId: number, theirId: number): BridgeStream => {
+  }
+
+  /** Keys are not kept, so that a signature is of nobody known, and the public key asks the user. */
+  #askForKey(): void {
+    this.#send({ command: 'AUTH', arg0: AUTH_TOKEN, arg1: 0, payload: randomBytes(TOKEN_BYTES) });
+  }
+
+  #streamTo(ourId: number, theirId: number): BridgeStream {
     const to = (command: 'OKAY' | 'WRTE' | 'CLSE', payload: Uint8Array = NOTHING) =>
-      send({ command, arg0: ourId, arg1: theirId, payload });
+      this.#send({ command, arg0: ourId, arg1: theirId, payload });
     const stream = new BridgeStream({
       send: (piece) => to('WRTE', piece),
       acknowledge: () => to('OKAY'),
       formatClosed: () => {
-        streams.delete(ourId);
+        this.#streams.delete(ourId);
         to('CLSE');
       },
-      maxPieceBytes,
+      maxPieceBytes: this.#maxPieceBytes,
     });
-    streams.set(ourId, stream);
+    this.#streams.set(ourId, stream);
     return stream;
-  };
-  const open = async (theirId: number, name: string) => {
-    const serve = await serviceFor(name, { os, reverse });
+  }
+
+  async #open(theirId: number, name: string): Promise<void> {
+    const serve = await serviceFor(name, { os: this.#os, reverse: this.#reverse });
     if (!serve) {
       // a failed OPEN is the only message whose first id may be 0 (protocol.txt)
-      send({ command: 'CLSE', arg0: 0, arg1: theirId, payload: NOTHING });
+      this.#send({ command: 'CLSE', arg0: 0, arg1: theirId, payload: NOTHING });
       return;
     }
-    const ourId = nextId++;
-    const stream = streamTo(ourId, theirId);
-    send({ command: 'OKAY', arg0: ourId, arg1: theirId, payload: NOTHING });
+    const ourId = this.#nextId++;
+    const stream = this.#streamTo(ourId, theirId);
+    this.#send({ command: 'OKAY', arg0: ourId, arg1: theirId, payload: NOTHING });
     await serve(stream).catch((error: Error) => {
       stream.write(Buffer.from(`${error.message}\n`));
       void stream.end();
     });
-  };
-  /** Asked for by the phone; the computer answers OKAY or CLSE. */
-  const asked = new Map<number, (theirId: number | undefined) => void>();
-  const openToHost = (name: string): Promise<BridgeStream | undefined> => {
-    const ourId = nextId++;
+  }
+
+  #openToHost(name: string): Promise<BridgeStream | undefined> {
+    const ourId = this.#nextId++;
     return new Promise((resolve) => {
-      asked.set(ourId, (theirId) => resolve(theirId === undefined ? undefined : streamTo(ourId, theirId)));
-      send({ command: 'OPEN', arg0: ourId, arg1: 0, payload: Buffer.from(`${name}\0`) });
+      this.#asked.set(ourId, (theirId) =>
+        resolve(theirId === undefined ? undefined : this.#streamTo(ourId, theirId)),
+      );
+      this.#send({ command: 'OPEN', arg0: ourId, arg1: 0, payload: Buffer.from(`${name}\0`) });
     });
-  };
-  const reverse = new ReverseForwards(openToHost);
-  const settle = (ourId: number, theirId: number | undefined): boolean => {
-    const waits = asked.get(ourId);
-    asked.delete(ourId);
+  }
+
+  #settle(ourId: number, theirId: number | undefined): boolean {
+    const waits = this.#asked.get(ourId);
+    this.#asked.delete(ourId);
     waits?.(theirId);
     return waits !== undefined;
-  };
-  const answer = ({ arg0, arg1, command, payload }: Packet) => {
-    if (command === 'CNXN') {
-      if (arg1 < LEAST_PAYLOAD_BYTES) {
-        // nothing could ever be sent
-        socket.destroy();
-        return;
+  }
+
+  #answer({ arg0, arg1, command, payload }: Packet): void {
+    if (command === 'CNXN') this.#connect(arg1);
+    else if (command === 'AUTH') {
+      if (arg0 !== AUTH_PUBLIC_KEY) this.#askForKey();
+      else if (this.#access === 'asked') {
+        this.#isIn = true;
+        this.#greet();
       }
-      maxPieceBytes = Math.min(arg1, MAX_PAYLOAD_BYTES);
-      if (isIn) greet();
-      else send({ command: 'AUTH', arg0: AUTH_TOKEN, arg1: 0, payload: randomBytes(TOKEN_BYTES) });
-    } else if (command === 'AUTH') {
-      // keys are not kept, so that a signature is of nobody known, and the public key asks the user
-      if (arg0 !== AUTH_PUBLIC_KEY)
-        send({ command: 'AUTH', arg0: AUTH_TOKEN, arg1: 0, payload: randomBytes(TOKEN_BYTES) });
-      else if (access === 'asked') {
-        isIn = true;
-        greet();
-      }
-    } else if (!isIn) socket.destroy();
+    } else if (!this.#isIn) this.#socket.destroy();
     else if (command === 'OPEN') {
       const name = Buffer.from(payload).toString('utf8').replace(/\0$/, '');
-      open(arg0, name).catch(() => socket.destroy());
+      this.#open(arg0, name).catch(() => this.#socket.destroy());
     } else if (command === 'OKAY') {
-      if (!settle(arg1, arg0)) streams.get(arg1)?.okay();
-    } else if (command === 'WRTE') streams.get(arg1)?.received(Buffer.from(payload));
+      if (!this.#settle(arg1, arg0)) this.#streams.get(arg1)?.okay();
+    } else if (command === 'WRTE') this.#streams.get(arg1)?.received(Buffer.from(payload));
     else if (command === 'CLSE') {
-      settle(arg1, undefined);
-      streams.get(arg1)?.closedByPeer();
-      streams.delete(arg1);
+      this.#settle(arg1, undefined);
+      this.#streams.get(arg1)?.closedByPeer();
+      this.#streams.delete(arg1);
     }
-  };
-  socket.on('data', (bytes) => {
-    try {
-      for (const packet of reader.push(bytes)) answer(packet);
-      socket.setTimeout(reader.isWithin ? halfMessageMs : 0);
-    } catch (error) {
-      if (!(error instanceof ProtocolTrouble)) throw error;
-      socket.destroy();
+  }
+
+  #connect(largestPayloadBytes: number): void {
+    if (largestPayloadBytes < LEAST_PAYLOAD_BYTES) {
+      // nothing could ever be sent
+      this.#socket.destroy();
+      return;
     }
-  });
-  socket.on('timeout', () => socket.destroy());
-  socket.on('error', () => socket.destroy());
-  socket.on('close', () => {
-    reverse.close();
-    for (const ourId of [...asked.keys()]) settle(ourId, undefined);
-    for (const stream of streams.values()) stream.closedByPeer();
-  });
+    this.#maxPieceBytes = Math.min(largestPayloadBytes, MAX_PAYLOAD_BYTES);
+    if (this.#isIn) this.#greet();
+    else this.#askForKey();
+  }
+
+  #end(): void {
+    this.#reverse.close();
+    for (const ourId of [...this.#asked.keys()]) this.#settle(ourId, undefined);
+    for (const stream of this.#streams.values()) stream.closedByPeer();
+  }
 }
 
 const banner = ({ model, name }: PhoneShape): string =>

@@ -28,6 +28,14 @@ export interface Battery {
   isFaked: boolean;
 }
 
+const systemApp = (appId: string, label: string, uid: number, model: PhoneApp): RunnableApp => ({
+  appId,
+  label,
+  uid,
+  storage: new Map(),
+  model,
+});
+
 export class PhoneOs implements RunningPhone {
   readonly shape: PhoneShape;
   /** Of this phone and no other. */
@@ -66,43 +74,14 @@ export class PhoneOs implements RunningPhone {
     this.shape = shape;
     this.settings = new SettingsTable((namespace, key) => this.#settingChanged(namespace, key));
     this.packages = new PackageManager(ports, models, sites);
-    const view: SystemView = {
-      apps: () => this.packages.all().map(({ appId, label }) => ({ appId, label })),
-      launch: (appId) => void this.launch(appId),
-      discards: () => this.#discards,
-      setDiscards: (on) => {
-        this.#discards = on;
-        this.settings.put('global', DISCARD_KEY, on ? '1' : '0');
-      },
+    const view = this.#systemView();
+    const closeCover = () => {
+      this.cover = undefined;
     };
-    this.#home = {
-      appId: 'com.android.launcher',
-      label: 'Home',
-      uid: 10051,
-      storage: new Map(),
-      model: homeApp(view),
-    };
-    this.#settingsApp = {
-      appId: 'com.android.settings',
-      label: 'Settings',
-      uid: 1000,
-      storage: new Map(),
-      model: settingsApp(view),
-    };
-    this.#browser = {
-      appId: 'com.android.browser',
-      label: 'Browser',
-      uid: 10060,
-      storage: new Map(),
-      model: browserApp,
-    };
-    this.#chooser = {
-      appId: chooserApp.appId,
-      label: 'Open with',
-      uid: 1000,
-      storage: new Map(),
-      model: chooserApp,
-    };
+    this.#home = systemApp('com.android.launcher', 'Home', 10051, homeApp(view));
+    this.#settingsApp = systemApp('com.android.settings', 'Settings', 1000, settingsApp(view));
+    this.#browser = systemApp('com.android.browser', 'Browser', 10060, browserApp);
+    this.#chooser = systemApp(chooserApp.appId, 'Open with', 1000, chooserApp);
     this.activities = new ActivityManager({
       shape,
       log: this.log,
@@ -132,48 +111,51 @@ export class PhoneOs implements RunningPhone {
         this.cover = { trouble: 'not responding', app };
       },
     });
-    this.messages = new PhoneMessages({
+    const shared = {
       log: this.log,
       activities: this.activities,
+      runnable: (appId: string) => this.#runnable(appId),
+      closeCover,
+    };
+    this.messages = new PhoneMessages({
+      ...shared,
       packages: this.packages,
-      runnable: (appId) => this.#runnable(appId),
       context: (app) => this.contextOf(app),
       isInFront: (appId) =>
         this.isScreenOn && !this.isLocked && !this.cover && this.activities.front.app.appId === appId,
       askUser: (app, asks) => {
         this.cover = { asks, app };
       },
-      closeCover: () => {
-        this.cover = undefined;
-      },
     });
     this.ads = new PhoneAds({
-      log: this.log,
-      activities: this.activities,
+      ...shared,
       isOnline: this.isOnline,
-      runnable: (appId) => this.#runnable(appId),
       showAd: (app, ad) => {
         this.cover = { ad, app };
-      },
-      closeCover: () => {
-        this.cover = undefined;
       },
     });
     this.settings.put('secure', 'advertising_id', this.ads.advertisingId);
     this.store = new PhoneStore({
-      log: this.log,
-      activities: this.activities,
+      ...shared,
       deviceId: this.serial,
       isOnline: this.isOnline,
-      runnable: (appId) => this.#runnable(appId),
       context: (app) => this.contextOf(app),
       showSheet: (app, sheet) => {
         this.cover = { sheet, app };
       },
-      closeCover: () => {
-        this.cover = undefined;
-      },
     });
+  }
+
+  #systemView(): SystemView {
+    return {
+      apps: () => this.packages.all().map(({ appId, label }) => ({ appId, label })),
+      launch: (appId) => void this.launch(appId),
+      discards: () => this.#discards,
+      setDiscards: (on) => {
+        this.#discards = on;
+        this.settings.put('global', DISCARD_KEY, on ? '1' : '0');
+      },
+    };
   }
 
   close(): void {

@@ -4,6 +4,7 @@ import { cmd } from './commands/cmd.ts';
 import { dumpsys } from './commands/dumpsys.ts';
 import { expr } from './commands/expr.ts';
 import * as files from './commands/files.ts';
+import { find } from './commands/find.ts';
 import { egrep, fgrep, grep } from './commands/grep.ts';
 import { input, screencap, svc, uiautomator, wm } from './commands/hardware.ts';
 import { logcat } from './commands/logcat.ts';
@@ -31,6 +32,7 @@ const COMMANDS: Record<string, ShellCommand> = {
   egrep,
   expr,
   fgrep,
+  find,
   getprop,
   grep,
   input,

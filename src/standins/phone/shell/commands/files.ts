@@ -1,17 +1,8 @@
 /** Files and folders: what people do with them over the bridge. */
 
-import { CAPACITY_BYTES, type FileTrouble } from '../../os/phone-files.ts';
-import { patternSource } from '../patterns.ts';
-import { posixSource } from '../posix-regex.ts';
+import { CAPACITY_BYTES } from '../../os/phone-files.ts';
+import { BLOCK_BYTES, told, within } from '../file-access.ts';
 import { type Call, fileAt, letters, lines, type ShellCommand } from '../shell-command.ts';
-
-const BLOCK_BYTES = 4096;
-
-/** Complains where something is in the way. @returns whether nothing was */
-const told = (call: Call, tool: string, path: string, trouble: FileTrouble | undefined): boolean => {
-  if (trouble) call.err(`${tool}: ${path}: ${trouble}\n`);
-  return trouble === undefined;
-};
 
 const timeOf = (at: number): string => new Date(at).toISOString().slice(0, 16).replace('T', ' ');
 const modeText = (mode: number, isFolder: boolean): string =>
@@ -117,13 +108,6 @@ function listed(entries: readonly Entry[], flags: ReadonlySet<string>): string {
         : name;
     }),
   );
-}
-
-/** All that lies in a folder, itself first, each before what is in it. */
-function* within(call: Call, path: string, depth = 0): Generator<{ path: string; depth: number }> {
-  yield { path, depth };
-  for (const name of call.os.files.mayRead(path) ? (call.os.files.list(path) ?? []) : [])
-    yield* within(call, `${path === '/' ? '' : path}/${name}`, depth + 1);
 }
 
 export const rm: ShellCommand = (call) => {
@@ -404,109 +388,4 @@ export const mktemp: ShellCommand = (call) => {
   else call.os.files.write(path, new Uint8Array());
   call.out(`${path}\n`);
   return 0;
-};
-
-/** `find FOLDER… [-name P] [-iname P] [-type f|d] [-maxdepth N] [-mindepth N] [-size N] [-newer F] [-print] [-delete] [-exec … ;|+]` */
-export const find: ShellCommand = async (call) => {
-  const begin = call.args.findIndex((arg) => arg.startsWith('-') || arg === '!' || arg === '(');
-  const roots = begin < 0 ? call.args : call.args.slice(0, begin);
-  const terms = begin < 0 ? [] : call.args.slice(begin);
-  const depths = { least: 0, most: Number.POSITIVE_INFINITY };
-  const tests: ((path: string) => boolean | Promise<boolean>)[] = [];
-  const all: { words: string[]; paths: string[] }[] = [];
-  let acts = false;
-  let negated = false;
-  const must = (test: (path: string) => boolean | Promise<boolean>) => {
-    const isOpposite = negated;
-    tests.push(isOpposite ? async (path) => !(await test(path)) : test);
-    negated = false;
-  };
-  const { files } = call.os;
-  const nameOf = (path: string) => path.replace(/\/$/, '').split('/').pop()!;
-  for (let i = 0; i < terms.length; i++) {
-    const term = terms[i]!;
-    const value = () => terms[++i] ?? '';
-    if (term === '!' || term === '-not') negated = !negated;
-    else if (term === '-name' || term === '-iname' || term === '-path') {
-      const source = new RegExp(
-        `^${patternSource([{ text: value(), quoted: false }])}$`,
-        term === '-iname' ? 'iu' : 'u',
-      );
-      must((path) => source.test(term === '-path' ? path : nameOf(path)));
-    } else if (term === '-regex') {
-      const source = new RegExp(`^${posixSource(value(), false)}$`, 'u');
-      must((path) => source.test(path));
-    } else if (term === '-type') {
-      const kind = value();
-      must((path) => files.isFolder(call.path(path)) === (kind === 'd'));
-    } else if (term === '-maxdepth') depths.most = Number(value());
-    else if (term === '-mindepth') depths.least = Number(value());
-    else if (term === '-size') {
-      const [, sign = '', count = '0', unit = ''] = /^([-+]?)(\d+)([ckM]?)$/.exec(value()) ?? [];
-      const size = Number(count) * ({ c: 1, k: 1024, M: 2 ** 20, '': 512 }[unit] ?? 512);
-      must((path) => {
-        const bytes = call.os.readFile(call.path(path))?.bytes.length ?? BLOCK_BYTES;
-        return sign === '+' ? bytes > size : sign === '-' ? bytes < size : bytes === size;
-      });
-    } else if (term === '-newer') {
-      const than = call.os.readFile(call.path(value()))?.at ?? 0;
-      must((path) => (call.os.readFile(call.path(path))?.at ?? 0) > than);
-    } else if (term === '-print') {
-      acts = true;
-      must((path) => {
-        call.out(`${path}\n`);
-        return true;
-      });
-    } else if (term === '-delete') {
-      // the phone's tool prints what it deletes
-      must((path) =>
-        told(
-          call,
-          'find',
-          path,
-          files.isFolder(call.path(path))
-            ? files.removeFolder(call.path(path))
-            : files.remove(call.path(path)),
-        ),
-      );
-    } else if (term === '-exec') {
-      acts = true;
-      const end = terms.findIndex((one, at) => at > i && (one === ';' || one === '+'));
-      const words = terms.slice(i + 1, end < 0 ? undefined : end);
-      i = end < 0 ? terms.length : end;
-      if (terms[end] === '+') {
-        const kept = { words: words.filter((word) => word !== '{}'), paths: [] as string[] };
-        all.push(kept);
-        must((path) => kept.paths.push(path) > 0);
-      } else must(async (path) => (await call.run(words.map((word) => word.replaceAll('{}', path)))) === 0);
-    } else {
-      call.err(`find: bad arg '${term}'\n`);
-      return 1;
-    }
-  }
-  let code = 0;
-  for (const root of roots.length === 0 ? ['.'] : roots) {
-    const base = call.path(root);
-    if (!files.exists(base)) {
-      call.err(`find: '${root}': No such file or directory\n`);
-      code = 1;
-      continue;
-    }
-    const found = [...within(call, base)];
-    // what is deleted must be empty by then
-    if (terms.includes('-delete')) found.reverse();
-    for (const { depth, path } of found) {
-      if (call.signal.aborted || depth < depths.least || depth > depths.most) continue;
-      const shown = root.replace(/(.)\/$/, '$1') + path.slice(base.length);
-      let holds = true;
-      for (const test of tests) {
-        holds = await test(shown);
-        if (!holds) break;
-      }
-      if (holds && !acts) call.out(`${shown}\n`);
-    }
-  }
-  for (const { paths, words } of all)
-    if (paths.length > 0) code = (await call.run([...words, ...paths])) || code;
-  return code;
 };

@@ -12,17 +12,8 @@ const grepping =
       call.err(`${tool}: no REGEX\n`);
       return 2;
     }
-    let match: RegExp;
-    try {
-      const source = flags.has('F')
-        ? pattern.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
-        : pattern
-            .split('\n')
-            .map((one) => posixSource(one, flags.has('E')))
-            .join('|');
-      const bounded = flags.has('x') ? `^(?:${source})$` : flags.has('w') ? `\\b(?:${source})\\b` : source;
-      match = new RegExp(bounded, flags.has('i') ? 'giu' : 'gu');
-    } catch {
+    const match = expression(pattern, flags);
+    if (!match) {
       call.err(`${tool}: bad REGEX '${pattern}'\n`);
       return 2;
     }
@@ -32,53 +23,17 @@ const grepping =
     const [before, after] = ['B', 'A'].map((letter) =>
       Number(values.get(letter) ?? values.get('C') ?? 0),
     ) as [number, number];
-    let hasFound = false;
-    const search = (name: string) => {
-      let count = 0;
-      const earlier: string[] = [];
-      let owed = 0;
-      let last = 0;
-      return (line: string, number: number): boolean => {
-        match.lastIndex = 0;
-        const isFound = match.test(line) !== flags.has('v');
-        const say = (text: string, at: number, mark: string) => {
-          const place = (isNamed ? `${name}${mark}` : '') + (flags.has('n') ? `${at}${mark}` : '');
-          call.out(`${place}${text}\n`);
-        };
-        if (isFound) {
-          count += 1;
-          hasFound = true;
-          if (flags.has('q') || flags.has('l') || flags.has('c'))
-            return count < limit && !flags.has('q') && !flags.has('l');
-          if (flags.has('o')) for (const [part] of line.matchAll(new RegExp(match))) say(part, number, ':');
-          else {
-            const context = earlier.slice(-before);
-            if ((before > 0 || after > 0) && last > 0 && number - context.length > last + 1) call.out('--\n');
-            if (before > 0)
-              for (const [i, text] of context.entries()) say(text, number - context.length + i, '-');
-            say(line, number, ':');
-            last = number;
-            earlier.length = 0;
-            owed = after;
-          }
-        } else if (owed > 0) {
-          owed -= 1;
-          say(line, number, '-');
-          last = number;
-        } else if (before > 0) earlier.push(line);
-        return count < limit || owed > 0;
-      };
-    };
+    const search: Search = { call, match, flags, limit, before, after, isNamed, hasFound: false };
     if (paths.length === 0) {
       await eachLine(
         call,
-        search('-'),
+        searchIn('-', search),
         flags.has('c') ? (count) => call.out(`${count}\n`) : undefined,
         match,
         flags,
         limit,
       );
-      return Number(!hasFound);
+      return Number(!search.hasFound);
     }
     let code = 0;
     for (const one of await contents(call, tool, paths)) {
@@ -87,7 +42,7 @@ const grepping =
         continue;
       }
       const all = linesOf(textOf(one.bytes));
-      const take = search(one.name);
+      const take = searchIn(one.name, search);
       let count = 0;
       for (const [i, line] of all.entries()) {
         match.lastIndex = 0;
@@ -97,8 +52,74 @@ const grepping =
       if (flags.has('c')) call.out(`${isNamed ? `${one.name}:` : ''}${count}\n`);
       else if (flags.has('l') && count > 0) call.out(`${one.name}\n`);
     }
-    return hasFound ? code : code || 1;
+    return search.hasFound ? code : code || 1;
   };
+
+interface Search {
+  call: Call;
+  match: RegExp;
+  flags: ReadonlySet<string>;
+  limit: number;
+  /** Lines that are printed around one that is found. */
+  before: number;
+  after: number;
+  isNamed: boolean;
+  hasFound: boolean;
+}
+
+/** @returns what takes the lines of one file; it tells whether more are wanted */
+function searchIn(name: string, search: Search): (line: string, number: number) => boolean {
+  const { after, before, call, flags, isNamed, limit, match } = search;
+  let count = 0;
+  const earlier: string[] = [];
+  let owed = 0;
+  let last = 0;
+  const say = (text: string, at: number, mark: string) => {
+    const place = (isNamed ? `${name}${mark}` : '') + (flags.has('n') ? `${at}${mark}` : '');
+    call.out(`${place}${text}\n`);
+  };
+  return (line, number) => {
+    match.lastIndex = 0;
+    if (match.test(line) !== flags.has('v')) {
+      count += 1;
+      search.hasFound = true;
+      if (flags.has('q') || flags.has('l') || flags.has('c'))
+        return count < limit && !flags.has('q') && !flags.has('l');
+      if (flags.has('o')) for (const [part] of line.matchAll(new RegExp(match))) say(part, number, ':');
+      else {
+        const context = earlier.slice(-before);
+        if ((before > 0 || after > 0) && last > 0 && number - context.length > last + 1) call.out('--\n');
+        if (before > 0)
+          for (const [i, text] of context.entries()) say(text, number - context.length + i, '-');
+        say(line, number, ':');
+        last = number;
+        earlier.length = 0;
+        owed = after;
+      }
+    } else if (owed > 0) {
+      owed -= 1;
+      say(line, number, '-');
+      last = number;
+    } else if (before > 0) earlier.push(line);
+    return count < limit || owed > 0;
+  };
+}
+
+/** @returns undefined where the pattern is none */
+function expression(pattern: string, flags: ReadonlySet<string>): RegExp | undefined {
+  try {
+    const source = flags.has('F')
+      ? pattern.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+      : pattern
+          .split('\n')
+          .map((one) => posixSource(one, flags.has('E')))
+          .join('|');
+    const bounded = flags.has('x') ? `^(?:${source})$` : flags.has('w') ? `\\b(?:${source})\\b` : source;
+    return new RegExp(bounded, flags.has('i') ? 'giu' : 'gu');
+  } catch {
+    return undefined;
+  }
+}
 
 /** Line by line as they come; ends as soon as nothing more is wanted. */
 async function eachLine(
