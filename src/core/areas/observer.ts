@@ -36,14 +36,14 @@ export interface CatalogueEvidence {
 }
 
 /** What a site serves about apps. */
-interface SiteEvidence {
+export interface SiteEvidence {
   digest: string;
   platform: Platform;
   site: SiteFile;
 }
 
 /** A push message that the team sends, from its file. */
-interface PayloadEvidence {
+export interface PayloadEvidence {
   digest: string;
   platform: Platform;
   name: string;
@@ -51,7 +51,7 @@ interface PayloadEvidence {
 }
 
 /** A sale as a store signed it, from its file. */
-interface SaleEvidence {
+export interface SaleEvidence {
   digest: string;
   platform: Platform;
   name: string;
