@@ -169,7 +169,7 @@ function drillPart(drill: string, evidence: ItemEvidence): Part {
           : `${notRun} (missing: ${onScreens}).`,
       findings,
     };
-  if (outcome === 'passed') return { outcome, why: `${cells.length} screens stood it.`, findings };
+  if (outcome === 'passed') return { outcome, why: `${cells.length} screens passed.`, findings };
   return {
     outcome,
     why: `${outcome === 'failed' ? 'Fails' : 'Undecided'} on ${onScreens}.${loud}`,

@@ -88,7 +88,7 @@ test.each<[string, DrillTrace[], string]>([
     [recents('booking')],
     'untested: Not run yet: fenlok drill recents (missing: sailing).',
   ],
-  ['stood by both', [recents('booking'), recents('sailing')], 'passed: 2 screens stood it.'],
+  ['stood by both', [recents('booking'), recents('sailing')], 'passed: 2 screens passed.'],
   ['lost on one', [recents('booking', { seen: lost }), recents('sailing')], 'failed: Fails on booking.'],
   ['lost on one, the other not run', [recents('booking', { seen: lost })], 'failed: Fails on booking.'],
   [
@@ -99,12 +99,12 @@ test.each<[string, DrillTrace[], string]>([
   [
     'invalid, then done right',
     [recents('booking'), recents('sailing', { log: [], at: '2026-11-23T09:00:00.000Z' }), recents('sailing')],
-    'passed: 2 screens stood it.',
+    'passed: 2 screens passed.',
   ],
   [
     'done right on one device, invalid on another',
     [recents('booking'), recents('sailing'), recents('sailing', { deviceId: 'D2', log: [] })],
-    'passed: 2 screens stood it.',
+    'passed: 2 screens passed.',
   ],
   [
     'lost on one device of two',
@@ -118,7 +118,7 @@ test.each<[string, DrillTrace[], string]>([
       recents('sailing'),
       { drill: 'rotate', seen: { ...lost, away: formScreen({ widthPx: 400 }) } },
     ],
-    'passed: 2 screens stood it.',
+    'passed: 2 screens passed.',
   ],
 ])('%s', (_, traces, expected) => {
   expect(item(judged(traces), 'state.recents')).toMatch(new RegExp(`^${expected.replace(/[().]/g, '\\$&')}`));

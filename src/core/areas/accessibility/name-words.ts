@@ -208,7 +208,7 @@ const FILLERS = [
   /^(%(\d+\$)?[sd@]|\{\{?\w*\}?\}|\$\{?\w+\}?|<\w+>|@\{\w+\})$/,
 ];
 export const isFiller = (name: string): boolean => FILLERS.some((filler) => filler.test(name));
-/** Left over from a mock-up, or meant: "Title" may be the label of a field. */
+/** Of a mock-up, or meant: "Title" may be the label of a field. */
 const PERHAPS_FILLERS =
   /^(title|subtitle|label|text|item|test|string|header|body|caption|description|element|name here)( ?\d+)?$/i;
 export const isPerhapsFiller = (name: string): boolean => PERHAPS_FILLERS.test(name);

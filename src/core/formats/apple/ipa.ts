@@ -151,7 +151,7 @@ const localeOfFolder = (folder: string): string => OLD_NAMES[folder] ?? folder.r
 
 /**
  * Texts of the development region are the source that others are held against, so they stand as `default`.
- * Keys of tables other than `Localizable` bear the table's name; a plural form replaces the plain text of its key.
+ * Keys of tables other than `Localizable` have the table's name in front; a plural form replaces the plain text of its key.
  */
 function asCatalogue(tables: readonly LocalTable[], developmentRegion: string): CatalogueText[] {
   return tables.flatMap(({ locale, file, path, texts }) => {

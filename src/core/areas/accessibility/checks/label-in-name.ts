@@ -29,7 +29,7 @@ export const labelInName = defineCheck({
     measured: `written ${written.map(quote).join(', ')}; not in the name: ${missing.map(quote).join(', ')}`,
     required: 'the name contains what is written (WCAG 2.2, 2.5.3)',
     why: 'Who speaks to the phone says what is written there, and nothing happens.',
-    remedy: 'Begin the name with the text as it is written, and add to it what ears need.',
+    remedy: 'Begin the name with the text as it is written, and add what a screen reader needs.',
   }),
 
   *run(facts) {

@@ -65,7 +65,11 @@ export const debugBuild = defineCheck({
         language: 'kotlin',
         code: 'buildTypes { release { isDebuggable = false } }',
       },
-      { where: 'Xcode, from a terminal', language: 'sh', code: 'xcodebuild archive -configuration Release' },
+      {
+        where: 'iOS, the entitlements of the release',
+        language: 'xml',
+        code: '<key>get-task-allow</key><false/>',
+      },
     ],
   },
 });

@@ -14,7 +14,7 @@ export const endedPurchase = defineCheck({
   id: 'ended-purchase',
   area: 'purchases',
   priority: 'cannot-use',
-  standard: 'Apple, StoreKit, Transaction; Android, Google Play Billing, Handle purchases',
+  standard: 'Apple developers, Transaction; Android, Google Play Billing, Handle purchases',
   basis: 'measured',
   needs: 'purchase-history',
   data: matterSchema,

@@ -23,7 +23,7 @@ export const productIds = defineCheck({
   id: 'product-ids',
   area: 'purchases',
   priority: 'cannot-use',
-  standard: 'Apple, StoreKit, Product.products(for:); Android, queryProductDetailsAsync',
+  standard: 'Apple developers, Product.products(for:); Android, queryProductDetailsAsync',
   basis: 'measured',
   needs: 'store-listing',
   data: dataSchema,

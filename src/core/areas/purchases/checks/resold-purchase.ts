@@ -10,7 +10,7 @@ export const resoldPurchase = defineCheck({
   id: 'resold-purchase',
   area: 'purchases',
   priority: 'app-ends',
-  standard: 'Apple, StoreKit, Transaction; Android, Google Play Billing, Handle purchases',
+  standard: 'Apple developers, Transaction; Android, Google Play Billing, Handle purchases',
   basis: 'measured',
   needs: 'purchase-history',
   data: matterSchema,

@@ -10,7 +10,7 @@ export const unpaidPurchase = defineCheck({
   id: 'unpaid-purchase',
   area: 'purchases',
   priority: 'cannot-use',
-  standard: 'Apple, StoreKit, Transaction; Android, Google Play Billing, “Handling pending transactions”',
+  standard: 'Apple developers, Transaction; Android, Google Play Billing, “Handling pending transactions”',
   basis: 'measured',
   needs: 'purchase-history',
   data: matterSchema,
