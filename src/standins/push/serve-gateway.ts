@@ -81,7 +81,7 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
         sessions.add(session);
         session.on('close', () => sessions.delete(session));
         session.on('error', () => session.destroy());
-        session.setTimeout(idleMs, () => formatGoodbye(session, 'IdleTimeout'));
+        session.setTimeout(idleMs, () => sendGoodbye(session, 'IdleTimeout'));
       });
       const onStream = (stream: ServerHttp2Stream, headers: Headers, _flags: number, raw: string[]) => {
         stream.on('error', () => stream.destroy());
@@ -121,7 +121,7 @@ export async function serveGateway(options: GatewayOptions = {}): Promise<Served
       key: await exportPKCS8(provider.privateKey),
     },
     close: async () => {
-      for (const session of sessions) formatGoodbye(session, 'Shutdown');
+      for (const session of sessions) sendGoodbye(session, 'Shutdown');
       await Promise.all([
         devices.close(),
         ...sites.map(({ server }) => new Promise((done) => server.close(done))),
@@ -178,7 +178,7 @@ async function verify(token: string, key: ProviderKey): Promise<ProviderClaims |
 }
 
 /** The last frame has the reason as JSON. Answers that are under way are still given. */
-function formatGoodbye(session: Http2Session, reason: 'IdleTimeout' | 'Shutdown'): void {
+function sendGoodbye(session: Http2Session, reason: 'IdleTimeout' | 'Shutdown'): void {
   if (session.closed || session.destroyed) return;
   session.goaway(constants.NGHTTP2_NO_ERROR, 0, Buffer.from(JSON.stringify({ reason })));
   session.close();
@@ -223,7 +223,7 @@ async function serve(
   const said = reason ? { reason, ...(timestamp !== undefined && { timestamp }) } : body;
   stream.end(said && JSON.stringify(said));
   if (stream.session && (reason === 'IdleTimeout' || reason === 'Shutdown'))
-    formatGoodbye(stream.session, reason);
+    sendGoodbye(stream.session, reason);
 }
 
 /** @param rawHeaders name, value, name, value … as they came */

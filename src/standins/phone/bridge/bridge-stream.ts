@@ -7,7 +7,7 @@ const MOST_WAITING = 16;
 export class BridgeStream {
   readonly #send: (piece: Uint8Array) => void;
   readonly #acknowledge: () => void;
-  readonly #formatClosed: () => void;
+  readonly #onClosed: () => void;
   readonly #maxPieceBytes: number;
   readonly #aborter = new AbortController();
   #incoming: Uint8Array[] = [];
@@ -22,12 +22,12 @@ export class BridgeStream {
   constructor(of: {
     send(piece: Uint8Array): void;
     acknowledge(): void;
-    formatClosed(): void;
+    onClosed(): void;
     maxPieceBytes: number;
   }) {
     this.#send = of.send;
     this.#acknowledge = of.acknowledge;
-    this.#formatClosed = of.formatClosed;
+    this.#onClosed = of.onClosed;
     this.#maxPieceBytes = of.maxPieceBytes;
   }
 
@@ -122,7 +122,7 @@ export class BridgeStream {
       this.#onSent?.();
     } else if (this.#endsWhenSent) {
       this.#endsWhenSent = false;
-      this.#formatClosed();
+      this.#onClosed();
       this.#drained?.();
     }
   }

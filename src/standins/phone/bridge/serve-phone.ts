@@ -189,7 +189,7 @@ class Conversation {
     const stream = new BridgeStream({
       send: (piece) => to('WRTE', piece),
       acknowledge: () => to('OKAY'),
-      formatClosed: () => {
+      onClosed: () => {
         this.#streams.delete(ourId);
         to('CLSE');
       },

@@ -10,7 +10,7 @@ import {
   text,
 } from '../../app-model.ts';
 import { backTap, button, card, euros, innerScreen, scrolling } from './parts.ts';
-import { formatRestoring, offerIn } from './store.ts';
+import { logRestoring, offerIn } from './store.ts';
 
 /** What is bought for what is chosen. */
 const PRODUCTS = {
@@ -41,7 +41,7 @@ export const pass: ScreenModel = {
     plan_crossings: (host) => host.set({ plan: 'crossings' }),
     continue: (host) => host.store.buy(PRODUCTS[host.state.plan as keyof typeof PRODUCTS]),
     restore: (host) => {
-      formatRestoring(host);
+      logRestoring(host);
       host.store.restore();
     },
   },

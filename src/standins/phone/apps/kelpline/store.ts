@@ -19,7 +19,7 @@ export const offerIn = (storage: ReadonlyMap<string, string>, product: string): 
   [`name ${product}`]: storage.get(`name ${product}`),
 });
 
-export const formatRestoring = (host: Pick<ScreenHost, 'log'>): void =>
+export const logRestoring = (host: Pick<ScreenHost, 'log'>): void =>
   say(host, { kind: 'purchase.restoring' });
 
 export const store: AppStore = {
