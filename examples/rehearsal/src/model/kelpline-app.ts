@@ -13,7 +13,7 @@ export const kelplineApp: RehearsedApp = {
   looked: (host) => kelplineStore.formatAccess(host),
   buying: (host, product) => host.store.buy(product),
   restoring: (host) => {
-    kelplineStore.formatRestoring(host);
+    kelplineStore.logRestoring(host);
     host.store.restore();
   },
   consented: () => {},
