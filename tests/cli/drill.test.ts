@@ -334,7 +334,7 @@ describe('what cannot be done is said', () => {
     } finally {
       await bare.close();
     }
-  });
+  }, 90_000);
 
   test('a screen that cannot be reached is undecided, with the step that failed', async () => {
     const cwd = await project('lost', (text) =>

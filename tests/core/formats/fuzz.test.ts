@@ -12,7 +12,6 @@ import { readDex } from '../../../src/core/formats/android/dex.ts';
 import { readProtoTable } from '../../../src/core/formats/android/proto/proto-table.ts';
 import { readProtoXml } from '../../../src/core/formats/android/proto/proto-xml.ts';
 import { type ResourceTable, readResourceTable } from '../../../src/core/formats/android/resource-table.ts';
-import { findUnusedResources } from '../../../src/core/formats/android/unused-resources.ts';
 import { namedColoursOf, readAssetCatalogue } from '../../../src/core/formats/apple/asset-catalogue.ts';
 import { readCodeSignature } from '../../../src/core/formats/apple/code-signature.ts';
 import { viewsOf } from '../../../src/core/formats/apple/interface-views.ts';
@@ -193,7 +192,6 @@ test('signing blocks, 1500 times', async () => {
 const readWhole = async (bytes: Uint8Array) => {
   const result = await readPackage('x', bytesSource(bytes), 'digest', nodePorts);
   if (!result.ok) expect(result.problem.found).not.toBe('');
-  else if (result.value.android) await findUnusedResources(result.value.android);
 };
 
 test.each([
