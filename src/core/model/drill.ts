@@ -1,7 +1,7 @@
 /** Procedures that are run on a device, by the names that checklists and `fenlok drill` use. */
 
 /** Each leaves a screen and comes back to it: screen and state must be the same afterwards. */
-const stateDrills = [
+export const stateDrills = [
   'home-and-return',
   'recents',
   'covered',

@@ -1,26 +1,14 @@
 /** Who comes back to the app finds the screen that was left, not the first one. */
 
 import { z } from 'zod';
-import { isStateDrill } from '../../../model/drill.ts';
+import { isStateDrill, stateDrills } from '../../../model/drill.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { classOfRun, lastRuns } from '../runs/class-of-run.ts';
 import { formatDrill, REMEDIES, SAVE } from '../words.ts';
 
 const dataSchema = z.strictObject({
-  drill: z.enum([
-    'home-and-return',
-    'recents',
-    'covered',
-    'screen-off',
-    'rotate',
-    'resize',
-    'discard',
-    'process-death',
-    'network-lost',
-    'low-battery',
-    'location-off',
-  ]),
+  drill: z.enum(stateDrills),
   at: z.enum(['first', 'elsewhere', 'outside']),
   activity: z.string(),
 });
