@@ -22,7 +22,7 @@ const APPS = [
 export function benchApps() {
   const folder = sourceFolder('samples');
   if (!folder) return 1;
-  const fenlok = join(root, 'dist/cli/bin.js');
+  const fenlok = join(root, 'dist/bin/fenlok.js');
   for (const app of APPS) {
     const file = join(folder, app);
     if (!existsSync(file)) continue;

@@ -14,7 +14,7 @@ const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length 
 export async function benchBridge(root, rounds) {
   const { openDevice } = await import('../dist/device/index.js');
   const work = mkdtempSync(join(tmpdir(), 'fenlok-bench-bridge-'));
-  const bin = join(root, 'dist/cli/bin.js');
+  const bin = join(root, 'dist/bin/fenlok.js');
   const phone = spawn(process.execPath, [bin, 'standin', 'phone', '--json'], {
     stdio: ['ignore', 'pipe', 'ignore'],
   });

@@ -47,7 +47,7 @@ const work = mkdtempSync(join(tmpdir(), 'fenlok-bench-'));
 const rssFile = join(work, 'rss');
 // tells the highest memory of the process at its end
 const hook = `data:text/javascript,import{writeFileSync}from'node:fs';process.on('exit',()=>writeFileSync(${JSON.stringify(rssFile)},String(process.resourceUsage().maxRSS)))`;
-const bin = join(root, 'dist/cli/bin.js');
+const bin = join(root, 'dist/bin/fenlok.js');
 
 const timeMs = (command, ...args) => {
   const start = performance.now();

@@ -5,7 +5,11 @@ import { build, installNpmPackages, root } from './setup.mjs';
 
 installNpmPackages();
 await build();
-const run = spawnSync(process.execPath, [join(root, 'dist/cli/bin.js'), 'demo', ...process.argv.slice(2)], {
-  stdio: 'inherit',
-});
+const run = spawnSync(
+  process.execPath,
+  [join(root, 'dist/bin/fenlok.js'), 'demo', ...process.argv.slice(2)],
+  {
+    stdio: 'inherit',
+  },
+);
 process.exit(run.status ?? 1);

@@ -69,7 +69,7 @@ async function demoDossiers() {
   const folders = ['dossier', 'dossier-ios'].map((folder) => join(demo, folder));
   if (folders.every((folder) => existsSync(join(folder, 'judgement.json')))) return folders;
   const { spawnSync } = await import('node:child_process');
-  const run = spawnSync(process.execPath, [join(root, 'dist/cli/bin.js'), 'demo', '--out', demo], {
+  const run = spawnSync(process.execPath, [join(root, 'dist/bin/fenlok.js'), 'demo', '--out', demo], {
     stdio: ['ignore', 'ignore', 'inherit'],
   });
   if (run.status !== 0) process.exit(run.status ?? 1);

@@ -12,7 +12,7 @@ import sharp from 'sharp';
 import { root } from './setup.mjs';
 
 const out = join(root, 'docs/screenshots');
-const bin = join(root, 'dist/cli/bin.js');
+const bin = join(root, 'dist/bin/fenlok.js');
 const work = mkdtempSync(join(tmpdir(), 'fenlok-screenshots-'));
 const demo = join(work, 'fenlok-demo');
 

@@ -23,7 +23,10 @@ export function installNpmPackages() {
   writeFileSync(stamp, wanted);
 }
 
-/** Compiles src/ to dist/, with the keys that facts are kept by; incremental, so it costs little when nothing changed. */
+/**
+ * Compiles src/ to dist/, with the keys that facts are kept by, and bundles the command; incremental, so it costs little when
+ * nothing changed.
+ */
 export async function build() {
   const tsc = join(root, 'node_modules', 'typescript', 'bin', 'tsc');
   const run = spawnSync(process.execPath, [tsc, '-p', 'tsconfig.build.json'], {
@@ -36,6 +39,8 @@ export async function build() {
   }
   const { writeEvidenceKeys } = await import('./evidence-keys.mjs');
   writeEvidenceKeys(join(root, 'dist'));
+  const { bundleCommand } = await import('./bundle.mjs');
+  await bundleCommand();
 }
 
 // Debian's packages that some tests hold Fenlok against, and what is left out where one is missing.

@@ -1,17 +1,24 @@
 #!/usr/bin/env node
-import { UsageError } from './io.ts';
+import { exitCode, ReaderGone, UsageError } from './io.ts';
 import { runProgram } from './program.ts';
 
 const stop = new AbortController();
-process.once('SIGINT', () => {
-  stop.abort(new Error('interrupted'));
-  // a second Ctrl-C does not wait
-  process.once('SIGINT', () => process.exit(130));
-});
-// a reader that went away (| head) is no error
-process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : 1));
+// what is under way restores and clears up; a second signal does not wait
+const SIGNALS = { SIGHUP: 1, SIGINT: 2, SIGTERM: 15 } as const;
+let endedBy = 0;
+for (const [name, number] of Object.entries(SIGNALS))
+  process.on(name, () => {
+    if (endedBy) process.exit(128 + number);
+    endedBy = number;
+    stop.abort(new Error('interrupted'));
+  });
+// a process that another of Fenlok started ends with it, however that one ended
+if (process.channel) process.once('disconnect', () => stop.abort(new Error('interrupted')));
+// a reader that went away (| head) is no error; without a terminal nobody reads
+process.stdout.on('error', () => stop.abort(new ReaderGone()));
+process.stderr.on('error', () => {});
 
-process.exitCode = await runProgram(process.argv.slice(2), {
+const code = await runProgram(process.argv.slice(2), {
   out: (text) => process.stdout.write(text),
   outPiece: (text) => new Promise((resolve) => process.stdout.write(text, () => resolve())),
   err: (text) => process.stderr.write(text),
@@ -33,3 +40,5 @@ process.exitCode = await runProgram(process.argv.slice(2), {
   now: () => new Date(),
   signal: stop.signal,
 });
+process.exitCode = code === exitCode.interrupted && endedBy ? 128 + endedBy : code;
+if (process.connected) process.disconnect();

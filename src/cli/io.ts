@@ -12,7 +12,7 @@ export interface Io {
   errIsTerminal: boolean;
   columns: number;
   now(): Date;
-  /** Aborted by Ctrl-C. */
+  /** Aborted by Ctrl-C and the like, and with `ReaderGone` as reason where nobody reads any more. */
   signal: AbortSignal;
 }
 
@@ -29,6 +29,9 @@ export type ExitCode = (typeof exitCode)[keyof typeof exitCode];
 
 /** A call that cannot be carried out as given: exit code 2. */
 export class UsageError extends Error {}
+
+/** Whoever read the output has gone (`| head`): the call ends without a word. */
+export class ReaderGone extends Error {}
 
 /** A line on stderr that is rewritten in a terminal, and said once at the end elsewhere. */
 export function progress(io: Io, label: string): (done: number, total: number, detail?: string) => void {

@@ -1,24 +1,58 @@
-import { createRequire } from 'node:module';
+import { readFileSync } from 'node:fs';
 import { Command, CommanderError } from 'commander';
 import { formatProblem, UnreadableError } from '../core/model/problem.ts';
 import { printableText } from '../core/reports/escape.ts';
-import type { AddCommand } from './commands/options.ts';
-import { type ExitCode, exitCode, type Io, UsageError } from './io.ts';
+import { ownFile } from '../node/own-files.ts';
+import { addCommands, type CommandEntry } from './command-table.ts';
+import { type ExitCode, exitCode, type Io, ReaderGone, UsageError } from './io.ts';
 
-const { version } = createRequire(import.meta.url)('../../package.json') as { version: string };
+const { version } = JSON.parse(readFileSync(ownFile('package.json'), 'utf8')) as { version: string };
 
-/** Loaded when called, so that no command waits for what another needs. The order is that of the help. */
-const COMMANDS: Record<string, () => Promise<AddCommand>> = {
-  demo: async () => (await import('./commands/demo.ts')).demoCommand,
-  start: async () => (await import('./commands/start.ts')).startCommand,
-  read: async () => (await import('./commands/read.ts')).readCommand,
-  drill: async () => (await import('./commands/drill.ts')).drillCommand,
-  add: async () => (await import('./commands/add.ts')).addCommand,
-  judge: async () => (await import('./commands/judge.ts')).judgeCommand,
-  rule: async () => (await import('./commands/rule.ts')).ruleCommand,
-  sign: async () => (await import('./commands/sign.ts')).signCommand,
-  standin: async () => (await import('./commands/standin.ts')).standinCommand,
-  try: async () => (await import('./commands/try.ts')).tryCommand,
+/** The order is that of the help. */
+const COMMANDS: Record<string, CommandEntry> = {
+  demo: {
+    about: 'run the whole job on a made-up app: read its packages, drill it on stand-in phones, judge',
+    load: async () => (await import('./commands/demo.ts')).demoCommand,
+  },
+  start: {
+    about: 'write an intent file from what a package declares, with the questions that you must answer',
+    load: async () => (await import('./commands/start.ts')).startCommand,
+  },
+  read: {
+    about:
+      'say what a package declares, what stands out first: signing, permissions, languages, links; or whether a signed sale holds',
+    load: async () => (await import('./commands/read.ts')).readCommand,
+  },
+  drill: {
+    about: 'run procedures on a device (capture screens, process death, rotation …) into the dossier',
+    load: async () => (await import('./commands/drill.ts')).drillCommand,
+  },
+  add: {
+    about:
+      'take evidence in: a package, captures (JSON, or PNG with XML beside it), catalogues of texts, what sites serve about the app, push messages, signed sales, traces, files',
+    load: async () => (await import('./commands/add.ts')).addCommand,
+  },
+  judge: {
+    about: 'judge the candidate in the dossier against the checklist, and write the reports',
+    load: async () => (await import('./commands/judge.ts')).judgeCommand,
+  },
+  rule: {
+    about: 'decide on a finding: false alarm, accepted for a time, or real',
+    load: async () => (await import('./commands/rule.ts')).ruleCommand,
+  },
+  sign: {
+    about: 'give your outcome for an item that no machine can decide',
+    load: async () => (await import('./commands/sign.ts')).signCommand,
+  },
+  standin: {
+    about:
+      'run a stand-in: a small simulated phone that bridge clients can drive, the push services of iOS and Android, a test store, or ad networks',
+    load: async () => (await import('./commands/standin.ts')).standinCommand,
+  },
+  try: {
+    about: 'ask one of the calculators',
+    load: async () => (await import('./commands/try.ts')).tryCommand,
+  },
 };
 
 /** Runs one call. Everything that a user can cause ends in an exit code and one clear message. */
@@ -38,9 +72,7 @@ export async function runProgram(args: readonly string[], io: Io): Promise<ExitC
       'after',
       '\nBegin with:  fenlok demo\nExit codes: 0 done or clear, 1 blocked, 2 wrong call, 3 unreadable input, 4 open, 5 device or service out of reach',
     );
-  const called = args.find((arg) => !arg.startsWith('-')) ?? '';
-  for (const [name, load] of Object.entries(COMMANDS))
-    if (name === called || !Object.hasOwn(COMMANDS, called)) (await load())(program, io, finish);
+  await addCommands(program, COMMANDS, { io, finish, args });
   configure(program, io);
   try {
     await program.parseAsync(args as string[], { from: 'user' });
@@ -67,6 +99,7 @@ const isOutOfReach = (error: unknown): error is Error =>
 function explain(error: unknown, io: Io, debug: boolean): ExitCode {
   // commander has said it already; help asked for is no error
   if (error instanceof CommanderError) return error.exitCode === 0 ? exitCode.done : exitCode.wrongCall;
+  if (io.signal.reason instanceof ReaderGone) return exitCode.done;
   if (io.signal.aborted) {
     io.err('\nfenlok: stopped; nothing was left half-written\n');
     return exitCode.interrupted;

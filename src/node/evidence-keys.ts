@@ -2,24 +2,16 @@
 import { readFileSync } from 'node:fs';
 import { z } from 'zod';
 import type { Observer } from '../core/areas/observer.ts';
+import { ownFile } from './own-files.ts';
 
 const keysSchema = z.record(z.string(), z.string());
 let keys: Record<string, string> | undefined;
 
 /** @throws RangeError where the build wrote none */
 export function evidenceKey(evidence: Observer['reads']): string {
-  keys ??= keysSchema.parse(JSON.parse(readKeys()));
+  keys ??= keysSchema.parse(JSON.parse(readFileSync(ownFile('dist/evidence-keys.json'), 'utf8')));
   const key = keys[evidence];
   if (key === undefined)
     throw new RangeError(`no key for ${evidence} in evidence-keys.json: build Fenlok again`);
   return key;
-}
-
-function readKeys(): string {
-  try {
-    return readFileSync(new URL('../evidence-keys.json', import.meta.url), 'utf8');
-  } catch {
-    // run from its sources, as tests do
-    return readFileSync(new URL('../../dist/evidence-keys.json', import.meta.url), 'utf8');
-  }
 }

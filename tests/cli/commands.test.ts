@@ -1,6 +1,8 @@
 /** The commands at work: help, evidence in several forms, Ctrl-C, the entry points. */
 import { spawn } from 'node:child_process';
-import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { once } from 'node:events';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, watch, writeFileSync } from 'node:fs';
+import { connect } from 'node:net';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Io } from '../../src/cli/io.ts';
@@ -209,23 +211,39 @@ describe('a dossier by hand', () => {
   });
 });
 
-test('Ctrl-C ends the demo with its own code and leaves nothing half-written', async () => {
-  const child = spawn(process.execPath, [join(root, 'dist/cli/bin.js'), 'demo', '--out', 'stopped'], {
-    cwd: scratch,
+test.each([
+  ['SIGINT', 130],
+  ['SIGTERM', 143],
+  ['SIGHUP', 129],
+  ['SIGKILL', null],
+] as const)('%s ends the demo, and its stand-ins with it', async (signal, expected) => {
+  const out = join(scratch, signal);
+  mkdirSync(out);
+  const child = spawn(process.execPath, [join(root, 'dist/bin/fenlok.js'), 'demo', '--out', out], {
     stdio: ['ignore', 'ignore', 'pipe'],
   });
+  const ended = new Promise((resolve) => child.once('close', resolve));
   let err = '';
-  const code = await new Promise((resolve) => {
-    child.stderr.on('data', (chunk) => {
-      err += chunk;
-      if (err.includes('Reading') && !child.killed) child.kill('SIGINT');
-    });
-    child.on('close', resolve);
+  child.stderr.on('data', (chunk) => {
+    err += chunk;
   });
-  expect([code, err]).toEqual([130, expect.stringContaining('stopped')]);
-  const left = existsSync(join(scratch, 'stopped'))
-    ? readdirSync(join(scratch, 'stopped'), { recursive: true }).map(String)
-    : [];
+  // the keys of a stand-in are written when it listens
+  const port = await new Promise<number>((resolve) => {
+    const watcher = watch(out, () => {
+      const file = join(out, 'test-ads.json');
+      const found = existsSync(file) && /127\.0\.0\.1:(\d+)/.exec(readFileSync(file, 'utf8'));
+      if (!found) return;
+      watcher.close();
+      resolve(Number(found[1]));
+    });
+  });
+  const standin = connect(port, '127.0.0.1');
+  await once(standin, 'connect');
+  const gone = once(standin, 'close');
+  child.kill(signal);
+  expect([await ended, err]).toEqual([expected, expect.stringContaining(expected ? 'stopped' : 'Reading')]);
+  await gone;
+  const left = readdirSync(out, { recursive: true }).map(String);
   expect(left.filter((name) => name.includes('.incoming'))).toEqual([]);
 });
 

@@ -196,7 +196,7 @@ test('several phones are driven at once, each by itself, into one dossier', asyn
 
 test('killed half way, it leaves settings changed; the next call restores them, and a person can ask for it', async () => {
   const cwd = await project('killed');
-  const args = [join(root, 'dist/cli/bin.js'), 'drill', 'capture-sweep', '--device', phone.address];
+  const args = [join(root, 'dist/bin/fenlok.js'), 'drill', 'capture-sweep', '--device', phone.address];
   const child = spawn(process.execPath, args, { cwd, env: { ...process.env, ...env }, stdio: 'ignore' });
   const dark = await new Promise<boolean>((resolve) => {
     const timer = setInterval(() => {
@@ -223,7 +223,7 @@ test('killed half way, it leaves settings changed; the next call restores them, 
 
 test('Ctrl-C restores the settings, and what was done stays done', async () => {
   const cwd = await project('stopped');
-  const args = [join(root, 'dist/cli/bin.js'), 'drill', 'rotate', '--device', phone.address];
+  const args = [join(root, 'dist/bin/fenlok.js'), 'drill', 'rotate', '--device', phone.address];
   const child = spawn(process.execPath, args, {
     cwd,
     env: { ...process.env, ...env },
@@ -355,7 +355,7 @@ describe('the stand-in as a command', () => {
 
   test('it says where it is, is driven there, logs, and ends with Ctrl-C', async () => {
     const args = [
-      join(root, 'dist/cli/bin.js'),
+      join(root, 'dist/bin/fenlok.js'),
       'standin',
       'phone',
       '--shape',
@@ -406,7 +406,7 @@ test('what is dropped into a watched folder is taken in: at once where it is who
   const other = await project('watching');
   const inbox = join(other, 'inbox');
   mkdirSync(inbox);
-  const args = [join(root, 'dist/cli/bin.js'), 'add', '--watch', inbox];
+  const args = [join(root, 'dist/bin/fenlok.js'), 'add', '--watch', inbox];
   const child = spawn(process.execPath, args, { cwd: other, stdio: ['ignore', 'pipe', 'pipe'] });
   const said = { out: '', err: '' };
   child.stdout.on('data', (chunk) => {

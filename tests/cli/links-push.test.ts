@@ -217,7 +217,7 @@ describe('the gateway as a command', () => {
       tokens,
       '--log',
     ];
-    child = spawn(process.execPath, [join(root, 'dist/cli/bin.js'), 'standin', ...args], { cwd: scratch });
+    child = spawn(process.execPath, [join(root, 'dist/bin/fenlok.js'), 'standin', ...args], { cwd: scratch });
     child.stderr!.on('data', (piece) => {
       log += piece;
     });
@@ -295,7 +295,7 @@ describe("Android's messaging service as a command", () => {
   const children: ChildProcess[] = [];
   const logs: string[] = [];
   const standin = async (args: string[], isReady: RegExp) => {
-    const child = spawn(process.execPath, [join(root, 'dist/cli/bin.js'), 'standin', ...args], {
+    const child = spawn(process.execPath, [join(root, 'dist/bin/fenlok.js'), 'standin', ...args], {
       cwd: scratch,
     });
     children.push(child);

@@ -172,10 +172,14 @@ function readBounded(
       process.stderr.write('PEAK ' + kib);
     });`)}`;
   return new Promise((resolve, reject) => {
-    const child = spawn(process.execPath, ['--import', tell, join(root, 'dist/cli/bin.js'), 'read', path], {
-      cwd: scratch,
-      timeout: MAX_TIME_MS,
-    });
+    const child = spawn(
+      process.execPath,
+      ['--import', tell, join(root, 'dist/bin/fenlok.js'), 'read', path],
+      {
+        cwd: scratch,
+        timeout: MAX_TIME_MS,
+      },
+    );
     let [out, err] = ['', ''];
     child.stdout.on('data', (piece) => {
       out += piece;

@@ -65,7 +65,7 @@ describe('standin store', () => {
       journal,
       '--json',
     ];
-    const child = spawn(process.execPath, [join(root, 'dist/cli/bin.js'), ...args], {
+    const child = spawn(process.execPath, [join(root, 'dist/bin/fenlok.js'), ...args], {
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     try {
@@ -132,7 +132,7 @@ describe('standin ads', () => {
       'northmast=no-fill',
       '--json',
     ];
-    const child = spawn(process.execPath, [join(root, 'dist/cli/bin.js'), ...args], {
+    const child = spawn(process.execPath, [join(root, 'dist/bin/fenlok.js'), ...args], {
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     try {

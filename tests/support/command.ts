@@ -12,7 +12,7 @@ export interface Run {
 /** Runs the built command as a process, as a user would. */
 export function fenlok(args: string[], cwd: string, env: Record<string, string> = {}): Promise<Run> {
   return new Promise((resolve, reject) => {
-    const child = spawn(process.execPath, [join(root, 'dist/cli/bin.js'), ...args], {
+    const child = spawn(process.execPath, [join(root, 'dist/bin/fenlok.js'), ...args], {
       cwd,
       env: { ...process.env, NODE_OPTIONS: '', FENLOK_NAME: '', ...env },
       stdio: ['ignore', 'pipe', 'pipe'],

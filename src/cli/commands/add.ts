@@ -15,9 +15,10 @@ import { isTextsFile } from '../../node/read-catalogue-bytes.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { addSale, isSaleFile, readSaleKeys } from '../../node/sales.ts';
 import { addSiteFile } from '../../node/site-files.ts';
+import type { AddCommand } from '../command-table.ts';
 import { exitCode, type Io, progress, UsageError } from '../io.ts';
 import { watchFolder } from './add/watch-folder.ts';
-import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
+import { type DossierOptions, inCwd, withDossier } from './options.ts';
 
 interface PairOptions {
   screen?: string;
@@ -33,11 +34,8 @@ interface PairOptions {
 }
 
 /** `fenlok add`: takes evidence into the dossier. */
-export const addCommand: AddCommand = (program, io, finish) => {
-  withDossier(program.command('add'))
-    .description(
-      'take evidence in: a package, captures (JSON, or PNG with XML beside it), catalogues of texts, what sites serve about the app, push messages, signed sales, traces, files',
-    )
+export const addCommand: AddCommand = (command, { io, finish }) => {
+  withDossier(command)
     .argument('[files...]', 'files, or folders that hold captures or catalogues')
     .option('--watch <folder>', 'take what a phone, a UI test or a person drops there, until Ctrl-C')
     .option('--screen <id>', 'for a PNG and XML pair: which screen it shows')

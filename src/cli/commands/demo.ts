@@ -1,7 +1,6 @@
 import { spawn } from 'node:child_process';
 import { copyFile, mkdir, rm } from 'node:fs/promises';
 import { join, relative } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { plannedCells } from '../../core/checklist/coverage.ts';
 import type { Capture } from '../../core/model/capture.ts';
 import { type DrillId, drillIds } from '../../core/model/drill.ts';
@@ -11,18 +10,20 @@ import { textReport } from '../../core/reports/text.ts';
 import { adsClient, readAdsFile } from '../../node/ads/ads-file.ts';
 import { addCapture } from '../../node/captures.ts';
 import { addPackage, type Dossier, exists, openDossier } from '../../node/dossier.ts';
+import { ownFile } from '../../node/own-files.ts';
 import { addPayload } from '../../node/payloads.ts';
 import { readIntent } from '../../node/project.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { readYaml } from '../../node/read-yaml.ts';
 import { addSale, readSaleKeys } from '../../node/sales.ts';
 import { addSiteFile } from '../../node/site-files.ts';
+import type { AddCommand } from '../command-table.ts';
 import { type Io, progress, UsageError } from '../io.ts';
 import { styleFor } from '../style.ts';
 import { buyingKit } from './drill/buying-kit.ts';
 import { pushKit } from './drill/push-kit.ts';
 import { judgeAndReport, printReports } from './judge.ts';
-import { type AddCommand, inCwd } from './options.ts';
+import { inCwd } from './options.ts';
 
 const KELPLINE = 'example.kelpline';
 const IOS_DOSSIER = 'dossier-ios';
@@ -32,13 +33,11 @@ const PUSH_FILES = ['delay.json', 'offer.json', 'sync.json', 'fares.json', 'dela
 );
 const SALE_FILES = ['year.json', 'crossings.json', 'license-key.txt'].map((name) => `sales/${name}`);
 const NETWORK_FILES = ['brightbuoy', 'northmast', 'ropewalk'].map((id) => `networks/${id}.yaml`);
-const DATA = fileURLToPath(new URL('../../../demo/kelpline/', import.meta.url));
+const DATA = ownFile('demo/kelpline');
 
 /** `fenlok demo`: the whole job on a made-up island-ferry app. */
-export const demoCommand: AddCommand = (program, io) => {
-  program
-    .command('demo')
-    .description('run the whole job on a made-up app: read its packages, drill it on stand-in phones, judge')
+export const demoCommand: AddCommand = (command, { io }) => {
+  command
     .option('--out <folder>', 'where to put it', 'fenlok-demo')
     .option('--all', 'print every item and finding')
     .option('--json', 'print the judgement as JSON')
@@ -200,12 +199,13 @@ const bootPhone = (apk: string, surroundings: readonly string[]) =>
 
 /** A stand-in as its own process, so that phones paint while this one measures. */
 async function bootStandin(of: readonly string[]): Promise<{ address: string; stop(): void }> {
-  const bin = fileURLToPath(new URL('../bin.js', import.meta.url));
-  const child = spawn(process.execPath, [bin, 'standin', ...of], { stdio: ['ignore', 'pipe', 'ignore'] });
-  // whatever ends this process, none is left behind
-  process.once('exit', () => child.kill());
+  const bin = ownFile('dist/bin/fenlok.js');
+  const child = spawn(process.execPath, [bin, 'standin', ...of], {
+    // the channel closes when this process ends, however it does: then the stand-in ends, too
+    stdio: ['ignore', 'pipe', 'ignore', 'ipc'],
+  });
   const address = await new Promise<string>((resolve, reject) => {
-    child.stdout.once('data', (line: Buffer) => {
+    child.stdout!.once('data', (line: Buffer) => {
       const said = JSON.parse(line.toString()) as {
         address?: string;
         devices?: string;

@@ -15,13 +15,14 @@ import { adsClient, readAdsFile } from '../../node/ads/ads-file.ts';
 import { type Dossier, openDossier } from '../../node/dossier.ts';
 import { observeDossier } from '../../node/observe.ts';
 import { readProject } from '../../node/project.ts';
+import type { AddCommand } from '../command-table.ts';
 import { exitCode, type Io, UsageError } from '../io.ts';
 import { buyingKit } from './drill/buying-kit.ts';
 import { printPlan } from './drill/format-plan.ts';
 import { forMachines, formatPutBack, formatResults, isTabledDrill } from './drill/format-results.ts';
 import { pushKit } from './drill/push-kit.ts';
 import { teller } from './drill/teller.ts';
-import { type AddCommand, type DossierOptions, inCwd, renamedOption, withDossier } from './options.ts';
+import { type DossierOptions, inCwd, renamedOption, withDossier } from './options.ts';
 
 interface DrillOptions extends DossierOptions {
   device: string[];
@@ -44,9 +45,8 @@ interface DrillOptions extends DossierOptions {
 }
 
 /** `fenlok drill`: procedures on a device, into the dossier. */
-export const drillCommand: AddCommand = (program, io, finish) => {
-  renamedOption(withDossier(program.command('drill')), '--again', '--rerun')
-    .description('run procedures on a device (capture screens, process death, rotation …) into the dossier')
+export const drillCommand: AddCommand = (command, { io, finish }) => {
+  renamedOption(withDossier(command), '--again', '--rerun')
     .argument('[names...]', `which: ${drillIds.join(', ')} (default: all but roam)`)
     .option(
       '--device <serial>',

@@ -5,9 +5,10 @@ import { openDossier } from '../../node/dossier.ts';
 import { judgeDossier } from '../../node/judge-dossier.ts';
 import { readProject } from '../../node/project.ts';
 import { type WrittenReports, writeReports } from '../../node/write-reports.ts';
+import type { AddCommand } from '../command-table.ts';
 import { type ExitCode, exitCode, type Io, progress } from '../io.ts';
 import { styleFor } from '../style.ts';
-import { type AddCommand, type DossierOptions, inCwd, renamedOption, withDossier } from './options.ts';
+import { type DossierOptions, inCwd, renamedOption, withDossier } from './options.ts';
 
 interface JudgeOptions extends DossierOptions {
   strict?: boolean;
@@ -18,9 +19,8 @@ interface JudgeOptions extends DossierOptions {
 }
 
 /** `fenlok judge`: measures what is new, judges everything, writes the reports. */
-export const judgeCommand: AddCommand = (program, io, finish) => {
-  renamedOption(withDossier(program.command('judge')), '--rows', '--filter')
-    .description('judge the candidate in the dossier against the checklist, and write the reports')
+export const judgeCommand: AddCommand = (command, { io, finish }) => {
+  renamedOption(withDossier(command), '--rows', '--filter')
     .option('--strict', 'estimated findings fail their items too')
     .option('--all', 'print every item and finding')
     .addOption(

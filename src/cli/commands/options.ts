@@ -1,8 +1,6 @@
 import { resolve } from 'node:path';
 import { type Command, Option } from 'commander';
-import { type ExitCode, type Io, UsageError } from '../io.ts';
-
-export type AddCommand = (program: Command, io: Io, finish: (code: ExitCode) => void) => void;
+import { type Io, UsageError } from '../io.ts';
 
 export interface DossierOptions {
   dossier: string;

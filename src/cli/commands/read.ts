@@ -3,17 +3,14 @@ import type { LevelRange } from '../../core/formats/signing/verify-apk.ts';
 import type { AppPackage } from '../../core/model/app-package.ts';
 import { appJson, resourcesJson } from '../../core/reports/package-json.ts';
 import { withPackage } from '../../node/read-package.ts';
+import type { AddCommand } from '../command-table.ts';
 import { type Io, UsageError } from '../io.ts';
-import { type AddCommand, inCwd, wholeNumber } from './options.ts';
+import { inCwd, wholeNumber } from './options.ts';
 import type { SaleOptions } from './read/sale.ts';
 
 /** `fenlok read`: what a package declares and what stands out in it, or what a store signed. */
-export const readCommand: AddCommand = (program, io, finish) => {
-  program
-    .command('read')
-    .description(
-      'say what a package declares, what stands out first: signing, permissions, languages, links; or whether a signed sale holds',
-    )
+export const readCommand: AddCommand = (command, { io, finish }) => {
+  command
     .argument(
       '<file>',
       'an APK, an app bundle (AAB) or an iOS package (IPA); or a transaction or purchase as a store signed it',

@@ -10,8 +10,9 @@ import { exists, openDossier } from '../../node/dossier.ts';
 import { readProject } from '../../node/project.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { writeRulings } from '../../node/write-rulings.ts';
+import type { AddCommand } from '../command-table.ts';
 import { type Io, UsageError } from '../io.ts';
-import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
+import { type DossierOptions, inCwd, withDossier } from './options.ts';
 
 interface RuleOptions extends DossierOptions {
   as: Ruling['ruling'];
@@ -24,9 +25,8 @@ interface RuleOptions extends DossierOptions {
 }
 
 /** `fenlok rule`: a person's decision on one finding, kept in rulings.yaml. */
-export const ruleCommand: AddCommand = (program, io) => {
-  withDossier(program.command('rule'))
-    .description('decide on a finding: false alarm, accepted for a time, or real')
+export const ruleCommand: AddCommand = (command, { io }) => {
+  withDossier(command)
     .argument('<finding>', 'its name, such as k3f9-02ab')
     .addOption(
       new Option('--as <ruling>', 'the decision')

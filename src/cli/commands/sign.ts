@@ -4,8 +4,9 @@ import { nearest } from '../../core/platform/text/nearest.ts';
 import { openDossier } from '../../node/dossier.ts';
 import { readProject } from '../../node/project.ts';
 import { writeSignOff } from '../../node/write-rulings.ts';
+import type { AddCommand } from '../command-table.ts';
 import { UsageError } from '../io.ts';
-import { type AddCommand, type DossierOptions, inCwd, withDossier } from './options.ts';
+import { type DossierOptions, inCwd, withDossier } from './options.ts';
 import { whoSays } from './rule.ts';
 
 interface SignOptions extends DossierOptions {
@@ -16,9 +17,8 @@ interface SignOptions extends DossierOptions {
 }
 
 /** `fenlok sign`: a person's outcome for an item, for this build only. */
-export const signCommand: AddCommand = (program, io) => {
-  withDossier(program.command('sign'))
-    .description('give your outcome for an item that no machine can decide')
+export const signCommand: AddCommand = (command, { io }) => {
+  withDossier(command)
     .argument('<item>', 'its id, such as a11y.reader-walk')
     .addOption(
       new Option('--as <outcome>', 'the outcome')

@@ -1,20 +1,27 @@
-import type { AddCommand } from './options.ts';
-import { addAds } from './standin/ads.ts';
-import { addMessages } from './standin/messages.ts';
-import { addPhone } from './standin/phone.ts';
-import { addPush } from './standin/push.ts';
-import { addStore } from './standin/store.ts';
+import { type AddCommand, addCommands, type CommandEntry } from '../command-table.ts';
+
+const COMMANDS: Record<string, CommandEntry> = {
+  phone: {
+    about: 'boot a phone and keep it on a port of this machine until Ctrl-C',
+    load: async () => (await import('./standin/phone.ts')).phoneCommand,
+  },
+  push: {
+    about: 'run the push gateway of iOS for both environments (HTTP/2 over TLS on loopback) until Ctrl-C',
+    load: async () => (await import('./standin/push.ts')).pushCommand,
+  },
+  messages: {
+    about: "run Android's messaging service (HTTP on loopback), for two projects, until Ctrl-C",
+    load: async () => (await import('./standin/messages.ts')).messagesCommand,
+  },
+  store: {
+    about: 'run a test store (HTTP on loopback): it sells, renews, refunds and signs, on a clock of its own',
+    load: async () => (await import('./standin/store.ts')).storeCommand,
+  },
+  ads: {
+    about: 'run ad networks that answer bid requests (OpenRTB over HTTP on loopback)',
+    load: async () => (await import('./standin/ads.ts')).adsCommand,
+  },
+};
 
 /** `fenlok standin …`: simulated surroundings of an app, until Ctrl-C. */
-export const standinCommand: AddCommand = (program, io) => {
-  const group = program
-    .command('standin')
-    .description(
-      'run a stand-in: a small simulated phone that bridge clients can drive, the push services of iOS and Android, a test store, or ad networks',
-    );
-  addPhone(group, io);
-  addPush(group, io);
-  addMessages(group, io);
-  addStore(group, io);
-  addAds(group, io);
-};
+export const standinCommand: AddCommand = (group, context) => addCommands(group, COMMANDS, context);

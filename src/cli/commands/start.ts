@@ -2,14 +2,13 @@ import { writeFile } from 'node:fs/promises';
 import { relative } from 'node:path';
 import { draftIntent } from '../../core/drafts/intent-draft.ts';
 import { withPackage } from '../../node/read-package.ts';
+import type { AddCommand } from '../command-table.ts';
 import { type Io, UsageError } from '../io.ts';
-import { type AddCommand, inCwd } from './options.ts';
+import { inCwd } from './options.ts';
 
 /** `fenlok start`: writes an intent file from what a package declares. */
-export const startCommand: AddCommand = (program, io) => {
-  program
-    .command('start')
-    .description('write an intent file from what a package declares, with the questions that you must answer')
+export const startCommand: AddCommand = (command, { io }) => {
+  command
     .argument('<package>', 'an APK, an app bundle (AAB) or an iOS package (IPA)')
     .option('--out <file>', 'where to write it; a file that is there is never overwritten', 'fenlok.yaml')
     .option('--json', 'print where it was written and what is asked as JSON')

@@ -1,7 +1,7 @@
 import { writeFile } from 'node:fs/promises';
-import type { Command } from 'commander';
 import { readYaml } from '../../../node/read-yaml.ts';
-import { type Io, UsageError } from '../../io.ts';
+import type { AddCommand } from '../../command-table.ts';
+import { UsageError } from '../../io.ts';
 import { inCwd, renamedOption } from '../options.ts';
 import { portOf } from './port-of.ts';
 import { untilStopped } from './until-stopped.ts';
@@ -16,9 +16,8 @@ interface AdsCall {
 }
 
 /** `fenlok standin ads`. */
-export function addAds(group: Command, io: Io): void {
-  renamedOption(renamedOption(group.command('ads'), '--write', '--connection'), '--mood', '--mode')
-    .description('run ad networks that answer bid requests (OpenRTB over HTTP on loopback)')
+export const adsCommand: AddCommand = (command, { io }) => {
+  renamedOption(renamedOption(command, '--write', '--connection'), '--mood', '--mode')
     .requiredOption('--networks <file>', 'which networks, and the placements that each knows')
     .option('--connection <file>', 'write their address and secret there, for --ads')
     .option(
@@ -70,4 +69,4 @@ export function addAds(group: Command, io: Io): void {
         await served.close();
       }
     });
-}
+};

@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises';
-import type { Command } from 'commander';
-import { type Io, UsageError } from '../../io.ts';
+import type { AddCommand } from '../../command-table.ts';
+import { UsageError } from '../../io.ts';
 import { inCwd, renamedOption } from '../options.ts';
 import { portOf } from './port-of.ts';
 import { untilStopped } from './until-stopped.ts';
@@ -15,9 +15,8 @@ interface MessagesCall {
 }
 
 /** `fenlok standin messages`. */
-export function addMessages(group: Command, io: Io): void {
-  renamedOption(group.command('messages'), '--write', '--connection')
-    .description("run Android's messaging service (HTTP on loopback), for two projects, until Ctrl-C")
+export const messagesCommand: AddCommand = (command, { io }) => {
+  renamedOption(command, '--write', '--connection')
     .option('--connection <file>', 'write its address and service accounts there, for --send and --push')
     .option('--project <id>', "the release's project; the one for tests is called ID-test", 'kelpline')
     .option('--port <number>', 'TCP port on loopback; 0 takes a free one', '0')
@@ -63,4 +62,4 @@ export function addMessages(group: Command, io: Io): void {
         await served.close();
       }
     });
-}
+};

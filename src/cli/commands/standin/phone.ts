@@ -1,6 +1,5 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Command } from 'commander';
 import { UnreadableError } from '../../../core/model/problem.ts';
 import { readAdsFile } from '../../../node/ads/ads-file.ts';
 import { readMessageServiceFile } from '../../../node/push/message-service-file.ts';
@@ -8,6 +7,7 @@ import { readTextFile } from '../../../node/read-yaml.ts';
 import { readStoreFile } from '../../../node/store/store-file.ts';
 import type { ServedPhone } from '../../../standins/phone/bridge/serve-phone.ts';
 import type { LogLine } from '../../../standins/phone/os/device-log.ts';
+import type { AddCommand } from '../../command-table.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { inCwd } from '../options.ts';
 import { portOf } from './port-of.ts';
@@ -30,10 +30,8 @@ interface PhoneCall {
 const ACCESS = ['open', 'asked', 'refused'] as const;
 
 /** `fenlok standin phone`. */
-export function addPhone(group: Command, io: Io): void {
-  group
-    .command('phone')
-    .description('boot a phone and keep it on a port of this machine until Ctrl-C')
+export const phoneCommand: AddCommand = (command, { io }) => {
+  command
     .option('--shape <name>', 'common, small, foldable or tablet', 'common')
     .option('--port <number>', 'TCP port on loopback; 0 takes a free one', '0')
     .option('--package <file...>', 'APKs to install; only the demo app has a life of its own', [])
@@ -88,7 +86,7 @@ export function addPhone(group: Command, io: Io): void {
         await phone.close();
       }
     });
-}
+};
 
 async function installOn({ os }: ServedPhone, path: string, io: Io): Promise<void> {
   const installed = await os.packages.install(await readFile(path), { replace: true });

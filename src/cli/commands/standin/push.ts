@@ -1,5 +1,5 @@
 import { writeFile } from 'node:fs/promises';
-import type { Command } from 'commander';
+import type { AddCommand } from '../../command-table.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { inCwd, renamedOption } from '../options.ts';
 import { untilStopped } from './until-stopped.ts';
@@ -16,11 +16,8 @@ interface PushCall {
 }
 
 /** `fenlok standin push`. */
-export function addPush(group: Command, io: Io): void {
-  renamedOption(group.command('push'), '--write', '--connection')
-    .description(
-      'run the push gateway of iOS for both environments (HTTP/2 over TLS on loopback) until Ctrl-C',
-    )
+export const pushCommand: AddCommand = (command, { io }) => {
+  renamedOption(command, '--write', '--connection')
     .option(
       '--connection <file>',
       'write its addresses, certificate and provider key there, for --send and --push',
@@ -81,7 +78,7 @@ export function addPush(group: Command, io: Io): void {
         await served.close();
       }
     });
-}
+};
 
 async function faultsNamed(names: readonly string[]) {
   const { FAULTS } = await import('../../../standins/push/gateway.ts');

@@ -1,9 +1,9 @@
 import { writeFile } from 'node:fs/promises';
-import type { Command } from 'commander';
 import { UnreadableError } from '../../../core/model/problem.ts';
 import { testClocks } from '../../../core/platform/purchases/test-clocks.ts';
 import { readYaml } from '../../../node/read-yaml.ts';
-import { type Io, UsageError } from '../../io.ts';
+import type { AddCommand } from '../../command-table.ts';
+import { UsageError } from '../../io.ts';
 import { inCwd, renamedOption } from '../options.ts';
 import { portOf } from './port-of.ts';
 import { untilStopped } from './until-stopped.ts';
@@ -23,11 +23,8 @@ interface StoreCall {
 }
 
 /** `fenlok standin store`. */
-export function addStore(group: Command, io: Io): void {
-  renamedOption(group.command('store'), '--write', '--connection')
-    .description(
-      'run a test store (HTTP on loopback): it sells, renews, refunds and signs, on a clock of its own',
-    )
+export const storeCommand: AddCommand = (command, { io }) => {
+  renamedOption(command, '--write', '--connection')
     .requiredOption('--catalogue <file>', 'what it sells: products, names, prices, testers')
     .option('--connection <file>', 'write its address and secret there, for --store')
     .option('--journal <file>', 'keep all orders there, so that a restart loses nothing')
@@ -85,7 +82,7 @@ export function addStore(group: Command, io: Io): void {
         await served.close();
       }
     });
-}
+};
 
 function settingsOf({ acknowledgeMinutes, clock, renewals }: StoreCall) {
   if (clock !== 'real' && !testClocks.some(({ id }) => id === clock))

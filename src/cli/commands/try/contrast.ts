@@ -1,5 +1,4 @@
 import { readFile } from 'node:fs/promises';
-import type { Command } from 'commander';
 import {
   contrastRatio,
   formatRatio,
@@ -15,6 +14,7 @@ import { limitsSchema } from '../../../core/model/limits.ts';
 import { UnreadableError } from '../../../core/model/problem.ts';
 import { outcomeMark } from '../../../core/reports/outline.ts';
 import { decodeImage } from '../../../node/decode-image.ts';
+import type { AddCommand } from '../../command-table.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { inCwd } from '../options.ts';
@@ -29,10 +29,8 @@ interface ContrastOptions {
 }
 
 /** `fenlok try contrast`: of two colours, or of a spot in a picture. */
-export function addContrast(group: Command, io: Io): void {
-  group
-    .command('contrast')
-    .description('contrast of two colours, or of the text or icon in a box of a picture')
+export const contrastCommand: AddCommand = (command, { io }) => {
+  command
     .argument('[text]', 'text colour, as #rrggbb')
     .argument('[background]', 'background colour, as #rrggbb')
     .option('--picture <file>', 'a screenshot')
@@ -55,7 +53,7 @@ export function addContrast(group: Command, io: Io): void {
       const judged = { ...result, ...against(result) };
       io.out(options.json ? `${JSON.stringify(judged, null, 2)}\n` : formatContrast(judged, io));
     });
-}
+};
 
 interface Measured {
   text: Rgb;

@@ -1,5 +1,4 @@
 import { join } from 'node:path';
-import type { Command } from 'commander';
 import type { AppPackage } from '../../../core/model/app-package.ts';
 import type { SiteFile } from '../../../core/model/site-file.ts';
 import {
@@ -14,6 +13,7 @@ import { exists, openDossier } from '../../../node/dossier.ts';
 import { readProject } from '../../../node/project.ts';
 import { withPackage } from '../../../node/read-package.ts';
 import { listSiteFiles, openSiteFile } from '../../../node/site-files.ts';
+import type { AddCommand } from '../../command-table.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { type DossierOptions, inCwd } from '../options.ts';
@@ -30,10 +30,8 @@ interface LinkOptions extends DossierOptions {
 const LONGEST_URL = 32_768;
 
 /** `fenlok try link`: who opens a URL, and why nobody else. */
-export function addLink(group: Command, io: Io): void {
-  group
-    .command('link')
-    .description('who opens a URL on a device, by which filter and with which arguments, and why nobody else')
+export const linkCommand: AddCommand = (command, { io }) => {
+  command
     .argument('<url>', 'as it stands in a mail')
     .option('--package <file>', 'the package (default: that of the dossier)')
     .option('--dossier <folder>', 'the folder of this candidate', 'dossier')
@@ -80,7 +78,7 @@ export function addLink(group: Command, io: Io): void {
         { parts: 'declared' },
       );
     });
-}
+};
 
 const packageFile = async ({ dossier, package: file }: LinkOptions, io: Io): Promise<string> => {
   if (file) return inCwd(io, file);

@@ -1,5 +1,4 @@
 import { join } from 'node:path';
-import type { Command } from 'commander';
 import { PAYLOAD_FILE_LIMIT_BYTES, readPushPayload } from '../../../core/formats/push-payload.ts';
 import type { AppPackage } from '../../../core/model/app-package.ts';
 import type { PushPayload } from '../../../core/model/push-payload.ts';
@@ -16,7 +15,8 @@ import { readPayloadBytes } from '../../../node/payloads.ts';
 import type { PushAnswered, PushEnvironment, PushSender } from '../../../node/push/send-push.ts';
 import { senderFor } from '../../../node/push/sender-for.ts';
 import { withPackage } from '../../../node/read-package.ts';
-import { type ExitCode, exitCode, type Io, UsageError } from '../../io.ts';
+import type { AddCommand } from '../../command-table.ts';
+import { exitCode, type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { inCwd } from '../options.ts';
 
@@ -37,12 +37,8 @@ interface PayloadOptions {
 }
 
 /** `fenlok try payload`: what is wrong with a push message, how it reads in each language; and sends it. */
-export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => void): void {
-  group
-    .command('payload')
-    .description(
-      'what is wrong with a push message, and how it reads in each language; or send it to a gateway',
-    )
+export const payloadCommand: AddCommand = (command, { io, finish }) => {
+  command
     .argument('<file>', 'JSON of the message; - reads it from standard input')
     .option('--package <file>', 'the package whose texts it is held against (default: that of the dossier)')
     .option('--dossier <folder>', 'the folder of this candidate', 'dossier')
@@ -97,7 +93,7 @@ export function addPayload(group: Command, io: Io, finish: (code: ExitCode) => v
         previews.some(({ trouble }) => trouble.some(({ kind }) => kind !== 'cut'));
       finish(isWrong || (answered && answered.status !== 200) ? exitCode.blocked : exitCode.done);
     });
-}
+};
 
 async function appOf({ dossier, package: file }: PayloadOptions, io: Io): Promise<AppPackage | undefined> {
   const folder = inCwd(io, dossier);

@@ -1,8 +1,8 @@
-import type { Command } from 'commander';
 import { type ScanPattern, scanStops } from '../../../core/areas/accessibility/scan.ts';
 import { walkStops } from '../../../core/areas/accessibility/walk-stops.ts';
 import { pressTable } from '../../../core/reports/stop-table.ts';
-import { type Io, UsageError } from '../../io.ts';
+import type { AddCommand } from '../../command-table.ts';
+import { UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { type CaptureOptions, findTree } from './find-capture.ts';
 import { pictureOf } from './stops.ts';
@@ -14,10 +14,8 @@ interface PressesOptions extends CaptureOptions {
 }
 
 /** `fenlok try presses`: what it takes with two switches to reach each control. */
-export function addPresses(group: Command, io: Io): void {
-  group
-    .command('presses')
-    .description('switch scanning: order, presses and seconds to each control of a screen')
+export const pressesCommand: AddCommand = (command, { io }) => {
+  command
     .argument('<capture>', 'a screen of the dossier, a capture (.json) or an OS dump (.xml)')
     .option('--pattern <pattern>', 'linear, or rows: row by row', 'linear')
     .option('--seconds <number>', 'time that one press takes', '1')
@@ -45,4 +43,4 @@ export function addPresses(group: Command, io: Io): void {
         io.out(pressTable(title, scanned, said, seconds, { style: styleFor(io), widthColumns: io.columns }));
       }
     });
-}
+};

@@ -1,6 +1,5 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { dirname, join, relative } from 'node:path';
-import type { Command } from 'commander';
 import { readCatalogue } from '../../../core/formats/catalogues/read-catalogue.ts';
 import { writeCatalogue } from '../../../core/formats/catalogues/write-catalogue.ts';
 import { textSyntaxes } from '../../../core/model/catalogue.ts';
@@ -13,7 +12,8 @@ import {
 } from '../../../core/platform/text/pseudo-locale.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { readCatalogueBytes } from '../../../node/read-catalogue-bytes.ts';
-import { type Io, UsageError } from '../../io.ts';
+import type { AddCommand } from '../../command-table.ts';
+import { UsageError } from '../../io.ts';
 import { inCwd } from '../options.ts';
 
 interface PseudoOptions {
@@ -25,10 +25,8 @@ interface PseudoOptions {
 }
 
 /** `fenlok try pseudo`: a catalogue in a made-up language, to find trouble before translators do. */
-export function addPseudo(group: Command, io: Io): void {
-  group
-    .command('pseudo')
-    .description('write a catalogue in a made-up language: longer and accented, or mirrored')
+export const pseudoCommand: AddCommand = (command, { io }) => {
+  command
     .argument(
       '<file>',
       'a catalogue: strings.xml, .strings, .stringsdict, .xcstrings, .arb, .xliff, .po, .resx, .json or .yml',
@@ -79,4 +77,4 @@ export function addPseudo(group: Command, io: Io): void {
           : `wrote ${relative(io.cwd, target)}  ${tag}, ${source.length} keys\n`,
       );
     });
-}
+};

@@ -1,4 +1,3 @@
-import type { Command } from 'commander';
 import { formatPeriod, parsePeriod } from '../../../core/platform/purchases/period.ts';
 import {
   findTestClock,
@@ -7,6 +6,7 @@ import {
   testClocks,
 } from '../../../core/platform/purchases/test-clocks.ts';
 import { renewalTimetable, type TimetableRow } from '../../../core/platform/purchases/timetable.ts';
+import type { AddCommand } from '../../command-table.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 
@@ -17,10 +17,8 @@ interface RenewalsCall {
 }
 
 /** `fenlok try renewals`: when to look, in a test store that shortens time. */
-export function addRenewals(group: Command, io: Io): void {
-  group
-    .command('renewals')
-    .description('when a subscription starts, renews and ends in a test store that shortens time')
+export const renewalsCommand: AddCommand = (command, { io }) => {
+  command
     .argument('[periods...]', 'of the plans, ISO 8601: P1W, P1M, P1Y (default: all that the table knows)')
     .option('--store <name>', `whose table: ${testClocks.map(({ id }) => id).join(', ')}`, testClocks[0]!.id)
     .option('--from <time>', 'when it is bought, ISO 8601 (default: now)')
@@ -48,7 +46,7 @@ export function addRenewals(group: Command, io: Io): void {
           : timetable(clock, plans, io),
       );
     });
-}
+};
 
 interface PlanTimes {
   period: string;

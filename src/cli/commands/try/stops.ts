@@ -1,7 +1,7 @@
-import type { Command } from 'commander';
 import { walkStops } from '../../../core/areas/accessibility/walk-stops.ts';
 import { stopsBy, stopTable, type WalkBy } from '../../../core/reports/stop-table.ts';
-import { type Io, UsageError } from '../../io.ts';
+import type { AddCommand } from '../../command-table.ts';
+import { UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { type CaptureOptions, findTree } from './find-capture.ts';
 
@@ -11,10 +11,8 @@ interface StopsOptions extends CaptureOptions {
 }
 
 /** `fenlok try stops`: what a screen reader meets on a screen, in its order. */
-export function addStops(group: Command, io: Io): void {
-  group
-    .command('stops')
-    .description('where a screen reader stops on a screen, and what it has to say there')
+export const stopsCommand: AddCommand = (command, { io }) => {
+  command
     .argument('<capture>', 'a screen of the dossier, a capture (.json) or an OS dump (.xml)')
     .option('--by <what>', 'walk by all, headings or controls', 'all')
     .option('--dossier <folder>', 'the folder of this candidate', 'dossier')
@@ -62,7 +60,7 @@ export function addStops(group: Command, io: Io): void {
         );
       } else io.out(stopTable(title, walk, by, { style: styleFor(io), widthColumns: io.columns }));
     });
-}
+};
 
 export const pictureOf = ({
   height,

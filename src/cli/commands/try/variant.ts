@@ -1,5 +1,4 @@
 import { join } from 'node:path';
-import type { Command } from 'commander';
 import type { AndroidModule } from '../../../core/formats/android/android-package.ts';
 import type { Resource, ResourceContent } from '../../../core/formats/android/resource-table.ts';
 import type { OpenedPackage } from '../../../core/formats/package.ts';
@@ -18,6 +17,7 @@ import {
 } from '../../../core/reports/variant-table.ts';
 import { openDossier } from '../../../node/dossier.ts';
 import { withPackage } from '../../../node/read-package.ts';
+import type { AddCommand } from '../../command-table.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { type DossierOptions, inCwd, wholeNumber } from '../options.ts';
@@ -38,10 +38,8 @@ interface VariantOptions extends DossierOptions {
 }
 
 /** `fenlok try variant`: which variant of a resource a device uses, and why not another. */
-export function addVariant(group: Command, io: Io): void {
-  group
-    .command('variant')
-    .description('which variant of a resource a device uses, and why each other candidate lost')
+export const variantCommand: AddCommand = (command, { io }) => {
+  command
     .argument('<name>', 'a resource, as drawable/poster or poster')
     .option('--package <file>', 'the package (default: that of the dossier)')
     .option('--dossier <folder>', 'the folder of this candidate', 'dossier')
@@ -81,7 +79,7 @@ export function addVariant(group: Command, io: Io): void {
         { parts: 'declared', texts: false },
       );
     });
-}
+};
 
 function densityOf(text: string): number {
   const density = /^\d+$/.test(text) ? Number(text) : parseConfig(text)?.density;

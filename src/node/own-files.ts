@@ -1,0 +1,15 @@
+/** Files of this package itself, wherever its code was built to. */
+import { existsSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+let root: string | undefined;
+
+/** The path of a file of this package, given from where its package.json lies. */
+export function ownFile(path: string): string {
+  root ??= findRoot(dirname(fileURLToPath(import.meta.url)));
+  return join(root, path);
+}
+
+const findRoot = (folder: string): string =>
+  existsSync(join(folder, 'package.json')) ? folder : findRoot(dirname(folder));
