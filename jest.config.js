@@ -1,3 +1,5 @@
+import { availableParallelism } from 'node:os';
+
 /** Jest runs the TypeScript sources as native ES modules; swc only strips the types. */
 export default {
   testEnvironment: 'node',
@@ -15,6 +17,8 @@ export default {
     ],
   },
   testSequencer: '<rootDir>/tests/support/slow-first.mjs',
-  testTimeout: 60_000,
-  maxWorkers: 2,
+  // a bound for what hangs, not a measure: other work on the machine may slow a test down ten times
+  testTimeout: 240_000,
+  // one more than there are cores: the suites that drive a phone wait for it most of the time
+  maxWorkers: Math.min(8, availableParallelism() + 1),
 };

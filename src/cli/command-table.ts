@@ -2,7 +2,7 @@ import type { Command } from 'commander';
 import type { ExitCode, Io } from './io.ts';
 
 /** What a command is told when it is loaded. */
-export interface CommandContext {
+interface CommandContext {
   io: Io;
   finish(code: ExitCode): void;
   /** What stands behind its name in the call. */

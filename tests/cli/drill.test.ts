@@ -192,7 +192,7 @@ test('several phones are driven at once, each by itself, into one dossier', asyn
   } finally {
     await small.close();
   }
-}, 60_000);
+});
 
 test('killed half way, it leaves settings changed; the next call restores them, and a person can ask for it', async () => {
   const cwd = await project('killed');
@@ -245,7 +245,7 @@ test('Ctrl-C restores the settings, and what was done stays done', async () => {
     phone.os.settings.get('system', 'user_rotation'),
   ]).toEqual(['1', '0']);
   expect((await drill(cwd, 'rotate', '--dry-run')).out).toMatch(/: 6 to run, 1 done before/);
-}, 30_000);
+});
 
 describe('what cannot be done is said', () => {
   test.each<[string, string[], number, RegExp]>([
@@ -306,7 +306,7 @@ describe('what cannot be done is said', () => {
     } finally {
       await refusing.close();
     }
-  }, 30_000);
+  });
 
   test('the app is not installed; another build is; --install fix it', async () => {
     const bare = await bootPhone();
@@ -334,7 +334,7 @@ describe('what cannot be done is said', () => {
     } finally {
       await bare.close();
     }
-  }, 90_000);
+  });
 
   test('a screen that cannot be reached is undecided, with the step that failed', async () => {
     const cwd = await project('lost', (text) =>
@@ -435,7 +435,7 @@ test('what is dropped into a watched folder is taken in: at once where it is who
   expect(readdirSync(join(other, 'dossier/captures')).length).toBe(1);
   const none = await fenlok(['add', '--watch', 'nowhere'], other);
   expect([none.code, none.err]).toEqual([2, expect.stringContaining('no such folder')]);
-}, 30_000);
+});
 
 test('what a drill is named after stands on the checklist', () => {
   const list = parse(readFileSync(join(root, 'checklists/mobile-release.yaml'), 'utf8'));

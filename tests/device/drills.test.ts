@@ -173,7 +173,7 @@ test('a phone that reads the discard setting only at boot, and one that animates
   } finally {
     await Promise.all(phones.map((one) => one.close()));
   }
-}, 30_000);
+});
 
 test('a foldable is folded for it', async () => {
   const foldable = await bootPhone({ shape: shapes.foldable });

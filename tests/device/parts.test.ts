@@ -202,7 +202,7 @@ test('a dump is asked for again while the screen moves, and given up on in the e
   await expect(takeSnapshot(never.device)).rejects.toThrow(
     new NoDump('S1 gives no dump of its screen: ERROR: null root node returned by the bridge.'),
   );
-}, 20_000);
+});
 
 test('a setting that the device refuses does not hold up the others, and is told as it reads', async () => {
   const values = new Map([

@@ -80,7 +80,7 @@ test('the demo app: what is planted, and neither token nor secret in the dossier
     expect(text).not.toMatch(/[\w-]{40}/);
     expect(text).not.toContain(messages.address.secret);
   }
-}, 60_000);
+});
 
 const VARIANTS: [string, PhoneApp, string[]][] = [
   [
@@ -176,7 +176,7 @@ describe('apps that differ in one thing', () => {
   // most of a walk is waiting, so that they go beside one another
   beforeAll(async () => {
     found = (await Promise.all(VARIANTS.map(([, app]) => walk(app)))).map((one) => one.found);
-  }, 90_000);
+  });
 
   test.each(VARIANTS.map(([name, , expected], i) => [name, i, expected] as const))(
     'one that %s',
@@ -194,4 +194,4 @@ test('a way to the question that does not lead there is told, and nothing is cla
   const { found, trouble } = await walk(kelpline, lost);
   expect(found).toEqual([]);
   expect(trouble[0]).toMatch(/tap nav_nowhere: there is no "nav_nowhere"/);
-}, 60_000);
+});

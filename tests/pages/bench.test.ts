@@ -85,7 +85,7 @@ describeWith('chromium')('the bench', () => {
       if (!/^(http:\/\/127\.0\.0\.1:|data:|blob:)/.test(request.url())) problems.push(request.url());
     });
     await page.goto(url);
-  }, 120_000);
+  });
   afterAll(async () => {
     await browser?.close();
     server.kill('SIGTERM');

@@ -31,7 +31,7 @@ describeWith('chromium')('the rehearsal', () => {
       server.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
     });
     browser = await launchChromium();
-  }, 120_000);
+  });
   beforeEach(async () => {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
     page = await context.newPage();

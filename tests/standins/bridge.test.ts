@@ -258,7 +258,7 @@ describeWith('adb')("Debian's bridge client", () => {
     } finally {
       await own.close();
     }
-  }, 60_000);
+  });
 
   test('a phone that asks its user first, and one that refuses', async () => {
     const [asked, refused] = await Promise.all([
@@ -380,5 +380,5 @@ describeWith(
     } finally {
       await phone.close();
     }
-  }, 60_000);
+  });
 });

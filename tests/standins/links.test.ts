@@ -90,7 +90,7 @@ describeWith(
       },
     };
     device = await openDevice(phone.address, { stateFolder: folder });
-  }, 60_000);
+  });
   afterAll(async () => {
     await device.close();
     await phone.close();
@@ -133,5 +133,5 @@ describeWith(
     expect(urls.length).toBeGreaterThan(150);
     for (const outcome of ['app', 'browser', 'choice', 'nobody', 'unknown'])
       expect(seen.get(outcome) ?? 0).toBeGreaterThan(0);
-  }, 60_000);
+  });
 });

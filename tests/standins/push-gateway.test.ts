@@ -146,7 +146,7 @@ test.each<[string, Parameters<typeof post>[0], number, string]>([
   ['an id that is none', { headers: { 'apns-id': 'mine' } }, 400, 'BadMessageId'],
   [
     '65 bytes to collapse by',
-    { headers: { 'apns-collapse-id': 'é'.repeat(32) + 'x' } },
+    { headers: { 'apns-collapse-id': `${'é'.repeat(32)}x` } },
     400,
     'BadCollapseId',
   ],
@@ -453,7 +453,7 @@ test('10,000 messages on one connection, none lost and none twice', async () => 
   expect(ids.size).toBe(10_000);
   const mine = got.filter(({ id }) => ids.has(id));
   expect([mine.length, new Set(mine.map(({ id }) => id)).size]).toEqual([10_000, 10_000]);
-}, 60_000);
+});
 
 const scratch = scratchFolder();
 (existsSync('/usr/bin/curl') ? test : test.skip)('curl speaks to it over HTTP/2', async () => {

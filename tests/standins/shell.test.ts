@@ -237,7 +237,7 @@ describeWith('mksh', 'toybox')('everyday lines say and end as on a phone', () =>
       }),
       { numRuns: Number(process.env.FENLOK_RUNS ?? 60) },
     );
-  }, 120_000);
+  });
 });
 
 test('any words, quoted in either way, come out as they are', async () => {

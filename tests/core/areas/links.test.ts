@@ -259,7 +259,7 @@ test.each<[string, string | undefined, string, IntentFilter['autoVerify']?]>([
     'other-certificate',
   ],
   ['another relation', '[{"relation":["x"],"target":{"namespace":"web"}}]', 'other-app'],
-  ['HTML', OK + '<!doctype html><title>Sign in</title>', 'unreadable'],
+  ['HTML', `${OK}<!doctype html><title>Sign in</title>`, 'unreadable'],
   [
     'a redirect',
     `HTTP/1.1 301 Moved\r\nlocation: https://www.kelpline.example/\r\n\r\n${OK}${statement()}`,

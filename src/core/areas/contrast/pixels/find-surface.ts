@@ -109,6 +109,7 @@ function evaluate(fit: Fit, widthPx: number, heightPx: number): Float32Array {
       for (let px = 0; px < widthPx; px++, i += 3) {
         const x = px / widthPx;
         const value = ofRow + (slope + kxx * x) * x;
+        // biome-ignore lint/complexity/useMathMinMax: called for every pixel, and this is faster
         planes[i] = value < 0 ? 0 : value > 255 ? 255 : value;
       }
     }
