@@ -6,11 +6,13 @@ const ESCAPES: Record<string, string> = {
   "'": '&#39;',
 };
 
-/** Text for HTML and XML, in content and in quoted attributes; characters that XML 1.0 forbids are shown as U+FFFD. */
+/** Characters that XML 1.0 forbids (section 2.2) are shown as U+FFFD. */
+export const withoutControls = (text: string): string =>
+  text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '\ufffd');
+
+/** Text for XML, in content and in quoted attributes. */
 export const escapeMarkup = (text: string): string =>
-  text
-    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '\ufffd')
-    .replace(/[&<>"']/g, (c) => ESCAPES[c]!);
+  withoutControls(text).replace(/[&<>"']/g, (c) => ESCAPES[c]!);
 
 /** Text for a terminal: what a package holds must not move the cursor or change colours. Line breaks become blanks. */
 export const printableText = (text: string): string =>

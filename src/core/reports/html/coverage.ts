@@ -1,7 +1,7 @@
 /** What was covered: screens by captures, drills by screens, and the map of a walk. */
 import type { CoverageCell, Judgement, OutcomeTable, TableCell } from '../../model/judgement.ts';
-import { escapeMarkup as esc } from '../escape.ts';
 import { outcomeMark, outcomeWord } from '../outline.ts';
+import { html, type Markup, markupOf } from './markup.ts';
 
 export interface CoverageParts {
   /** Relative address of a piece of evidence beside the page, by its digest. */
@@ -10,8 +10,8 @@ export interface CoverageParts {
   maps: readonly string[];
 }
 
-export const coverageSection = (judgement: Judgement, parts: CoverageParts): string =>
-  [
+export const coverageSection = (judgement: Judgement, parts: CoverageParts): Markup =>
+  html`${[
     capturesTable(judgement, parts),
     drillsTable(judgement, parts),
     outcomeSection(
@@ -35,11 +35,11 @@ export const coverageSection = (judgement: Judgement, parts: CoverageParts): str
       judgement.ads,
     ),
     mapSection(parts),
-  ].join('\n');
+  ]}`;
 
 /** Screens down, what they were captured under across. */
-function capturesTable({ coverage }: Judgement, parts: CoverageParts): string {
-  if (coverage.length === 0) return '';
+function capturesTable({ coverage }: Judgement, parts: CoverageParts): Markup | undefined {
+  if (coverage.length === 0) return undefined;
   const columnOf = ({ cell }: CoverageCell) =>
     [
       cell.locale,
@@ -53,20 +53,20 @@ function capturesTable({ coverage }: Judgement, parts: CoverageParts): string {
   const planned = coverage.filter((found) => found.planned);
   const captured = planned.filter(({ outcome }) => outcome !== 'untested').length;
   const besides = coverage.length - planned.length;
-  const intro = `${captured} of ${planned.length} planned captures were looked at${besides > 0 ? `, and ${besides} besides` : ''}. The number is that of findings in a cell.`;
+  const intro = html`${captured} of ${planned.length} planned captures were looked at${besides > 0 ? `, and ${besides} besides` : ''}. The number is that of findings in a cell.`;
   return section('Coverage', intro, 'Screen', coverage, ({ cell }) => cell.screen, columnOf, parts);
 }
 
 /** Drills down, screens across. */
-function drillsTable({ drills }: Judgement, parts: CoverageParts): string {
-  if (drills.length === 0) return '';
+function drillsTable({ drills }: Judgement, parts: CoverageParts): Markup | undefined {
+  if (drills.length === 0) return undefined;
   const proven = drills.filter(({ outcome }) => outcome !== 'untested').length;
   const invalid = drills.filter(({ outcome, why }) => outcome === 'untested' && why);
-  const intro = `${proven} of ${drills.length} drills on screens prove something.${proven === 0 ? ' Run them with <code>fenlok drill</code>.' : ''}`;
+  const intro = html`${proven} of ${drills.length} drills on screens prove something.${proven === 0 ? html` Run them with <code>fenlok drill</code>.` : ''}`;
   const reasons = [...new Map(invalid.map((cell) => [cell.why!, cell])).values()].map(
-    ({ cell, why }) => `<li><b>${esc(cell.procedure)} on ${esc(cell.screen)}</b> ${esc(why!)}</li>`,
+    ({ cell, why }) => html`<li><b>${cell.procedure} on ${cell.screen}</b> ${why!}</li>`,
   );
-  const list = reasons.length > 0 ? `<ul>${reasons.join('')}</ul>` : '';
+  const list = reasons.length > 0 ? html`<ul>${reasons}</ul>` : undefined;
   return section(
     'Drills',
     intro,
@@ -81,83 +81,81 @@ function drillsTable({ drills }: Judgement, parts: CoverageParts): string {
 
 function section(
   title: string,
-  intro: string,
+  intro: Markup,
   corner: string,
   cells: readonly CoverageCell[],
   rowOf: (cell: CoverageCell) => string,
   columnOf: (cell: CoverageCell) => string,
   parts: CoverageParts,
-  after = '',
-): string {
+  after?: Markup,
+): Markup {
   const columns = [...new Set(cells.map(columnOf))];
   const rows = [...new Set(cells.map(rowOf))];
   const at = new Map(cells.map((cell) => [`${rowOf(cell)}|${columnOf(cell)}`, cell]));
-  const line = (row: string) => columns.map((column) => cellOf(at.get(`${row}|${column}`), parts)).join('');
-  return [
-    `<section class="sheet" id="${title.toLowerCase()}"><h2>${title}</h2><p>${intro}</p><div class="scroll"><table>`,
-    `<thead><tr><th scope="col">${corner}</th>${columns.map((column) => `<th scope="col">${esc(column)}</th>`).join('')}</tr></thead>`,
-    `<tbody>${rows.map((row) => `<tr><th scope="row">${esc(row)}</th>${line(row)}</tr>`).join('')}</tbody>`,
-    `</table></div>${after}</section>`,
-  ].join('');
+  const line = (row: string) => columns.map((column) => cellOf(at.get(`${row}|${column}`), parts));
+  return html`<section class="sheet" id="${title.toLowerCase()}"><h2>${title}</h2><p>${intro}</p>
+<div class="scroll"><table>
+<thead><tr><th scope="col">${corner}</th>${columns.map((column) => html`<th scope="col">${column}</th>`)}</tr></thead>
+<tbody>${rows.map((row) => html`<tr><th scope="row">${row}</th>${line(row)}</tr>`)}</tbody>
+</table></div>${after}</section>`;
 }
 
 /** Leads to the worst finding, or else to what was seen. */
 function cellOf(
   found: Pick<CoverageCell, 'evidence' | 'findings' | 'outcome' | 'why'> | undefined,
   { evidenceHref }: Pick<CoverageParts, 'evidenceHref'>,
-): string {
-  if (!found) return '<td></td>';
+): Markup {
+  if (!found) return html`<td></td>`;
   const { evidence, findings, outcome, why } = found;
   const words = `${outcomeWord[outcome]}${findings.length > 0 ? `, ${findings.length}` : ''}`;
-  const body = `<span aria-hidden="true">${outcomeMark[outcome]}</span> ${findings.length > 0 ? findings.length : ''}`;
+  const body = html`<span aria-hidden="true">${outcomeMark[outcome]}</span> ${findings.length > 0 ? findings.length : ''}`;
   const seen = evidence.flatMap((digest) => evidenceHref.get(digest) ?? [])[0];
-  const href = findings[0] ? `#finding-${esc(findings[0])}` : seen && esc(seen);
-  const title = why ? ` title="${esc(why)}"` : '';
+  const href = findings[0] ? `#finding-${findings[0]}` : seen;
+  const title = why ? html` title="${why}"` : undefined;
   return href
-    ? `<td><a class="${outcome}" href="${href}" aria-label="${words}"${title}>${body}</a></td>`
-    : `<td class="${outcome}" aria-label="${words}"${title}>${body}</td>`;
+    ? html`<td><a class="${outcome}" href="${href}" aria-label="${words}"${title}>${body}</a></td>`
+    : html`<td class="${outcome}" aria-label="${words}"${title}>${body}</td>`;
 }
 
 /** Rows and columns as they come; a cell leads to its worst finding. */
-function outcomeSection(title: string, intro: string, { columns, rows }: OutcomeTable): string {
-  if (rows.length === 0) return '';
+function outcomeSection(title: string, intro: string, { columns, rows }: OutcomeTable): Markup | undefined {
+  if (rows.length === 0) return undefined;
   const line = ({ cells, name, note }: OutcomeTable['rows'][number]) =>
-    `<tr><th scope="row"><code>${esc(name)}</code> <span class="note">${esc(note)}</span></th>${cells.map(tableCell).join('')}</tr>`;
-  return [
-    `<section class="sheet" id="${title.toLowerCase().replaceAll(' ', '-')}"><h2>${title}</h2><p>${intro}</p>${rowFilter(rows.length)}<div class="scroll"><table>`,
-    `<thead><tr><th scope="col"></th>${columns.map((column) => `<th scope="col">${esc(column)}</th>`).join('')}</tr></thead>`,
-    `<tbody>${rows.map(line).join('')}</tbody></table></div>${reasonList({ columns, rows })}</section>`,
-  ].join('');
+    html`<tr><th scope="row"><code>${name}</code> <span class="note">${note}</span></th>${cells.map(tableCell)}</tr>`;
+  return html`<section class="sheet" id="${title.toLowerCase().replaceAll(' ', '-')}"><h2>${title}</h2><p>${intro}</p>${rowFilter(rows.length)}
+<div class="scroll"><table>
+<thead><tr><th scope="col"></th>${columns.map((column) => html`<th scope="col">${column}</th>`)}</tr></thead>
+<tbody>${rows.map(line)}</tbody>
+</table></div>${reasonList({ columns, rows })}</section>`;
 }
 
 const FEW_ROWS = 3;
 
 /** Shown by the page's script. */
-const rowFilter = (rows: number): string =>
-  rows > FEW_ROWS ? '<p class="row-filter" hidden><label>Rows with <input type="search"></label></p>' : '';
+const rowFilter = (rows: number): Markup | undefined =>
+  rows > FEW_ROWS
+    ? html`<p class="row-filter" hidden><label>Rows with <input type="search"></label></p>`
+    : undefined;
 
 /** Why nothing can be said of a cell; what several have in common is said once. */
-function reasonList({ columns, rows }: OutcomeTable): string {
+function reasonList({ columns, rows }: OutcomeTable): Markup | undefined {
   const reasons = new Map<string, string[]>();
   for (const { cells, name } of rows)
     for (const [i, { why }] of cells.entries())
       if (why) reasons.set(why, [...(reasons.get(why) ?? []), `${name} ${columns[i]}`]);
   const items = [...reasons].map(
     ([why, [place, ...more]]) =>
-      `<li><b>${esc(place!)}${more.length > 0 ? ` and ${more.length} more` : ''}</b> ${esc(why)}</li>`,
+      html`<li><b>${place!}${more.length > 0 ? ` and ${more.length} more` : ''}</b> ${why}</li>`,
   );
-  return items.length > 0 ? `<ul>${items.join('')}</ul>` : '';
+  return items.length > 0 ? html`<ul>${items}</ul>` : undefined;
 }
 
-function tableCell({ findings, outcome, why }: TableCell): string {
+function tableCell({ findings, outcome, why }: TableCell): Markup {
   return cellOf({ findings, outcome, why, evidence: [] }, { evidenceHref: new Map() });
 }
 
-function mapSection({ maps }: CoverageParts): string {
-  return maps
-    .map(
-      (svg) =>
-        `<section class="sheet roam"><h2>What a walk of its own found</h2><div class="scroll">${svg}</div></section>`,
-    )
-    .join('');
-}
+const mapSection = ({ maps }: CoverageParts): Markup[] =>
+  maps.map(
+    (svg) =>
+      html`<section class="sheet roam"><h2>What a walk of its own found</h2><div class="scroll">${markupOf(svg)}</div></section>`,
+  );
