@@ -4,6 +4,7 @@ import { ownTextsOf } from '../areas/localization/texts/own-texts.ts';
 import type { AppPackage, Component } from '../model/app-package.ts';
 import { isLocaleTag } from '../model/locale.ts';
 import { TEXTS_ELSEWHERE } from '../platform/app-toolkits.ts';
+import { type Comment, commentedYaml, type DraftLine } from './commented-yaml.ts';
 
 export interface IntentDraft {
   yaml: string;
@@ -11,53 +12,65 @@ export interface IntentDraft {
   questions: string[];
 }
 
-/** A line of the file; a question is marked, and counted. */
-type Line = string | { ask: string; indent?: string };
-
 export function draftIntent(app: AppPackage): IntentDraft {
-  const sections = [
-    appSection(app),
-    localeSection(app),
-    [{ ask: 'Does the app have both themes?' }, 'themes: [light, dark]'],
-    screenSection(app),
-    linkSection(app),
-    ...(app.traces.push.length > 0 ? [MESSAGES] : []),
-    ...(app.traces.billing.length > 0 ? [PURCHASES] : []),
-    ...(app.traces.ads.length > 0 ? [ADS] : []),
+  const lines: DraftLine[] = [
+    ...appSection(app),
+    'gap',
+    ...localeSection(app),
+    'gap',
+    { ask: 'Does the app have both themes?' },
+    { key: 'themes', value: ['light', 'dark'] },
+    'gap',
+    ...screenSection(app),
+    'gap',
+    ...linkSection(app),
+    ...(app.traces.push.length > 0 ? MESSAGES : []),
+    ...(app.traces.billing.length > 0 ? PURCHASES : []),
+    ...(app.traces.ads.length > 0 ? ADS : []),
+    'gap',
     LIMITS,
   ];
-  const write = (line: Line): string =>
-    typeof line === 'string' ? line : `${line.indent ?? ''}# ? ${line.ask}`;
+  const comments = lines.flatMap((line) =>
+    line === 'gap' ? [] : 'key' in line ? (line.inside ?? []) : [line],
+  );
   return {
-    yaml: `${sections.map((lines) => lines.map(write).join('\n')).join('\n\n')}\n`,
-    questions: sections.flat().flatMap((line) => (typeof line === 'string' ? [] : [line.ask])),
+    yaml: commentedYaml(lines),
+    questions: comments.flatMap((comment) => ('ask' in comment ? [comment.ask] : [])),
   };
 }
 
-const appSection = ({ build, name }: AppPackage): Line[] => [
-  `# What ${plainLine(name)} should be. Written from ${plainLine(`${build.version} (${build.build})`)} as a start; it is yours to edit.`,
-  'fenlok: intent/1',
-  'app:',
-  `  id: ${quote(build.appId)}`,
-  { ask: 'Which build do users have now? The candidate must be higher.', indent: '  ' },
-  '  # shipped: { version: "1.0", build: "1" }',
+const notes = (...texts: readonly string[]): Comment[] => texts.map((note) => ({ note }));
+
+const appSection = ({ build, name }: AppPackage): DraftLine[] => [
+  {
+    note: `What ${plainLine(name)} should be. Written from ${plainLine(`${build.version} (${build.build})`)} as a start; it is yours to edit.`,
+  },
+  { key: 'fenlok', value: 'intent/1' },
+  {
+    key: 'app',
+    value: { id: build.appId },
+    inside: [
+      { ask: 'Which build do users have now? The candidate must be higher.' },
+      { note: 'shipped: { version: "1.0", build: "1" }' },
+    ],
+  },
 ];
 
 const MOST_TEXTS_LISTED = 20;
 
-function localeSection(app: AppPackage): Line[] {
+function localeSection(app: AppPackage): DraftLine[] {
   const { meant, others } = splitLocales(app);
   const alone = textsInNoOtherLanguage(app);
-  const lines: Line[] = [
+  const lines: DraftLine[] = [
     { ask: 'Which language is the source, that is: which one do the texts without a language speak?' },
-    `sourceLocale: ${sourceLocaleOf(app)}`,
+    { key: 'sourceLocale', value: sourceLocaleOf(app) },
     { ask: 'Which languages are meant to ship? These hold most of the texts.' },
-    `locales: [${[sourceLocaleOf(app), ...meant].join(', ')}]`,
+    { key: 'locales', value: [sourceLocaleOf(app), ...meant] },
   ];
   if (others.length > 0)
-    lines.push(
-      `# The package also speaks, with few texts: ${others.join(', ')}. Most likely a library brought them.`,
-    );
+    lines.push({
+      note: `The package also speaks, with few texts: ${others.join(', ')}. Most likely a library brought them.`,
+    });
   for (const { toolkit } of app.madeWith) {
     const texts = TEXTS_ELSEWHERE[toolkit];
     if (texts)
@@ -68,82 +81,83 @@ function localeSection(app: AppPackage): Line[] {
   if (alone.length === 0) return lines;
   lines.push(
     { ask: 'Which texts are the same in every language on purpose? No language has these:' },
-    `untranslated: [${alone.slice(0, MOST_TEXTS_LISTED).map(quote).join(', ')}]`,
+    { key: 'untranslated', value: alone.slice(0, MOST_TEXTS_LISTED) },
   );
-  if (alone.length > MOST_TEXTS_LISTED) lines.push(`# … and ${alone.length - MOST_TEXTS_LISTED} more.`);
+  if (alone.length > MOST_TEXTS_LISTED)
+    lines.push({ note: `… and ${alone.length - MOST_TEXTS_LISTED} more.` });
   return lines;
 }
 
-function screenSection(app: AppPackage): Line[] {
+function screenSection(app: AppPackage): DraftLine[] {
   const { libraries, screens } = screensOf(app);
   return [
     {
       ask: 'Which screens are there, and what do you call them? Behind each stands what the package starts.',
     },
-    screens.length > 0 ? 'screens:' : 'screens: []',
-    ...screens.map(({ id, from }) => `  - { id: ${id} }  # ${from}`),
+    {
+      key: 'screens',
+      value: screens.map(({ id }) => ({ id })),
+      behind: screens.map(({ from }) => from),
+    },
     ...(libraries.length > 0
-      ? [`# Left out, since libraries most likely brought them: ${libraries.join(', ')}.`]
+      ? notes(`Left out, since libraries most likely brought them: ${libraries.join(', ')}.`)
       : []),
     {
       ask: 'Which combinations must be covered? This asks for every screen in the source language and both themes.',
     },
-    'coverage:',
-    `  - { locales: [${sourceLocaleOf(app)}] }`,
+    { key: 'coverage', value: [{ locales: [sourceLocaleOf(app)] }] },
   ];
 }
 
-const linkSection = (app: AppPackage): Line[] => [
+const linkSection = (app: AppPackage): DraftLine[] => [
   { ask: 'Which private schemes must a browser be able to open?' },
-  'links:',
-  `  schemes: [${privateSchemes(app).map(quote).join(', ')}]`,
-  `  hosts: [${linkHosts(app).map(quote).join(', ')}]`,
   {
-    ask: 'Which links does the app promise, and where does each land? Name an argument in braces.',
-    indent: '  ',
+    key: 'links',
+    value: { schemes: privateSchemes(app), hosts: linkHosts(app) },
+    inside: [
+      { ask: 'Which links does the app promise, and where does each land? Name an argument in braces.' },
+      ...notes('routes:', '  - { id: sailing, url: "/sailings/{sailing}", screen: sailing }'),
+    ],
   },
-  '  # routes:',
-  '  #   - { id: sailing, url: "/sailings/{sailing}", screen: sailing }',
 ];
 
-const MESSAGES: Line[] = [
+const MESSAGES: DraftLine[] = [
+  'gap',
   {
     ask: 'Which messages does it send? The payload stands in a file beside this one; a tap lands on the screen.',
   },
-  '# push:',
-  '#   messages:',
-  '#     - { id: delay, payload: push/delay.json, screen: sailing }',
+  ...notes('push:', '  messages:', '    - { id: delay, payload: push/delay.json, screen: sailing }'),
 ];
 
-const PURCHASES: Line[] = [
+const PURCHASES: DraftLine[] = [
+  'gap',
   { ask: 'What does it sell? The last step of `buy` touches the button that buys it.' },
-  '# purchases:',
-  '#   products:',
-  '#     - { id: pass.month, kind: subscription, period: P1M, buy: [{ tap: buy_button }] }',
+  ...notes(
+    'purchases:',
+    '  products:',
+    '    - { id: pass.month, kind: subscription, period: P1M, buy: [{ tap: buy_button }] }',
+  ),
 ];
 
-const ADS: Line[] = [
+const ADS: DraftLine[] = [
+  'gap',
   {
     ask: 'Where does it show ads, and which networks are asked? Each is described in a file: docs/purchases-and-ads.md.',
   },
-  '# ads:',
-  '#   networks: [networks/mine.yaml]',
-  '#   placements:',
-  '#     - { id: top, format: banner, waterfall: [{ network: mine, parameters: { unit: "1" } }] }',
+  ...notes(
+    'ads:',
+    '  networks: [networks/mine.yaml]',
+    '  placements:',
+    '    - { id: top, format: banner, waterfall: [{ network: mine, parameters: { unit: "1" } }] }',
+  ),
 ];
 
-const LIMITS: Line[] = [
-  '# Limits have defaults (text 4.5 : 1, large text 3 : 1, targets 48 dp or 44 pt); write "limits:" to change them.',
-];
+const LIMITS: Comment = {
+  note: 'Limits have defaults (text 4.5 : 1, large text 3 : 1, targets 48 dp or 44 pt); write "limits:" to change them.',
+};
 
 /** What stands in a package may hold anything; in a comment it must not begin a new line. */
 const plainLine = (text: string): string => text.replace(/[\p{Cc}\u2028\u2029]+/gu, ' ').slice(0, 200);
-
-/** As it stands where YAML cannot take it for something else. */
-const quote = (text: string): string =>
-  /^[a-z][\w.+-]*$/i.test(text) && !/^(true|false|yes|no|on|off|null|y|n)$/i.test(text)
-    ? text
-    : JSON.stringify(text);
 
 function sourceLocaleOf(app: AppPackage): string {
   const region = app.ios?.info.CFBundleDevelopmentRegion;

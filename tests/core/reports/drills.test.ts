@@ -102,7 +102,7 @@ test('the page leads from a cell to its worst finding, or else to what was seen'
     cell('home', 'as-is', { evidence: ['cccc'] }),
     cell('form', 'as-is', { outcome: 'untested', planned: false }),
   ];
-  const page = coverageSection(judgement({ coverage, drills }), { evidenceHref, maps: [] });
+  const page = String(coverageSection(judgement({ coverage, drills }), { evidenceHref, maps: [] }));
   const { names, text } = readXml(page);
   expect(names).not.toContain('script');
   expect(names.filter((name) => name === 'table').length).toBe(2);
@@ -134,7 +134,7 @@ test('a table of routes: in the terminal and on the page, each cell with its fin
   const lines = outcomeTable(routes, { style: plainStyle, widthColumns: 200 });
   expect(lines[1]).toMatch(/^\/x<script>.* ▲ +□ +– +→ home$/);
   expect(lines.at(-1)).toContain(`cold: ${HOSTILE.trim()}`);
-  const page = coverageSection(judgement({ routes }), { evidenceHref: new Map(), maps: [] });
+  const page = String(coverageSection(judgement({ routes }), { evidenceHref: new Map(), maps: [] }));
   expect(readXml(page).names).not.toContain('script');
   expect(page).toContain('<a class="failed" href="#finding-ab12-cd34" aria-label="failed, 1">');
   expect(outcomeTable({ columns: [], rows: [] }, { style: plainStyle, widthColumns: 80 })).toEqual([]);
