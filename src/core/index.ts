@@ -100,7 +100,7 @@ export { isLedgerLine, type LedgerLine, ledgerLineSchema, type ProductKind } fro
 export { isRightToLeft } from './model/locale.ts';
 export type { Outcome } from './model/outcome.ts';
 export { type ByteSource, bytesSource, type Pixels, type Ports } from './model/ports.ts';
-export { formatProblem, type Problem, type Result } from './model/problem.ts';
+export { formatProblem, type Problem, type Result, UnreadableError } from './model/problem.ts';
 export type { PushPayload } from './model/push-payload.ts';
 export { type Ruling, type RulingsFile, rulingsFileSchema, type SignOff } from './model/ruling.ts';
 export type { Sale, SaleKeys, SaleTrust } from './model/sale.ts';

@@ -6,6 +6,7 @@ import { addTraceLines, type Dossier, listTraces, readTrace } from '../node/doss
 import { listMaps } from '../node/roam-map.ts';
 import type { Device } from './bridge/device.ts';
 import { OutOfReach } from './bridge/out-of-reach.ts';
+import { withDeviceLock } from './device-lock.ts';
 import { beginTrace } from './drills/begin-trace.ts';
 import { setFor } from './drills/capture-screen.ts';
 import { settingsOf } from './drills/capture-sweep.ts';
@@ -53,7 +54,10 @@ export interface SessionReport {
 }
 
 /** @throws OutOfReach, UnreadableError */
-export async function drillDevice(device: Device, options: SessionOptions): Promise<SessionReport> {
+export const drillDevice = (device: Device, options: SessionOptions): Promise<SessionReport> =>
+  withDeviceLock(options.stateFolder, device, () => drillLocked(device, options));
+
+async function drillLocked(device: Device, options: SessionOptions): Promise<SessionReport> {
   const { dossier, intent, isRerun = false, kits = {}, signal, stateFolder } = options;
   const { app, build } = await findCandidate(device, dossier.candidate.build);
   const overrides = await openOverrides(stateFolder, device);
@@ -190,7 +194,8 @@ async function doneBefore(dossier: Dossier, device: Device, intent: Intent): Pro
 }
 
 /** Restores what a run that was killed left changed; @returns undefined where there was nothing. */
-export async function putBackLeft(device: Device, stateFolder: string): Promise<PutBack[] | undefined> {
-  const overrides = await openOverrides(stateFolder, device);
-  return overrides.left.length > 0 ? overrides.putBack() : undefined;
-}
+export const putBackLeft = (device: Device, stateFolder: string): Promise<PutBack[] | undefined> =>
+  withDeviceLock(stateFolder, device, async () => {
+    const overrides = await openOverrides(stateFolder, device);
+    return overrides.left.length > 0 ? overrides.putBack() : undefined;
+  });

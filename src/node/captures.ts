@@ -1,11 +1,13 @@
 /** Captures in a dossier: a folder each, with its settings, its picture and its tree. */
-import { mkdir, writeFile } from 'node:fs/promises';
-import { basename, join } from 'node:path';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
 import { factsOfCapture } from '../core/checklist/find-on-screens.ts';
+import { parseCapture } from '../core/formats/capture.ts';
 import { formatBuild, sameBuild } from '../core/model/candidate.ts';
 import type { Fact } from '../core/model/fact.ts';
 import { cachedFacts, writeCachedFacts } from './cached-facts.ts';
 import {
+  changedEvidence,
   type Dossier,
   type EvidenceEntry,
   exists,
@@ -16,7 +18,7 @@ import {
 } from './dossier.ts';
 import { evidenceKey } from './evidence-keys.ts';
 import { type CaptureFiles, captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
-import { writeAtomically } from './write-atomically.ts';
+import { writeDurably } from './write-atomically.ts';
 
 /** Takes a capture in, and measures it as it is decoded; one of another build is refused. */
 export async function addCapture(
@@ -24,7 +26,7 @@ export async function addCapture(
   path: string,
   files?: CaptureFiles,
 ): Promise<Taken> {
-  const read = files ?? (await readCaptureFiles(path));
+  const read = files ? asRead(path, files) : await readCaptureFiles(path);
   const { build } = read.capture;
   if (build && !sameBuild(build, candidate.build))
     throw otherBuild(path, formatBuild(build), folder, formatBuild(candidate.build));
@@ -35,9 +37,10 @@ export async function addCapture(
   const taken: Taken = { kind: 'capture', name: basename(path), digest, again };
   if (again) return taken;
   const facts = await measure(path, entry, read);
-  await writeAtomically(folder, name, async (staged) => {
+  await writeDurably(folder, name, async (staged) => {
     await mkdir(staged);
     await writeFile(join(staged, 'capture.json'), json(read.capture));
+    await writeFile(join(staged, SEAL), digest);
     await writeFile(join(staged, read.capture.picture), read.picture);
     if (read.capture.hierarchy)
       await writeFile(join(staged, read.capture.hierarchy), read.hierarchyXml ?? '');
@@ -49,11 +52,24 @@ export async function addCapture(
 export const listCaptures = ({ folder }: Dossier): Promise<EvidenceEntry[]> =>
   listEvidence(join(folder, 'captures'), 'capture.json');
 
+// Beside a capture: its whole digest.
+const SEAL = 'digest';
+
+/** As it comes back from its file, so that it is the same piece of evidence there. */
+const asRead = (path: string, files: CaptureFiles): CaptureFiles => ({
+  ...files,
+  capture: parseCapture(path, JSON.stringify(files.capture)),
+});
+
 /** What is measured on one that was taken in. */
-export const observeCapture = ({ folder }: Dossier, { digest, file }: EvidenceEntry): Promise<Fact[]> =>
-  cachedFacts(folder, digest, evidenceKey('capture'), async () =>
-    measure(file, digest, await readCaptureFiles(file)),
-  );
+export const observeCapture = (dossier: Dossier, { digest, file }: EvidenceEntry): Promise<Fact[]> =>
+  cachedFacts(dossier, digest, evidenceKey('capture'), async () => {
+    const read = await readCaptureFiles(file);
+    const sealed = await readFile(join(dirname(file), SEAL), 'utf8').catch(() => undefined);
+    // those of before have none
+    if (sealed !== undefined && sealed !== (await captureDigest(read))) throw changedEvidence(dirname(file));
+    return measure(file, digest, read);
+  });
 
 /** @throws UnreadableError where picture or tree cannot be read */
 async function measure(file: string, digest: string, files: CaptureFiles): Promise<Fact[]> {

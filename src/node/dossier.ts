@@ -13,22 +13,24 @@
  *
  * Evidence is written beside its place and moved there so that a stop in the middle leaves nothing half-written.
  */
-import { copyFile, mkdir, readdir, stat, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, join, sep } from 'node:path';
 import { z } from 'zod';
 import { catalogueName, readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
 import { parseJson } from '../core/formats/parse-json.ts';
 import { decodeTrace } from '../core/formats/trace.ts';
+import type { AppPackage } from '../core/model/app-package.ts';
 import { buildKeySchema, formatBuild, platformSchema, sameBuild } from '../core/model/candidate.ts';
 import { sha256Hex } from '../core/model/ports.ts';
 import { type Problem, UnreadableError, unwrap } from '../core/model/problem.ts';
 import type { DrillLine, TraceLine } from '../core/model/trace.ts';
 import { fileDigest } from './file-hasher.ts';
+import { withFileLock } from './file-lock.ts';
 import { nodePorts } from './ports.ts';
 import { readCatalogueBytes } from './read-catalogue-bytes.ts';
 import { withPackage } from './read-package.ts';
 import { readTextFile } from './read-yaml.ts';
-import { writeAtomically } from './write-atomically.ts';
+import { writeDurably } from './write-atomically.ts';
 
 const candidateSchema = z.strictObject({
   fenlok: z.literal('dossier/1'),
@@ -42,6 +44,8 @@ export type Candidate = z.infer<typeof candidateSchema>;
 export interface Dossier {
   folder: string;
   candidate: Candidate;
+  /** Told of a file of kept facts that is damaged, and measured again. */
+  onDamage?: (file: string) => void;
 }
 
 export interface EvidenceEntry {
@@ -77,20 +81,37 @@ export async function openDossier(folder: string): Promise<Dossier> {
       found: 'no dossier here',
       remedy: `Begin one with its package: fenlok add app-release.apk --dossier ${folder}`,
     });
-  return {
-    folder,
-    candidate: parseJson(
-      file,
-      await readTextFile(file),
-      candidateSchema,
-      'a dossier.json as Fenlok writes it',
-    ),
-  };
+  const text = await readTextFile(file);
+  const { digest, ...candidate } = parseJson(
+    file,
+    text,
+    candidateSchema.extend({ digest: z.string().optional() }),
+    'a dossier.json as Fenlok writes it',
+  );
+  if (digest !== undefined && digest !== (await digestOf(candidate))) throw changedEvidence(file);
+  return { folder, candidate };
 }
+
+const digestOf = (value: unknown): Promise<string> =>
+  sha256Hex(nodePorts, new TextEncoder().encode(JSON.stringify(value)));
+
+/** Of what was taken in: it is not what it was. */
+export const changedEvidence = (file: string) =>
+  new UnreadableError({
+    code: 'dossier.changed',
+    file,
+    found: 'a file of the dossier that was damaged, or changed by hand',
+    expected: 'what was taken in, whose digest is kept with it',
+    remedy: 'Put it back as it was, or remove it and add it again.',
+  });
 
 /** Takes the package in; the first one begins the dossier, another build is refused. */
 export async function addPackage(folder: string, path: string): Promise<Taken> {
   const app = await withPackage(path, (apk) => apk.app, { parts: 'declared' });
+  return withFileLock(join(folder, 'dossier.json'), () => keepPackage(folder, path, app));
+}
+
+async function keepPackage(folder: string, path: string, app: AppPackage): Promise<Taken> {
   const name = basename(path);
   if (await exists(join(folder, 'dossier.json'))) {
     const { candidate } = await openDossier(folder);
@@ -99,11 +120,7 @@ export async function addPackage(folder: string, path: string): Promise<Taken> {
     if (candidate.package.digest === app.digest)
       return { kind: 'package', name, digest: app.digest, again: true };
   }
-  await mkdir(folder, { recursive: true });
-  await writeAtomically(folder, 'package', async (staged) => {
-    await mkdir(staged);
-    await copyFile(path, join(staged, name));
-  });
+  await writeDurably(folder, `package/${name}`, (staged) => copyFile(path, staged));
   const candidate: Candidate = {
     fenlok: 'dossier/1',
     platform: app.platform,
@@ -111,7 +128,10 @@ export async function addPackage(folder: string, path: string): Promise<Taken> {
     build: app.build,
     package: { file: `package/${name}`, digest: app.digest },
   };
-  await writeAtomically(folder, 'dossier.json', (staged) => writeFile(staged, json(candidate)));
+  const digest = await digestOf(candidate);
+  await writeDurably(folder, 'dossier.json', (staged) => writeFile(staged, json({ ...candidate, digest })));
+  for (const other of await readdir(join(folder, 'package')))
+    if (other !== name) await rm(join(folder, 'package', other), { force: true });
   return { kind: 'package', name, digest: app.digest, again: false };
 }
 
@@ -129,9 +149,7 @@ export async function addCatalogue(
   const { entries, problems } = unwrap(await readCatalogue(shown, bytes));
   if (entries.length + problems.length === 0) return undefined;
   const settings: CatalogueEntryFile = { fenlok: 'catalogue/1', path: shown, name: catalogueName(path) };
-  const head = new TextEncoder().encode(JSON.stringify(settings));
-  const parts = await Promise.all([head, bytes].map((part) => sha256Hex(nodePorts, part)));
-  const digest = await sha256Hex(nodePorts, new TextEncoder().encode(parts.join('\n')));
+  const digest = await catalogueDigest(settings, bytes);
   const name = `catalogues/${digest.slice(0, 16)}`;
   const taken: Taken = {
     kind: 'catalogue',
@@ -140,12 +158,18 @@ export async function addCatalogue(
     again: await exists(join(folder, name)),
   };
   if (!taken.again)
-    await writeAtomically(folder, name, async (staged) => {
+    await writeDurably(folder, name, async (staged) => {
       await mkdir(staged);
       await writeFile(join(staged, 'catalogue.json'), json(settings));
       await writeFile(join(staged, CATALOGUE_TEXTS), bytes);
     });
   return { ...taken, problems };
+}
+
+async function catalogueDigest(settings: CatalogueEntryFile, bytes: Uint8Array): Promise<string> {
+  const head = new TextEncoder().encode(JSON.stringify(settings));
+  const parts = await Promise.all([head, bytes].map((part) => sha256Hex(nodePorts, part)));
+  return sha256Hex(nodePorts, new TextEncoder().encode(parts.join('\n')));
 }
 
 const CATALOGUE_TEXTS = 'texts';
@@ -157,7 +181,10 @@ export async function readCatalogueFiles(
   const text = await readTextFile(file);
   const settings = parseJson(file, text, catalogueEntrySchema, 'a catalogue.json as Fenlok writes it');
   const beside = join(dirname(file), CATALOGUE_TEXTS);
-  return { settings, bytes: await readCatalogueBytes(beside) };
+  const bytes = await readCatalogueBytes(beside);
+  if (!(await catalogueDigest(settings, bytes)).startsWith(basename(dirname(file))))
+    throw changedEvidence(dirname(file));
+  return { settings, bytes };
 }
 
 /** Takes a trace in; one that a drill wrote on another build is refused. */
@@ -177,7 +204,7 @@ const traceName = (digest: string): string => `traces/${digest.slice(0, 16)}.jso
 export async function addTraceLines({ folder }: Dossier, lines: readonly TraceLine[]): Promise<Taken> {
   const text = lines.map((line) => `${JSON.stringify(line)}\n`).join('');
   const digest = await sha256Hex(nodePorts, new TextEncoder().encode(text));
-  await writeAtomically(folder, traceName(digest), (staged) => writeFile(staged, text));
+  await writeDurably(folder, traceName(digest), (staged) => writeFile(staged, text));
   return { kind: 'trace', name: lines[0]!.kind, digest, again: false };
 }
 
@@ -189,7 +216,7 @@ export const addFile = ({ folder }: Dossier, path: string): Promise<Taken> =>
 export async function addPicture({ folder }: Dossier, name: string, png: Uint8Array): Promise<string> {
   const digest = await sha256Hex(nodePorts, png);
   const file = `files/${digest.slice(0, 16)}-${name}`;
-  await writeAtomically(folder, file, (staged) => writeFile(staged, png));
+  await writeDurably(folder, file, (staged) => writeFile(staged, png));
   return file;
 }
 
@@ -206,7 +233,7 @@ async function addWhole(
     digest,
     again: await exists(join(folder, nameOf(digest))),
   };
-  if (!taken.again) await writeAtomically(folder, nameOf(digest), (staged) => copyFile(path, staged));
+  if (!taken.again) await writeDurably(folder, nameOf(digest), (staged) => copyFile(path, staged));
   return taken;
 }
 
@@ -221,9 +248,11 @@ export async function listTraces({ folder }: Dossier): Promise<EvidenceEntry[]> 
     .map((name) => ({ digest: name.slice(0, 16), file: join(folder, 'traces', name) }));
 }
 
-/** @throws UnreadableError with the line that cannot be read */
-export const readTrace = async ({ file }: EvidenceEntry): Promise<TraceLine[]> =>
-  decodeTrace(file, await readTextFile(file, TRACE_LIMIT_BYTES));
+/** @throws UnreadableError where it is not what was taken in */
+export async function readTrace({ digest, file }: EvidenceEntry): Promise<TraceLine[]> {
+  if (!(await fileDigest(file)).startsWith(digest)) throw changedEvidence(file);
+  return decodeTrace(file, await readTextFile(file, TRACE_LIMIT_BYTES));
+}
 
 export async function listEvidence(folder: string, settings: string): Promise<EvidenceEntry[]> {
   const names = await readdir(folder).catch(() => []);

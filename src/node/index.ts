@@ -2,7 +2,15 @@
 
 export { addCapture } from './captures.ts';
 export { decodeImage } from './decode-image.ts';
-export { addFile, addPackage, addTrace, type Dossier, openDossier, type Taken } from './dossier.ts';
+export {
+  addCatalogue,
+  addFile,
+  addPackage,
+  addTrace,
+  type Dossier,
+  openDossier,
+  type Taken,
+} from './dossier.ts';
 export { defineExtension, type Extension, type ReportFormat } from './extensions.ts';
 export { type JudgeCandidateOptions, judgeCandidate } from './judge-candidate.ts';
 export { type JudgeOptions, judgeDossier } from './judge-dossier.ts';

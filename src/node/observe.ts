@@ -17,6 +17,7 @@ import { unwrap } from '../core/model/problem.ts';
 import { cachedFacts } from './cached-facts.ts';
 import { listCaptures, observeCapture } from './captures.ts';
 import {
+  changedEvidence,
   type Dossier,
   type EvidenceEntry,
   listCatalogues,
@@ -73,10 +74,18 @@ export async function observeDossier(
   return facts.flat();
 }
 
-function observePackage({ folder, candidate }: Dossier, named: readonly CatalogueSyntax[]): Promise<Fact[]> {
-  const { digest, file } = candidate.package;
-  return cachedFacts(folder, digest, [evidenceKey('package'), ...named.map(formatRow)].join('; '), () =>
-    factsOfPackageFile(join(folder, file), named),
+function observePackage(dossier: Dossier, named: readonly CatalogueSyntax[]): Promise<Fact[]> {
+  const { digest, file } = dossier.candidate.package;
+  const path = join(dossier.folder, file);
+  return cachedFacts(dossier, digest, [evidenceKey('package'), ...named.map(formatRow)].join('; '), () =>
+    withPackage(
+      path,
+      ({ app }) => {
+        if (app.digest !== digest) throw changedEvidence(path);
+        return factsOfPackage(app);
+      },
+      { catalogues: named },
+    ),
   );
 }
 
@@ -88,53 +97,61 @@ export const factsOfPackageFile = (
   catalogues: readonly CatalogueSyntax[] = [],
 ): Promise<Fact[]> => withPackage(path, ({ app }) => factsOfPackage(app), { catalogues });
 
-function observeTrace({ candidate, folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
-  return cachedFacts(folder, entry.digest, evidenceKey('trace'), async () => {
-    const evidence = { digest: entry.digest, platform: candidate.platform, lines: await readTrace(entry) };
+function observeTrace(dossier: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
+  return cachedFacts(dossier, entry.digest, evidenceKey('trace'), async () => {
+    const evidence = {
+      digest: entry.digest,
+      platform: dossier.candidate.platform,
+      lines: await readTrace(entry),
+    };
     return traceObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 
-function observeSite({ candidate, folder }: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
-  return cachedFacts(folder, entry.digest, evidenceKey('site'), async () => {
+function observeSite(dossier: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
+  return cachedFacts(dossier, entry.digest, evidenceKey('site'), async () => {
     const evidence = {
       digest: entry.digest,
-      platform: candidate.platform,
+      platform: dossier.candidate.platform,
       site: await openSiteFile(entry.file),
     };
     return siteObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 
-function observePayload({ candidate, folder }: Dossier, entry: EvidenceEntry & NamedFile): Promise<Fact[]> {
-  return cachedFacts(folder, entry.digest, evidenceKey('payload'), async () => {
+function observePayload(dossier: Dossier, entry: EvidenceEntry & NamedFile): Promise<Fact[]> {
+  return cachedFacts(dossier, entry.digest, evidenceKey('payload'), async () => {
     const payload = readPushPayload(entry.file, await readPayloadBytes(entry.file));
     const { digest } = entry;
-    const evidence = { digest, platform: candidate.platform, name: entry.name, payload };
+    const evidence = { digest, platform: dossier.candidate.platform, name: entry.name, payload };
     return payloadObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 
-function observeSale({ candidate, folder }: Dossier, entry: EvidenceEntry & NamedFile): Promise<Fact[]> {
-  return cachedFacts(folder, entry.digest, evidenceKey('sale'), async () => {
-    const evidence = { digest: entry.digest, platform: candidate.platform, ...(await openSale(entry)) };
+function observeSale(dossier: Dossier, entry: EvidenceEntry & NamedFile): Promise<Fact[]> {
+  return cachedFacts(dossier, entry.digest, evidenceKey('sale'), async () => {
+    const evidence = {
+      digest: entry.digest,
+      platform: dossier.candidate.platform,
+      ...(await openSale(entry)),
+    };
     return saleObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 
 async function observeCatalogue(
-  { candidate, folder }: Dossier,
+  dossier: Dossier,
   entry: EvidenceEntry,
   named: readonly CatalogueSyntax[],
 ): Promise<Fact[]> {
   const { bytes, settings } = await readCatalogueFiles(entry.file);
   const syntax = namedSyntax(settings.path, named);
   const key = [evidenceKey('catalogue'), ...(syntax ? [syntax] : [])].join('; ');
-  return cachedFacts(folder, entry.digest, key, async () => {
+  return cachedFacts(dossier, entry.digest, key, async () => {
     const catalogue = unwrap(await readCatalogue(settings.path, bytes, syntax));
     const evidence = {
       digest: entry.digest,
-      platform: candidate.platform,
+      platform: dossier.candidate.platform,
       name: settings.name,
       file: settings.path,
       catalogue,

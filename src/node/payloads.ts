@@ -8,7 +8,7 @@ import type { Dossier, EvidenceEntry, Taken } from './dossier.ts';
 import { dropFormer, listNamed, type NamedFile, placeFor } from './named-evidence.ts';
 import { nodePorts } from './ports.ts';
 import { readBytes } from './read-bytes.ts';
-import { writeAtomically } from './write-atomically.ts';
+import { writeDurably } from './write-atomically.ts';
 
 const ROOM = 'payloads';
 
@@ -30,7 +30,7 @@ export async function addPayload({ folder }: Dossier, path: string): Promise<Tak
   const place = placeFor(folder, ROOM, path);
   const before = await readFile(join(folder, place)).catch(() => undefined);
   const again = before?.equals(bytes) ?? false;
-  if (!again) await writeAtomically(folder, place, (staged) => writeFile(staged, bytes));
+  if (!again) await writeDurably(folder, place, (staged) => writeFile(staged, bytes));
   await dropFormer(folder, ROOM, path);
   return { kind: 'payload', name: basename(path), digest: await digestOf(basename(path), bytes), again };
 }

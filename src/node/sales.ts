@@ -11,7 +11,7 @@ import { dropFormer, listNamed, type NamedFile, placeFor } from './named-evidenc
 import { nodePorts } from './ports.ts';
 import { readTextFile, readYaml } from './read-yaml.ts';
 import { readStoreFile } from './store/store-file.ts';
-import { writeAtomically } from './write-atomically.ts';
+import { writeDurably } from './write-atomically.ts';
 
 const ROOM = 'sales';
 
@@ -64,7 +64,7 @@ export async function addSale({ folder }: Dossier, path: string, keys: SaleKeys)
   const kept = `${JSON.stringify({ fenlok: 'sale/1', text, keys }, null, 2)}\n`;
   const name = placeFor(folder, ROOM, `${path}.json`);
   const before = await readFile(join(folder, name), 'utf8').catch(() => undefined);
-  if (before !== kept) await writeAtomically(folder, name, (staged) => writeFile(staged, kept));
+  if (before !== kept) await writeDurably(folder, name, (staged) => writeFile(staged, kept));
   await dropFormer(folder, ROOM, `${path}.json`);
   return {
     kind: 'sale',

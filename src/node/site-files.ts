@@ -13,7 +13,7 @@ import type { SiteFile } from '../core/model/site-file.ts';
 import type { Dossier, EvidenceEntry, Taken } from './dossier.ts';
 import { nodePorts } from './ports.ts';
 import { readBytes } from './read-bytes.ts';
-import { writeAtomically } from './write-atomically.ts';
+import { writeDurably } from './write-atomically.ts';
 
 const NAMES = {
   assetlinks: 'assetlinks.json',
@@ -33,7 +33,7 @@ export async function addSiteFile(
   const name = `sites/${host}/${NAMES[kind]}`;
   const before = await readFile(join(folder, name)).catch(() => undefined);
   const again = before?.equals(bytes) ?? false;
-  if (!again) await writeAtomically(folder, name, (staged) => writeFile(staged, bytes));
+  if (!again) await writeDurably(folder, name, (staged) => writeFile(staged, bytes));
   return { kind: 'site', name: `${kind} of ${host}`, digest, again, problems };
 }
 

@@ -1,5 +1,18 @@
-import { mkdir, rename, rm, stat } from 'node:fs/promises';
-import { basename, join } from 'node:path';
+import {
+  chmod,
+  chown,
+  type FileHandle,
+  mkdir,
+  open,
+  readdir,
+  realpath,
+  rename,
+  rm,
+  stat,
+} from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
+
+let count = 0;
 
 /** Writes beside the place, then moves there. A file is replaced in one step, so that the one before is never lost. */
 export async function writeAtomically(
@@ -7,16 +20,64 @@ export async function writeAtomically(
   name: string,
   write: (staged: string) => Promise<void>,
 ): Promise<void> {
-  const place = join(folder, name);
-  const staged = join(folder, `.incoming-${process.pid}-${basename(name)}`);
-  await rm(staged, { recursive: true, force: true });
+  await replace(join(folder, name), write);
+}
+
+/**
+ * The same for what is promised to be kept: it is on the disk before this returns. A link is written through, and a file keeps its
+ * mode and owner.
+ */
+export async function writeDurably(
+  folder: string,
+  name: string,
+  write: (staged: string) => Promise<void>,
+): Promise<void> {
+  const link = join(folder, name);
+  const place = await realpath(link).catch(() => link);
+  await replace(place, async (staged) => {
+    await write(staged);
+    await keepOwner(place, staged);
+    for (const path of await withInside(staged)) await flush(path);
+  });
+  await flush(dirname(place));
+}
+
+async function replace(place: string, write: (staged: string) => Promise<void>): Promise<void> {
+  const staged = join(dirname(place), `.incoming-${process.pid}-${++count}-${basename(place)}`);
   try {
-    await mkdir(join(place, '..'), { recursive: true });
+    await mkdir(dirname(place), { recursive: true });
     await write(staged);
     // only a folder must make way first
     if ((await stat(staged)).isDirectory()) await rm(place, { recursive: true, force: true });
     await rename(staged, place);
   } finally {
     await rm(staged, { recursive: true, force: true });
+  }
+}
+
+async function keepOwner(place: string, staged: string): Promise<void> {
+  const before = await stat(place).catch(() => undefined);
+  if (!before?.isFile()) return;
+  await chmod(staged, before.mode);
+  // only root may give a file away
+  await chown(staged, before.uid, before.gid).catch(() => {});
+}
+
+async function withInside(path: string): Promise<string[]> {
+  if (!(await stat(path)).isDirectory()) return [path];
+  return [...(await readdir(path)).map((name) => join(path, name)), path];
+}
+
+async function flush(path: string): Promise<void> {
+  let handle: FileHandle | undefined;
+  try {
+    handle = await open(path, 'r');
+    await handle.sync();
+  } catch (error) {
+    // folders cannot be flushed everywhere
+    if (!['EPERM', 'EISDIR', 'EINVAL', 'EACCES'].includes((error as NodeJS.ErrnoException).code ?? ''))
+      throw error;
+  } finally {
+    await handle?.close();
   }
 }

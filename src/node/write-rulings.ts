@@ -4,8 +4,9 @@ import { basename, dirname } from 'node:path';
 import { type Document, isMap, isSeq, parseDocument, type YAMLSeq } from 'yaml';
 import { type Ruling, rulingsFileSchema, type SignOff } from '../core/model/ruling.ts';
 import { exists } from './dossier.ts';
+import { withFileLock } from './file-lock.ts';
 import { readYaml } from './read-yaml.ts';
-import { writeAtomically } from './write-atomically.ts';
+import { writeDurably } from './write-atomically.ts';
 
 const NEW_FILE = `# What people decided about findings and items. Comments are kept; entries are yours to edit.
 fenlok: rulings/1
@@ -32,22 +33,24 @@ async function writeEntries<T extends object>(
   added: readonly T[],
   replaces: (entry: Record<string, unknown>, added: T) => boolean,
 ): Promise<void> {
-  // reading by the schema first: a file with a typo is reported, never rewritten
-  const document: Document = (await exists(file))
-    ? (await readYaml(file, rulingsFileSchema)).document
-    : parseDocument(NEW_FILE);
-  if (!isSeq(document.get(list))) document.set(list, document.createNode([]));
-  const entries = document.get(list) as YAMLSeq;
-  entries.flow = false;
-  for (const entry of added) {
-    const node = document.createNode(JSON.parse(JSON.stringify(entry)));
-    const at = entries.items.findIndex(
-      (item) => isMap(item) && replaces(item.toJS(document) as Record<string, unknown>, entry),
+  await withFileLock(file, async () => {
+    // reading by the schema first: a file with a typo is reported, never rewritten
+    const document: Document = (await exists(file))
+      ? (await readYaml(file, rulingsFileSchema)).document
+      : parseDocument(NEW_FILE);
+    if (!isSeq(document.get(list))) document.set(list, document.createNode([]));
+    const entries = document.get(list) as YAMLSeq;
+    entries.flow = false;
+    for (const entry of added) {
+      const node = document.createNode(JSON.parse(JSON.stringify(entry)));
+      const at = entries.items.findIndex(
+        (item) => isMap(item) && replaces(item.toJS(document) as Record<string, unknown>, entry),
+      );
+      if (at >= 0) entries.items[at] = node;
+      else entries.items.push(node);
+    }
+    await writeDurably(dirname(file), basename(file), (staged) =>
+      writeFile(staged, document.toString({ lineWidth: 0 })),
     );
-    if (at >= 0) entries.items[at] = node;
-    else entries.items.push(node);
-  }
-  await writeAtomically(dirname(file), basename(file), (staged) =>
-    writeFile(staged, document.toString({ lineWidth: 0 })),
-  );
+  });
 }

@@ -9,6 +9,7 @@ import type { Io } from '../../src/cli/io.ts';
 import { runProgram } from '../../src/cli/program.ts';
 import { fenlok, recordingIo } from '../support/command.ts';
 import { demoFolder, root, scratchFolder } from '../support/paths.ts';
+import { changeFacts, pretendBuild } from '../support/project.ts';
 
 const scratch = scratchFolder();
 
@@ -117,26 +118,17 @@ describe('a dossier by hand', () => {
       why: expect.stringContaining('85 of 86 planned cells'),
     });
     const facts = readdirSync(join(dossier, 'facts')).map((name) => join(dossier, 'facts', name));
-    for (const file of facts)
-      writeFileSync(
-        file,
-        readFileSync(file, 'utf8').replace('"name":"Go","nameFrom":"label"', '"name":"","nameFrom":"none"'),
+    const unnamed = (lines: string) =>
+      lines.replace('"name":"Go","nameFrom":"label"', '"name":"","nameFrom":"none"');
+    const found = async () =>
+      JSON.parse((await fenlok(['judge', '--json'], folder)).out).findings.map(
+        ({ check }: { check: string }) => check,
       );
-    const again = JSON.parse((await fenlok(['judge', '--json'], folder)).out);
-    expect(again.findings.map(({ check }: { check: string }) => check)).toContain('unnamed-control');
-    // facts that were cut off with their key are measured again too
-    for (const file of facts) writeFileSync(file, readFileSync(file, 'utf8').slice(0, 20));
-    expect((await fenlok(['judge'], folder)).code).toBe(1);
-    for (const file of facts)
-      writeFileSync(
-        file,
-        readFileSync(file, 'utf8').replace('"name":"Go","nameFrom":"label"', '"name":"","nameFrom":"none"'),
-      );
+    for (const file of facts) changeFacts(file, unnamed);
+    expect(await found()).toContain('unnamed-control');
     // kept facts of other code are measured again
-    for (const file of facts)
-      writeFileSync(file, readFileSync(file, 'utf8').replace(/^\{"key":"\w+/, '{"key":"0123'));
-    const fresh = JSON.parse((await fenlok(['judge', '--json'], folder)).out);
-    expect(fresh.findings.map(({ check }: { check: string }) => check)).not.toContain('unnamed-control');
+    for (const file of facts) changeFacts(file, unnamed, { key: '0123' });
+    expect(await found()).not.toContain('unnamed-control');
   });
 
   test("a team's own list beside the intent file is laid over the shipped one", async () => {
@@ -162,7 +154,7 @@ describe('a dossier by hand', () => {
 
   test('another build is refused, and the dossier stays as it was', async () => {
     const before = readFileSync(join(dossier, 'dossier.json'), 'utf8');
-    writeFileSync(join(dossier, 'dossier.json'), before.replace('"build": "240"', '"build": "239"'));
+    pretendBuild(dossier, { build: '239' });
     const run = await fenlok(['add', 'kelpline.apk'], folder);
     expect([run.code, run.err]).toEqual([
       3,

@@ -11,7 +11,7 @@ import type { ServedPhone } from '../../src/standins/phone/bridge/serve-phone.ts
 import { shapes } from '../../src/standins/phone/shapes.ts';
 import { fenlok } from '../support/command.ts';
 import { demoApk, root, scratchFolder } from '../support/paths.ts';
-import { copyIntent } from '../support/project.ts';
+import { copyIntent, pretendBuild } from '../support/project.ts';
 import { bootPhone } from '../support/served-phone.ts';
 
 const scratch = scratchFolder();
@@ -130,9 +130,7 @@ test('a run is evidence of its build alone: taken in elsewhere, and refused besi
       ({ cell }: { cell: { screen: string; procedure: string } }) => `${cell.procedure} ${cell.screen}`,
     ),
   ).toEqual(['home-and-return settings']);
-  const file = join(to, 'dossier/dossier.json');
-  const { build, ...rest } = JSON.parse(readFileSync(file, 'utf8'));
-  writeFileSync(file, JSON.stringify({ ...rest, build: { ...build, version: '2.4.1' } }));
+  pretendBuild(join(to, 'dossier'), { version: '2.4.1' });
   const stale = await fenlok(['add', run], to, env);
   expect([stale.code, stale.err]).toEqual([
     3,
@@ -221,7 +219,7 @@ test('killed half way, it leaves settings changed; the next call restores them, 
   expect((await drill(cwd, '--put-back')).out).toContain('no setting is left changed');
 });
 
-test('Ctrl-C restores the settings, and what was done stays done', async () => {
+test('a second call leaves a phone alone that is driven; Ctrl-C restores the settings, and what was done stays done', async () => {
   const cwd = await project('stopped');
   const args = [join(root, 'dist/bin/fenlok.js'), 'drill', 'rotate', '--device', phone.address];
   const child = spawn(process.execPath, args, {
@@ -233,13 +231,21 @@ test('Ctrl-C restores the settings, and what was done stays done', async () => {
   child.stderr.on('data', (chunk) => {
     err += chunk;
   });
-  const turned = phone.os.log.follow(({ tag }) => {
-    if (tag !== 'wm_relaunch_resume_activity') return;
-    turned();
-    child.kill('SIGINT');
+  const ended = new Promise((resolve) => child.once('exit', resolve));
+  await new Promise<void>((resolve) => {
+    const turned = phone.os.log.follow(({ tag }) => {
+      if (tag !== 'wm_relaunch_resume_activity') return;
+      turned();
+      resolve();
+    });
   });
-  const code = await new Promise((resolve) => child.once('exit', resolve));
-  expect([code, err]).toEqual([130, expect.stringContaining('stopped')]);
+  const second = await drill(cwd, '--put-back');
+  child.kill('SIGINT');
+  expect([second.code, second.err]).toEqual([
+    5,
+    expect.stringMatching(new RegExp(`driven by another call of Fenlok .*process ${child.pid} `)),
+  ]);
+  expect([await ended, err]).toEqual([130, expect.stringContaining('stopped')]);
   expect([
     phone.os.settings.get('system', 'accelerometer_rotation'),
     phone.os.settings.get('system', 'user_rotation'),
@@ -321,9 +327,7 @@ describe('what cannot be done is said', () => {
         expect.stringMatching(/example.kelpline is not installed.*--install/),
       ]);
       expect((await on('--install')).code).toBe(0);
-      const file = join(cwd, 'dossier/dossier.json');
-      const { build, ...rest } = JSON.parse(readFileSync(file, 'utf8'));
-      writeFileSync(file, JSON.stringify({ ...rest, build: { ...build, code: '0123456789abcdef' } }));
+      pretendBuild(join(cwd, 'dossier'), { code: '0123456789abcdef' });
       const stale = await on();
       expect([stale.code, stale.err]).toEqual([
         3,

@@ -1,7 +1,7 @@
 import { Option } from 'commander';
 import type { Judgement } from '../../core/model/judgement.ts';
 import { tableReport, textReport } from '../../core/reports/text.ts';
-import { openDossier } from '../../node/dossier.ts';
+import { type Dossier, openDossier } from '../../node/dossier.ts';
 import { judgeDossier } from '../../node/judge-dossier.ts';
 import { readProject } from '../../node/project.ts';
 import { type WrittenReports, writeReports } from '../../node/write-reports.ts';
@@ -58,7 +58,10 @@ export async function judgeAndReport(
   io: Io,
   options: JudgeOptions,
 ): Promise<{ judgement: Judgement; reports: WrittenReports }> {
-  const dossier = await openDossier(inCwd(io, options.dossier));
+  const dossier: Dossier = {
+    ...(await openDossier(inCwd(io, options.dossier))),
+    onDamage: (file) => io.err(`${file} was damaged, so what it held is measured again\n`),
+  };
   const project = await readProject(
     io.cwd,
     dossier.candidate.build.appId,

@@ -16,6 +16,8 @@ export type OutOfReachCode =
   | 'unauthorised'
   /** The server knows the device, and cannot talk to it. */
   | 'offline'
+  /** Another process drives it. */
+  | 'in-use'
   /** No such device, or several and none chosen. */
   | 'unknown'
   /** It went away while it was in use. */

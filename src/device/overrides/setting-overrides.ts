@@ -6,6 +6,7 @@ import { mkdir, open, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
 import type { Device } from '../bridge/device.ts';
+import { fileNameOf } from '../device-lock.ts';
 import { Refused, settingNamed } from './settings.ts';
 
 const entrySchema = z.strictObject({ setting: z.string(), was: z.string().nullable() });
@@ -30,7 +31,7 @@ export interface SettingOverrides {
 /** @param stateFolder where the journals of all devices lie */
 export async function openOverrides(stateFolder: string, device: Device): Promise<SettingOverrides> {
   const folder = join(stateFolder, 'borrowed');
-  const file = join(folder, `${(device.info.id || device.serial).replace(/[^\w.-]/g, '_')}.jsonl`);
+  const file = join(folder, `${fileNameOf(device)}.jsonl`);
   const entries = await readJournal(file);
   const left = [...entries.keys()];
   const keep = async (entry: Entry) => {

@@ -16,7 +16,7 @@ export class StepFailed extends Error {
   }
 }
 
-export function formatStep(step: Step): string {
+function formatStep(step: Step): string {
   if ('tap' in step) return `tap ${step.tap}`;
   if ('type' in step) return `type into ${step.into}`;
   if ('scroll' in step) return `scroll ${step.scroll}`;
