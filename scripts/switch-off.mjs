@@ -92,14 +92,17 @@ try {
       tried(file.slice(copy.length + 1), (before) => `${before}\n${name}.run = () => [];\n`, files),
     );
   }
-  const limits = 'src/core/model/limits.ts';
+  const limits = 'src/core/model/standard-limits.ts';
   for (const [line, name, value] of readFileSync(join(copy, limits), 'utf8').matchAll(
-    /^ {2}(\w+): z\.number\(\).*\.default\(([\d.]+)\),$/gm,
+    /^ {2}(\w+): ([\d.]+),$/gm,
   )) {
     if (!isWanted(name)) continue;
-    const moved = line
-      .replace(`default(${value})`, `default(${Math.round(Number(value) * 1.1 * 100) / 100})`)
-      .replace('.int()', '');
+    const more = Number(value) * 1.1;
+    // a number of stops is whole
+    const moved = line.replace(
+      value,
+      String(value < 20 && value > 10 ? Math.ceil(more) : Math.round(more * 100) / 100),
+    );
     report(
       `limits.${name}`,
       tried(limits, (before) => before.replace(line, moved), LIMIT_TESTS),

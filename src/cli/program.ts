@@ -5,6 +5,7 @@ import { printableText } from '../core/reports/escape.ts';
 import { ownFile } from '../node/own-files.ts';
 import { addCommands, type CommandEntry } from './command-table.ts';
 import { type ExitCode, exitCode, type Io, ReaderGone, UsageError } from './io.ts';
+import { formatSystemError } from './system-error.ts';
 
 const { version } = JSON.parse(readFileSync(ownFile('package.json'), 'utf8')) as { version: string };
 
@@ -116,6 +117,11 @@ function explain(error: unknown, io: Io, debug: boolean): ExitCode {
   if (error instanceof UsageError) {
     io.err(`fenlok: ${error.message}\n`);
     return exitCode.wrongCall;
+  }
+  const refused = formatSystemError(error);
+  if (refused !== undefined) {
+    io.err(`fenlok: ${printableText(refused)}\n`);
+    return exitCode.unreadable;
   }
   io.err(
     `fenlok: a defect in Fenlok itself: ${error instanceof Error ? error.message : String(error)}. Run again with --debug and report what it prints.\n`,

@@ -1,5 +1,5 @@
 import type { Outcome } from '../core/model/outcome.ts';
-import { plainStyle, type TextStyle } from '../core/reports/text.ts';
+import { plainStyle, type TextStyle } from '../core/reports/text-style.ts';
 import type { Io } from './io.ts';
 
 // 24-bit colours that keep 4.5 to 1 on black and on white alike, near those of the report

@@ -1,4 +1,6 @@
-import { writeFile } from 'node:fs/promises';
+import { readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { z } from 'zod';
 import { judge } from '../core/checklist/judge.ts';
 import type { Judgement } from '../core/model/judgement.ts';
 import { type Dossier, json } from './dossier.ts';
@@ -30,9 +32,25 @@ export async function judgeDossier(
     ownChecks: ownChecksOf(project),
     strict: options.strict,
     now: options.now.toISOString(),
+    latestKnown: await latestKnownIn(dossier),
   });
   await writeAtomically(dossier.folder, 'judgement.json', (staged) => writeFile(staged, json(judgement)));
   return judgement;
+}
+
+const clockSchema = z.object({
+  judgedAt: z.iso.datetime(),
+  latestKnown: z.iso.datetime().optional(),
+});
+
+/** The latest time that the judgement of before knew; undefined where there is none that can be read. */
+async function latestKnownIn({ folder }: Dossier): Promise<string | undefined> {
+  try {
+    const before = clockSchema.parse(JSON.parse(await readFile(join(folder, 'judgement.json'), 'utf8')));
+    return before.latestKnown ?? before.judgedAt;
+  } catch {
+    return undefined;
+  }
 }
 
 /** Which checks are the team's own, and where they come from. */

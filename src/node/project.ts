@@ -32,10 +32,9 @@ export interface Project {
 export async function readProject(folder: string, appId: string, intentFile?: string): Promise<Project> {
   const inFolder = join(folder, 'fenlok.yaml');
   const file = intentFile ?? ((await exists(inFolder)) ? inFolder : undefined);
-  const extensions = file
-    ? await loadExtensions(file, (await readYaml(file, intentSchema)).value.extensions)
-    : [];
-  const intent = file ? await readIntent(file, extensions) : emptyIntent(appId);
+  const written = file ? (await readYaml(file, intentSchema)).value : undefined;
+  const extensions = file && written ? await loadExtensions(file, written.extensions) : [];
+  const intent = file && written ? await withNetworks(file, written, extensions) : emptyIntent(appId);
   const checks = [...shippedChecks, ...extensions.flatMap((one) => one.checks)];
   if (intent.app.id !== appId)
     throw new UnreadableError({
@@ -70,8 +69,14 @@ export async function readProject(folder: string, appId: string, intentFile?: st
 }
 
 /** With the descriptions of ad networks in the place of their files. @throws UnreadableError */
-export async function readIntent(file: string, extensions: readonly LoadedExtension[] = []): Promise<Intent> {
-  const { value: intent } = await readYaml(file, intentSchema);
+export const readIntent = async (file: string): Promise<Intent> =>
+  withNetworks(file, (await readYaml(file, intentSchema)).value, []);
+
+async function withNetworks(
+  file: string,
+  intent: Intent,
+  extensions: readonly LoadedExtension[],
+): Promise<Intent> {
   const described = await Promise.all(
     intent.ads.networks.map(async (one) =>
       typeof one === 'string' ? (await readYaml(join(dirname(file), one), adNetworkSchema)).value : one,

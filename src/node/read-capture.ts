@@ -1,5 +1,4 @@
 /** A capture from its files: settings, picture, tree. */
-import { readFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import type { CaptureEvidence } from '../core/areas/observer.ts';
 import { parseCapture, treeOfCapture } from '../core/formats/capture.ts';
@@ -8,6 +7,7 @@ import { sha256Hex } from '../core/model/ports.ts';
 import { UnreadableError } from '../core/model/problem.ts';
 import { decodeImage } from './decode-image.ts';
 import { nodePorts } from './ports.ts';
+import { readBytes } from './read-bytes.ts';
 import { readTextFile } from './read-yaml.ts';
 
 export interface CaptureFiles {
@@ -31,7 +31,7 @@ export async function readCaptureFiles(path: string): Promise<CaptureFiles> {
   };
   return {
     capture,
-    picture: await readBytes(beside(capture.picture)),
+    picture: await readPicture(beside(capture.picture)),
     hierarchyXml:
       capture.hierarchy === undefined
         ? undefined
@@ -63,15 +63,19 @@ export async function captureDigest({ capture, picture, hierarchyXml = '' }: Cap
   return sha256Hex(nodePorts, new TextEncoder().encode(digests.join('\n')));
 }
 
-async function readBytes(path: string): Promise<Uint8Array> {
-  return readFile(path).catch((cause: NodeJS.ErrnoException) => {
-    throw new UnreadableError(
-      {
-        code: 'file.missing',
+// What 64 megapixels of four channels of 16 bits take.
+const PICTURE_LIMIT_BYTES = 512 * 2 ** 20;
+
+/** The file of a picture, not decoded. @throws UnreadableError where it is missing, or too large for any screenshot */
+export const readPicture = (path: string): Promise<Uint8Array> =>
+  readBytes(
+    path,
+    PICTURE_LIMIT_BYTES,
+    (sizeBytes) =>
+      new UnreadableError({
+        code: 'picture.too-large',
         file: path,
-        found: cause.code === 'ENOENT' ? 'no such file' : `a file that cannot be opened (${cause.code})`,
-      },
-      { cause },
-    );
-  });
-}
+        found: `${sizeBytes} bytes`,
+        expected: `a screenshot of at most ${PICTURE_LIMIT_BYTES} bytes`,
+      }),
+  );

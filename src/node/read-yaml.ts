@@ -1,6 +1,6 @@
 /** YAML files of people: every error says the line, and for an unknown key which one was probably meant. */
 import { readFile, stat } from 'node:fs/promises';
-import { type Document, isMap, isNode, LineCounter, parseDocument } from 'yaml';
+import { type Document, isMap, isNode, LineCounter, parseDocument, visit } from 'yaml';
 import { z } from 'zod';
 import { UnreadableError } from '../core/model/problem.ts';
 import { nearest } from '../core/platform/text/nearest.ts';
@@ -24,9 +24,11 @@ export async function readYaml<T>(path: string, schema: z.ZodType<T>): Promise<Y
       code: 'yaml.syntax',
       file: path,
       place: lineOf(broken.pos[0]),
-      found: `YAML that cannot be read: ${broken.message}`,
+      found: /call stack/.test(broken.message)
+        ? 'YAML that is nested too deeply'
+        : `YAML that cannot be read: ${broken.message}`,
     });
-  const parsed = schema.safeParse(document.toJS({ maxAliasCount: 100 }));
+  const parsed = schema.safeParse(toPlain(path, document, lineOf));
   if (parsed.success) return { value: parsed.data, document };
   const issue = deepest(parsed.error.issues);
   const more = parsed.error.issues.length > 1 ? ` (and ${parsed.error.issues.length - 1} more)` : '';
@@ -39,6 +41,35 @@ export async function readYaml<T>(path: string, schema: z.ZodType<T>): Promise<Y
     place: offset === undefined ? undefined : `${lineOf(offset)}, ${issue.path.join('.')}`,
     found: `${issue.message}${more}`,
   });
+}
+
+// More stand for a file that is made to fill the memory.
+const MOST_ALIASES = 100;
+
+/** @throws UnreadableError where an alias has no anchor, or stands for too much */
+function toPlain(path: string, document: Document.Parsed, lineOf: (offset: number) => string): unknown {
+  try {
+    return document.toJS({ maxAliasCount: MOST_ALIASES });
+  } catch (error) {
+    if (!(error instanceof ReferenceError)) throw error;
+    let offset: number | undefined;
+    visit(document, {
+      Alias: (_, alias) => {
+        if (!alias.resolve(document)) offset = alias.range?.[0];
+        return offset === undefined ? undefined : visit.BREAK;
+      },
+    });
+    throw new UnreadableError({
+      code: 'yaml.alias',
+      file: path,
+      place: offset === undefined ? undefined : lineOf(offset),
+      found:
+        offset === undefined
+          ? `aliases that stand for more than ${MOST_ALIASES} nodes`
+          : 'an alias (*name) whose anchor (&name) does not stand before it',
+      remedy: 'Write the values out.',
+    });
+  }
 }
 
 export async function readTextFile(path: string, maxBytes = MAX_BYTES): Promise<string> {

@@ -1,6 +1,14 @@
 /** What a user can get wrong: each time one clear message, the right exit code, and nothing half-written. */
 
-import { copyFileSync, cpSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import {
+  copyFileSync,
+  cpSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  truncateSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { fenlok } from '../support/command.ts';
@@ -26,6 +34,12 @@ const captureJson = (of: object = {}) =>
     ...of,
   });
 
+// each line stands for ten of the one before
+const aliasBomb = [
+  'app: &a0 [x]',
+  ...[1, 2, 3, 4].map((n) => `a${n}: &a${n} [${`*a${n - 1}, `.repeat(10)}]`),
+].join('\n');
+
 beforeAll(async () => {
   copyFileSync(demoApk, join(scratch, 'app.apk'));
   const png = await sharp({ create: { width: 100, height: 200, channels: 3, background: '#ffffff' } })
@@ -46,6 +60,39 @@ const inventory = () => readdirSync(join(scratch, 'dossier'), { recursive: true 
 
 const apk = () => readFileSync(demoApk);
 test.each<[string, () => string[], number, RegExp]>([
+  [
+    'an alias without an anchor',
+    () => ['judge', '--intent', file('alias.yaml', 'fenlok: intent/1\napp: *nobody\n')],
+    3,
+    /alias\.yaml, line 2: an alias \(\*name\) whose anchor/,
+  ],
+  [
+    'aliases that fill the memory',
+    () => ['judge', '--intent', file('bomb.yaml', aliasBomb)],
+    3,
+    /bomb\.yaml: aliases that stand for more than 100 nodes/,
+  ],
+  [
+    'a tree that is too deep',
+    () => ['judge', '--intent', file('deep.yaml', `app: ${'['.repeat(6000)}${']'.repeat(6000)}\n`)],
+    3,
+    /deep\.yaml, line 1: YAML that is nested too deeply/,
+  ],
+  [
+    'a picture of 600 MB, which is not read',
+    () => {
+      truncateSync(join(scratch, file('huge.png', '')), 600 * 2 ** 20);
+      return ['try', 'contrast', '--picture', 'huge.png', '--box', '1,1,9,9'];
+    },
+    3,
+    /huge\.png: 629145600 bytes; expected a screenshot of at most/,
+  ],
+  [
+    'a place that cannot be written',
+    () => ['add', 'app.apk', '--dossier', 'home.json/dossier'],
+    3,
+    /home\.json\/dossier: a file, where a folder is expected \(ENOTDIR\)/,
+  ],
   ['no such file', () => ['read', 'gone.apk'], 3, /gone\.apk: no such file/],
   ['a folder for a package', () => ['read', '.'], 3, /a folder; expected an app package/],
   ['not a zip', () => ['read', file('letter.apk', 'Dear Sir')], 3, /letter\.apk: not a zip archive/],

@@ -1,4 +1,4 @@
-import { readdir, readFile, stat } from 'node:fs/promises';
+import { readdir, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import { parseCapture } from '../../core/formats/capture.ts';
 import { localeOfJson } from '../../core/formats/catalogues/json-texts.ts';
@@ -10,7 +10,7 @@ import { printableText } from '../../core/reports/escape.ts';
 import { addCapture } from '../../node/captures.ts';
 import { addCatalogue, addFile, addPackage, addTrace, openDossier, type Taken } from '../../node/dossier.ts';
 import { addPayload, isPayloadFile } from '../../node/payloads.ts';
-import type { CaptureFiles } from '../../node/read-capture.ts';
+import { type CaptureFiles, readPicture } from '../../node/read-capture.ts';
 import { isTextsFile } from '../../node/read-catalogue-bytes.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { addSale, isSaleFile, readSaleKeys } from '../../node/sales.ts';
@@ -193,7 +193,7 @@ async function readPair(picture: string, platform: Platform, options: PairOption
   };
   return {
     capture: parseCapture(picture, JSON.stringify(settings)),
-    picture: new Uint8Array(await readFile(picture)),
+    picture: await readPicture(picture),
     hierarchyXml: await readTextFile(hierarchy, 64 * 2 ** 20),
   };
 }

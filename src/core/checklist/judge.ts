@@ -1,4 +1,4 @@
-import { type Check, indexFacts } from '../areas/check.ts';
+import { type Check, type FactIndex, indexFacts } from '../areas/check.ts';
 import { themePairs } from '../areas/contrast/theme-pairs.ts';
 import { variantMatrix } from '../areas/resources/variant-matrix.ts';
 import type { BuildKey, Platform } from '../model/candidate.ts';
@@ -31,18 +31,21 @@ export interface JudgeInput {
   strict?: boolean;
   /** ISO 8601, UTC. */
   now: string;
+  /** A later time that was known before: an accepted ruling that has ended does not come back when a clock is put back. */
+  latestKnown?: string;
 }
 
 /** Facts, intent, checklist and rulings in; findings, outcomes and the verdict out. Measures nothing. */
 export function judge(input: JudgeInput): Judgement {
   const { candidate, checklist, intent, strict = false } = input;
   const facts = indexFacts(input.facts);
+  const latest = latestOf(input);
   const reports = collectFindings(input.checks, facts, intent);
   const ruled = applyRulings(
     reports.flatMap((report) => report.findings),
     input.rulings.rulings,
     candidate.build,
-    input.now.slice(0, 10),
+    latest.slice(0, 10),
   );
   const byId = new Map(ruled.findings.map((finding) => [finding.id, finding]));
   const ruledReports = reports.map((report) => ({
@@ -62,13 +65,7 @@ export function judge(input: JudgeInput): Judgement {
     signOffs: signOffs.holding,
     coverage,
     drills,
-    drillsRun: new Set([
-      ...facts.of('drill-run').map(({ drill }) => drill),
-      ...facts.of('link-run').map(({ cell }) => cell.procedure),
-      ...facts.of('push-token').map(({ cell }) => cell.procedure),
-      ...facts.of('purchase-history').map(({ cell }) => cell.procedure),
-      ...facts.of('ad-session').map(({ cell }) => cell.procedure),
-    ]),
+    drillsRun: drillsRunIn(facts),
     platform: candidate.platform,
     strict,
   });
@@ -76,6 +73,7 @@ export function judge(input: JudgeInput): Judgement {
     fenlok: 'judgement/1',
     candidate,
     judgedAt: input.now,
+    ...(latest > input.now && { latestKnown: latest }),
     checklist: checklist.name,
     strict,
     verdict: verdictOf(items),
@@ -117,4 +115,22 @@ function countOutcomes(items: readonly ItemOutcome[]): Record<Outcome, number> {
   >;
   for (const item of items) counts[item.outcome] += 1;
   return counts;
+}
+
+const drillsRunIn = (facts: FactIndex): Set<string> =>
+  new Set([
+    ...facts.of('drill-run').map(({ drill }) => drill),
+    ...facts.of('link-run').map(({ cell }) => cell.procedure),
+    ...facts.of('push-token').map(({ cell }) => cell.procedure),
+    ...facts.of('purchase-history').map(({ cell }) => cell.procedure),
+    ...facts.of('ad-session').map(({ cell }) => cell.procedure),
+  ]);
+
+function latestOf({ latestKnown = '', now, rulings }: JudgeInput): string {
+  const today = now.slice(0, 10);
+  const decided = [...rulings.rulings, ...rulings.signOffs]
+    .map(({ at }) => at)
+    .filter((at) => at > today)
+    .map((at) => `${at}T00:00:00.000Z`);
+  return [now, latestKnown, ...decided].reduce((a, b) => (a > b ? a : b));
 }

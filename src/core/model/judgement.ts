@@ -101,6 +101,8 @@ export const judgementSchema = z.strictObject({
   fenlok: z.literal('judgement/1'),
   candidate: z.strictObject({ platform: platformSchema, name: z.string(), build: buildKeySchema }),
   judgedAt: z.iso.datetime(),
+  /** Where the clock has gone back: the latest time that this dossier or its rulings know of, by which rulings lapse. */
+  latestKnown: z.iso.datetime().optional(),
   checklist: z.string(),
   strict: z.boolean(),
   verdict: verdictSchema,

@@ -3,7 +3,7 @@
 import type { CoverageCell } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
 import { columnsOf } from './columns.ts';
-import { outcomeMark, outcomeWord } from './outline.ts';
+import { outcomeMark, outcomeWord } from './outcome-words.ts';
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 

@@ -14,9 +14,18 @@ export const withoutControls = (text: string): string =>
 export const escapeMarkup = (text: string): string =>
   withoutControls(text).replace(/[&<>"']/g, (c) => ESCAPES[c]!);
 
-/** Text for a terminal: what a package holds must not move the cursor or change colours. Line breaks become blanks. */
+/**
+ * Text for a terminal: what a package holds must not move the cursor, change colours or turn the order of what stands around it
+ * (UAX 9, section 2: such characters are named instead). Line breaks become blanks.
+ */
 export const printableText = (text: string): string =>
-  text.replace(/[\n\r\t]+/g, ' ').replace(/\p{Cc}/gu, '\ufffd');
+  text
+    .replace(/[\n\r\t\u2028\u2029]+/g, ' ')
+    .replace(/\p{Cc}/gu, '\ufffd')
+    .replace(
+      /\p{Bidi_Control}/gu,
+      (c) => `<U+${c.codePointAt(0)!.toString(16).toUpperCase().padStart(4, '0')}>`,
+    );
 
 /** The same for every text in plain data. */
 export function printable<T>(value: T): T {

@@ -4,13 +4,13 @@ import { formatCell } from '../model/cell.ts';
 import type { ItemOutcome, Judgement, OutcomeTable } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
 import { escapeMarkup } from './escape.ts';
+import { outcomeWord } from './outcome-words.ts';
 import {
   type AreaOutline,
   areaTitle,
   type CardOutline,
   formatOthers,
   formatPlaces,
-  outcomeWord,
   outlineAreas,
 } from './outline.ts';
 

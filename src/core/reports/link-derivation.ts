@@ -7,7 +7,7 @@ import type { LinkDecision, LinkTrial, Verification } from '../platform/links/li
 import { type LinkRemark, linkRemarks } from '../platform/links/link-remarks.ts';
 import { parseLinkUri } from '../platform/links/link-uri.ts';
 import { columnsOf, padToColumns } from './columns.ts';
-import { outcomeMark } from './outline.ts';
+import { outcomeMark } from './outcome-words.ts';
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 

@@ -4,7 +4,7 @@ import type { Finding } from '../model/finding.ts';
 import type { OutcomeTable, TableCell } from '../model/judgement.ts';
 import type { Outcome } from '../model/outcome.ts';
 import { columnsOf, padToColumns } from './columns.ts';
-import { outcomeMark, outcomeWord } from './outline.ts';
+import { outcomeMark, outcomeWord } from './outcome-words.ts';
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 

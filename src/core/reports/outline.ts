@@ -8,22 +8,6 @@ import { type Finding, type Occurrence, rankOfPriority } from '../model/finding.
 import type { ItemOutcome, Judgement } from '../model/judgement.ts';
 import { type Outcome, worstFirst, worstOf } from '../model/outcome.ts';
 
-export const outcomeMark: Record<Outcome, string> = {
-  passed: '■',
-  failed: '▲',
-  cantTell: '◐',
-  untested: '□',
-  inapplicable: '–',
-};
-
-export const outcomeWord: Record<Outcome, string> = {
-  passed: 'passed',
-  failed: 'failed',
-  cantTell: "can't tell",
-  untested: 'untested',
-  inapplicable: 'does not apply',
-};
-
 export const areaTitle: Record<Area, string> = {
   candidate: 'Candidate',
   accessibility: 'Accessibility',
@@ -237,12 +221,19 @@ const formatFile = ({ data }: Occurrence): string =>
 /** What a reader must know besides: rulings that lapsed, evidence that is only asserted, items switched off. */
 export function formatNotes({
   assertedEvidence,
+  judgedAt,
   lapsed,
   lapsedSignOffs,
+  latestKnown,
   ownChecks,
   switchedOff,
 }: Judgement): string[] {
   return [
+    ...(latestKnown
+      ? [
+          `The clock of this computer says ${judgedAt.slice(0, 10)}, yet something here is of ${latestKnown.slice(0, 10)}: rulings lapse by the later date.`,
+        ]
+      : []),
     ...lapsed.map(
       ({ ruling, why }) =>
         `Ruling on ${ruling.finding} has lapsed: ${why}. It is kept in the file. (${ruling.about})`,

@@ -4,7 +4,7 @@ import type { ScannedStop } from '../areas/accessibility/scan.ts';
 import type { NameOrigin, Stop, Walk } from '../areas/accessibility/walk-stops.ts';
 import { fitColumns, padToColumns } from './columns.ts';
 import { printableText } from './escape.ts';
-import { outcomeMark } from './outline.ts';
+import { outcomeMark } from './outcome-words.ts';
 import type { TextStyle } from './text-style.ts';
 
 export type WalkBy = 'all' | 'headings' | 'controls';

@@ -5,6 +5,7 @@ import type { ItemOutcome, Judgement, OutcomeTable } from '../model/judgement.ts
 import { drillMatrix, matrixCell } from './drill-matrix.ts';
 import { printable } from './escape.ts';
 import { cellReasons, outcomeTable, rowsWith } from './outcome-table.ts';
+import { outcomeMark, outcomeWord } from './outcome-words.ts';
 import {
   type AreaOutline,
   areaTitle,
@@ -14,8 +15,6 @@ import {
   formatPlaces,
   formatVerdict,
   nextSteps,
-  outcomeMark,
-  outcomeWord,
   outlineAreas,
   ownReason,
 } from './outline.ts';

@@ -5,7 +5,7 @@ import { formatConfig, formatDensity, type ResourceConfig } from '../platform/an
 import { explainSelection, type Fate, scaleFactor } from '../platform/android/select-variant.ts';
 import type { TargetDevice } from '../platform/android/target-device.ts';
 import { padToColumns } from './columns.ts';
-import { outcomeMark } from './outline.ts';
+import { outcomeMark } from './outcome-words.ts';
 import type { TextStyle } from './text-style.ts';
 import { wrap } from './wrap.ts';
 

@@ -78,3 +78,9 @@ test('no line is wider than asked, but for a path that is left whole; and nothin
   const path = `res/${'a'.repeat(60)}.png`;
   expect(wrap(path, 40, 0, 2)).toEqual([path]);
 });
+
+test('what turns the order of a line, or moves the cursor, is named and not printed', () => {
+  expect(printableText('a\u202eb\u2066c\u200fd\u061ce')).toBe('a<U+202E>b<U+2066>c<U+200F>d<U+061C>e');
+  expect(printableText('a\u001b[2Jb\u0085c\u2028d\ne')).toBe('a\ufffd[2Jb\ufffdc d e');
+  expect(printableText('שלום, עולם')).toBe('שלום, עולם');
+});

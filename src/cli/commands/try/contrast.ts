@@ -1,4 +1,3 @@
-import { readFile } from 'node:fs/promises';
 import {
   contrastRatio,
   formatRatio,
@@ -6,19 +5,16 @@ import {
   type Rgb,
   toHex,
 } from '../../../core/areas/contrast/colour.ts';
-import { measureSpot } from '../../../core/areas/contrast/pixels/measure-spot.ts';
 import type { Behind } from '../../../core/areas/contrast/pixels/text-seen.ts';
 import { suggestColours } from '../../../core/areas/contrast/suggest-colour.ts';
 import type { Box } from '../../../core/model/geometry.ts';
-import { limitsSchema } from '../../../core/model/limits.ts';
 import { UnreadableError } from '../../../core/model/problem.ts';
-import { outcomeMark } from '../../../core/reports/outline.ts';
-import { decodeImage } from '../../../node/decode-image.ts';
+import { standardLimits } from '../../../core/model/standard-limits.ts';
+import { outcomeMark } from '../../../core/reports/outcome-words.ts';
 import type { AddCommand } from '../../command-table.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { inCwd } from '../options.ts';
-import { tryPalette } from './palette.ts';
 
 interface ContrastOptions {
   picture?: string;
@@ -46,7 +42,10 @@ export const contrastCommand: AddCommand = (command, { io }) => {
       "\nExample:\n  fenlok try contrast '#767676' '#ffffff'\n  fenlok try contrast --picture home.png --box 48,300,420,60\n  fenlok try contrast --palette theme.yaml    # colours: { ink: '#777', card: '#fff' }  pairs: [[ink, card, 4.5]]",
     )
     .action(async (text: string | undefined, background: string | undefined, options: ContrastOptions) => {
-      if (options.palette) return tryPalette(inCwd(io, options.palette), options.json ?? false, io);
+      if (options.palette) {
+        const { tryPalette } = await import('./palette.ts');
+        return tryPalette(inCwd(io, options.palette), options.json ?? false, io);
+      }
       const result = options.picture
         ? await fromPicture(inCwd(io, options.picture), options.box, options.text ?? '')
         : fromColours(text, background);
@@ -84,14 +83,10 @@ async function fromPicture(file: string, boxText: string | undefined, written: s
   if (numbers?.length !== 4 || numbers.some((n) => !Number.isFinite(n) || n < 0))
     throw new UsageError('--box wants four numbers in pixels: X,Y,WIDTH,HEIGHT');
   const [x, y, width, height] = numbers as [number, number, number, number];
-  const bytes = await readFile(file).catch(() => {
-    throw new UnreadableError({
-      code: 'file.missing',
-      file,
-      found: 'no such file, or not one that can be read',
-    });
-  });
-  const pixels = await decodeImage(file, bytes);
+  const { decodeImage } = await import('../../../node/decode-image.ts');
+  const { readPicture } = await import('../../../node/read-capture.ts');
+  const { measureSpot } = await import('../../../core/areas/contrast/pixels/measure-spot.ts');
+  const pixels = await decodeImage(file, await readPicture(file));
   const box: Box = { x, y, width, height };
   if (x + width > pixels.widthPx || y + height > pixels.heightPx)
     throw new UsageError(
@@ -122,7 +117,7 @@ async function fromPicture(file: string, boxText: string | undefined, written: s
 const ENHANCED = 7;
 
 function against({ background, interval, ratio, text }: Measured) {
-  const { largeTextContrast, textContrast } = limitsSchema.parse({});
+  const { largeTextContrast, textContrast } = standardLimits;
   const limits = { text: textContrast, largeText: largeTextContrast, enhanced: ENHANCED };
   return {
     limits,

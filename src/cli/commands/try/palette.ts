@@ -8,7 +8,7 @@ import {
 import { UnreadableError } from '../../../core/model/problem.ts';
 import { columnsOf, padToColumns } from '../../../core/reports/columns.ts';
 import { printableText } from '../../../core/reports/escape.ts';
-import { outcomeMark } from '../../../core/reports/outline.ts';
+import { outcomeMark } from '../../../core/reports/outcome-words.ts';
 import { readYaml } from '../../../node/read-yaml.ts';
 import type { Io } from '../../io.ts';
 import { styleFor } from '../../style.ts';

@@ -1,6 +1,6 @@
 /** What was covered: screens by captures, drills by screens, and the map of a walk. */
 import type { CoverageCell, Judgement, OutcomeTable, TableCell } from '../../model/judgement.ts';
-import { outcomeMark, outcomeWord } from '../outline.ts';
+import { outcomeMark, outcomeWord } from '../outcome-words.ts';
 import { html, type Markup, markupOf } from './markup.ts';
 
 export interface CoverageParts {

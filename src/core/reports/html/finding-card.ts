@@ -1,6 +1,7 @@
 import { outcomeOf } from '../../checklist/apply-rulings.ts';
 import type { Finding } from '../../model/finding.ts';
-import { type CardOutline, formatOthers, formatPlaces, outcomeMark, outcomeWord } from '../outline.ts';
+import { outcomeMark, outcomeWord } from '../outcome-words.ts';
+import { type CardOutline, formatOthers, formatPlaces } from '../outline.ts';
 import { html, type Markup } from './markup.ts';
 import type { Proof, ProofPicture } from './proof.ts';
 

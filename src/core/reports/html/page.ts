@@ -8,6 +8,7 @@ import { formatBuild } from '../../model/candidate.ts';
 import type { ItemOutcome, Judgement, ThemePair, VariantMatrix } from '../../model/judgement.ts';
 import { type Outcome, worstFirst } from '../../model/outcome.ts';
 import { withoutControls } from '../escape.ts';
+import { outcomeMark, outcomeWord } from '../outcome-words.ts';
 import {
   type AreaOutline,
   areaTitle,
@@ -15,8 +16,6 @@ import {
   formatNotes,
   formatVerdict,
   nextSteps,
-  outcomeMark,
-  outcomeWord,
   outlineAreas,
   ownReason,
 } from '../outline.ts';
