@@ -4,6 +4,7 @@ import { readdir, readFile } from 'node:fs/promises';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { basename, join } from 'node:path';
 import type { Plugin } from 'vite';
+import { addressOf } from '../parts/address-of.ts';
 
 /** One capture as the index lists it. */
 export interface ServedCapture {
@@ -14,11 +15,12 @@ export interface ServedCapture {
 
 export function serveCaptures({ dossiers, token }: { dossiers: string[]; token?: string }): Plugin {
   const answer = async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
-    const url = new URL(request.url ?? '/', 'http://127.0.0.1');
     const refuse = (status: number, why: string) => {
       response.statusCode = status;
       response.end(why);
     };
+    const url = addressOf(request.url);
+    if (!url) return refuse(400, 'not an address');
     if (token && url.searchParams.get('token') !== token) return refuse(403, 'the token is missing or wrong');
     if (url.pathname === '/index.json') {
       response.setHeader('content-type', 'application/json');

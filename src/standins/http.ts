@@ -6,7 +6,11 @@ import type { AddressInfo } from 'node:net';
 
 /** @param port 0 takes a free one. @returns `http://127.0.0.1:PORT` */
 export async function listen(serve: RequestListener, port: number): Promise<{ server: Server; url: string }> {
-  const server = createServer(serve);
+  const server = createServer((request, response) => {
+    const refused = refusalOf(request);
+    if (refused === undefined) serve(request, response);
+    else response.writeHead(refused, { connection: 'close' }).end();
+  });
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
     server.listen(port, '127.0.0.1', resolve);
@@ -19,6 +23,28 @@ export const stopListening = (server: Server): Promise<void> =>
     server.close(() => resolve());
     server.closeAllConnections();
   });
+
+const LOOPBACK = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
+
+/**
+ * Why a request is not served: 400 where its target is no address; 403 where it came by another name than this machine's, or from
+ * a page of another place, which a person's browser may be led to (Fetch, section 3.2, the Origin header).
+ */
+function refusalOf({ headers, url = '' }: IncomingMessage): 400 | 403 | undefined {
+  const host = headers.host ?? '';
+  if (!LOOPBACK.test(host)) return 403;
+  if (headers.origin !== undefined && headers.origin !== `http://${host}`) return 403;
+  return url.startsWith('/') && URL.canParse(url, `http://${host}`) && canDecode(url) ? undefined : 400;
+}
+
+function canDecode(url: string): boolean {
+  try {
+    decodeURIComponent(url);
+    return true;
+  } catch {
+    return false;
+  }
+}
 
 /** Whether the head of a request carries the secret. */
 export function isBearer({ headers }: IncomingMessage, secret: string): boolean {

@@ -27,6 +27,7 @@ import {
   readProject,
 } from '../../src/node/index.ts';
 import { writeRulings } from '../../src/node/write-rulings.ts';
+import { writeSecret } from '../../src/node/write-secret.ts';
 import { fenlok } from '../support/command.ts';
 import { demoApk, demoFolder, scratchFolder } from '../support/paths.ts';
 import { copyIntent } from '../support/project.ts';
@@ -80,6 +81,13 @@ describe('decisions at the same time', () => {
     const { signOffs } = parse(readFileSync(join(folder, 'rulings.yaml'), 'utf8'));
     expect(signOffs.map(({ item }: { item: string }) => item).sort()).toEqual([...items].sort());
   });
+});
+
+test('keys are for their owner alone, also in a file that everybody could read', async () => {
+  const file = join(scratch, 'keys.json');
+  writeFileSync(file, 'old', { mode: 0o644 });
+  await writeSecret(file, 'new');
+  expect([readFileSync(file, 'utf8'), statSync(file).mode & 0o777]).toEqual(['new', 0o600]);
 });
 
 test('a ruling that has ended does not come back when the clock is put back', async () => {

@@ -23,6 +23,7 @@ import { launchChromium } from '../support/browser.ts';
 import { fenlok } from '../support/command.ts';
 import { capturePage } from '../support/page-capture.ts';
 import { demoApk, describeWith, root, scratchFolder } from '../support/paths.ts';
+import { statusOf } from '../support/raw-http.ts';
 
 const CELLS = [
   { screen: 'booking', theme: 'light', textScale: 1 },
@@ -330,6 +331,13 @@ describeWith('chromium')('the bench', () => {
       `captures/7/x/y${search}`,
     ])
       expect(await get(path)).toBe(404);
+    // an address that is none is refused, and ends nothing
+    const { hostname, port } = new URL(url);
+    for (const target of ['/captures//', '/captures/%E0%A4%A'])
+      expect(
+        await statusOf(`GET ${target}${search} HTTP/1.1\r\nHost: ${hostname}:${port}`, Number(port)),
+      ).toBe(400);
+    expect(await get(`captures/index.json${search}`)).toBe(200);
     expect(problems).toEqual([]);
   });
 });

@@ -1,5 +1,5 @@
 /** All orders that a store took, one a line, so that a restart plays them again. */
-import { appendFileSync, existsSync, readFileSync, truncateSync } from 'node:fs';
+import { appendFileSync, chmodSync, existsSync, readFileSync, truncateSync } from 'node:fs';
 import { z } from 'zod';
 import { UnreadableError } from '../../core/model/problem.ts';
 import type { StoreCatalogue } from './catalogue.ts';
@@ -40,7 +40,8 @@ export function openJournal(
   nowMs: number,
 ): JournaledStore {
   const write = (entry: object) => {
-    if (file !== undefined) appendFileSync(file, `${JSON.stringify(entry)}\n`, { mode: 0o600 });
+    if (file === undefined) return;
+    appendFileSync(file, `${JSON.stringify(entry)}\n`, { mode: 0o600 });
   };
   const journaled = (store: Store): JournaledStore => ({
     store,
@@ -55,6 +56,8 @@ export function openJournal(
       store.advanceTo(atMs);
     },
   });
+  // it tells who bought what, and the file may have been there
+  if (file !== undefined && existsSync(file)) chmodSync(file, 0o600);
   if (file === undefined || !existsSync(file)) {
     write({ fenlok: 'store-journal/1', app: catalogue.app, startMs: nowMs, settings });
     return journaled(new Store(catalogue, settings, nowMs));

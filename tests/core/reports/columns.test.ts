@@ -1,6 +1,7 @@
 /** Tables and wrapped texts line up whatever script they are in. */
 import fc from 'fast-check';
 import { walkStops } from '../../../src/core/areas/accessibility/walk-stops.ts';
+import { printableText } from '../../../src/core/reports/escape.ts';
 import { outcomeTable } from '../../../src/core/reports/outcome-table.ts';
 import { stopTable } from '../../../src/core/reports/stop-table.ts';
 import { plainStyle } from '../../../src/core/reports/text-style.ts';

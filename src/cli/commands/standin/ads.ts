@@ -1,5 +1,5 @@
-import { writeFile } from 'node:fs/promises';
 import { readYaml } from '../../../node/read-yaml.ts';
+import { writeSecret } from '../../../node/write-secret.ts';
 import type { AddCommand } from '../../command-table.ts';
 import { UsageError } from '../../io.ts';
 import { inCwd, renamedOption } from '../options.ts';
@@ -57,7 +57,7 @@ export const adsCommand: AddCommand = (command, { io }) => {
         const { ads, networks } = served.address;
         if (call.connection) {
           const file = { fenlok: 'test-ads/1', ...served.address };
-          await writeFile(inCwd(io, call.connection), `${JSON.stringify(file, null, 2)}\n`, { mode: 0o600 });
+          await writeSecret(inCwd(io, call.connection), `${JSON.stringify(file, null, 2)}\n`);
         }
         io.out(
           call.json

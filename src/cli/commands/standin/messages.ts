@@ -1,4 +1,4 @@
-import { writeFile } from 'node:fs/promises';
+import { writeSecret } from '../../../node/write-secret.ts';
 import type { AddCommand } from '../../command-table.ts';
 import { UsageError } from '../../io.ts';
 import { inCwd, renamedOption } from '../options.ts';
@@ -49,9 +49,7 @@ export const messagesCommand: AddCommand = (command, { io }) => {
         for (const fault of call.fail) served.service.fail(fault);
         const { address } = served;
         if (call.connection)
-          await writeFile(inCwd(io, call.connection), `${JSON.stringify(address, null, 2)}\n`, {
-            mode: 0o600,
-          });
+          await writeSecret(inCwd(io, call.connection), `${JSON.stringify(address, null, 2)}\n`);
         io.out(
           call.json
             ? `${JSON.stringify({ url: address.url, devices: address.devices })}\n`

@@ -1,4 +1,4 @@
-import { writeFile } from 'node:fs/promises';
+import { writeSecret } from '../../../node/write-secret.ts';
 import type { AddCommand } from '../../command-table.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { inCwd, renamedOption } from '../options.ts';
@@ -63,9 +63,7 @@ export const pushCommand: AddCommand = (command, { io }) => {
         for (const fault of faults) served.gateway.fail(fault);
         const { address } = served;
         if (call.connection)
-          await writeFile(inCwd(io, call.connection), `${JSON.stringify(address, null, 2)}\n`, {
-            mode: 0o600,
-          });
+          await writeSecret(inCwd(io, call.connection), `${JSON.stringify(address, null, 2)}\n`);
         if (call.receiver) await attachReceiver(call.receiver, address, { ...call, environment }, io);
         const { development, devices, production } = address;
         io.out(
@@ -104,5 +102,5 @@ async function attachReceiver(
   receiver.answer('granted');
   receiver.leave();
   const token = await receiver.register();
-  if (tokenFile) await writeFile(inCwd(io, tokenFile), `${token}\n`, { mode: 0o600 });
+  if (tokenFile) await writeSecret(inCwd(io, tokenFile), `${token}\n`);
 }

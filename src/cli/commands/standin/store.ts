@@ -1,7 +1,7 @@
-import { writeFile } from 'node:fs/promises';
 import { UnreadableError } from '../../../core/model/problem.ts';
 import { testClocks } from '../../../core/platform/purchases/test-clocks.ts';
 import { readYaml } from '../../../node/read-yaml.ts';
+import { writeSecret } from '../../../node/write-secret.ts';
 import type { AddCommand } from '../../command-table.ts';
 import { UsageError } from '../../io.ts';
 import { inCwd, renamedOption } from '../options.ts';
@@ -71,7 +71,7 @@ export const storeCommand: AddCommand = (command, { io }) => {
         const testers = catalogue.testers.map(({ account }) => account);
         const file = { fenlok: 'test-store/1', ...served.address, testers };
         if (call.connection)
-          await writeFile(inCwd(io, call.connection), `${JSON.stringify(file, null, 2)}\n`, { mode: 0o600 });
+          await writeSecret(inCwd(io, call.connection), `${JSON.stringify(file, null, 2)}\n`);
         io.out(
           call.json
             ? `${JSON.stringify({ store })}\n`
