@@ -9,6 +9,7 @@
  *     payloads/PATH, sales/PATH push messages of the team, sales of a store, by their path from here
  *     traces/DIGEST.jsonl       files/DIGEST-NAME
  *     facts/DIGEST.jsonl        what observers measured; may be deleted at any time
+ *     cuts/DIGEST.jsonl         what was cut out of pictures for the report; likewise
  *     judgement.json, report/   the judgement on it
  *
  * Evidence is written beside its place and moved there so that a stop in the middle leaves nothing half-written.

@@ -21,6 +21,19 @@ export interface Suggestion {
  * @returns undefined where no lightness of this hue reaches it
  */
 export function suggestColour(colour: Rgb, against: Rgb, required: number): Suggestion | undefined {
+  const key = [...colour, ...against, required].join();
+  // an app has few pairs of colours, on many screens
+  if (!suggested.has(key)) {
+    if (suggested.size >= MOST_KEPT) suggested.clear();
+    suggested.set(key, nearestThatPasses(colour, against, required));
+  }
+  return suggested.get(key);
+}
+
+const MOST_KEPT = 5000;
+const suggested = new Map<string, Suggestion | undefined>();
+
+function nearestThatPasses(colour: Rgb, against: Rgb, required: number): Suggestion | undefined {
   let best: Suggestion | undefined;
   for (const { hex, lightnessChange, rgb: candidate } of lightnessSteps(colour)) {
     // darker and lighter at the same distance: the one that passes by less

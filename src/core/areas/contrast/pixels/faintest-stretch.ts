@@ -35,52 +35,58 @@ export function backgroundUnder(
   // count, red, green and blue
   const sums = new Float64Array(wide * (heightPx + 1) * 4);
   for (let y = 0; y < heightPx; y++) {
-    const row = [0, 0, 0, 0];
+    let [count, red, green, blue] = [0, 0, 0, 0];
     for (let x = 0, i = y * widthPx; x < widthPx; x++, i++) {
       const colour = colours[i]!;
       if (colour >= 0 && !mixed[i]) {
-        row[0]! += 1;
-        row[1]! += colour >> 16;
-        row[2]! += (colour >> 8) & 255;
-        row[3]! += colour & 255;
+        count += 1;
+        red += colour >> 16;
+        green += (colour >> 8) & 255;
+        blue += colour & 255;
       }
       const to = ((y + 1) * wide + x + 1) * 4;
-      for (let part = 0; part < 4; part++) sums[to + part] = sums[to - wide * 4 + part]! + row[part]!;
+      const above = to - wide * 4;
+      sums[to] = sums[above]! + count;
+      sums[to + 1] = sums[above + 1]! + red;
+      sums[to + 2] = sums[above + 2]! + green;
+      sums[to + 3] = sums[above + 3]! + blue;
     }
   }
   const reaches = REACHES.map((share) => Math.max(3, Math.round(tallestPx * share)));
   const lineOf = linesOf(ink, widthPx);
-  const at: number[] = [];
-  const lines: number[] = [];
-  const columns: number[] = [];
-  const rgb: number[] = [];
-  for (let i = 0; i < ink.length; i++) {
-    if (!ink[i]) continue;
-    const [x, y] = [i % widthPx, Math.floor(i / widthPx)];
-    for (const reach of reaches) {
-      const top = Math.max(0, y - reach) * wide;
-      const bottom = Math.min(heightPx, y + reach + 1) * wide;
-      const left = Math.max(0, x - reach);
-      const right = Math.min(widthPx, x + reach + 1);
-      const within = (part: number) =>
-        sums[(bottom + right) * 4 + part]! -
-        sums[(bottom + left) * 4 + part]! -
-        sums[(top + right) * 4 + part]! +
-        sums[(top + left) * 4 + part]!;
-      const count = within(0);
-      if (count < LEAST_SEEN) continue;
-      at.push(i);
-      lines.push(lineOf[y]!);
-      columns.push(x);
-      rgb.push(within(1) / count, within(2) / count, within(3) / count);
-      break;
+  let inked = 0;
+  for (let i = 0; i < ink.length; i++) if (ink[i]) inked += 1;
+  const at = new Int32Array(inked);
+  const lines = new Int32Array(inked);
+  const columns = new Int32Array(inked);
+  const rgb = new Float64Array(inked * 3);
+  let n = 0;
+  for (let y = 0, i = 0; y < heightPx; y++)
+    for (let x = 0; x < widthPx; x++, i++) {
+      if (!ink[i]) continue;
+      for (const reach of reaches) {
+        const top = Math.max(0, y - reach) * wide;
+        const bottom = Math.min(heightPx, y + reach + 1) * wide;
+        const left = Math.max(0, x - reach);
+        const right = Math.min(widthPx, x + reach + 1);
+        const [a, b, c, d] = [(bottom + right) * 4, (bottom + left) * 4, (top + right) * 4, (top + left) * 4];
+        const count = sums[a]! - sums[b]! - sums[c]! + sums[d]!;
+        if (count < LEAST_SEEN) continue;
+        at[n] = i;
+        lines[n] = lineOf[y]!;
+        columns[n] = x;
+        for (let part = 1; part < 4; part++)
+          rgb[n * 3 + part - 1] =
+            (sums[a + part]! - sums[b + part]! - sums[c + part]! + sums[d + part]!) / count;
+        n += 1;
+        break;
+      }
     }
-  }
   return {
-    at: Int32Array.from(at),
-    lines: Int32Array.from(lines),
-    columns: Int32Array.from(columns),
-    rgb: Float64Array.from(rgb),
+    at: at.subarray(0, n),
+    lines: lines.subarray(0, n),
+    columns: columns.subarray(0, n),
+    rgb: rgb.subarray(0, n * 3),
   };
 }
 
@@ -142,17 +148,27 @@ export function faintestStretch(
 ): Stretch | undefined {
   const step = Math.max(1, Math.round(lengthPx / STEPS));
   const steps = new Map<number, Sums>();
+  let lastKey = -1;
+  let sums: Sums = [0, 0, 0, 0, 0];
   for (let i = 0; i < columns.length; i++) {
     const key = lines[i]! * 100_000 + Math.floor(columns[i]! / step);
-    const sums = steps.get(key) ?? [0, 0, 0, 0, 0];
+    // of neighbours most fall into one step
+    if (key !== lastKey) {
+      sums = steps.get(key) ?? [0, 0, 0, 0, 0];
+      steps.set(key, sums);
+      lastKey = key;
+    }
     const [r, g, b] = [rgb[i * 3]!, rgb[i * 3 + 1]!, rgb[i * 3 + 2]!];
-    add(sums, [1, r, g, b, luma([r, g, b]) ** 2]);
-    steps.set(key, sums);
+    sums[0] += 1;
+    sums[1] += r;
+    sums[2] += g;
+    sums[3] += b;
+    sums[4] += (LUMA_RED * r + LUMA_GREEN * g + LUMA_BLUE * b) ** 2;
   }
   const stretches = [...steps.keys()].map((first) => {
-    const sums: Sums = [0, 0, 0, 0, 0];
-    for (let at = first; at < first + STEPS; at++) add(sums, steps.get(at) ?? []);
-    return sums;
+    const whole: Sums = [0, 0, 0, 0, 0];
+    for (let at = first; at < first + STEPS; at++) add(whole, steps.get(at) ?? []);
+    return whole;
   });
   const fullest = Math.max(...stretches.map(([count]) => count));
   const seen = stretches
@@ -188,7 +204,10 @@ function contrastOn([count, red, green, blue, squares]: Sums, foreground: Rgb) {
   return { background, ratio, lowest: ofFifth * HARDLY_LESS < ratio ? ofFifth : ratio };
 }
 
-const luma = ([r, g, b]: Rgb): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+// Of brightness as seen (BT.709, section 3).
+const [LUMA_RED, LUMA_GREEN, LUMA_BLUE] = [0.2126, 0.7152, 0.0722];
+
+const luma = ([r, g, b]: Rgb): number => LUMA_RED * r + LUMA_GREEN * g + LUMA_BLUE * b;
 
 /** Everything within so many pixels of it, in a square. */
 function dilate(mask: Uint8Array, widthPx: number, heightPx: number, reach: number): Uint8Array {
