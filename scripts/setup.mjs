@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url';
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
 const say = (text) => process.stderr.write(`set-up: ${text}\n`);
 
-/** Installs the npm packages of the lock file, unless exactly these are installed. */
+/** Installs the npm packages of the lock file, unless exactly these are installed; no script of theirs is run. */
 export function installNpmPackages() {
   const stamp = join(root, 'node_modules', '.fenlok-lock');
   const wanted = createHash('sha256')
@@ -16,7 +16,7 @@ export function installNpmPackages() {
     .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   say('installing the npm packages of package-lock.json (npm ci) …');
-  execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+  execFileSync('npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund', '--loglevel=error'], {
     cwd: root,
     stdio: ['ignore', 2, 2],
   });
