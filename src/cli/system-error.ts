@@ -23,6 +23,6 @@ export function formatSystemError(error: unknown): string | undefined {
   const says = Object.hasOwn(SAYS, code) ? SAYS[code] : undefined;
   if (!says) return undefined;
   // said of the place, not of what is written beside it
-  const place = path?.replace(/\.incoming-\d+-\d+-/, '');
+  const place = path?.replace(/\.incoming-[0-9a-f]+-\d+-\d+-/, '');
   return `${place ? `${place}: ` : ''}${says.found} (${code}). ${says.todo}, and run again; nothing was left half-written`;
 }

@@ -5,6 +5,7 @@ import { dirname } from 'node:path';
 import { lock } from 'proper-lockfile';
 import { z } from 'zod';
 import { UnreadableError } from '../core/model/problem.ts';
+import { isRunning } from './is-running.ts';
 
 // A holder that ended without a word is noticed after so long.
 const STALE_MS = 5000;
@@ -104,12 +105,5 @@ function parsed(text: string): unknown {
   }
 }
 
-function hasDied(owner: LockOwner | undefined): boolean {
-  if (owner?.host !== hostname()) return false;
-  try {
-    process.kill(owner.pid, 0);
-    return false;
-  } catch (error) {
-    return (error as NodeJS.ErrnoException).code === 'ESRCH';
-  }
-}
+const hasDied = (owner: LockOwner | undefined): boolean =>
+  owner?.host === hostname() && !isRunning(owner.pid);

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { z } from 'zod';
 import { judge } from '../core/checklist/judge.ts';
 import type { Judgement } from '../core/model/judgement.ts';
+import { clearStaged } from './clear-staged.ts';
 import { type Dossier, json } from './dossier.ts';
 import { observeDossier } from './observe.ts';
 import type { Project } from './project.ts';
@@ -21,6 +22,7 @@ export async function judgeDossier(
   project: Project,
   options: JudgeOptions,
 ): Promise<Judgement> {
+  await clearStaged(dossier.folder);
   const { platform, name, build } = dossier.candidate;
   const judgement = judge({
     candidate: { platform, name, build },

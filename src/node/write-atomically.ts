@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import {
   chmod,
   chown,
@@ -10,7 +11,13 @@ import {
   rm,
   stat,
 } from 'node:fs/promises';
+import { hostname } from 'node:os';
 import { basename, dirname, join } from 'node:path';
+
+/** What the names begin with of what is being written on this computer; the process and a number follow. */
+export const stagedPrefix = `.incoming-${createHash('sha256').update(hostname()).digest('hex').slice(0, 6)}-`;
+/** The name of what is being written; its process is the first group. */
+export const STAGED = /^\.incoming-[0-9a-f]{6}-(\d+)-\d+-/;
 
 let count = 0;
 
@@ -43,7 +50,7 @@ export async function writeDurably(
 }
 
 async function replace(place: string, write: (staged: string) => Promise<void>): Promise<void> {
-  const staged = join(dirname(place), `.incoming-${process.pid}-${++count}-${basename(place)}`);
+  const staged = join(dirname(place), `${stagedPrefix}${process.pid}-${++count}-${basename(place)}`);
   try {
     await mkdir(dirname(place), { recursive: true });
     await write(staged);
