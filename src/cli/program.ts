@@ -37,6 +37,10 @@ const COMMANDS: Record<string, CommandEntry> = {
     about: 'judge the candidate in the dossier against the checklist, and write the reports',
     load: async () => (await import('./commands/judge.ts')).judgeCommand,
   },
+  merge: {
+    about: 'bring the dossiers of machines that shared the work into one',
+    load: async () => (await import('./commands/merge.ts')).mergeCommand,
+  },
   rule: {
     about: 'decide on a finding: false alarm, accepted for a time, or real',
     load: async () => (await import('./commands/rule.ts')).ruleCommand,

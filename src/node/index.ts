@@ -14,6 +14,7 @@ export {
 export { defineExtension, type Extension, type ReportFormat } from './extensions.ts';
 export { type JudgeCandidateOptions, judgeCandidate } from './judge-candidate.ts';
 export { type JudgeOptions, judgeDossier } from './judge-dossier.ts';
+export { mergeDossier } from './merge-dossiers.ts';
 export { factsOfPackageFile, observeDossier } from './observe.ts';
 export { addPayload } from './payloads.ts';
 export { nodePorts, withFile } from './ports.ts';

@@ -26,7 +26,7 @@ export async function judgeDossier(
   const { platform, name, build } = dossier.candidate;
   const judgement = judge({
     candidate: { platform, name, build },
-    facts: await observeDossier(dossier, project.intent, options.onProgress, options.signal),
+    facts: await observeDossier(dossier, project.intent, options),
     intent: project.intent,
     checklist: project.checklist,
     rulings: project.rulings,

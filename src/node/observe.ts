@@ -13,6 +13,7 @@ import { readCatalogue } from '../core/formats/catalogues/read-catalogue.ts';
 import { readPushPayload } from '../core/formats/push-payload.ts';
 import type { Fact } from '../core/model/fact.ts';
 import type { CatalogueSyntax, Intent } from '../core/model/intent.ts';
+import { type Part, partOf } from '../core/model/part.ts';
 import { unwrap } from '../core/model/problem.ts';
 import { cachedFacts } from './cached-facts.ts';
 import { listCaptures, observeCapture } from './captures.ts';
@@ -35,12 +36,18 @@ import { listSiteFiles, openSiteFile } from './site-files.ts';
 // Two captures are in hand at once: one is decoded while the other is measured.
 const AT_ONCE = 2;
 
+interface ObserveOptions {
+  onProgress?: (done: number, total: number) => void;
+  signal?: AbortSignal;
+  /** Only this part of the evidence, so that several machines share the work; what it measures is kept. */
+  part?: Part;
+}
+
 /** Reads facts that are kept, observes what is new, and tells how far it has come. */
 export async function observeDossier(
   dossier: Dossier,
   { catalogues: named }: Pick<Intent, 'catalogues'>,
-  onProgress: (done: number, total: number) => void = () => {},
-  signal?: AbortSignal,
+  { onProgress = () => {}, part, signal }: ObserveOptions = {},
 ): Promise<Fact[]> {
   const captures = await listCaptures(dossier);
   const catalogues = await listCatalogues(dossier);
@@ -48,7 +55,8 @@ export async function observeDossier(
   const payloads = await listPayloads(dossier);
   const sales = await listSales(dossier);
   const traces = await listTraces(dossier);
-  const pieces = [
+  const all = [
+    () => observePackage(dossier, named),
     ...catalogues.map((entry) => () => observeCatalogue(dossier, entry, named)),
     ...sites.map((entry) => () => observeSite(dossier, entry)),
     ...payloads.map((entry) => () => observePayload(dossier, entry)),
@@ -56,18 +64,16 @@ export async function observeDossier(
     ...traces.map((entry) => () => observeTrace(dossier, entry)),
     ...captures.map((entry) => () => observeCapture(dossier, entry)),
   ];
-  const total = pieces.length + 1;
+  const pieces = part ? partOf(all, part) : all;
   const facts: Fact[][] = [];
-  facts[0] = await observePackage(dossier, named);
-  let done = 1;
+  let done = 0;
   let next = 0;
-  onProgress(done, total);
   const work = async () => {
     while (next < pieces.length) {
       signal?.throwIfAborted();
       const i = next++;
-      facts[i + 1] = await pieces[i]!();
-      onProgress(++done, total);
+      facts[i] = await pieces[i]!();
+      onProgress(++done, pieces.length);
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));

@@ -49,6 +49,15 @@ test('a dry run tells what would be run, on which device, and how long it takes;
   expect(json.steps.length).toBe(14);
   expect(json.steps[0]).toEqual({ what: 'capture of timetable, dark, de', estimatedMs: 8000 });
   expect(existsSync(join(cwd, 'dossier/traces'))).toBe(false);
+  const stepsOf = async (...args: string[]) =>
+    JSON.parse((await drill(cwd, 'back', 'rotate', '--dry-run', '--json', ...args)).out).steps;
+  const parts = [
+    await stepsOf('--part', '1/3'),
+    await stepsOf('--part', '2/3'),
+    await stepsOf('--part', '3/3'),
+  ];
+  expect(parts.flat()).toEqual(await stepsOf());
+  expect(parts.every((part) => part.length > 0)).toBe(true);
 });
 
 test('drills are run, told as a matrix, gone on with, and judged', async () => {
@@ -268,6 +277,7 @@ describe('what cannot be done is said', () => {
       /there is no screen "harbour" in fenlok.yaml; there are timetable/,
     ],
     ['an unknown way', ['--bridge', 'carrier-pigeon'], 2, /say server or direct/],
+    ['a part that is none', ['back', '--part', '3/2'], 2, /--part 3\/2: say 2\/4/],
     ['a budget of nothing', ['roam', '--steps', '0'], 2, /--steps 0: expected a number above 0/],
     ['a server without a port', ['--server', 'here'], 2, /expected host:port/],
   ])('%s', async (_, args, code, message) => {

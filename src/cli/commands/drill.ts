@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { indexFacts } from '../../core/areas/check.ts';
 import { currentDrillName, type DrillId, drillIds } from '../../core/model/drill.ts';
 import type { Intent } from '../../core/model/intent.ts';
+import type { Part } from '../../core/model/part.ts';
 import { UnreadableError } from '../../core/model/problem.ts';
 import type { Device, DeviceInfo, ListedDevice } from '../../device/bridge/device.ts';
 import { type BridgeOptions, listDevices, openDevice } from '../../device/bridge/open-device.ts';
@@ -22,7 +23,7 @@ import { printPlan } from './drill/format-plan.ts';
 import { forMachines, formatPutBack, formatResults, isTabledDrill } from './drill/format-results.ts';
 import { pushKit } from './drill/push-kit.ts';
 import { teller } from './drill/teller.ts';
-import { type DossierOptions, inCwd, renamedOption, withDossier } from './options.ts';
+import { type DossierOptions, inCwd, partIn, renamedOption, withDossier } from './options.ts';
 
 interface DrillOptions extends DossierOptions {
   device: string[];
@@ -30,6 +31,7 @@ interface DrillOptions extends DossierOptions {
   server?: string;
   screen?: string[];
   only?: string;
+  part?: Part;
   install?: boolean;
   rerun?: boolean;
   steps: string;
@@ -61,6 +63,7 @@ export const drillCommand: AddCommand = (command, { io, finish }) => {
     .option('--server <host:port>', "where the bridge's server listens (default: 127.0.0.1:5037)")
     .option('--screen <id>', 'only this screen; may be given several times', collect)
     .option('--only <words>', 'only what is described with all these words: "dark de", or "process-death"')
+    .option('--part <i/n>', 'only this part of the runs, where several machines share them: 2/4', partIn)
     .option('--install', "install the dossier's package first")
     .option('--rerun', 'run again what the dossier holds already')
     .option('--steps <number>', 'how many acts a roam may take', '150')
@@ -232,11 +235,7 @@ async function runAll(
   );
   const { intent } = project;
   checkScreens(intent, options, io);
-  const wanted: Wanted = {
-    drills,
-    screens: options.screen,
-    only: options.only?.split(/[\s,]+/).filter(Boolean),
-  };
+  const wanted = wantedOf(drills, options);
   const session = {
     dossier,
     intent,
@@ -284,7 +283,7 @@ async function runAll(
   if (options.json) io.out(`${JSON.stringify(reports.map(forMachines), null, 2)}\n`);
   const isTabled = reports.some(({ results }) => results.some(({ step }) => isTabledDrill(step.drill)));
   const dossierFacts = isTabled
-    ? indexFacts(await observeDossier(dossier, intent, undefined, io.signal))
+    ? indexFacts(await observeDossier(dossier, intent, { signal: io.signal }))
     : undefined;
   for (const { device, putBack: back, results } of reports) {
     if (!options.json) io.out(formatResults(device, results, intent, io, dossierFacts));
@@ -293,6 +292,13 @@ async function runAll(
   const isProven = reports.every(({ results }) => results.every(({ trouble }) => !trouble));
   return isProven ? exitCode.done : exitCode.open;
 }
+
+const wantedOf = (drills: readonly DrillId[], { only, part, screen }: DrillOptions): Wanted => ({
+  drills,
+  screens: screen,
+  only: only?.split(/[\s,]+/).filter(Boolean),
+  part,
+});
 
 function checkScreens(intent: Intent, options: DrillOptions, io: Io): void {
   const known = intent.screens.map(({ id }) => id);

@@ -1,14 +1,16 @@
 import { Option } from 'commander';
 import type { Judgement } from '../../core/model/judgement.ts';
+import type { Part } from '../../core/model/part.ts';
 import { tableReport, textReport } from '../../core/reports/text.ts';
 import { type Dossier, openDossier } from '../../node/dossier.ts';
 import { judgeDossier } from '../../node/judge-dossier.ts';
+import { observeDossier } from '../../node/observe.ts';
 import { readProject } from '../../node/project.ts';
 import { type WrittenReports, writeReports } from '../../node/write-reports.ts';
 import type { AddCommand } from '../command-table.ts';
 import { type ExitCode, exitCode, type Io, progress } from '../io.ts';
 import { styleFor } from '../style.ts';
-import { type DossierOptions, inCwd, renamedOption, withDossier } from './options.ts';
+import { type DossierOptions, inCwd, partIn, renamedOption, withDossier } from './options.ts';
 
 interface JudgeOptions extends DossierOptions {
   strict?: boolean;
@@ -16,11 +18,20 @@ interface JudgeOptions extends DossierOptions {
   all?: boolean;
   filter?: string[];
   report?: string;
+  part?: Part;
 }
 
 /** `fenlok judge`: measures what is new, judges everything, writes the reports. */
 export const judgeCommand: AddCommand = (command, { io, finish }) => {
   renamedOption(withDossier(command), '--rows', '--filter')
+    .addOption(
+      new Option(
+        '--part <i/n>',
+        'only measure this part of the evidence, where several machines share it: 2/4',
+      )
+        .argParser(partIn)
+        .conflicts(['filter', 'all', 'report']),
+    )
     .option('--strict', 'estimated findings fail their items too')
     .option('--all', 'print every item and finding')
     .addOption(
@@ -36,6 +47,10 @@ export const judgeCommand: AddCommand = (command, { io, finish }) => {
       '\nExample:\n  fenlok judge --dossier dossier --intent fenlok.yaml\n  fenlok judge --filter northmast interstitial\nExit codes: 0 clear, 1 blocked, 4 open',
     )
     .action(async (options: JudgeOptions) => {
+      if (options.part) {
+        await measurePart(io, options, options.part);
+        return;
+      }
       const { judgement, reports } = await judgeAndReport(io, options);
       if (options.json) io.out(`${JSON.stringify(judgement, null, 2)}\n`);
       else printJudgement(io, judgement, options);
@@ -43,6 +58,36 @@ export const judgeCommand: AddCommand = (command, { io, finish }) => {
       finish(verdictCode(judgement));
     });
 };
+
+/** A verdict is always on the whole: a part is measured, and kept for a dossier that it is merged into. */
+async function measurePart(io: Io, options: JudgeOptions, part: Part): Promise<void> {
+  const dossier = await openForJudging(io, options);
+  const project = await readProject(
+    io.cwd,
+    dossier.candidate.build.appId,
+    options.intent && inCwd(io, options.intent),
+  );
+  let measured = 0;
+  const tell = progress(io, `Measuring part ${part.index} of ${part.of}`);
+  await observeDossier(dossier, project.intent, {
+    part,
+    signal: io.signal,
+    onProgress: (done, total) => {
+      measured = total;
+      tell(done, total);
+    },
+  });
+  io.out(
+    options.json
+      ? `${JSON.stringify({ part, measured })}\n`
+      : `Part ${part.index} of ${part.of}: ${measured} pieces of evidence are measured. Bring the parts together with  fenlok merge,  then  fenlok judge\n`,
+  );
+}
+
+const openForJudging = async (io: Io, options: DossierOptions): Promise<Dossier> => ({
+  ...(await openDossier(inCwd(io, options.dossier))),
+  onDamage: (file) => io.err(`${file} was damaged, so what it held is measured again\n`),
+});
 
 function printJudgement(io: Io, judgement: Judgement, { all = false, filter: rows }: JudgeOptions): void {
   const options = { style: styleFor(io), widthColumns: io.columns, all };
@@ -58,10 +103,7 @@ export async function judgeAndReport(
   io: Io,
   options: JudgeOptions,
 ): Promise<{ judgement: Judgement; reports: WrittenReports }> {
-  const dossier: Dossier = {
-    ...(await openDossier(inCwd(io, options.dossier))),
-    onDamage: (file) => io.err(`${file} was damaged, so what it held is measured again\n`),
-  };
+  const dossier = await openForJudging(io, options);
   const project = await readProject(
     io.cwd,
     dossier.candidate.build.appId,

@@ -1,5 +1,6 @@
 import { resolve } from 'node:path';
 import { type Command, Option } from 'commander';
+import type { Part } from '../../core/model/part.ts';
 import { type Io, UsageError } from '../io.ts';
 
 export interface DossierOptions {
@@ -22,6 +23,14 @@ export const renamedOption = (command: Command, former: string, now: string): Co
     });
 
 export const inCwd = (io: Io, path: string): string => resolve(io.cwd, path);
+
+/** `2/4`: the second of four parts. */
+export function partIn(text: string): Part {
+  const [, index, of] = (/^(\d{1,4})\/(\d{1,4})$/.exec(text) ?? []).map(Number);
+  if (!index || !of || index > of)
+    throw new UsageError(`--part ${text}: say 2/4 for the second of four parts`);
+  return { index, of };
+}
 
 /** Of options that take a number: refused with a clear word where it is none. */
 export const wholeNumber = (text: string): number => {

@@ -1,5 +1,6 @@
 /** What is to be run on a device, in which order. */
 import type { DrillId } from '../../core/model/drill.ts';
+import { type Part, partOf } from '../../core/model/part.ts';
 import type { DrillStep, LeftOut, PlanContext } from './drill.ts';
 import { allDrills } from './drills.ts';
 
@@ -16,6 +17,8 @@ export interface Wanted {
   screens?: readonly string[];
   /** Words that a step's description must hold, all of them. */
   only?: readonly string[];
+  /** Of all that, whether it is done or not: so that each machine of several has its own. */
+  part?: Part;
 }
 
 /** @param isDone what an earlier call has done for this build on this device */
@@ -25,15 +28,18 @@ export function planDrills(
   isDone: (step: DrillStep) => boolean,
 ): Plan {
   const plan: Plan = { steps: [], left: [], done: 0 };
+  const asked: DrillStep[] = [];
   const { screens } = context.intent;
   const own = screens.filter(({ id }) => !wanted.screens || wanted.screens.includes(id));
   for (const drill of allDrills.filter(({ id }) => wanted.drills.includes(id)))
     for (const step of drill.plan({ ...context, screens: own })) {
       if (!('run' in step)) plan.left.push(step);
-      else if (!isWanted(step, wanted)) continue;
-      else if (isDone(step)) plan.done += 1;
-      else plan.steps.push(step);
+      else if (isWanted(step, wanted)) asked.push(step);
     }
+  for (const step of wanted.part ? partOf(asked, wanted.part) : asked) {
+    if (isDone(step)) plan.done += 1;
+    else plan.steps.push(step);
+  }
   return plan;
 }
 
