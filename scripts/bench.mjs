@@ -2,6 +2,7 @@
 // against whole processes, in turns. Needs aapt2, apksigner and the framework resource package (see scripts/setup.mjs).
 //   npm run bench [-- --rounds N]
 //   npm run bench -- apps    real sample apps of Debian's sources, judged as a newcomer would: time, and what is found by check
+//   npm run bench -- growth  how long a call takes to start, and how judging grows with the number of captures
 //   npm run bench -- truth|plants [--seeds 1,2,3] [--count N] [--write]    how far findings on screens can be believed: see bench-truth.mjs
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -10,6 +11,7 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { benchApps } from './bench-apps.mjs';
 import { benchBridge } from './bench-bridge.mjs';
+import { benchGrowth } from './bench-growth.mjs';
 import { benchLedger } from './bench-ledger.mjs';
 import { benchGateway, benchLinks } from './bench-links.mjs';
 import { benchPage } from './bench-page.mjs';
@@ -23,6 +25,13 @@ if (process.argv[2] === 'apps') {
   installNpmPackages();
   await build();
   process.exit(benchApps());
+}
+
+if (process.argv[2] === 'growth') {
+  installNpmPackages();
+  await build();
+  benchGrowth();
+  process.exit(0);
 }
 
 if (truthSuites.includes(process.argv[2])) {
