@@ -9,8 +9,8 @@ const root = dirname(dirname(fileURLToPath(import.meta.url)));
 const folder = join(root, 'dist', 'bin');
 const stampFile = join(folder, '.made-of');
 
-// with code or data that must stay a file: machine code, fonts' tables
-const LEFT_OUT = ['sharp', '@resvg/resvg-js', 'fontkit', 'yoga-layout'];
+// with code or data that must stay a file: machine code, fonts' tables, what threads begin with
+const LEFT_OUT = ['sharp', '@resvg/resvg-js', 'fontkit', 'yoga-layout', 'tinypool'];
 
 /** Bundles dist/cli/bin.js, unless dist/bin was made of just that. */
 export async function bundleCommand() {
@@ -22,7 +22,11 @@ export async function bundleCommand() {
   const { rolldown } = await import('rolldown');
   rmSync(folder, { recursive: true, force: true });
   const bundle = await rolldown({
-    input: { fenlok: join(root, 'dist/cli/bin.js') },
+    input: {
+      fenlok: join(root, 'dist/cli/bin.js'),
+      // what threads run
+      'capture-thread': join(root, 'dist/node/capture-thread.js'),
+    },
     platform: 'node',
     // what is written for modules, where a package has both
     resolve: { mainFields: ['module', 'main'] },

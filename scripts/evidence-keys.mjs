@@ -8,7 +8,7 @@ import { root } from './setup.mjs';
 /** What reads each sort of evidence; what measures it is told by `reads` in the observers. */
 const READERS = {
   package: ['core/formats/package.js', 'core/checklist/facts-of-package.js'],
-  capture: ['core/formats/capture.js', 'node/read-capture.js'],
+  capture: ['core/formats/capture.js', 'node/measure-capture.js'],
   catalogue: ['core/formats/catalogues/read-catalogue.js'],
   site: ['core/formats/site-file.js'],
   payload: ['core/formats/push-payload.js'],

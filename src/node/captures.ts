@@ -1,13 +1,12 @@
 /** Captures in a dossier: a folder each, with its settings, its picture and its tree. */
-import { mkdir, readFile, writeFile } from 'node:fs/promises';
-import { basename, dirname, join } from 'node:path';
-import { factsOfCapture } from '../core/checklist/find-on-screens.ts';
+import { mkdir, writeFile } from 'node:fs/promises';
+import { basename, join } from 'node:path';
 import { parseCapture } from '../core/formats/capture.ts';
 import { formatBuild, sameBuild } from '../core/model/candidate.ts';
 import type { Fact } from '../core/model/fact.ts';
 import { cachedFacts, writeCachedFacts } from './cached-facts.ts';
+import { measureOnThread } from './capture-pool.ts';
 import {
-  changedEvidence,
   type Dossier,
   type EvidenceEntry,
   exists,
@@ -17,7 +16,8 @@ import {
   type Taken,
 } from './dossier.ts';
 import { evidenceKey } from './evidence-keys.ts';
-import { type CaptureFiles, captureDigest, decodeCapture, readCaptureFiles } from './read-capture.ts';
+import { SEAL } from './measure-capture.ts';
+import { type CaptureFiles, captureDigest, readCaptureFiles } from './read-capture.ts';
 import { writeDurably } from './write-atomically.ts';
 
 /** Takes a capture in, and measures it as it is decoded; one of another build is refused. */
@@ -36,7 +36,7 @@ export async function addCapture(
   const again = await exists(join(folder, name));
   const taken: Taken = { kind: 'capture', name: basename(path), digest, again };
   if (again) return taken;
-  const facts = await measure(path, entry, read);
+  const facts = await measureOnThread({ file: path, digest: entry, files: read });
   await writeDurably(folder, name, async (staged) => {
     await mkdir(staged);
     await writeFile(join(staged, 'capture.json'), json(read.capture));
@@ -52,9 +52,6 @@ export async function addCapture(
 export const listCaptures = ({ folder }: Dossier): Promise<EvidenceEntry[]> =>
   listEvidence(join(folder, 'captures'), 'capture.json');
 
-// Beside a capture: its whole digest.
-const SEAL = 'digest';
-
 /** As it comes back from its file, so that it is the same piece of evidence there. */
 const asRead = (path: string, files: CaptureFiles): CaptureFiles => ({
   ...files,
@@ -63,16 +60,4 @@ const asRead = (path: string, files: CaptureFiles): CaptureFiles => ({
 
 /** What is measured on one that was taken in. */
 export const observeCapture = (dossier: Dossier, { digest, file }: EvidenceEntry): Promise<Fact[]> =>
-  cachedFacts(dossier, digest, evidenceKey('capture'), async () => {
-    const read = await readCaptureFiles(file);
-    const sealed = await readFile(join(dirname(file), SEAL), 'utf8').catch(() => undefined);
-    // those of before have none
-    if (sealed !== undefined && sealed !== (await captureDigest(read))) throw changedEvidence(dirname(file));
-    return measure(file, digest, read);
-  });
-
-/** @throws UnreadableError where picture or tree cannot be read */
-async function measure(file: string, digest: string, files: CaptureFiles): Promise<Fact[]> {
-  const basis = files.capture.build ? 'seen' : 'asserted';
-  return factsOfCapture(await decodeCapture(file, digest, files, basis));
-}
+  cachedFacts(dossier, digest, evidenceKey('capture'), () => measureOnThread({ digest, file }));

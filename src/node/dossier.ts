@@ -25,6 +25,7 @@ import { buildKeySchema, formatBuild, platformSchema, sameBuild } from '../core/
 import { sha256Hex } from '../core/model/ports.ts';
 import { type Problem, UnreadableError, unwrap } from '../core/model/problem.ts';
 import type { DrillLine, TraceLine } from '../core/model/trace.ts';
+import { changedEvidence } from './changed-evidence.ts';
 import { fileDigest } from './file-hasher.ts';
 import { withFileLock } from './file-lock.ts';
 import { nodePorts } from './ports.ts';
@@ -95,16 +96,6 @@ export async function openDossier(folder: string): Promise<Dossier> {
 
 const digestOf = (value: unknown): Promise<string> =>
   sha256Hex(nodePorts, new TextEncoder().encode(JSON.stringify(value)));
-
-/** Of what was taken in: it is not what it was. */
-export const changedEvidence = (file: string) =>
-  new UnreadableError({
-    code: 'dossier.changed',
-    file,
-    found: 'a file of the dossier that was damaged, or changed by hand',
-    expected: 'what was taken in, whose digest is kept with it',
-    remedy: 'Put it back as it was, or remove it and add it again.',
-  });
 
 /** Takes the package in; the first one begins the dossier, another build is refused. */
 export async function addPackage(folder: string, path: string): Promise<Taken> {

@@ -16,9 +16,10 @@ import type { CatalogueSyntax, Intent } from '../core/model/intent.ts';
 import { type Part, partOf } from '../core/model/part.ts';
 import { unwrap } from '../core/model/problem.ts';
 import { cachedFacts } from './cached-facts.ts';
+import { CAPTURES_AT_ONCE } from './capture-pool.ts';
 import { listCaptures, observeCapture } from './captures.ts';
+import { changedEvidence } from './changed-evidence.ts';
 import {
-  changedEvidence,
   type Dossier,
   type EvidenceEntry,
   listCatalogues,
@@ -32,9 +33,6 @@ import { listPayloads, readPayloadBytes } from './payloads.ts';
 import { withPackage } from './read-package.ts';
 import { listSales, openSale } from './sales.ts';
 import { listSiteFiles, openSiteFile } from './site-files.ts';
-
-// Two captures are in hand at once: one is decoded while the other is measured.
-const AT_ONCE = 2;
 
 interface ObserveOptions {
   onProgress?: (done: number, total: number) => void;
@@ -76,7 +74,7 @@ export async function observeDossier(
       onProgress(++done, pieces.length);
     }
   };
-  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  await Promise.all(Array.from({ length: CAPTURES_AT_ONCE }, work));
   return facts.flat();
 }
 

@@ -1,4 +1,5 @@
 /** Nothing that was decided or taken in is lost, and what was damaged is never believed. */
+import { spawnSync } from 'node:child_process';
 import {
   chmodSync,
   cpSync,
@@ -26,6 +27,7 @@ import {
   openDossier,
   readProject,
 } from '../../src/node/index.ts';
+import { stagedPrefix } from '../../src/node/write-atomically.ts';
 import { writeRulings } from '../../src/node/write-rulings.ts';
 import { writeSecret } from '../../src/node/write-secret.ts';
 import { fenlok } from '../support/command.ts';
@@ -81,6 +83,20 @@ describe('decisions at the same time', () => {
     const { signOffs } = parse(readFileSync(join(folder, 'rulings.yaml'), 'utf8'));
     expect(signOffs.map(({ item }: { item: string }) => item).sort()).toEqual([...items].sort());
   });
+});
+
+test('what killed calls left half-written is cleared, and what another still writes is not', async () => {
+  const folder = join(scratch, 'cleared');
+  copyIntent(folder);
+  await addPackage(join(folder, 'dossier'), demoApk);
+  const dossier = await openDossier(join(folder, 'dossier'));
+  const ended = spawnSync(process.execPath, ['-e', '0']).pid;
+  const staged = (pid: number, prefix = stagedPrefix) => `${prefix}${pid}-1-x`;
+  const names = [staged(ended), staged(process.pid), staged(ended, '.incoming-zzzzzz-')];
+  mkdirSync(join(folder, 'dossier/captures'));
+  for (const name of names) writeFileSync(join(folder, 'dossier/captures', name), 'half');
+  await judgeDossier(dossier, await readProject(folder, 'example.kelpline'), { strict: false, now });
+  expect(readdirSync(join(folder, 'dossier/captures')).sort()).toEqual(names.slice(1).sort());
 });
 
 test('keys are for their owner alone, also in a file that everybody could read', async () => {
