@@ -1,5 +1,6 @@
 #!/usr/bin/env node
-import { exitCode, ReaderGone, UsageError } from './io.ts';
+import { exitCode } from './exit-code.ts';
+import { ReaderGone, UsageError } from './io.ts';
 import { runProgram } from './program.ts';
 
 const stop = new AbortController();

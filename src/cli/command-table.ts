@@ -1,5 +1,6 @@
 import type { Command } from 'commander';
-import type { ExitCode, Io } from './io.ts';
+import type { ExitCode } from './exit-code.ts';
+import type { Io } from './io.ts';
 
 /** What a command is told when it is loaded. */
 interface CommandContext {

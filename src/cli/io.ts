@@ -16,17 +16,6 @@ export interface Io {
   signal: AbortSignal;
 }
 
-export const exitCode = {
-  done: 0,
-  blocked: 1,
-  wrongCall: 2,
-  unreadable: 3,
-  open: 4,
-  outOfReach: 5,
-  interrupted: 130,
-} as const;
-export type ExitCode = (typeof exitCode)[keyof typeof exitCode];
-
 /** A call that cannot be carried out as given: exit code 2. */
 export class UsageError extends Error {}
 

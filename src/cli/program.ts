@@ -4,7 +4,8 @@ import { formatProblem, UnreadableError } from '../core/model/problem.ts';
 import { printableText } from '../core/reports/escape.ts';
 import { ownFile } from '../node/own-files.ts';
 import { addCommands, type CommandEntry } from './command-table.ts';
-import { type ExitCode, exitCode, type Io, ReaderGone, UsageError } from './io.ts';
+import { type ExitCode, exitCode } from './exit-code.ts';
+import { type Io, ReaderGone, UsageError } from './io.ts';
 import { formatSystemError } from './system-error.ts';
 
 const { version } = JSON.parse(readFileSync(ownFile('package.json'), 'utf8')) as { version: string };

@@ -16,7 +16,8 @@ import { readTextFile } from '../../node/read-yaml.ts';
 import { addSale, isSaleFile, readSaleKeys } from '../../node/sales.ts';
 import { addSiteFile } from '../../node/site-files.ts';
 import type { AddCommand } from '../command-table.ts';
-import { exitCode, type Io, progress, UsageError } from '../io.ts';
+import { exitCode } from '../exit-code.ts';
+import { type Io, progress, UsageError } from '../io.ts';
 import { watchFolder } from './add/watch-folder.ts';
 import { type DossierOptions, inCwd, withDossier } from './options.ts';
 

@@ -8,7 +8,8 @@ import { observeDossier } from '../../node/observe.ts';
 import { readProject } from '../../node/project.ts';
 import { type WrittenReports, writeReports } from '../../node/write-reports.ts';
 import type { AddCommand } from '../command-table.ts';
-import { type ExitCode, exitCode, type Io, progress } from '../io.ts';
+import { type ExitCode, exitCode } from '../exit-code.ts';
+import { type Io, progress } from '../io.ts';
 import { styleFor } from '../style.ts';
 import { type DossierOptions, inCwd, partIn, renamedOption, withDossier } from './options.ts';
 

@@ -3,7 +3,8 @@ import { printable } from '../../../core/reports/escape.ts';
 import { saleView } from '../../../core/reports/sale-view.ts';
 import { readYaml } from '../../../node/read-yaml.ts';
 import { readSaleFile, readSaleKeys } from '../../../node/sales.ts';
-import { type ExitCode, exitCode, type Io } from '../../io.ts';
+import { type ExitCode, exitCode } from '../../exit-code.ts';
+import type { Io } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { inCwd } from '../options.ts';
 

@@ -16,7 +16,8 @@ import type { PushAnswered, PushEnvironment, PushSender } from '../../../node/pu
 import { senderFor } from '../../../node/push/sender-for.ts';
 import { withPackage } from '../../../node/read-package.ts';
 import type { AddCommand } from '../../command-table.ts';
-import { exitCode, type Io, UsageError } from '../../io.ts';
+import { exitCode } from '../../exit-code.ts';
+import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { inCwd } from '../options.ts';
 

@@ -1,4 +1,5 @@
 /** Lines that an app printed under the tag Fenlok, read on from where reading stopped. */
+import { LOG_TAG } from '../../../core/model/log-tag.ts';
 import type { Device } from '../../bridge/device.ts';
 import { type LogLine, logSince } from '../../phone/app.ts';
 
@@ -34,7 +35,7 @@ export function logReader(device: Device, fromS: number): LogReader {
 
 /** What stands in a line of the app as JSON; nothing where it is none. */
 export function toldIn({ message, tag }: LogLine): object | undefined {
-  if (tag !== 'Fenlok') return undefined;
+  if (tag !== LOG_TAG) return undefined;
   try {
     const value: unknown = JSON.parse(message);
     return typeof value === 'object' && value !== null ? value : undefined;

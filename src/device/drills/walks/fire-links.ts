@@ -1,6 +1,8 @@
 /** Links of one route, handed to a device as another app would: with the app gone, left, and in front. */
+
 import { type LinkProbe, probesOf } from '../../../core/areas/links/probes.ts';
 import type { Intent } from '../../../core/model/intent.ts';
+import { LOG_TAG } from '../../../core/model/log-tag.ts';
 import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
 import { launch, logMoment, logSince } from '../../phone/app.ts';
 import { performStep, StepFailed } from '../../phone/perform-step.ts';
@@ -54,7 +56,7 @@ export async function fireLinks(
       await lookBelow(subject, step, write);
     const logged = [
       ...(await logSince(device, moment)).slice(before),
-      ...(await logSince(device, moment, 'main')).slice(mine).filter(({ tag }) => tag === 'Fenlok'),
+      ...(await logSince(device, moment, 'main')).slice(mine).filter(({ tag }) => tag === LOG_TAG),
     ];
     for (const { message, pid, tag } of logged) write('log.line', { tag, pid, message });
     // a refused link leaves in front what was there

@@ -2,8 +2,10 @@
  * Messages from the permission to the tap: the question with both answers, the token and the gateways, each message in
  * each state of the app, its buttons, and a new installation. It clears the data of the app, and installs it again.
  */
+
 import { createHash } from 'node:crypto';
 import type { Intent, IntentPushMessage } from '../../../core/model/intent.ts';
+import { LOG_TAG } from '../../../core/model/log-tag.ts';
 import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
 import type { PushAnswered, PushSender } from '../../../node/push/send-push.ts';
 import { type LogLine, launch, logMoment, logSince, processOf } from '../../phone/app.ts';
@@ -257,13 +259,13 @@ class MessageWalk {
 
   async #told(moment: string): Promise<boolean> {
     const log = await logSince(this.#subject.device, moment, 'main');
-    return log.some(({ message, tag }) => tag === 'Fenlok' && message.includes('"push.received"'));
+    return log.some(({ message, tag }) => tag === LOG_TAG && message.includes('"push.received"'));
   }
 
   async #writeLog(moment: string): Promise<void> {
     const { app, device } = this.#subject;
     const told = (await logSince(device, moment, 'main')).filter(
-      ({ message, tag }) => tag === 'Fenlok' && !message.includes('"token"'),
+      ({ message, tag }) => tag === LOG_TAG && !message.includes('"token"'),
     );
     const system = (await logSince(device, moment)).filter(
       ({ message, tag }) => tag === 'AndroidRuntime' || (tag === 'am_anr' && message.includes(app.appId)),
@@ -296,7 +298,7 @@ const digestOf = (token: string): string => createHash('sha256').update(token).d
 
 function tokenIn(log: readonly LogLine[]): string | undefined {
   for (const { message, tag } of [...log].reverse()) {
-    if (tag !== 'Fenlok') continue;
+    if (tag !== LOG_TAG) continue;
     try {
       const { kind, token } = JSON.parse(message) as { kind?: string; token?: unknown };
       if (kind === 'push.registered' && typeof token === 'string') return token;

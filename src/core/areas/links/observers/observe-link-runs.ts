@@ -1,5 +1,7 @@
 /** Links that a drill handed to a device, from its trace: one fact for each. */
+
 import type { LinkRunFact } from '../../../model/facts/links.ts';
+import { LOG_TAG } from '../../../model/log-tag.ts';
 import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../../model/trace.ts';
 import { placeNodes } from '../../../model/ui-tree.ts';
 import { crashInLog, hangInLog } from '../../lifecycle/runs/crash-in-log.ts';
@@ -73,7 +75,7 @@ const textsOn = (tree: NonNullable<SeenLine['tree']>): string[] =>
 /** `{"kind":"link.opened","arguments":{…}}`, as an app may print it to its log under the tag `Fenlok`. */
 function argumentsTold(log: readonly DrillLineOf<'log.line'>[]): Record<string, string> | undefined {
   for (const { message, tag } of log) {
-    if (tag !== 'Fenlok') continue;
+    if (tag !== LOG_TAG) continue;
     const line = parse(message);
     if (line?.kind !== 'link.opened' || typeof line.arguments !== 'object') continue;
     return Object.fromEntries(

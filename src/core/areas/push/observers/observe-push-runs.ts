@@ -1,5 +1,7 @@
 /** Messages that a drill sent to a device, from its trace: permission, token, and each message in each state. */
+
 import type { PushPermissionFact, PushRunFact, PushTokenFact } from '../../../model/facts/push.ts';
+import { LOG_TAG } from '../../../model/log-tag.ts';
 import type { DrillLine, DrillLineOf, TraceLine } from '../../../model/trace.ts';
 import { crashInLog } from '../../lifecycle/runs/crash-in-log.ts';
 import type { TraceEvidence, TraceObserver } from '../../observer.ts';
@@ -122,7 +124,7 @@ function runOf(sent: DrillLineOf<'message.sent'>, reading: Reading): PushRunFact
         actions: posted.actions,
       },
     }),
-    told: log.some(({ message, tag }) => tag === 'Fenlok' && message.includes('"push.received"')),
+    told: log.some(({ message, tag }) => tag === LOG_TAG && message.includes('"push.received"')),
     tapped: tap !== undefined,
     ...(tap?.action !== undefined && { action: tap.action }),
     landed,
