@@ -1,7 +1,10 @@
 #!/usr/bin/env node
+import * as nodeModule from 'node:module';
 import { exitCode } from './exit-code.ts';
 import { ReaderGone, UsageError } from './io.ts';
-import { runProgram } from './program.ts';
+
+// from Node.js 22.1 on: what is loaded from here on is compiled once
+(nodeModule as { enableCompileCache?(): void }).enableCompileCache?.();
 
 const stop = new AbortController();
 // what is under way restores and clears up; a second signal does not wait
@@ -19,6 +22,7 @@ if (process.channel) process.once('disconnect', () => stop.abort(new Error('inte
 process.stdout.on('error', () => stop.abort(new ReaderGone()));
 process.stderr.on('error', () => {});
 
+const { runProgram } = await import('./program.ts');
 const code = await runProgram(process.argv.slice(2), {
   out: (text) => process.stdout.write(text),
   outPiece: (text) => new Promise((resolve) => process.stdout.write(text, () => resolve())),
