@@ -18,7 +18,7 @@ export default {
   },
   testSequencer: '<rootDir>/tests/support/slow-first.mjs',
   // a bound for what hangs, not a measure: other work on the machine may slow a test down ten times
-  testTimeout: 240_000,
+  testTimeout: 900_000,
   // one more than there are cores: the suites that drive a phone wait for it most of the time
   maxWorkers: Math.min(8, availableParallelism() + 1),
 };

@@ -69,7 +69,7 @@ beforeAll(async () => {
   run = await fenlok(['demo'], scratch);
   judgement = JSON.parse(readFileSync(join(out, 'dossier/report/judgement.json'), 'utf8'));
   junit = readFileSync(join(out, 'dossier/report/junit.xml'), 'utf8');
-}, 240_000);
+});
 
 test('it ends with its verdict, the paths of its reports, and exit code 0', () => {
   expect(run.code).toBe(0);
@@ -365,5 +365,5 @@ describeWith(
     );
     expect(mended.findings.map(formatFinding).sort()).toEqual(expected.map(say).sort());
     expect(mended.assertedEvidence).toBe(87);
-  }, 180_000);
+  });
 });

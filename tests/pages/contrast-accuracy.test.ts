@@ -161,7 +161,7 @@ describeWith('chromium')('contrast of what a browser drew', () => {
         .map(({ element: { box, cover, ...element }, ...one }) => JSON.stringify({ ...element, ...one }));
       process.stderr.write(`${table}\n${wrong.join('\n')}\n`);
     }
-  }, 180_000);
+  });
   afterAll(() => browser.close());
 
   test('there are enough, on either side of the thresholds', () => {

@@ -116,5 +116,4 @@ whereHad(
     // a file without a manifest is no package, whatever its signature is worth
     expect(refused.filter((row) => !row.startsWith('v2-only-empty.apk'))).toEqual([]);
   },
-  240_000,
 );
