@@ -1,7 +1,8 @@
 /** One at a time, over processes: what reads a file, changes it and writes it back. */
-import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { hostname } from 'node:os';
 import { dirname } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { lock } from 'proper-lockfile';
 import { z } from 'zod';
 import { UnreadableError } from '../core/model/problem.ts';
@@ -64,35 +65,48 @@ export class LockHeld extends Error {
 
 // For work of minutes, in which a thread may be busy for seconds.
 const LONG_STALE_MS = 20_000;
+// By then whoever has taken a lock has said so.
+const SETTLED_MS = 1000;
 
 /**
- * Runs long work while nobody else does the same; `file` says who is at it. A holder that has died on this machine is noticed at
- * once, on another machine after some seconds.
+ * Runs long work while nobody else does the same; `file` says who is at it. A holder that has died on this machine is noticed
+ * within a second, on another machine after some more.
  *
  * @throws LockHeld where another is at it
  */
 export async function withOwnedLock<T>(file: string, task: () => Promise<T>): Promise<T> {
   await mkdir(dirname(file), { recursive: true });
-  const take = () =>
-    lock(file, { realpath: false, stale: LONG_STALE_MS, retries: 0, onCompromised: () => {} }).catch(
-      async (error: NodeJS.ErrnoException) => {
-        if (error.code !== 'ELOCKED') throw error;
-        throw new LockHeld(await readOwner(file));
-      },
-    );
-  const release = await take().catch(async (error: unknown) => {
+  const release = await takeOwned(file).catch((error: unknown) => {
     if (!(error instanceof LockHeld) || !hasDied(error.owner)) throw error;
-    await rm(`${file}.lock`, { recursive: true, force: true });
-    return take();
+    return takeOver(file);
   });
   try {
-    const owner: LockOwner = { pid: process.pid, host: hostname(), since: new Date().toISOString() };
-    await writeFile(file, JSON.stringify(owner));
     return await task();
   } finally {
+    await rm(file, { force: true });
     await release();
   }
 }
+
+async function takeOwned(file: string): Promise<() => Promise<void>> {
+  const options = { realpath: false, stale: LONG_STALE_MS, retries: 0, onCompromised: () => {} };
+  const release = await lock(file, options).catch(async (error: NodeJS.ErrnoException) => {
+    throw error.code === 'ELOCKED' ? new LockHeld(await readOwner(file)) : error;
+  });
+  const owner: LockOwner = { pid: process.pid, host: hostname(), since: new Date().toISOString() };
+  await writeFile(file, JSON.stringify(owner));
+  return release;
+}
+
+/** One at a time, so that no two believe the dead one's lock to be theirs to remove. */
+const takeOver = (file: string): Promise<() => Promise<void>> =>
+  withFileLock(`${file}.takeover`, async () => {
+    const taken = await stat(`${file}.lock`).catch(() => undefined);
+    // one that was taken just now does not say yet whose it is
+    if (taken) await setTimeout(Math.max(0, taken.mtimeMs + SETTLED_MS - Date.now()));
+    if (hasDied(await readOwner(file))) await rm(`${file}.lock`, { recursive: true, force: true });
+    return takeOwned(file);
+  });
 
 const readOwner = async (file: string): Promise<LockOwner | undefined> =>
   ownerSchema.safeParse(parsed(await readFile(file, 'utf8').catch(() => ''))).data;
