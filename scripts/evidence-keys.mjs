@@ -14,6 +14,8 @@ const READERS = {
   payload: ['core/formats/push-payload.js'],
   sale: ['core/formats/store/read-sale.js'],
   trace: ['core/formats/trace.js'],
+  // pieces of pictures for the report
+  cut: ['node/cut-picture.js'],
 };
 
 /** @returns a digest for each sort of evidence, in hex */

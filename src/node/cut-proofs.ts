@@ -1,14 +1,15 @@
 /** The pictures of findings: the worst occurrence of each, cut out of its capture and kept, so that each is cut once. */
 import { copyFile, mkdir, readFile, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import sharp from 'sharp';
 import { parseCapture } from '../core/formats/capture.ts';
 import type { Finding } from '../core/model/finding.ts';
 import type { Box } from '../core/model/geometry.ts';
 import { isRightToLeft } from '../core/model/locale.ts';
-import type { Proof, ProofPicture } from '../core/reports/html/proof.ts';
+import type { Proof } from '../core/reports/html/proof.ts';
 import { listCaptures } from './captures.ts';
+import { type Cut, cutPicture, type DecodedPicture, decodePicture } from './cut-picture.ts';
 import { type Dossier, type EvidenceEntry, exists, listTraces } from './dossier.ts';
+import { evidenceKey } from './evidence-keys.ts';
 import { readKeptLines, writeKeptLines } from './kept-lines.ts';
 import { readTextFile } from './read-yaml.ts';
 
@@ -135,50 +136,31 @@ function around(element: Box, screen: Box, rtl: boolean): Box {
   };
 }
 
-type Cut = Omit<ProofPicture, 'elementPx'>;
-
-// Raised when pictures are cut or packed in another way.
-const CUT_KEY = 'webp 88, 1';
-
 /** Cuts pieces out of one picture, which is decoded once, and only where a piece was not kept. */
 async function openScissors({ folder, onDamage }: Dossier, digest: string, picture: string) {
   const file = join(folder, 'cuts', `${digest}.jsonl`);
   const kept = new Map(
-    (await readKeptLines<Cut & { name: string }>(file, CUT_KEY, onDamage))?.map((cut) => [cut.name, cut]),
+    (await readKeptLines<Cut & { name: string }>(file, evidenceKey('cut'), onDamage))?.map((cut) => [
+      cut.name,
+      cut,
+    ]),
   );
   let isChanged = false;
-  let decoded: ReturnType<typeof decode> | undefined;
+  let decoded: Promise<DecodedPicture> | undefined;
   return {
     async cut(box: Box | undefined, maxWidthPx: number): Promise<Cut> {
       const name = JSON.stringify([box ?? 'whole', maxWidthPx]);
       let found = kept.get(name);
       if (!found) {
-        decoded ??= decode(picture);
-        found = { name, ...(await cutOut(await decoded, box, maxWidthPx)) };
+        decoded ??= decodePicture(picture);
+        found = { name, ...(await cutPicture(await decoded, box, maxWidthPx)) };
         kept.set(name, found);
         isChanged = true;
       }
       return { dataUri: found.dataUri, showsPx: found.showsPx };
     },
     keep: async () => {
-      if (isChanged) await writeKeptLines(file, CUT_KEY, [...kept.values()]);
+      if (isChanged) await writeKeptLines(file, evidenceKey('cut'), [...kept.values()]);
     },
   };
-}
-
-const decode = (picture: string) => sharp(picture).raw().toBuffer({ resolveWithObject: true });
-
-async function cutOut(
-  { data, info }: Awaited<ReturnType<typeof decode>>,
-  box: Box | undefined,
-  maxWidthPx: number,
-): Promise<Cut> {
-  const { channels, height, width } = info;
-  const showsPx = box ?? { x: 0, y: 0, width, height };
-  const bytes = await sharp(data, { raw: { width, height, channels } })
-    .extract({ left: showsPx.x, top: showsPx.y, width: showsPx.width, height: showsPx.height })
-    .resize({ width: Math.min(showsPx.width, maxWidthPx) })
-    .webp({ quality: 88 })
-    .toBuffer();
-  return { dataUri: `data:image/webp;base64,${bytes.toString('base64')}`, showsPx };
 }

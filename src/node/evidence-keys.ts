@@ -8,7 +8,7 @@ const keysSchema = z.record(z.string(), z.string());
 let keys: Record<string, string> | undefined;
 
 /** @throws RangeError where the build wrote none */
-export function evidenceKey(evidence: Observer['reads']): string {
+export function evidenceKey(evidence: Observer['reads'] | 'cut'): string {
   keys ??= keysSchema.parse(JSON.parse(readFileSync(ownFile('dist/evidence-keys.json'), 'utf8')));
   const key = keys[evidence];
   if (key === undefined)
