@@ -1,5 +1,5 @@
 /** One at a time, over processes: what reads a file, changes it and writes it back. */
-import { mkdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, realpath, rm, stat, writeFile } from 'node:fs/promises';
 import { hostname } from 'node:os';
 import { dirname } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
@@ -14,13 +14,15 @@ const STALE_MS = 5000;
 const RETRIES = { retries: 600, factor: 1.1, minTimeout: 10, maxTimeout: 150, randomize: true };
 
 /**
- * Runs `task` while nobody else holds the lock of `file`, which need not exist. The lock lies beside it as `FILE.lock`, and frees
+ * Runs `task` while nobody else holds the lock of the file, which need not exist. The lock lies beside it as `FILE.lock`, and frees
  * itself some seconds after its holder has died.
  *
  * @throws UnreadableError where another holds it for too long, or the folder cannot be written
  */
-export async function withFileLock<T>(file: string, task: () => Promise<T>): Promise<T> {
-  await mkdir(dirname(file), { recursive: true });
+export async function withFileLock<T>(path: string, task: () => Promise<T>): Promise<T> {
+  await mkdir(dirname(path), { recursive: true });
+  // by whatever link it is reached
+  const file = await realpath(path).catch(() => path);
   const release = await lock(file, { realpath: false, stale: STALE_MS, retries: RETRIES }).catch(
     (cause: NodeJS.ErrnoException) => {
       throw cause.code === 'ELOCKED' ? heldTooLong(file, cause) : cause;

@@ -3,6 +3,7 @@ import { writeFile } from 'node:fs/promises';
 import { basename, dirname } from 'node:path';
 import { type Document, isMap, isSeq, parseDocument, type YAMLSeq } from 'yaml';
 import { type Ruling, rulingsFileSchema, type SignOff } from '../core/model/ruling.ts';
+import { clearStagedIn } from './clear-staged.ts';
 import { exists } from './dossier.ts';
 import { withFileLock } from './file-lock.ts';
 import { readYaml } from './read-yaml.ts';
@@ -34,6 +35,7 @@ async function writeEntries<T extends object>(
   replaces: (entry: Record<string, unknown>, added: T) => boolean,
 ): Promise<void> {
   await withFileLock(file, async () => {
+    await clearStagedIn(dirname(file));
     // reading by the schema first: a file with a typo is reported, never rewritten
     const document: Document = (await exists(file))
       ? (await readYaml(file, rulingsFileSchema)).document
