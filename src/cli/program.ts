@@ -76,7 +76,7 @@ export async function runProgram(args: readonly string[], io: Io): Promise<ExitC
     .showHelpAfterError('(fenlok --help lists the commands)')
     .addHelpText(
       'after',
-      '\nBegin with:  fenlok demo\nExit codes: 0 done or clear, 1 blocked, 2 wrong call, 3 unreadable input, 4 open, 5 device or service out of reach',
+      '\nBegin with:  fenlok demo\nExit codes: 0 done or clear, 1 blocked, 2 wrong call, 3 a file that cannot be read or written, 4 open, 5 device or service out of reach',
     );
   await addCommands(program, COMMANDS, { io, finish, args });
   configure(program, io);
@@ -105,7 +105,8 @@ const isOutOfReach = (error: unknown): error is Error =>
 function explain(error: unknown, io: Io, debug: boolean): ExitCode {
   // commander has said it already; help asked for is no error
   if (error instanceof CommanderError) return error.exitCode === 0 ? exitCode.done : exitCode.wrongCall;
-  if (io.signal.reason instanceof ReaderGone) return exitCode.done;
+  // what else went wrong is told, also when nobody reads the output any more
+  if (error instanceof ReaderGone) return exitCode.done;
   if (io.signal.aborted) {
     io.err('\nfenlok: stopped; nothing was left half-written\n');
     return exitCode.interrupted;

@@ -37,7 +37,7 @@ async function openPool(): Promise<Tinypool> {
     idleTimeout: IDLE_MS,
     // those of this process are not for the threads
     execArgv: [],
-    // pixels are many short-lived numbers: with the usual 48 MB half of the time goes into clearing up
+    // pixels are many short-lived numbers, and twice the usual room for them is cleared up less often
     resourceLimits: { maxYoungGenerationSizeMb: 96 },
   });
 }
