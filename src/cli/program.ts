@@ -29,6 +29,19 @@ const COMMANDS: Record<string, CommandEntry> = {
     about: 'run procedures on a device (capture screens, process death, rotation …) into the dossier',
     load: async () => (await import('./commands/drill.ts')).drillCommand,
   },
+  look: {
+    about:
+      'look at the screen in front on a phone: what is wrong with it, what a screen reader meets; no files needed',
+    load: async () => (await import('./commands/look.ts')).lookCommand,
+  },
+  hold: {
+    about: 'keep settings of a phone (text size, theme, language …) until Ctrl-C, or until a command ends',
+    load: async () => (await import('./commands/hold.ts')).holdCommand,
+  },
+  restore: {
+    about: 'restore the settings that a killed call left changed on a phone',
+    load: async () => (await import('./commands/restore.ts')).restoreCommand,
+  },
   add: {
     about:
       'take evidence in: a package, captures (JSON, or PNG with XML beside it), catalogues of texts, what sites serve about the app, push messages, signed sales, traces, files',

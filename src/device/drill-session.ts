@@ -23,6 +23,7 @@ import { allDrills } from './drills/drills.ts';
 import { factsOfTrace } from './drills/keep-trace.ts';
 import { type Plan, planDrills, type Wanted } from './drills/plan.ts';
 import { findCandidate } from './installed-build.ts';
+import { restoreLeft } from './overrides/restore-left.ts';
 import { openOverrides, type PutBack } from './overrides/setting-overrides.ts';
 import { Refused } from './overrides/settings.ts';
 import { StepFailed } from './phone/perform-step.ts';
@@ -60,9 +61,8 @@ export const drillDevice = (device: Device, options: SessionOptions): Promise<Se
 async function drillLocked(device: Device, options: SessionOptions): Promise<SessionReport> {
   const { dossier, intent, isRerun = false, kits = {}, signal, stateFolder } = options;
   const { app, build } = await findCandidate(device, dossier.candidate.build);
+  await restoreLeft(device, stateFolder);
   const overrides = await openOverrides(stateFolder, device);
-  // what a run that was killed left behind
-  if (overrides.left.length > 0) await overrides.putBack();
   const subject: DrillSubject = { device, app, overrides, build, cell: plainCell(device, intent) };
   const plan = await planFor(device, options);
   options.onPlan?.(plan);
@@ -192,10 +192,3 @@ async function doneBefore(dossier: Dossier, device: Device, intent: Intent): Pro
   }
   return done;
 }
-
-/** Restores what a run that was killed left changed; @returns undefined where there was nothing. */
-export const putBackLeft = (device: Device, stateFolder: string): Promise<PutBack[] | undefined> =>
-  withDeviceLock(stateFolder, device, async () => {
-    const overrides = await openOverrides(stateFolder, device);
-    return overrides.left.length > 0 ? overrides.putBack() : undefined;
-  });

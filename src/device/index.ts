@@ -6,7 +6,6 @@ export { OutOfReach, type OutOfReachCode } from './bridge/out-of-reach.ts';
 export {
   drillDevice,
   planFor,
-  putBackLeft,
   type SessionOptions,
   type SessionReport,
   type StepResult,
@@ -19,4 +18,5 @@ export type { Act, ScreenDrill } from './drills/on-screen/screen-drill.ts';
 export { allScreenDrills } from './drills/on-screen/screen-drills.ts';
 export type { Plan, Wanted } from './drills/plan.ts';
 export type { PushKit } from './drills/walks/walk-messages.ts';
+export { type Restored, restorePhone } from './overrides/restore-left.ts';
 export type { PutBack } from './overrides/setting-overrides.ts';

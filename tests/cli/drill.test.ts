@@ -29,6 +29,8 @@ async function project(name: string, change: (intent: string) => string = (text)
 const drill = (cwd: string, ...args: string[]) =>
   fenlok(['drill', '--device', phone.address, ...args], cwd, env);
 
+const restore = (cwd: string) => fenlok(['restore', '--device', phone.address], cwd, env);
+
 beforeAll(async () => {
   phone = await bootPhone();
 });
@@ -216,7 +218,7 @@ test('killed half way, it leaves settings changed; the next call restores them, 
   child.kill('SIGKILL');
   await new Promise((resolve) => child.once('exit', resolve));
   expect([phone.os.night, phone.os.settings.get('system', 'font_scale')]).toEqual([true, expect.any(String)]);
-  const back = await drill(cwd, '--put-back');
+  const back = await restore(cwd);
   expect(back.out).toMatch(/night reads no again\n/);
   // read from the phone by a client that knows nothing of the journal
   const device = await openDevice(phone.address, { stateFolder: join(scratch, 'other') });
@@ -225,7 +227,11 @@ test('killed half way, it leaves settings changed; the next call restores them, 
   );
   expect(read.out).toBe('Night mode: no\nnull\n0\nLocales for example.kelpline for user 0 are []\n');
   await device.close();
-  expect((await drill(cwd, '--put-back')).out).toContain('no setting is left changed');
+  expect((await restore(cwd)).out).toContain('no setting is left changed');
+  expect(await drill(cwd, '--put-back')).toMatchObject({
+    code: 2,
+    err: 'fenlok: --put-back is now called fenlok restore\n',
+  });
 });
 
 test('a second call leaves a phone alone that is driven; Ctrl-C restores the settings, and what was done stays done', async () => {
@@ -248,7 +254,7 @@ test('a second call leaves a phone alone that is driven; Ctrl-C restores the set
       resolve();
     });
   });
-  const second = await drill(cwd, '--put-back');
+  const second = await restore(cwd);
   child.kill('SIGINT');
   expect([second.code, second.err]).toEqual([
     5,

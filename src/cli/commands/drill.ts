@@ -1,5 +1,4 @@
 import { readFile } from 'node:fs/promises';
-import { homedir } from 'node:os';
 import { join } from 'node:path';
 import { indexFacts } from '../../core/areas/check.ts';
 import { currentDrillName, type DrillId, drillIds } from '../../core/model/drill.ts';
@@ -8,7 +7,7 @@ import type { Part } from '../../core/model/part.ts';
 import { UnreadableError } from '../../core/model/problem.ts';
 import type { Device, DeviceInfo, ListedDevice } from '../../device/bridge/device.ts';
 import { type BridgeOptions, listDevices, openDevice } from '../../device/bridge/open-device.ts';
-import { drillDevice, planFor, putBackLeft } from '../../device/drill-session.ts';
+import { drillDevice, planFor } from '../../device/drill-session.ts';
 import { allDrills } from '../../device/drills/drills.ts';
 import type { Wanted } from '../../device/drills/plan.ts';
 import type { PutBack } from '../../device/overrides/setting-overrides.ts';
@@ -19,17 +18,17 @@ import { readProject } from '../../node/project.ts';
 import type { AddCommand } from '../command-table.ts';
 import { exitCode } from '../exit-code.ts';
 import { type Io, UsageError } from '../io.ts';
+import { type BridgeCall, bridgeOf, openAll, wayOf, withBridge } from './device-options.ts';
 import { buyingKit } from './drill/buying-kit.ts';
 import { printPlan } from './drill/format-plan.ts';
 import { forMachines, formatPutBack, formatResults, isTabledDrill } from './drill/format-results.ts';
+import { drillFromHere, type HereCall, withHere } from './drill/here.ts';
 import { pushKit } from './drill/push-kit.ts';
 import { teller } from './drill/teller.ts';
 import { type DossierOptions, inCwd, partIn, renamedOption, withDossier } from './options.ts';
 
-interface DrillOptions extends DossierOptions {
+interface DrillOptions extends DossierOptions, BridgeCall, HereCall {
   device: string[];
-  bridge?: string;
-  server?: string;
   screen?: string[];
   only?: string;
   part?: Part;
@@ -42,14 +41,14 @@ interface DrillOptions extends DossierOptions {
   secondDevice?: string;
   ads?: string;
   dryRun?: boolean;
-  putBack?: boolean;
   devices?: boolean;
   json?: boolean;
 }
 
 /** `fenlok drill`: procedures on a device, into the dossier. */
 export const drillCommand: AddCommand = (command, { io, finish }) => {
-  renamedOption(withDossier(command), '--again', '--rerun')
+  renamedOption(renamedOption(withDossier(command), '--again', '--rerun'), '--put-back', 'fenlok restore');
+  withBridge(withHere(command))
     .argument('[names...]', `which: ${drillIds.join(', ')} (default: all but roam)`)
     .option(
       '--device <serial>',
@@ -57,11 +56,6 @@ export const drillCommand: AddCommand = (command, { io, finish }) => {
       collect,
       [],
     )
-    .option(
-      '--bridge <way>',
-      "server (the bridge's own) or direct (straight over TCP); a host:port goes directly",
-    )
-    .option('--server <host:port>', "where the bridge's server listens (default: 127.0.0.1:5037)")
     .option('--screen <id>', 'only this screen; may be given several times', collect)
     .option('--only <words>', 'only what is described with all these words: "dark de", or "process-death"')
     .option('--part <i/n>', 'only this part of the runs, where several machines share them: 2/4', partIn)
@@ -83,17 +77,20 @@ export const drillCommand: AddCommand = (command, { io, finish }) => {
     )
     .option('--second-device <serial>', 'where purchases restores what was bought on the first')
     .option('--dry-run', 'print the plan and how long it will take, and do nothing')
-    .option('--put-back', 'restore the settings that a killed run left changed, and do nothing else')
     .option('--devices', 'list the devices that the bridge knows')
     .option('--json', 'print the results as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok drill                                     everything, on the one phone that is attached\n  fenlok drill process-death --screen booking --device emulator-5554\n  fenlok standin phone --package app.apk           (then: fenlok drill --device 127.0.0.1:PORT)\n\nIt goes on where an earlier call was stopped. Settings that it changes are restored, also after Ctrl-C.\nWithout --device and --server it goes by ANDROID_SERIAL, ANDROID_ADB_SERVER_ADDRESS and _PORT, ADB_SERVER_SOCKET.\nExit codes: 0 done, 3 another build or none is installed, 4 some runs prove nothing, 5 no device',
+      '\nExample:\n  fenlok drill process-death --here              the app in front, on the screen that you have reached\n  fenlok drill                                     everything, on the one phone that is attached\n  fenlok drill process-death --screen booking --device emulator-5554\n  fenlok standin phone --package app.apk           (then: fenlok drill --device 127.0.0.1:PORT)\n\nIt goes on where an earlier call was stopped. Settings that it changes are restored, also after Ctrl-C.\nWithout --device and --server it goes by ANDROID_SERIAL, ANDROID_ADB_SERVER_ADDRESS and _PORT, ADB_SERVER_SOCKET.\nExit codes: 0 done, 3 another build or none is installed, 4 some runs prove nothing, 5 no device',
     )
     .action(async (names: string[], options: DrillOptions) => {
       const bridge = bridgeOf(options, io);
       if (options.devices) {
         await printDevices(bridge, options, io);
+        return;
+      }
+      if (options.here) {
+        finish(await drillFromHere(names, options, io));
         return;
       }
       const drills = drillsOf(names);
@@ -103,11 +100,8 @@ export const drillCommand: AddCommand = (command, { io, finish }) => {
       const devices = await openAll(named, bridge, way);
       let second: Device | undefined;
       try {
-        if (options.putBack) await putBack(devices, bridge.stateFolder, options, io);
-        else {
-          if (options.secondDevice) second = await openDevice(options.secondDevice, bridge, way);
-          finish(await runAll(devices, second, drills, bridge.stateFolder, options, io));
-        }
+        if (options.secondDevice) second = await openDevice(options.secondDevice, bridge, way);
+        finish(await runAll(devices, second, drills, bridge.stateFolder, options, io));
       } finally {
         const open = second ? [...devices, second] : devices;
         await Promise.all(open.map((device) => device.close().catch(() => {})));
@@ -123,35 +117,6 @@ function numberOf(option: string, text: string): number {
   return value;
 }
 
-/** Where what outlives a dossier is kept: journals of overridden settings, the key for phones. */
-const stateFolderOf = ({ env }: Io): string =>
-  env.FENLOK_STATE ?? join(env.XDG_STATE_HOME ?? join(homedir(), '.local/state'), 'fenlok');
-
-function bridgeOf({ server: named }: DrillOptions, io: Io): BridgeOptions {
-  const { from, server } =
-    named === undefined ? serverFromEnvironment(io.env) : { from: '--server', server: named };
-  const [, host = '', port = ''] = /^(?:tcp:)?(.+):(\d{1,5})$/.exec(server) ?? [];
-  if (!host) throw new UsageError(`${from} ${server}: expected host:port, such as 127.0.0.1:5037`);
-  return { server: { host, port: Number(port) }, stateFolder: stateFolderOf(io) };
-}
-
-/** What the bridge's own client goes by (Android Debug Bridge, `adb help`, "Environment variables"). */
-function serverFromEnvironment(env: Io['env']): { from: string; server: string } {
-  const {
-    ADB_SERVER_SOCKET: socket,
-    ANDROID_ADB_SERVER_ADDRESS: address,
-    ANDROID_ADB_SERVER_PORT: port,
-  } = env;
-  if (socket) return { from: 'ADB_SERVER_SOCKET', server: socket.replace(/^tcp:(\d+)$/, 'tcp:127.0.0.1:$1') };
-  const from = port ? 'ANDROID_ADB_SERVER_PORT' : 'ANDROID_ADB_SERVER_ADDRESS';
-  return { from, server: `${address || '127.0.0.1'}:${port || 5037}` };
-}
-
-function wayOf({ bridge }: DrillOptions): 'server' | 'direct' | undefined {
-  if (bridge === undefined || bridge === 'server' || bridge === 'direct') return bridge;
-  throw new UsageError(`--bridge ${bridge}: say server or direct`);
-}
-
 function drillsOf(names: readonly string[]): DrillId[] {
   const former = names.find((name) => currentDrillName(name) !== name);
   if (former) throw new UsageError(`the drill ${former} is now called ${currentDrillName(former)}`);
@@ -160,22 +125,6 @@ function drillsOf(names: readonly string[]): DrillId[] {
   return names.length > 0
     ? (names as DrillId[])
     : drillIds.filter((id) => !allDrills.some((drill) => drill.id === id && drill.onlyNamed));
-}
-
-async function openAll(
-  serials: readonly string[],
-  bridge: BridgeOptions,
-  way: 'server' | 'direct' | undefined,
-): Promise<Device[]> {
-  if (serials.length === 0) return [await openDevice(undefined, bridge)];
-  const opened = await Promise.allSettled(
-    [...new Set(serials)].map((serial) => openDevice(serial, bridge, way)),
-  );
-  const failed = opened.find((one) => one.status === 'rejected');
-  const devices = opened.flatMap((one) => (one.status === 'fulfilled' ? [one.value] : []));
-  if (!failed) return devices;
-  await Promise.all(devices.map((device) => device.close().catch(() => {})));
-  throw failed.reason;
 }
 
 async function printDevices(bridge: BridgeOptions, options: DrillOptions, io: Io): Promise<void> {
@@ -205,20 +154,6 @@ const formatShape = ({
   sdk === undefined
     ? model
     : `${model}, API ${sdk}, ${widthPx} × ${heightPx} px at ${densityDpi} dpi${isFoldable ? ', foldable' : ''}`;
-
-async function putBack(
-  devices: readonly Device[],
-  stateFolder: string,
-  options: DrillOptions,
-  io: Io,
-): Promise<void> {
-  for (const device of devices) {
-    const done = await putBackLeft(device, stateFolder);
-    if (options.json) io.out(`${JSON.stringify({ device: device.serial, putBack: done ?? [] })}\n`);
-    else if (!done) io.out(`${device.serial}: no setting is left changed\n`);
-    else for (const line of formatPutBack(done)) io.out(`${device.serial}: ${line}\n`);
-  }
-}
 
 async function runAll(
   devices: readonly Device[],

@@ -25,6 +25,8 @@ export const nameOrigin: Record<NameOrigin, string> = {
 interface TableOptions {
   style: TextStyle;
   widthColumns: number;
+  /** Which element each is, besides where its name comes from. */
+  withKeys?: boolean;
 }
 
 /** One line a stop: its number, what is said there in parts, where the name comes from. */
@@ -32,18 +34,20 @@ export function stopTable(
   title: string,
   { stops, unreachable }: Walk,
   by: WalkBy,
-  { style, widthColumns }: TableOptions,
+  { style, widthColumns, withKeys = false }: TableOptions,
 ): string {
   const numbers = new Map(stops.map((stop, i) => [stop, i + 1]));
   const shown = stopsBy(stops, by);
   const what = { all: 'stops', headings: 'headings', controls: 'controls' }[by];
   const lines = shown.map((stop) => {
     const origin = nameOrigin[stop.nameFrom];
-    const room = Math.max(24, widthColumns - 32);
+    const room = Math.max(24, widthColumns - (withKeys ? 52 : 32));
     const said = stop.name
       ? fitColumns(formatParts(stop), room)
       : padToColumns(style.outcome('failed', `${outcomeMark.failed} nothing to say`), room);
-    return `${String(numbers.get(stop)).padStart(4)}  ${said}  ${style.faint(origin || printableText(stop.key))}`;
+    const key = printableText(stop.key);
+    const from = withKeys ? [origin, key].filter(Boolean).join(' · ') : origin || key;
+    return `${String(numbers.get(stop)).padStart(4)}  ${said}  ${style.faint(from)}`;
   });
   const hidden = unreachable.map(
     (stop) =>

@@ -2,7 +2,9 @@
 import type { Cell } from '../../core/model/cell.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
+import type { Device } from '../bridge/device.ts';
 import { takeSnapshot } from '../phone/snapshot.ts';
+import { takePicture } from '../phone/take-picture.ts';
 import type { DrillSubject } from './drill-subject.ts';
 
 type PlannedCell = CoverageCell['cell'];
@@ -47,8 +49,7 @@ export async function setFor(
 export async function captureScreen(cell: PlannedCell, subject: DrillSubject): Promise<CaptureFiles> {
   const { build, device } = subject;
   const seen = await takeSnapshot(device);
-  const picture = await device.bytes('screencap -p');
-  const density = /(?:Override|Physical) density: (\d+)\s*$/.exec((await device.run('wm density')).out)?.[1];
+  const picture = await takePicture(device);
   const of: Cell = { ...cell, device: subject.cell.device };
   return {
     capture: {
@@ -57,12 +58,18 @@ export async function captureScreen(cell: PlannedCell, subject: DrillSubject): P
       build,
       cell: of,
       at: new Date().toISOString(),
-      densityDpi: Number(density ?? device.info.densityDpi),
+      densityDpi: await densityOf(device),
       picture: 'screen.png',
       hierarchy: 'screen.xml',
       carries: [],
     },
-    picture: new Uint8Array(picture),
+    picture,
     hierarchyXml: `<?xml version='1.0' encoding='UTF-8' standalone='yes' ?>${seen.hierarchy}`,
   };
+}
+
+/** In dots per inch; an override stands in the last line. */
+export async function densityOf(device: Device): Promise<number> {
+  const density = /(?:Override|Physical) density: (\d+)\s*$/.exec((await device.run('wm density')).out)?.[1];
+  return Number(density ?? device.info.densityDpi);
 }

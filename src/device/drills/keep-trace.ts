@@ -15,7 +15,7 @@ export async function keepTrace(dossier: Dossier, lines: readonly TraceLine[]): 
   };
 }
 
-const factsOfLines = async (lines: readonly TraceLine[]): Promise<Fact[]> =>
+export const factsOfLines = async (lines: readonly TraceLine[]): Promise<Fact[]> =>
   factsOfTrace(await decodeTrace('run', lines.map((line) => JSON.stringify(line)).join('\n')));
 
 /** @param lines with their dumps decoded */

@@ -54,14 +54,14 @@ export async function openOverrides(stateFolder: string, device: Device): Promis
     },
     restore: async (setting) => {
       const entry = entries.get(setting);
-      if (entry) await restoreAll(device, setting, entry.was);
+      if (entry) await writeBack(device, setting, entry.was);
     },
     putBack: async () => {
       const done: PutBack[] = [];
       // the last one borrowed goes back first, since it may rest on one before
       for (const { setting, was } of [...entries.values()].reverse()) {
-        await restoreAll(device, setting, was).catch(unlessRefused);
-        done.push({ setting, was, now: await settingNamed(setting).read(device).catch(unlessRefused) });
+        await restoreSetting(device, setting, was);
+        done.push({ setting, was, now: await readUnlessRefused(device, setting) });
       }
       if (done.every(({ now, was }) => now === was)) {
         await rm(file, { force: true });
@@ -78,7 +78,15 @@ function unlessRefused(error: unknown): string {
   return error.message;
 }
 
-const restoreAll = (device: Device, setting: string, was: string | null): Promise<void> => {
+/** One that the device refuses does not hold up the others. */
+export async function restoreSetting(device: Device, setting: string, was: string | null): Promise<void> {
+  await writeBack(device, setting, was).catch(unlessRefused);
+}
+
+export const readUnlessRefused = (device: Device, setting: string): Promise<string | null> =>
+  settingNamed(setting).read(device).catch(unlessRefused);
+
+const writeBack = (device: Device, setting: string, was: string | null): Promise<void> => {
   const of = settingNamed(setting);
   return of.reset ? of.reset(device) : of.write(device, was);
 };

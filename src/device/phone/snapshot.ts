@@ -38,8 +38,12 @@ export async function takeSnapshot(device: Device): Promise<Snapshot> {
   throw new NoDump(`${device.serial} gives no dump of its screen: ${said || 'nothing was printed'}`);
 }
 
-const LINE =
-  'uiautomator dump /dev/tty 2>&1; dumpsys activity activities | grep -E "ResumedActivity|mResumedActivity"';
+const RESUMED = 'dumpsys activity activities | grep -E "ResumedActivity|mResumedActivity"';
+const LINE = `uiautomator dump /dev/tty 2>&1; ${RESUMED}`;
+
+/** `example.app/.MainActivity`; empty where nothing is resumed. */
+export const resumedActivity = async (device: Device): Promise<string> =>
+  activityIn((await device.run(RESUMED)).out);
 
 /** The first one that is told: of several displays the one in front. */
 const activityIn = (text: string): string =>

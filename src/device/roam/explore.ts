@@ -3,7 +3,7 @@
  * apart by their activity and by the ids of what does not scroll.
  */
 import { crashInLog, hangInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
-import { screenOutline, similarity } from '../../core/areas/lifecycle/state/screen-state.ts';
+import { idsIn, screenOutline, similarity } from '../../core/areas/lifecycle/state/screen-state.ts';
 import type { Intent, Step } from '../../core/model/intent.ts';
 import type { RoamMap, RoamScreen } from '../../core/model/roam-map.ts';
 import { placeNodes } from '../../core/model/ui-tree.ts';
@@ -141,7 +141,7 @@ function nameOf({ activity }: Snapshot, outline: readonly string[], map: RoamMap
   const plain = (activity.split('.').at(-1) ?? 'screen').replace(/Activity$/, '').toLowerCase() || 'screen';
   const taken = (id: string) => map.screens.some((one) => one.id === id);
   if (!taken(plain)) return plain;
-  const rest = outline.find((id) => !taken(`${plain}-${id}`)) ?? String(map.screens.length);
+  const rest = idsIn(outline).find((id) => !taken(`${plain}-${id}`)) ?? String(map.screens.length);
   return `${plain}-${rest}`.toLowerCase().replace(/[^a-z0-9._-]/g, '-');
 }
 

@@ -20,8 +20,8 @@ import {
 import type { CaptureEvidence } from '../observer.ts';
 import { drawingsOf } from './pixels/find-drawings.ts';
 import { type FlatInk, inkLayersOf, keepMarks, type MarkedInk } from './pixels/find-ink.ts';
-import { leastMarks } from './pixels/find-words.ts';
-import { CLOSE_MATCH, GOOD_MATCH, isApart, matchText } from './pixels/match-text.ts';
+import { isJoined, leastMarks, mayRunOnto, type Word } from './pixels/find-words.ts';
+import { CLOSE_MATCH, GOOD_MATCH, isApart, isLoose, isPattern, matchText } from './pixels/match-text.ts';
 import { lettersAtEdge } from './pixels/measure-glyphs.ts';
 import { measureText } from './pixels/measure-text.ts';
 import type { Area } from './pixels/sample-area.ts';
@@ -173,6 +173,8 @@ function addDescription(
   }
   const [text] = lines as [string];
   if (found.texts.length > before || lines.length > 1 || text.length < LEAST_ON_UNEVEN) return;
+  // a drawing and a blot may pass for two words
+  if (isJoined(text)) return;
   const seen = measureText(pixels, item.visiblePx, covers, text);
   if (typeof seen === 'string' || seen.doubtful || !isWriting(seen, text)) return;
   found.texts.push({ item, text, boundsPx: item.visiblePx, from: 'description', line: 0, seen });
@@ -203,13 +205,17 @@ function addLines(
   for (const [line, text] of lines.entries()) {
     if (before.includes(line)) continue;
     const drawn = findLine(left, text, limit);
-    if (!drawn) continue;
+    // among the marks of a pattern some are as wide as any short word
+    if (!drawn || (lines.length === 1 && text.length < LEAST_ON_UNEVEN && drawn.isAmongMany)) continue;
+    // some letters of these are as wide as all of them may be
+    if (isLoose(text) && mayRunOnto(box.area, drawn.words, box.background.others)) continue;
     left = drawn.left;
     const boundsPx = inPicture(drawn.words, box.area);
     const seen = measureText(pixels, boundsPx, covers, text);
     if (typeof seen !== 'string') {
       if (!isWriting(seen, text)) continue;
       seen.edge = lettersAtEdge(drawn.words, box.area, item.visiblePx);
+      if (!isSameRun(seen, drawn.words)) seen.doubtful = true;
     }
     found.texts.push({ item, text, boundsPx, from: 'description', line, seen });
   }
@@ -221,6 +227,15 @@ function addLines(
 const LEAST_ON_UNEVEN = 5;
 // Of the height of a line: the strokes of the lightest letters are thicker.
 const LEAST_STEM = 0.03;
+
+// Widths of the same words, found twice, differ by no more than this factor's logarithm.
+const SAME_RUN = 0.25;
+
+/** What was measured is what was found before: in a smaller box, something else may pass for the text. */
+function isSameRun({ runPx }: TextSeen, words: readonly Word[]): boolean {
+  const run = words.reduce((sum, { left, right }) => sum + right - left + 1, 0);
+  return runPx > 0 && Math.abs(Math.log(runPx / run)) <= SAME_RUN;
+}
 
 /** A drawing may happen to be as wide as a short word; it falls into fewer marks, and its edges are no strokes. */
 const isWriting = ({ linePx, markCount, stemPx }: TextSeen, text: string): boolean =>
@@ -234,6 +249,7 @@ function findLine(marked: MarkedInk, text: string, limit: number) {
   if (own.size < leastMarks(text, 0.6)) return undefined;
   return {
     words: match.words,
+    isAmongMany: isPattern(match),
     left: keepMarks(
       marked,
       marked.marks.filter((mark) => !own.has(mark)),

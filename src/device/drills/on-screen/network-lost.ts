@@ -1,13 +1,12 @@
+import { isOverNetwork } from '../../bridge/is-over-network.ts';
 import type { ScreenDrill } from './screen-drill.ts';
 
 export const networkLost = {
   id: 'network-lost',
   says: 'without network, left and opened again, and with it once more',
   // a phone that is attached over the network would be cut off with it
-  notOn: ({ serial }) =>
-    /^(\[|[\w.-]+:\d+$)/.test(serial) && !/^(127\.|localhost:)/.test(serial)
-      ? 'it is attached over Wi-Fi, and would be cut off from this computer'
-      : undefined,
+  notOn: (device) =>
+    isOverNetwork(device) ? 'it is attached over Wi-Fi, and would be cut off from this computer' : undefined,
   run: async ({ override, launch, lookAway, press, restore, untilStopped }) => {
     await override('wifi', 'disable');
     await override('data', 'disable');

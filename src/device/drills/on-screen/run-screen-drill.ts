@@ -1,20 +1,27 @@
 /** Runs a drill on one screen: reach it, change something, leave and come back, look, and walk back. */
 
+import { lifecycleTag } from '../../../core/areas/lifecycle/runs/callbacks.ts';
 import { compareStates } from '../../../core/areas/lifecycle/state/compare-states.ts';
-import { screenState } from '../../../core/areas/lifecycle/state/screen-state.ts';
+import {
+  SAME_SCREEN,
+  screenOutline,
+  screenState,
+  similarity,
+} from '../../../core/areas/lifecycle/state/screen-state.ts';
 import { isStateDrill } from '../../../core/model/drill.ts';
 import type { IntentScreen } from '../../../core/model/intent.ts';
 import type { DrillLine } from '../../../core/model/trace.ts';
 import type { Device } from '../../bridge/device.ts';
 import { Refused, settingNamed } from '../../overrides/settings.ts';
 import { type DeviceApp, type LogLine, launch, logMoment, logSince, processOf } from '../../phone/app.ts';
-import { navigateTo, performSteps } from '../../phone/navigate-to.ts';
 import { pause, until } from '../../phone/pause.ts';
 import { StepFailed } from '../../phone/perform-step.ts';
 import { NoDump, type Snapshot, takeSnapshot } from '../../phone/snapshot.ts';
+import { takePicture } from '../../phone/take-picture.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
 import type { Act, ScreenDrill } from './screen-drill.ts';
+import { ledTo, type Start } from './start.ts';
 
 const STOPS_WITHIN_MS = 6_000;
 const GONE_WITHIN_MS = 3_000;
@@ -23,17 +30,42 @@ const AGAIN_MS = 60;
 const MOST_BACKS = 10;
 
 /**
+ * On a screen of the intent file.
+ *
  * @param keepPicture keeps a picture of what differs; @returns the name that the trace gives it
  * @returns the lines of its trace; what the app or the device did wrong is in them. @throws OutOfReach
  */
-export async function runScreenDrill(
+export const runScreenDrill = (
   drill: ScreenDrill,
   subject: DrillSubject,
   screen: IntentScreen,
-  keepPicture?: (name: string, png: Uint8Array) => Promise<string>,
+  keepPicture?: KeepPicture,
+): Promise<DrillLine[]> =>
+  runDrillFrom(ledTo(screen), drill, subject, async (step, { png, isLost, write }) => {
+    if (!keepPicture || step !== 'after' || !isLost) return;
+    const file = await keepPicture(`${drill.id}-${screen.id}.png`, await png());
+    write('screen.pictured', { step, file });
+  });
+
+type KeepPicture = (name: string, png: Uint8Array) => Promise<string>;
+
+/** Told when the screen rests before and after. */
+type OnRest = (
+  step: 'before' | 'after',
+  of: { png(): Promise<Uint8Array>; isLost: boolean; write: Act['write'] },
+) => Promise<void>;
+
+/** From wherever it begins; otherwise the same. */
+export async function runDrillFrom(
+  start: Start,
+  drill: ScreenDrill,
+  subject: DrillSubject,
+  onRest: OnRest,
 ): Promise<DrillLine[]> {
   const { app, device } = subject;
-  const { lines, write } = beginTrace(subject, drill.id, screen.id);
+  const { lines, write } = beginTrace(subject, drill.id, start.screen);
+  const rest = (step: 'before' | 'after', isLost: boolean) =>
+    onRest(step, { png: () => takePicture(device), isLost, write });
   const see = (step: string, { activity, hierarchy }: Snapshot) =>
     write('screen.seen', { step, activity, hierarchy });
   const seeProcess = async (step: string) =>
@@ -49,26 +81,24 @@ export async function runScreenDrill(
       write('log.line', { tag, pid, message });
   };
   try {
-    await navigateTo(device, app, screen, (first) => see('first', first));
-    see('reached', await takeSnapshot(device));
-    await performSteps(device, app, screen.change);
+    await start.arrive(subject, see);
     const before = await takeSnapshot(device);
     see('before', before);
     await seeProcess('before');
     await pause(AGAIN_MS);
     await writeLog();
     see('before-again', await takeSnapshot(device));
+    await rest('before', false);
     const moment = await logMoment(device);
     await drill.run(actOn(subject, { write, see, seeProcess, moment, before }));
     const after = await takeSnapshot(device);
     see('after', after);
-    if (keepPicture && isStateDrill(drill.id) && differs(before, after)) {
-      const file = await keepPicture(`${drill.id}-${screen.id}.png`, await device.bytes('screencap -p'));
-      write('screen.pictured', { step: 'after', file });
-    }
+    const isLost = isStateDrill(drill.id) && differs(before, after);
+    await rest('after', isLost);
     await seeProcess('after');
     await writeLog();
-    if (drill.walksBack) await walkBack(device, app, see);
+    if (drill.walksBack && (start.mayWalkBack || !isStateDrill(drill.id))) await walkBack(device, app, see);
+    if (isLost && !isSameScreen(before, after)) await start.lookAfterLoss?.(subject, see);
   } catch (error) {
     if (error instanceof Refused) write('command.ran', { line: error.line, code: error.code });
     else if (!(error instanceof StepFailed || error instanceof NoDump)) throw error;
@@ -136,10 +166,13 @@ const differs = (before: Snapshot, after: Snapshot): boolean =>
   before.activity !== after.activity ||
   compareStates(screenState(before.tree), screenState(after.tree)).length > 0;
 
-/** `wm_on_stop_called: [token,class,reason]` */
+const isSameScreen = (before: Snapshot, after: Snapshot): boolean =>
+  before.activity === after.activity &&
+  similarity(screenOutline(before.tree), screenOutline(after.tree)) >= SAME_SCREEN;
+
 const isStop = ({ message, tag }: LogLine, activity: string): boolean => {
   const className = activity.split('/')[1] ?? '';
-  return tag === 'wm_on_stop_called' && message.includes(className);
+  return lifecycleTag(tag) === 'wm_on_stop_called' && message.includes(className);
 };
 
 /** Lines that name the app, or come from one of its processes. */

@@ -314,7 +314,7 @@ export class ActivityManager {
     const task = this.front;
     const wasResumed = record.lifecycle === 'resumed';
     const component = `${task.app.appId}/${record.className}`;
-    this.#on.log.event(this.#on.processes.systemPid, 'wm_relaunch_resume_activity', [
+    this.#on.log.event(this.#on.processes.systemPid, this.#tagged('wm_relaunch_resume_activity'), [
       0,
       record.token,
       task.id,
@@ -497,8 +497,16 @@ export class ActivityManager {
 
   #tell(task: Task, record: ActivityRecord, tag: string, why: string): void {
     const pid = this.#processOf(task.app)?.pid ?? this.#on.processes.systemPid;
-    this.#on.log.event(pid, tag, [Number.parseInt(record.token, 16), record.className, why]);
+    const isOld = this.#on.shape.sdk < 30;
+    this.#on.log.event(pid, this.#tagged(tag), [
+      isOld ? 0 : Number.parseInt(record.token, 16),
+      record.className,
+      why,
+    ]);
   }
+
+  /** Until Android 10 the activity manager told it, and no window manager. */
+  #tagged = (tag: string): string => (this.#on.shape.sdk < 30 ? tag.replace(/^wm_/, 'am_') : tag);
 
   #later(ms: number, act: () => void): void {
     const timer = setTimeout(() => {

@@ -3,6 +3,7 @@ import { pxToDp } from '../../../model/geometry.ts';
 import { cutBy } from '../../../model/ui-tree.ts';
 import type { CaptureObserver } from '../../observer.ts';
 import { toHex } from '../colour.ts';
+import type { TextSeen } from '../pixels/text-seen.ts';
 import { estimateBold, estimateTextSize } from '../pixels/text-size.ts';
 import { seenTexts } from '../seen-texts.ts';
 
@@ -39,7 +40,7 @@ export const observeTextContrast = {
         yield { ...common, unseen: seen } satisfies TextContrastFact;
         continue;
       }
-      const estimated = estimateTextSize(text, seen);
+      const estimated = sizeEither(text, seen);
       const hidden = common.cutBy ? HIDDEN_GLYPHS : 1;
       yield {
         ...common,
@@ -67,3 +68,10 @@ export const observeTextContrast = {
     }
   },
 } satisfies CaptureObserver;
+
+/** Where it is not clear which marks are the letters, by either reading. */
+function sizeEither(text: string, seen: TextSeen): [number, number] {
+  const own = estimateTextSize(text, seen);
+  const other = seen.otherSize ? estimateTextSize(text, seen.otherSize) : own;
+  return [Math.min(own[0], other[0]), Math.max(own[1], other[1])];
+}

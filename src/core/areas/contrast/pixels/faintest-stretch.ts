@@ -110,14 +110,37 @@ export function planesOf({ at, rgb }: Background, { colours }: Area): Float32Arr
   return planes;
 }
 
-/** Of each row which line it belongs to: rows with ink, between rows without any, are one. */
+// Of the tallest line: accents stand no higher, and tone marks above vowel signs no farther off.
+const ACCENT = { height: 0.5, gap: 0.8 };
+// Lines of writing stand farther apart than a letter and the signs above it.
+const SAME_LINE = 0.12;
+
+/** Of each row which line it belongs to: rows with ink, between rows without any, are one, with the accents above and below. */
 function linesOf(ink: Uint8Array, widthPx: number): Int32Array {
-  const lines = new Int32Array(ink.length / widthPx);
-  let line = 0;
-  for (let y = 0; y < lines.length; y++) {
-    if (!ink.subarray(y * widthPx, (y + 1) * widthPx).includes(1)) line += 1;
-    lines[y] = line;
+  const bands: { top: number; bottom: number; line: number }[] = [];
+  const height = ink.length / widthPx;
+  for (let y = 0; y < height; y++) {
+    if (!ink.subarray(y * widthPx, (y + 1) * widthPx).includes(1)) continue;
+    const last = bands.at(-1);
+    if (last?.bottom === y - 1) last.bottom = y;
+    else bands.push({ top: y, bottom: y, line: bands.length });
   }
+  const tallest = Math.max(0, ...bands.map(({ bottom, top }) => bottom - top + 1));
+  for (const [i, band] of bands.entries()) {
+    const above = bands[i - 1];
+    if (above && band.top - above.bottom - 1 <= tallest * SAME_LINE) band.line = above.line;
+  }
+  for (const band of bands) {
+    if (band.bottom - band.top + 1 >= tallest * ACCENT.height) continue;
+    const gapTo = (other: typeof band) => Math.max(other.top - band.bottom, band.top - other.bottom) - 1;
+    const [nearest] = bands
+      .filter((other) => other.bottom - other.top + 1 >= tallest * ACCENT.height)
+      .filter((other) => gapTo(other) <= tallest * ACCENT.gap)
+      .sort((a, b) => gapTo(a) - gapTo(b));
+    if (nearest) band.line = nearest.line;
+  }
+  const lines = new Int32Array(height);
+  for (const { bottom, line, top } of bands) lines.fill(line, top, bottom + 1);
   return lines;
 }
 
@@ -127,6 +150,8 @@ export interface Stretch {
   ratio: number;
   /** Where what it lies on changes so much that the mean says little: the ratio of its faintest fifth. */
   lowest: number;
+  /** Of its faintest and of its strongest fifth, however much that says. */
+  fifths: [number, number];
   /** Of all stretches. */
   meanRatio: number;
 }
@@ -179,6 +204,7 @@ export function faintestStretch(
   return {
     ...faintest,
     lowest: Math.min(...seen.map(({ lowest }) => lowest)),
+    fifths: [Math.min(...seen.map(({ fifths }) => fifths[0])), faintest.fifths[1]],
     meanRatio: seen.reduce((sum, { ratio }) => sum + ratio, 0) / seen.length,
   };
 }
@@ -195,13 +221,15 @@ function contrastOn([count, red, green, blue, squares]: Sums, foreground: Rgb) {
   const ratio = contrastRatio(foreground, background);
   const deviation = Math.sqrt(Math.max(0, squares / count - luma(background) ** 2));
   const isLighter = relativeLuminance(foreground) > relativeLuminance(background);
-  const nearer = deviation * FAINTEST_FIFTH * (isLighter ? 1 : -1);
-  const fifth = background.map((level) => Math.max(0, Math.min(255, level + nearer))) as unknown as Rgb;
-  const ofFifth =
-    relativeLuminance(foreground) > relativeLuminance(fifth) === isLighter
+  const shifted = (by: number): number => {
+    const fifth = background.map((level) => Math.max(0, Math.min(255, level + by))) as unknown as Rgb;
+    return relativeLuminance(foreground) > relativeLuminance(fifth) === isLighter
       ? contrastRatio(foreground, fifth)
       : 1;
-  return { background, ratio, lowest: ofFifth * HARDLY_LESS < ratio ? ofFifth : ratio };
+  };
+  const nearer = deviation * FAINTEST_FIFTH * (isLighter ? 1 : -1);
+  const fifths: [number, number] = [shifted(nearer), shifted(-nearer)];
+  return { background, ratio, fifths, lowest: fifths[0] * HARDLY_LESS < ratio ? fifths[0] : ratio };
 }
 
 // Of brightness as seen (BT.709, section 3).

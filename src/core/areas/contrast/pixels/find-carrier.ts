@@ -35,11 +35,29 @@ export interface Carrier {
 export function innermostCarrier(area: Area, found: Plains, outer: number): Carrier {
   let inner: Carrier = { carrier: outer, within: everywhere(area) };
   for (let depth = 0; depth < MAX_SHAPES; depth++) {
-    const shape = shapeWithin(area, found, inner);
+    const shape = shapeWithin(area, found, inner, outer);
     if (!shape) break;
     inner = shape;
   }
   return inner;
+}
+
+// What lies on no plain has that label.
+const NO_PLAIN = 0;
+// Of the area.
+const LEAST_FILLED = 0.25;
+
+/** A shape that is the most of the box: where a shadow lies all around it, what surrounds the box is of no one colour. */
+export function fillingShape(area: Area, found: Plains): Carrier | undefined {
+  let inner: Carrier = { carrier: NO_PLAIN, within: everywhere(area) };
+  for (let depth = 0; depth < MAX_SHAPES; depth++) {
+    const shape = shapeWithin(area, found, inner, NO_PLAIN);
+    const plain = found.plains.find(({ label }) => label === shape?.carrier);
+    if (!shape || !plain) return undefined;
+    if (plain.count >= area.colours.length * LEAST_FILLED) return shape;
+    inner = shape;
+  }
+  return undefined;
 }
 
 // Of a shape's own extent: what it goes around is a glyph, and no speck.
@@ -51,6 +69,7 @@ function shapeWithin(
   area: Area,
   { labels, plains }: Plains,
   { carrier, within }: Carrier,
+  outer: number,
 ): Carrier | undefined {
   const { widthPx } = area;
   const inside = plains
@@ -64,7 +83,9 @@ function shapeWithin(
     if (!extent || extent.count < LEAST_INK) continue;
     const share = Math.max(markWidth(extent) / markWidth(plain), markHeight(extent) / markHeight(plain));
     if (share < LEAST_GLYPH_SHARE) continue;
-    if (isOneDrawing(area, labels, { carrier, plain: plain.label, enclosed })) continue;
+    const shape = { plain: plain.label, enclosed };
+    if (isOneDrawing(area, labels, { ...shape, carrier })) continue;
+    if (goesOnOutside(area, labels, { ...shape, carrier: outer })) continue;
     return { carrier: plain.label, within: enclosed };
   }
   return undefined;
@@ -73,12 +94,15 @@ function shapeWithin(
 const isWithin = (label: number, labels: Int32Array, within: Uint8Array): boolean =>
   within[labels.indexOf(label)] === 1;
 
+interface Enclosing {
+  carrier: number;
+  plain: number;
+  /** 1 for each pixel that the plain goes around. */
+  enclosed: Uint8Array;
+}
+
 /** Lines of one colour on the screen's own colour, inside and around: a clock's rim and hands are one glyph. */
-function isOneDrawing(
-  area: Area,
-  labels: Int32Array,
-  { carrier, enclosed, plain }: { carrier: number; plain: number; enclosed: Uint8Array },
-): boolean {
+function isOneDrawing(area: Area, labels: Int32Array, { carrier, enclosed, plain }: Enclosing): boolean {
   const ground = commonColourOf(area, labels, plain);
   if (distance(ground, commonColourOf(area, labels, carrier)) > TOLERANCE) return false;
   const inner = strongest(area, ground, (i) => enclosed[i] === 1);
@@ -92,6 +116,19 @@ function isOneDrawing(
 }
 const SAME_INK = 40;
 const RIM_PX = 3;
+
+/** The specks of a pattern, seen through a ring, lie on the screen around it as well. */
+function goesOnOutside(area: Area, labels: Int32Array, { carrier, enclosed, plain }: Enclosing): boolean {
+  const ground = commonColourOf(area, labels, plain);
+  if (distance(ground, commonColourOf(area, labels, carrier)) > TOLERANCE) return false;
+  const inner = strongest(area, ground, (i) => enclosed[i] === 1);
+  if (!inner) return false;
+  let count = 0;
+  for (let i = 0; i < labels.length; i++)
+    if (!enclosed[i] && labels[i] !== plain && area.colours[i]! >= 0)
+      if (distance(toRgb(area.colours[i]!), inner) <= TOLERANCE) count += 1;
+  return count >= LEAST_INK;
+}
 
 function touches(i: number, plain: number, labels: Int32Array, { widthPx }: Area): boolean {
   for (let reach = 1; reach <= RIM_PX; reach++)

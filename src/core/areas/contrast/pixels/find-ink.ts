@@ -326,7 +326,8 @@ const isWithin = (inner: Mark, outer: Mark): boolean =>
 /** Only these marks are left of the ink. */
 export function keepMarks(marked: MarkedInk, kept: readonly Mark[]): MarkedInk {
   if (kept.length === marked.marks.length) return marked;
-  const isKept = new Uint8Array(marked.marks.length + 1);
+  // of marks that were left out before, labels are missing in between
+  const isKept = new Uint8Array(Math.max(0, ...kept.map(({ label }) => label)) + 1);
   for (const { label } of kept) isKept[label] = 1;
   const ink = new Uint8Array(marked.ink.length);
   const labels = new Int32Array(marked.labels.length);

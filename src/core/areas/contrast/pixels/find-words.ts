@@ -6,6 +6,7 @@
  *      ▀▀▀   ▌▌▐▌ ▐▌█ ▐█      more marks than it
  */
 import { type Mark, type MarkedInk, markHeight, markWidth } from './find-ink.ts';
+import type { Area } from './sample-area.ts';
 
 export interface Word {
   marks: Mark[];
@@ -112,6 +113,8 @@ const JOINED =
 // In these a line along their heads joins all letters of a word.
 const HEADLINED = /[\p{Script=Devanagari}\p{Script=Bengali}\p{Script=Gurmukhi}]/u;
 
+export const isJoined = (text: string): boolean => JOINED.test(text);
+
 export const wordGap = (text: string): number =>
   HEADLINED.test(text) ? HEADLINED_WORD_GAP : JOINED.test(text) ? JOINED_WORD_GAP : WORD_GAP;
 
@@ -154,4 +157,32 @@ function withoutIcons(line: Word[], text: string, height: number, groupCount: nu
       !(i === 0 && isIcon(word, line[1], true)) &&
       !(i === line.length - 1 && isIcon(word, line[i - 1], false)),
   );
+}
+
+// Of the writing's height: the next letter would lie as near.
+const NEXT_LETTER = 0.6;
+const LEAST_OF_STRIP = 0.05;
+
+/** Another ground begins right beside the writing, so that letters may lie on it as well, unseen here. */
+export function mayRunOnto(
+  { colours, heightPx, widthPx }: Area,
+  words: readonly Word[],
+  others: readonly number[],
+): boolean {
+  if (others.length === 0 || words.length === 0) return false;
+  const top = Math.min(...words.map((word) => word.top));
+  const bottom = Math.min(heightPx - 1, Math.max(...words.map((word) => word.bottom)));
+  const left = Math.min(...words.map((word) => word.left));
+  const right = Math.max(...words.map((word) => word.right));
+  const reach = Math.ceil((bottom - top + 1) * NEXT_LETTER);
+  const isOn = (from: number, to: number): boolean => {
+    let [on, all] = [0, 0];
+    for (let y = top; y <= bottom; y++)
+      for (let x = Math.max(0, from); x <= Math.min(widthPx - 1, to); x++) {
+        all += 1;
+        if (others.includes(colours[y * widthPx + x]!)) on += 1;
+      }
+    return all > 0 && on >= all * LEAST_OF_STRIP;
+  };
+  return isOn(left - reach, left - 1) || isOn(right + 1, right + reach);
 }

@@ -16,13 +16,19 @@ import { heightsOf } from './measure-glyphs.ts';
 import { estimateTextSize } from './text-size.ts';
 import { widthInEm } from './text-widths.ts';
 
-interface TextMatch {
+export interface TextMatch {
   /** Of the text, line by line. */
   words: Word[];
   /** Marks that are no part of it. */
   rest: Mark[];
   /** How well widths and heights agree: 0 is perfect, beyond `GOOD_MATCH` it is chance. */
   cost: number;
+}
+
+/** What a match is without its first or last word, which may be a drawing beside the text. */
+interface OtherReading extends TextMatch {
+  /** It fits the text better than the whole. */
+  isBetter: boolean;
 }
 
 export const GOOD_MATCH = 0.42;
@@ -57,6 +63,38 @@ export function matchText({ marks }: MarkedInk, text: string): TextMatch | undef
   if (!found) return undefined;
   const own = new Set(found.words.flatMap(({ marks: of }) => of));
   return { ...found, rest: marks.filter((mark) => !own.has(mark)) };
+}
+
+// Beyond the cost of the whole: what fits worse is no other reading.
+const NEARLY_AS_GOOD = 0.06;
+// A drawing falls into few marks.
+const DRAWING_MARKS = 4;
+
+// Of the others' height: an icon stands higher than letters.
+const HIGHER_THAN_LETTERS = 1.15;
+
+/**
+ * The same text without the word at either end, where it fits nearly as well: its width alone does not tell an icon from a word.
+ *
+ * @param isOneColour then a word is left out only where it stands higher than the others
+ */
+export function otherReadings(
+  marked: MarkedInk,
+  text: string,
+  { cost, words }: TextMatch,
+  isOneColour: boolean,
+): OtherReading[] {
+  if (words.length < 2) return [];
+  const byColumn = words.toSorted((a, b) => a.left - b.left);
+  return [byColumn[0]!, byColumn.at(-1)!].flatMap((end) => {
+    const highest = Math.max(...words.filter((word) => word !== end).map(markHeight));
+    if (end.marks.length > DRAWING_MARKS) return [];
+    if (isOneColour && markHeight(end) < highest * HIGHER_THAN_LETTERS) return [];
+    const marks = marked.marks.filter((mark) => !end.marks.includes(mark));
+    const found = matchText({ ...marked, marks }, text);
+    if (!found || found.cost > cost + NEARLY_AS_GOOD) return [];
+    return [{ ...found, rest: [...found.rest, ...end.marks], isBetter: found.cost < cost }];
+  });
 }
 
 // What a drawing that is set aside must make better.

@@ -12,6 +12,9 @@ import { type Area, countColours, distance, toRgb } from './sample-area.ts';
 const NOVEL_LEVELS = 30;
 const LEAST_OF_NOVEL = 0.12;
 const UNSURE = 1.1;
+// Of few columns a stretch holds little of what lies behind.
+const NARROW_PX = 24;
+const UNSURE_NARROW = 1.25;
 // Half a drawing is a stretch that can be told by itself.
 const STRETCHES = [0.4, 0.5, 0.6];
 
@@ -38,14 +41,16 @@ export function measureDrawingOnUneven(area: Area): PictureSeen | undefined {
   ).sort((a, b) => a.ratio - b.ratio);
   const [faintest] = stretches;
   if (!faintest) return undefined;
+  const unsure = markWidth(extent) < NARROW_PX ? UNSURE_NARROW : UNSURE;
   const most = 1 + (stretches.at(-1)!.ratio - 1) / leastCoverage(end) ** 2;
   return {
     foreground: end.colour,
     background: faintest.background,
     ratio: faintest.ratio,
     interval: [
-      Math.max(1, Math.min(...stretches.map(({ lowest }) => lowest)) / UNSURE),
-      Math.min(21, most * UNSURE),
+      // what lies under broad strokes is not seen, and may be any part of a pattern
+      Math.max(1, Math.min(...stretches.map(({ fifths }) => fifths[0])) / unsure),
+      Math.min(21, Math.max(most, ...stretches.map(({ fifths }) => fifths[1])) * unsure),
     ],
   };
 }

@@ -11,7 +11,7 @@ import { findPlains } from './find-plains.ts';
 import { findSpans } from './find-spans.ts';
 import { findSurface } from './find-surface.ts';
 import { findWords, leastMarks, type Word } from './find-words.ts';
-import { GOOD_MATCH, isLoose, matchText } from './match-text.ts';
+import { CLOSE_MATCH, GOOD_MATCH, isLoose, matchText } from './match-text.ts';
 import { heightsOf } from './measure-glyphs.ts';
 import { type Area, countColours, distance, OFF_LINE, offLine, toRgb } from './sample-area.ts';
 import type { TextSeen } from './text-seen.ts';
@@ -44,7 +44,8 @@ function onSurface(area: Area, text: string): Found | undefined {
   if (!surface) return undefined;
   const marked = withoutFrames(markInk(findInkOn(area, surface.planes, SURFACE_TOLERANCE)));
   const writing = writingIn(marked, text);
-  return writing && { behind: 'gradient', marked, planes: surface.planes, ...writing };
+  if (!writing || inkIn(writing.words) < inkOf(marked) * LEAST_IN_WORDS) return undefined;
+  return { behind: 'gradient', marked, planes: surface.planes, ...writing };
 }
 
 // Of the box: a smaller plain is the inside of a stroke.
@@ -62,24 +63,44 @@ function offPlains(area: Area, text: string): Found | undefined {
   for (const { label } of grounds) isGround[label] = 1;
   const ink = Uint8Array.from(colours, (colour, i) => (colour >= 0 && !isGround[labels[i]!] ? 1 : 0));
   const marked = withoutFrames(markInk({ widthPx, heightPx, ink }));
-  const writing = writingIn(marked, text);
-  return writing && { behind: 'gradient', marked, ...writing };
+  const writing = writingIn(marked, text, grounds.length > 1);
+  if (!writing || inkIn(writing.words) < inkOf(marked) * LEAST_IN_WORDS) return undefined;
+  return { behind: 'gradient', marked, ...writing };
 }
 
-/** As the text's letters make it; of a text that is not known, all words. */
-function writingIn(marked: MarkedInk, text: string): { words: Word[]; cost: number } | undefined {
+// Of the ink: a few specks of a pattern may happen to be as wide as the text.
+const LEAST_IN_WORDS = 0.3;
+
+const inkOf = ({ marks }: Pick<MarkedInk, 'marks'>): number =>
+  marks.reduce((sum, mark) => sum + mark.count, 0);
+const inkIn = (words: readonly Word[]): number => words.reduce((sum, word) => sum + inkOf(word), 0);
+
+/**
+ * As the text's letters make it; of a text that is not known, all words.
+ *
+ * @param areSeveral grounds, on one of which some letters may not be seen: the rest must not pass for all of them
+ */
+function writingIn(
+  marked: MarkedInk,
+  text: string,
+  areSeveral = false,
+): { words: Word[]; cost: number } | undefined {
   if (marked.marks.length === 0) return undefined;
   if (text === '' || widthInEm(text) === undefined)
     return marked.marks.length >= leastMarks(text)
       ? { words: findWords(marked, text).words, cost: GOOD_MATCH }
       : undefined;
   const match = matchText(marked, text);
-  const limit = isLoose(text) ? LOOSE_MATCH : GOOD_MATCH;
-  return match && match.cost <= limit && !reachesAcross(match.words, marked) ? match : undefined;
+  const limit = isLoose(text) || areSeveral ? CLOSE_MATCH : GOOD_MATCH;
+  if (!match || match.cost > limit || reachesAcross(match.words, marked)) return undefined;
+  const markCount = match.words.reduce((sum, { marks }) => sum + marks.length, 0);
+  return markCount <= mostMarks(text) ? match : undefined;
 }
 
-// Of scripts whose letters stand apart: among the marks of a pattern some are as wide as anything.
-const LOOSE_MATCH = 0.25;
+// A letter with two dots above it is three; specks of a pattern are many more.
+const MARKS_EACH = 3;
+const mostMarks = (text: string): number =>
+  text.normalize('NFD').replace(/[\s\p{M}]/gu, '').length * MARKS_EACH;
 
 /** From edge to edge of the box: what lies behind does, a text does not. */
 const reachesAcross = (words: readonly Word[], { heightPx, widthPx }: MarkedInk): boolean =>
@@ -120,12 +141,10 @@ function ofOneColour(area: Area, text: string): Found[] {
     );
     if (shareOfEdge(area, ink) > MOST_OF_EDGE) return [];
     const marked = withoutFrames(markInk({ widthPx, heightPx, ink }));
-    const count = marked.marks.reduce((sum, mark) => sum + mark.count, 0);
+    const count = inkOf(marked);
     if (count > uncoveredCount * MAX_FILL) return [];
-    const writing = writingIn(marked, text);
-    if (!writing) return [];
-    const inWords = writing.words.flatMap(({ marks }) => marks).reduce((sum, mark) => sum + mark.count, 0);
-    if (inWords < count * LEAST_IN_LETTERS) return [];
+    const writing = writingIn(marked, text, grounds.length > 1);
+    if (!writing || inkIn(writing.words) < count * LEAST_IN_LETTERS) return [];
     return [{ behind: 'picture' as const, marked, ...writing }];
   });
 }

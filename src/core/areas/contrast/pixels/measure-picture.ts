@@ -19,6 +19,7 @@ import {
   commonColourOf,
   commonestAtEdge,
   everywhere,
+  fillingShape,
   innermostCarrier,
   isAtEdge,
   LEAST_INK,
@@ -100,12 +101,13 @@ function look(
   if (plain) return plain;
   const found = findPlains(area);
   const outer = commonestAtEdge(area, found);
-  if (!outer) {
+  const shape = outer === undefined ? fillingShape(area, found) : findCarrier(area, found, outer);
+  if (!shape) {
     const onPattern = measureDrawingOnUneven(area);
     if (!onPattern) return isPhoto(area, found) ? 'photo' : 'busy-background';
     return onPattern;
   }
-  const { carrier, within } = findCarrier(area, found, outer);
+  const { carrier, within } = shape;
   const background = commonColourOf(area, found.labels, carrier);
   const isNoisy = levelsNear(area, found.labels, carrier, background) >= NOISY_LEVELS;
   const tolerance = isNoisy ? NOISY_TOLERANCE : TOLERANCE;

@@ -17,7 +17,16 @@ import { extrapolate, findEnd, type InkEnd, leastCoverage } from './find-end.ts'
 import { type FlatInk, inkOf, type MarkedInk } from './find-ink.ts';
 import { findSpans, type Span } from './find-spans.ts';
 import { findWords, type Word } from './find-words.ts';
-import { CLOSE_MATCH, GOOD_MATCH, isApart, isPattern, matchText, matchTurned } from './match-text.ts';
+import {
+  CLOSE_MATCH,
+  GOOD_MATCH,
+  isApart,
+  isPattern,
+  matchText,
+  matchTurned,
+  otherReadings,
+  type TextMatch,
+} from './match-text.ts';
 import { heightsOf, isClipped, lettersAtEdge } from './measure-glyphs.ts';
 import { measureOnUneven } from './measure-on-uneven.ts';
 import {
@@ -32,6 +41,7 @@ import {
   tracesOfPacking,
 } from './sample-area.ts';
 import type { TextSeen, TextUnseen } from './text-seen.ts';
+import type { GlyphSize } from './text-size.ts';
 import { widthInEm } from './text-widths.ts';
 
 /**
@@ -75,9 +85,14 @@ function measureOnFlat(
 ): TextSeen | undefined {
   const isNoisy = background.tolerance > CLEAN_TOLERANCE;
   // where another colour lies in the box as well, some letters may lie on it
-  const writing = findWriting(marked, text, background.others.length > 0 ? CLOSE_MATCH : GOOD_MATCH);
   const surface = { flat: background.colour };
-  const spans = findSpans(area, marked, writing.words, surface);
+  const limit = background.others.length > 0 ? CLOSE_MATCH : GOOD_MATCH;
+  const { isEither, otherSize, spans, writing } = chooseReading(
+    background.others.length === 0 ? text : '',
+    marked,
+    findWriting(marked, text, limit),
+    (words) => findSpans(area, marked, words, surface),
+  );
   // a pattern behind letters looks like letters of another colour
   const isMixed = text !== '' && spans.length > 1 && spans[0]!.isMixed;
   const seen = spans.flatMap((span) => {
@@ -100,7 +115,7 @@ function measureOnFlat(
       background.colour,
       seen.map((of) => of.end.colour),
     ) > MOST_STRAY;
-  const isSure = (writing.isSure || isPartial) && (!isMixed || isPartial) && (!isStray || isPartial);
+  const isSure = (isPartial || (writing.isSure && !isMixed && !isStray)) && !isEither;
   const looksUneven = isStray || isMixed || writing.isAmong || background.others.length > 0;
   if (isNoisy && distance(end.colour, background.colour) < NOISE) return undefined;
   return {
@@ -118,6 +133,7 @@ function measureOnFlat(
     drawings: isSure ? drawingsOf(writing.rest, area) : [],
     markCount: writing.words.reduce((sum, { marks }) => sum + marks.length, 0),
     ...heightsOf(writing.words),
+    ...(otherSize && { otherSize }),
     ...(!isSure && { doubtful: true as const }),
     ...(!isSure && looksUneven && { looksUneven: true as const }),
     packing: tracesOfPacking(area),
@@ -142,7 +158,38 @@ function strayShare({ colours }: Area, spans: readonly Span[], from: Rgb, ends: 
   return total > 0 ? stray / total : 0;
 }
 
+interface Reading {
+  writing: Writing;
+  spans: Span[];
+  /** Another one is nearly as good, and its colours are others. */
+  isEither: boolean;
+  /** Of the letters, by another reading that is nearly as good. */
+  otherSize?: GlyphSize;
+}
+
+/**
+ * What may be an icon beside the text, and passes for a word of it, is left out where the text fits better without.
+ *
+ * @param text empty where there is no telling
+ */
+function chooseReading(
+  text: string,
+  marked: MarkedInk,
+  writing: Writing,
+  spansOf: (words: readonly Word[]) => Span[],
+): Reading {
+  const spans = spansOf(writing.words);
+  const { match } = writing;
+  const others = match && text !== '' ? otherReadings(marked, text, match, spans.length === 1) : [];
+  const [best] = others.sort((a, b) => a.cost - b.cost);
+  if (!best) return { writing, spans, isEither: false };
+  if (!best.isBetter) return { writing, spans, isEither: spans.length > 1, otherSize: heightsOf(best.words) };
+  return { writing: { ...writingOf(best), isAmong: false }, spans: spansOf(best.words), isEither: false };
+}
+
 interface Writing {
+  /** Where the letters were told by their widths. */
+  match?: TextMatch;
   words: Word[];
   runPx: number;
   rest: MarkedInk['marks'];
@@ -161,13 +208,18 @@ function findWriting(marked: MarkedInk, text: string, limit: number): Writing {
     return { ...findWords(marked, text), rest: [], isSure: true, isAmong: false };
   const match = text === '' ? undefined : matchText(marked, text);
   const isAmong = match !== undefined && (!isApart(match) || isPattern(match));
-  if (match && match.cost <= limit && !isAmong) {
-    const runPx = match.words.reduce((sum, { left, right }) => sum + right - left + 1, 0);
-    return { ...match, runPx, isSure: true, isAmong };
-  }
+  if (match && match.cost <= limit && !isAmong) return { ...writingOf(match), isAmong };
   const isSure = text === '' || widthInEm(text) === undefined;
   return { ...findWords(marked, text), rest: [], isSure, isAmong };
 }
+
+const writingOf = (match: TextMatch): Omit<Writing, 'isAmong'> => ({
+  match,
+  words: match.words,
+  rest: match.rest,
+  runPx: match.words.reduce((sum, { left, right }) => sum + right - left + 1, 0),
+  isSure: true,
+});
 
 /** Against one colour, and what so thin a stroke may hide of it. */
 function ratioOf(

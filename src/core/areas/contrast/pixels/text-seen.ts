@@ -28,6 +28,8 @@ export interface TextSeen extends GlyphSize {
   /** Of what was taken for its letters. */
   markCount: number;
   edge?: EdgeLetters | undefined;
+  /** Of the letters, where it is not clear which of the marks they are. */
+  otherSize?: GlyphSize;
   /** What is drawn beside the text in the same box, in pixels of the picture. */
   drawings: Box[];
   /** The marks that were measured are not as wide or as high as the text's letters would be. */

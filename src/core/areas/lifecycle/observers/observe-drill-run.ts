@@ -3,9 +3,10 @@ import type { BorrowedSettingFact, DrillRunFact } from '../../../model/fact.ts';
 import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../../model/trace.ts';
 import { placeNodes, type UiNode } from '../../../model/ui-tree.ts';
 import type { TraceEvidence, TraceObserver } from '../../observer.ts';
+import { lifecycleTag } from '../runs/callbacks.ts';
 import { crashInLog, hangInLog } from '../runs/crash-in-log.ts';
 import { compareStates } from '../state/compare-states.ts';
-import { screenOutline, screenState, similarity } from '../state/screen-state.ts';
+import { SAME_SCREEN, screenOutline, screenState, similarity } from '../state/screen-state.ts';
 
 export const observeDrillRun = {
   id: 'drill-run',
@@ -104,10 +105,20 @@ function landingOf(
     isSameActivity: after.activity === before.activity,
     likeBefore: similarity(outlineBefore!, outlineAfter!),
     likeFirst: likenessOf(first, after),
-    likeReached: likenessOf(reached, after),
+    likeReached: reached ? likenessOf(reached, after) : likeUnder(first, before, after),
     inApp: after.activity.startsWith(`${appId}/`),
     boundsPx: after.tree?.bounds ?? before.tree.bounds,
   };
+}
+
+/**
+ * Where a person reached the screen, nobody saw what lay under the window that was open: the activity that is there again, and is not
+ * the first one, or now fills more of the display than the window did.
+ */
+function likeUnder(first: SeenLine | undefined, before: SeenLine, after: SeenLine): number {
+  if (!first || before.activity !== after.activity || likenessOf(first, after) >= SAME_SCREEN) return 0;
+  const sizeOf = ({ tree }: SeenLine) => (tree ? tree.bounds.width * tree.bounds.height : 0);
+  return first.activity !== after.activity || sizeOf(before) < sizeOf(after) ? 1 : 0;
 }
 
 const likenessOf = (one: SeenLine | undefined, after: SeenLine): number =>
@@ -151,16 +162,18 @@ function chainOf(seen: readonly SeenLine[], appId: string): DrillRunFact['backCh
 /** The log from the first look before to the last one after: not of the way there, nor of the way back. */
 function whileAway(lines: readonly (TraceLine | DrillLine)[]): DrillLineOf<'log.line'>[] {
   const seen = (step: string) => lines.findIndex((line) => line.kind === 'screen.seen' && line.step === step);
-  const [from, to] = [seen('before-again'), seen('back-1')];
+  const [from, back] = [seen('before-again'), seen('back-1')];
+  // where it is opened anew afterwards
+  const anew = seen('first') > seen('after') ? seen('first') : -1;
+  const to = back < 0 ? anew : back;
   return lines.slice(Math.max(from, 0), to < 0 ? undefined : to).filter(isKind('log.line'));
 }
 
-/** `wm_on_create_called: [token,class,reason]` and its like (EventLogTags.logtags of the activity manager). */
 function countLifecycle(log: readonly DrillLineOf<'log.line'>[], appId: string): Record<string, number> {
   const counts: Record<string, number> = {};
-  for (const { message, tag } of log) {
-    if (!tag.startsWith('wm_on_') && !tag.startsWith('wm_relaunch')) continue;
-    if (!message.includes(appId)) continue;
+  for (const { message, tag: told } of log) {
+    const tag = lifecycleTag(told);
+    if (!/^wm_(on_|relaunch|destroy_activity)/.test(tag) || !message.includes(appId)) continue;
     counts[tag] = (counts[tag] ?? 0) + 1;
   }
   return counts;

@@ -49,7 +49,8 @@ const killed: Proof = ({ ended, process: { after, before } }) => {
   // a forced stop throws the saved state away, so that coming back from it shows nothing
   return ended === 'stop' || ended?.startsWith('stop ') ? 'forced-stop' : undefined;
 };
-const destroyed: Proof = (run) => (told(run, 'wm_on_destroy_called') ? undefined : 'not-destroyed');
+const destroyed: Proof = (run) =>
+  told(run, 'wm_on_destroy_called') || told(run, 'wm_destroy_activity') ? undefined : 'not-destroyed';
 
 export const proofs: Record<StateDrillId, readonly Proof[]> = {
   'home-and-return': [left, sameProcess],

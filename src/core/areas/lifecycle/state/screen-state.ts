@@ -61,21 +61,41 @@ const stateOf = ({ key, node }: PlacedNode, ordinal: number): ElementState => ({
   bounds: node.bounds,
 });
 
-/** The elements that make the screen what it is, whatever it shows: those with ids that do not scroll, and the scrollers. */
+// Before a text in an outline, which no id begins with.
+const TEXT = '"';
+
+/**
+ * The elements that make the screen what it is, whatever is done on it: those with ids that do not scroll, and the scrollers.
+ * Where few have ids, the texts that stand around the scrollers tell it, the first of them and those that are chosen above all.
+ */
 export function screenOutline(root: UiNode): string[] {
-  const outline = placeNodes(root)
-    .filter(({ ancestors, node }) => node.id && !ancestors.some(({ scrollable }) => scrollable))
-    .map(({ node }) => node.id);
-  return [...new Set(outline)].sort();
+  const fixed = placeNodes(root).filter(
+    ({ ancestors, node }) => node.visible && !ancestors.some(({ scrollable }) => scrollable),
+  );
+  const ids = fixed.flatMap(({ node: { id } }) => (id ? [id] : []));
+  const said = fixed.filter(({ node }) => !isField(node) && (node.text || node.label));
+  const texts = said.flatMap(({ node: { label, selected, text } }, i) => [
+    `${TEXT}${text || label}`,
+    ...(i === 0 ? [`${TEXT}first ${text || label}`] : []),
+    ...(selected ? [`${TEXT}chosen ${text || label}`] : []),
+  ]);
+  return [...new Set([...ids, ...texts])].sort();
 }
 
 /** From here on two outlines are of one screen: they share most where a dialog or a hint has come or gone. */
 export const SAME_SCREEN = 0.6;
 
+/** An outline without its texts. */
+export const idsIn = (outline: readonly string[]): string[] => outline.filter((one) => !one.startsWith(TEXT));
+
+// With fewer ids than that, texts count as well.
+const ENOUGH_IDS = 4;
+
 /** 0 where two outlines share nothing, 1 where they are the same (Jaccard). */
 export function similarity(a: readonly string[], b: readonly string[]): number {
-  const [inA, inB] = [new Set(a), new Set(b)];
-  const shared = [...inA].filter((id) => inB.has(id)).length;
+  const hasIds = Math.min(idsIn(a).length, idsIn(b).length) >= ENOUGH_IDS;
+  const [inA, inB] = hasIds ? [new Set(idsIn(a)), new Set(idsIn(b))] : [new Set(a), new Set(b)];
+  const shared = [...inA].filter((one) => inB.has(one)).length;
   const all = inA.size + inB.size - shared;
   return all === 0 ? 1 : shared / all;
 }

@@ -1,0 +1,174 @@
+/** What can be held on a phone, by the names that people give it, and the settings that stand for it (field names of AOSP's `Settings`). */
+import { isLocaleTag } from '../../core/model/locale.ts';
+import type { Device } from '../bridge/device.ts';
+import { isOverNetwork } from '../bridge/is-over-network.ts';
+
+/** A setting of the device and the value that it is to have. */
+export type Held = readonly [setting: string, value: string | null];
+
+export interface Holdable {
+  /** As an option: `--NAME`. */
+  name: string;
+  /** What is written behind it; nothing for a switch. */
+  value?: string;
+  about: string;
+  /** @throws RangeError with what may be written */
+  settings(value: string, of: { appId: string; device: Device }): readonly Held[];
+  /** From which API level the phone can do it. */
+  sinceSdk?: number;
+  /** It belongs to one app, and not to the phone. */
+  isOfApp?: true;
+  /** What shows that it took, where reading it does not. */
+  proof?: string;
+}
+
+const oneOf = (value: string, ...words: string[]): string => {
+  if (!words.includes(value)) throw new RangeError(`say ${words.join(', ')}`);
+  return value;
+};
+
+const numberBetween = (value: string, least: number, most: number, unit: string): string => {
+  const number = Number(value);
+  if (!(number >= least && number <= most))
+    throw new RangeError(`say a number from ${least} to ${most}${unit}`);
+  return String(number);
+};
+
+const flag =
+  (setting: string, value = '1') =>
+  (): Held[] => [[setting, value]];
+
+// Values of `accessibility_display_daltonizer` (AOSP, AccessibilityManager): what the correction is for.
+const CORRECTIONS: Record<string, string> = {
+  grey: '0',
+  protanomaly: '11',
+  deuteranomaly: '12',
+  tritanomaly: '13',
+};
+
+export const holdables: readonly Holdable[] = [
+  {
+    name: 'text-scale',
+    value: 'factor',
+    about: 'text size: 2 is twice as large',
+    settings: (value) => [['system/font_scale', numberBetween(value, 0.5, 4, '')]],
+  },
+  {
+    name: 'theme',
+    value: 'theme',
+    about: 'dark or light',
+    settings: (value) => [['night', oneOf(value, 'dark', 'light') === 'dark' ? 'yes' : 'no']],
+  },
+  {
+    name: 'locale',
+    value: 'tags',
+    about: 'languages of the app in front, the first that it has counts: ar or de,en (Android 13)',
+    sinceSdk: 33,
+    isOfApp: true,
+    settings: (value, { appId }) => {
+      const wrong = value.split(',').find((tag) => !isLocaleTag(tag));
+      if (wrong !== undefined) throw new RangeError(`"${wrong}" is no language tag; write it as de or pt-BR`);
+      return [[`locale ${appId}`, value]];
+    },
+  },
+  {
+    name: 'animations',
+    value: 'how',
+    about: 'off, or on',
+    settings: (value) => {
+      const scale = oneOf(value, 'off', 'on') === 'off' ? '0' : '1';
+      return ['animator_duration_scale', 'window_animation_scale', 'transition_animation_scale'].map(
+        (key): Held => [`global/${key}`, scale],
+      );
+    },
+  },
+  {
+    name: 'discard',
+    about: 'every activity is destroyed as soon as it is left',
+    settings: flag('global/always_finish_activities'),
+    proof:
+      'some phones read it only at start: it is proven once the log shows that an activity was destroyed',
+  },
+  { name: 'bold', about: 'bold text', settings: flag('secure/font_weight_adjustment', '300'), sinceSdk: 31 },
+  {
+    name: 'contrast-text',
+    about: 'text outlined for contrast',
+    settings: flag('secure/high_text_contrast_enabled'),
+  },
+  {
+    name: 'inversion',
+    about: 'colours inverted',
+    settings: flag('secure/accessibility_display_inversion_enabled'),
+  },
+  {
+    name: 'correction',
+    value: 'kind',
+    about: `colours corrected: ${Object.keys(CORRECTIONS).join(', ')}`,
+    settings: (value) => [
+      ['secure/accessibility_display_daltonizer', CORRECTIONS[oneOf(value, ...Object.keys(CORRECTIONS))]!],
+      ['secure/accessibility_display_daltonizer_enabled', '1'],
+    ],
+  },
+  {
+    name: 'density',
+    value: 'dpi',
+    about: 'of the display: more makes everything larger',
+    settings: (value) => [['density', numberBetween(value, 72, 1280, ' dpi')]],
+  },
+  {
+    name: 'size',
+    value: 'WxH',
+    about: 'of the display in pixels: 720x1280',
+    settings: (value) => {
+      if (!/^\d{3,4}x\d{3,4}$/.test(value)) throw new RangeError('say it in pixels: 720x1280');
+      return [['size', value]];
+    },
+  },
+  {
+    name: 'rotation',
+    value: 'way',
+    about: 'upright, sideways, or upside-down',
+    settings: (value) => [
+      ['system/accelerometer_rotation', '0'],
+      [
+        'system/user_rotation',
+        { upright: '0', sideways: '1', 'upside-down': '2' }[
+          oneOf(value, 'upright', 'sideways', 'upside-down')
+        ]!,
+      ],
+    ],
+  },
+  {
+    name: 'network',
+    value: 'how',
+    about: 'off: neither Wi-Fi nor mobile data',
+    settings: (value, { device }) => {
+      const how = oneOf(value, 'off', 'on') === 'off' ? 'disable' : 'enable';
+      if (how === 'disable' && isOverNetwork(device))
+        throw new RangeError('the phone is attached over the network, which this would cut');
+      return [
+        ['wifi', how],
+        ['data', how],
+      ];
+    },
+  },
+  {
+    name: 'battery',
+    value: 'percent',
+    about: 'what the battery says it holds, unplugged',
+    settings: (value) => [['battery', numberBetween(value, 1, 100, ' %')]],
+  },
+  {
+    name: 'time-to-act',
+    value: 'seconds',
+    about: 'how long messages stay that one can act on, and others',
+    settings: (value) => {
+      const ms = String(Number(numberBetween(value, 1, 600, ' s')) * 1000);
+      return [
+        ['secure/accessibility_interactive_ui_timeout_ms', ms],
+        ['secure/accessibility_non_interactive_ui_timeout_ms', ms],
+      ];
+    },
+  },
+  { name: 'show-taps', about: 'a dot where the screen is touched', settings: flag('system/show_touches') },
+];

@@ -1,0 +1,60 @@
+/** The screen in front, as a capture: no dossier, no package and no intent file. */
+import type { CaptureEvidence } from '../../core/areas/observer.ts';
+import type { Cell } from '../../core/model/cell.ts';
+import { decodeImage } from '../../node/decode-image.ts';
+import type { CaptureFiles } from '../../node/read-capture.ts';
+import type { Device } from '../bridge/device.ts';
+import { densityOf } from '../drills/capture-screen.ts';
+import { type Snapshot, takeSnapshot } from '../phone/snapshot.ts';
+import { takePicture } from '../phone/take-picture.ts';
+
+export interface SeenHere {
+  files: CaptureFiles;
+  evidence: CaptureEvidence;
+  activity: string;
+  /** All of the picture is of one colour: a window that forbids pictures. */
+  isBlank: boolean;
+}
+
+/**
+ * @param settings how the phone is set, as `settingsNow` reads it
+ * @param snapshot where it was taken already
+ * @throws OutOfReach, NoDump
+ */
+export async function lookHere(
+  device: Device,
+  settings: Omit<Cell, 'screen' | 'procedure' | 'step'>,
+  snapshot?: Snapshot,
+): Promise<SeenHere> {
+  const { activity, hierarchy, tree } = snapshot ?? (await takeSnapshot(device));
+  const picture = await takePicture(device);
+  const pixels = await decodeImage(`${device.serial}, picture`, picture);
+  const capture: CaptureFiles['capture'] = {
+    fenlok: 'capture/1',
+    platform: 'android',
+    cell: {
+      ...settings,
+      screen: 'here',
+      procedure: 'as-is',
+      step: '',
+      orientation: pixels.widthPx > pixels.heightPx ? 'landscape' : 'portrait',
+    },
+    at: new Date().toISOString(),
+    densityDpi: await densityOf(device),
+    picture: 'screen.png',
+    hierarchy: 'screen.xml',
+    carries: [],
+  };
+  return {
+    files: { capture, picture, hierarchyXml: hierarchy },
+    evidence: { digest: capture.at!, capture, buildBasis: 'asserted', tree, pixels },
+    activity,
+    isBlank: isOfOneColour(pixels.data),
+  };
+}
+
+function isOfOneColour(data: Uint8Array | Uint8ClampedArray): boolean {
+  for (let i = 4; i < data.length; i += 4)
+    if (data[i] !== data[0] || data[i + 1] !== data[1] || data[i + 2] !== data[2]) return false;
+  return true;
+}
