@@ -1,29 +1,63 @@
 /** With a phone in the hand and no files: an app reached by taps of Debian's bridge client, then asked about. */
+import { spawn } from 'node:child_process';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import fc from 'fast-check';
+import sharp from 'sharp';
 import type { Device } from '../../src/device/bridge/device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { runScreenDrill } from '../../src/device/drills/on-screen/run-screen-drill.ts';
 import { allScreenDrills } from '../../src/device/drills/on-screen/screen-drills.ts';
 import { openOverrides } from '../../src/device/overrides/setting-overrides.ts';
 import type { ServedPhone } from '../../src/standins/phone/bridge/serve-phone.ts';
-import { adb, goByThumb } from '../support/by-thumb.ts';
+import { isQuirk, QUIRKS, type Quirk } from '../../src/standins/phone/quirks.ts';
+import { adb, goByThumb, stepByThumb } from '../support/by-thumb.ts';
 import { fenlok } from '../support/command.ts';
-import { classOf, formatClass, kelplineIntent } from '../support/drill-bench.ts';
-import { describeWith, scratchFolder } from '../support/paths.ts';
-import { bootPhone } from '../support/served-phone.ts';
+import { classOf, formatClass, kelplineIntent, screenOf } from '../support/drill-bench.ts';
+import { demoApk, describeWith, root, scratchFolder } from '../support/paths.ts';
+import { bootPhone, kelplineSites } from '../support/served-phone.ts';
 
 const scratch = scratchFolder();
 const env = { FENLOK_STATE: join(scratch, 'state') };
 const APP = 'example.kelpline/.TimetableActivity';
+const BOOKING = screenOf('booking');
 
 describeWith('adb')('with a phone in the hand', () => {
   let phone: ServedPhone;
   let device: Device;
-  const here = (...args: string[]) => fenlok([...args, '--device', phone.address], scratch, env);
+  const on = (address: string, ...args: string[]) => fenlok([...args, '--device', address], scratch, env);
+  const here = (...args: string[]) => on(phone.address, ...args);
+  /** Goes on until it is ended, or ends. */
+  const begin = (...args: string[]) => {
+    const child = spawn(
+      process.execPath,
+      [join(root, 'dist/bin/fenlok.js'), ...args, '--device', phone.address],
+      { cwd: scratch, env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] },
+    );
+    let said = '';
+    const heard = new Set<() => void>();
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (text) => {
+        said += text;
+        for (const hear of heard) hear();
+      });
+    const ended = new Promise<number | null>((resolve) => child.once('close', resolve));
+    const says = (words: string) =>
+      Promise.race([
+        ended,
+        new Promise<void>((resolve) => {
+          const hear = () => said.includes(words) && resolve();
+          heard.add(hear);
+          hear();
+        }),
+      ]);
+    return { child, ended, says, said: () => said };
+  };
   const jsonOf = async (...args: string[]) => JSON.parse((await here(...args, '--json')).out);
+  const setting = (key: string) => adb(phone.address, 'shell', 'settings', 'get', 'system', key);
 
   beforeAll(async () => {
-    phone = await bootPhone();
+    phone = await bootPhone({ sites: kelplineSites() });
     device = await openDevice(phone.address, { stateFolder: env.FENLOK_STATE });
     await adb(phone.address, 'connect', phone.address);
   });
@@ -32,23 +66,271 @@ describeWith('adb')('with a phone in the hand', () => {
     await phone.close();
   });
 
-  test.each(['process-death', 'rotate', 'home-and-return'] as const)(
-    '%s from here comes to what the scripted drill comes to, on each screen',
-    async (id) => {
-      const drill = allScreenDrills.find((one) => one.id === id)!;
-      const subject = {
-        device,
-        app: { appId: 'example.kelpline', component: APP },
-        build: { appId: 'example.kelpline', version: '', build: '', code: '' },
-        overrides: await openOverrides(env.FENLOK_STATE, device),
-        cell: { device: '', locale: 'en', theme: 'light', textScale: 1, orientation: 'portrait' } as const,
-      };
-      for (const screen of kelplineIntent.screens) {
-        const scripted = await classOf(await runScreenDrill(drill, subject, screen));
-        await goByThumb(phone.address, APP, [...(screen.reach ?? []), ...screen.change]);
-        const { runs } = await jsonOf('drill', id, '--here', '--no-pictures');
-        expect([screen.id, formatClass(runs[0].came)]).toEqual([screen.id, formatClass(scripted)]);
+  describe('drill --here', () => {
+    test.each(['process-death', 'rotate', 'discard'] as const)(
+      '%s comes to what the scripted drill comes to, on each screen',
+      async (id) => {
+        const drill = allScreenDrills.find((one) => one.id === id)!;
+        const subject = {
+          device,
+          app: { appId: 'example.kelpline', component: APP },
+          build: { appId: 'example.kelpline', version: '', build: '', code: '' },
+          overrides: await openOverrides(env.FENLOK_STATE, device),
+          cell: { device: '', locale: 'en', theme: 'light', textScale: 1, orientation: 'portrait' } as const,
+        };
+        for (const screen of kelplineIntent.screens) {
+          const scripted = await classOf(await runScreenDrill(drill, subject, screen));
+          await subject.overrides.putBack();
+          await goByThumb(phone.address, APP, [...(screen.reach ?? []), ...screen.change]);
+          const { runs } = await jsonOf('drill', id, '--here', '--no-pictures');
+          expect([screen.id, formatClass(runs[0].came)]).toEqual([screen.id, formatClass(scripted)]);
+        }
+      },
+    );
+
+    test('says on one screenful what was lost and how that is known, and keeps both pictures beside each other', async () => {
+      await goByThumb(phone.address, APP, [...BOOKING.reach!, ...BOOKING.change]);
+      const { code, out } = await here('drill', 'process-death', '--here', '--pictures', 'shots');
+      expect(code).toBe(1);
+      expect(out.split('\n').length).toBeLessThan(24);
+      expect(out).toMatch(
+        /^example\.kelpline 2\.4\.0 \(240\) on Stand-in Common, API 34\n▲ process-death {2}the screen came back, /,
+      );
+      expect(out).toContain('“Window seat” in note_field is lost');
+      expect(out).toMatch(
+        /process +before \d+, started [\d.]+ s after the phone; meanwhile gone \(log: kill background\);\s+after \d+/,
+      );
+      expect(out).toMatch(/log +BookingActivity paused stop create start resume/);
+      const [file] = readdirSync(join(scratch, 'shots'));
+      const { height, width } = await sharp(join(scratch, 'shots', file!)).metadata();
+      expect([height, width! > 2 * 1080]).toEqual([2400, true]);
+    });
+
+    test('what is lost is asked for again before more is run; where a person brings it back, it goes on', async () => {
+      const reach = async () => goByThumb(phone.address, APP, [...BOOKING.reach!, ...BOOKING.change]);
+      await reach();
+      const stopped = await here('drill', 'process-death', '--here', '--repeat', '2', '--no-pictures');
+      expect(stopped).toMatchObject({ code: 4, err: expect.stringContaining('1 of 2 are not run') });
+      await reach();
+      const going = begin(
+        'drill',
+        'process-death',
+        '--here',
+        '--repeat',
+        '2',
+        '--no-pictures',
+        '--wait',
+        '90',
+      );
+      await going.says('Bring the screen back');
+      // the note is what is lost
+      await stepByThumb(phone.address, BOOKING.change.slice(0, 1));
+      expect([await going.ended, going.said().match(/note_field is lost/g)?.length]).toEqual([1, 2]);
+    });
+
+    test('what cannot be done from here is told', async () => {
+      await adb(phone.address, 'shell', 'input', 'keyevent', 'HOME');
+      expect(await here('drill', 'rotate', '--here')).toMatchObject({
+        code: 3,
+        err: expect.stringContaining('com.android.launcher is in front, which has no entry in the launcher'),
+      });
+      await goByThumb(phone.address, APP, []);
+      expect(await here('drill', 'rotate', '--here', '--app', 'a.b')).toMatchObject({
+        code: 3,
+        err: expect.stringContaining('example.kelpline is in front, not a.b'),
+      });
+      expect(await here('drill', '--here')).toMatchObject({
+        code: 2,
+        err: expect.stringContaining('name a drill, or --all'),
+      });
+      expect(await here('drill', 'push', '--here')).toMatchObject({ code: 2 });
+    });
+  });
+
+  describe('look', () => {
+    test('tells at once what is wrong with the screen in front, and what a screen reader meets', async () => {
+      await goByThumb(phone.address, APP, []);
+      const { code, out } = await here('look', '--picture', 'look.png', '--save', 'kept');
+      expect(code).toBe(1);
+      expect(out).toMatch(
+        /^example\.kelpline \.TimetableActivity, light, en-US {2}\d+ things to look at\n {2}▲ ImageButton swap_direction has no name/,
+      );
+      expect(out).toMatch(/A screen reader meets {2}15 stops\n {3}1 {2}Timetable +its text · title\n/);
+      expect(existsSync(join(scratch, 'look.png'))).toBe(true);
+      const capture = readdirSync(join(scratch, 'kept')).find((name) => name.endsWith('.json'))!;
+      expect((await fenlok(['try', 'stops', join('kept', capture)], scratch, env)).out).toContain('15 stops');
+    });
+
+    test('at two text sizes it tells what grows, and leaves the setting as it was', async () => {
+      await goByThumb(phone.address, APP, []);
+      const { growth } = await jsonOf('look', '--at-scale', '2');
+      expect(growth.length).toBeGreaterThan(8);
+      for (const { afterDp, beforeDp } of growth) expect(afterDp / beforeDp).toBeCloseTo(2, 0);
+      expect(await setting('font_scale')).toBe('null\n');
+    });
+  });
+
+  describe('hold', () => {
+    const start = (...args: string[]) => begin('hold', ...args);
+
+    test('keeps settings while a command runs, with its exit code, and restores and reads them', async () => {
+      await goByThumb(phone.address, APP, []);
+      const { code, err } = await fenlok(
+        [
+          'hold',
+          '--text-scale',
+          '1.3',
+          '--theme',
+          'dark',
+          '--locale',
+          'ar',
+          '--device',
+          phone.address,
+          '--',
+          'adb',
+          '-s',
+          phone.address,
+          'shell',
+          'settings get system font_scale; cmd uimode night; exit 7',
+        ],
+        scratch,
+        env,
+      );
+      expect(code).toBe(7);
+      expect(err).toMatch(/Restored, and read so: locale example\.kelpline, night, system\/font_scale\n$/);
+      expect([
+        await setting('font_scale'),
+        await adb(phone.address, 'shell', 'cmd', 'uimode', 'night'),
+      ]).toEqual(['null\n', 'Night mode: no\n']);
+    });
+
+    test('a drill beside it restores to what is held; a second hold of the same setting is refused, of another is not', async () => {
+      await goByThumb(phone.address, APP, []);
+      const first = start('--rotation', 'sideways', '--text-scale', '1.5');
+      await first.says('until Ctrl-C');
+      expect((await here('drill', 'rotate', '--here', '--no-pictures')).code).not.toBe(5);
+      expect(await setting('user_rotation')).toBe('1\n');
+      expect(await here('hold', '--text-scale', '2')).toMatchObject({
+        code: 5,
+        err: expect.stringMatching(
+          new RegExp(`held by process ${first.child.pid} .*hold --rotation sideways`),
+        ),
+      });
+      const second = start('--theme', 'dark');
+      await second.says('until Ctrl-C');
+      const listed = await fenlok(['hold', '--list'], scratch, env);
+      expect(listed.out.match(/Stand-in Common/g)?.length).toBe(2);
+      second.child.kill('SIGTERM');
+      first.child.kill('SIGINT');
+      expect([await second.ended, await first.ended]).toEqual([0, 0]);
+      expect([await setting('user_rotation'), await setting('font_scale')]).toEqual(['0\n', 'null\n']);
+      expect(phone.os.night).toBe(false);
+    });
+
+    test('however it ends, the settings are back after the next call', async () => {
+      const endings = fc.sample(
+        fc.record({
+          signal: fc.constantFrom('SIGKILL', 'SIGKILL', 'SIGINT', 'SIGHUP'),
+          afterMs: fc.integer({ min: 0, max: 900 }),
+        }),
+        { numRuns: Number(process.env.HOLD_ENDINGS ?? 8), seed: 7 },
+      );
+      for (const { afterMs, signal } of endings) {
+        const hold = start('--text-scale', '1.7', '--contrast-text', '--rotation', 'sideways');
+        setTimeout(() => hold.child.kill(signal as NodeJS.Signals), afterMs);
+        await hold.ended;
+        expect((await here('restore')).code).toBe(0);
+        expect([
+          signal,
+          afterMs,
+          await setting('font_scale'),
+          await setting('user_rotation'),
+          await setting('accelerometer_rotation'),
+        ]).toEqual([signal, afterMs, 'null\n', '0\n', '1\n']);
       }
-    },
-  );
+    });
+
+    test('what a phone or a value cannot be is told', async () => {
+      expect(await here('hold')).toMatchObject({ code: 2, err: expect.stringContaining('--text-scale') });
+      expect(await here('hold', '--theme', 'purple')).toMatchObject({
+        code: 2,
+        err: 'fenlok: --theme purple: say dark, light\n',
+      });
+      expect(await here('hold', '--text-scale', '9')).toMatchObject({ code: 2 });
+      expect((await here('restore')).out).toContain('no setting is left changed');
+    });
+  });
+
+  test('a link is fired with the app gone, left and in front; what would make one open is proposed and held against the matcher', async () => {
+    const taken = await jsonOf('try', 'link', 'https://kelpline.example/pass');
+    expect(
+      taken.fired.map(({ how, taker }: { how: string; taker: string }) => [how, taker.split('/')[0]]),
+    ).toEqual([
+      ['cold', 'example.kelpline'],
+      ['warm', 'example.kelpline'],
+      ['front', 'example.kelpline'],
+    ]);
+    const refused = await here(
+      'try',
+      'link',
+      'https://kelpline.example/no/such/place',
+      '--app',
+      'example.kelpline',
+    );
+    expect(refused).toMatchObject({ code: 1, out: expect.stringContaining('com.android.browser') });
+    const args = [
+      'try',
+      'link',
+      'https://winter.example/offer',
+      '--package',
+      demoApk,
+      '--propose',
+      'PassActivity',
+    ];
+    const { decision, ofApp, site } = JSON.parse((await fenlok([...args, '--json'], scratch, env)).out);
+    expect(decision).toMatchObject({ opens: 'app', components: ['example.kelpline.PassActivity'] });
+    expect(ofApp).toContain('<data android:host="winter.example" />');
+    expect(JSON.parse(site.text)[0].target.package_name).toBe('example.kelpline');
+  });
+
+  describe('quirks of phones in the field', () => {
+    const EXPECTED: Partial<Record<Quirk, { code: number; says: RegExp }>> = {
+      'never-idle': { code: 4, says: /could not get idle state.*hold --animations off/s },
+      'input-refused': { code: 5, says: /refuses touches and keys of the bridge/ },
+      'kills-at-once': { code: 4, says: /the process ended by itself/ },
+    };
+    const rest = Object.keys(QUIRKS).filter(isQuirk);
+
+    test.each(rest)(
+      '%s: a drill ends in the class that it has without, or says why it proves nothing',
+      async (quirk) => {
+        const quirky = await bootPhone({ quirks: [quirk] });
+        try {
+          await adb(quirky.address, 'connect', quirky.address);
+          await adb(quirky.address, 'shell', 'am', 'start', '-W', '-n', APP);
+          const run = await on(
+            quirky.address,
+            'drill',
+            'home-and-return',
+            '--here',
+            '--pictures',
+            `of-${quirk}`,
+          );
+          const { code, says } = EXPECTED[quirk] ?? { code: 0, says: /everything is as it was/ };
+          expect([quirk, run.code, `${run.out}${run.err}`]).toEqual([
+            quirk,
+            code,
+            expect.stringMatching(says),
+          ]);
+          if (code === 0)
+            expect(
+              readFileSync(join(scratch, `of-${quirk}`, readdirSync(join(scratch, `of-${quirk}`))[0]!))
+                .length,
+            ).toBeGreaterThan(1000);
+        } finally {
+          await quirky.close();
+        }
+      },
+    );
+  });
 });

@@ -200,7 +200,7 @@ test('a dump is asked for again while the screen moves, and given up on in the e
   expect(moving.asked.length).toBe(4);
   const never = scripted(() => 'ERROR: null root node returned by the bridge.\n');
   await expect(takeSnapshot(never.device)).rejects.toThrow(
-    new NoDump('S1 gives no dump of its screen: ERROR: null root node returned by the bridge.'),
+    new NoDump('S1', 'ERROR: null root node returned by the bridge.'),
   );
 });
 

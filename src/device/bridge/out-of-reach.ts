@@ -23,4 +23,8 @@ export type OutOfReachCode =
   /** It went away while it was in use. */
   | 'gone'
   /** A command did not end in time. */
-  | 'timeout';
+  | 'timeout'
+  /** It refuses a command. */
+  | 'refused'
+  /** It gives no dump of its screen. */
+  | 'no-dump';

@@ -28,7 +28,8 @@ async function startCold(subject: DrillSubject): Promise<DrillLine[]> {
   const { lines, write } = beginTrace(subject, 'cold-start', 'first');
   for (let n = 0; n < STARTS; n++) {
     await device.run(`am force-stop ${app.appId}`);
-    write('start.timed', await launch(device, app));
+    const timed = await launch(device, app);
+    if (Number.isFinite(timed.totalMs)) write('start.timed', timed);
     await takeSnapshot(device);
   }
   write('drill.ended', {});

@@ -3,6 +3,7 @@
  * reset, not set. The id alone tells how, so that a journal can be worked off by a later run.
  */
 import type { Device, Ran } from '../bridge/device.ts';
+import { OutOfReach } from '../bridge/out-of-reach.ts';
 import { quoteShell } from '../phone/quote-shell.ts';
 
 interface BorrowedSetting {
@@ -13,13 +14,13 @@ interface BorrowedSetting {
 }
 
 /** A command of the device that was refused. */
-export class Refused extends Error {
+export class Refused extends OutOfReach {
   readonly line: string;
-  readonly code: number;
+  readonly exitCode: number;
   constructor(serial: string, line: string, { code, err, out }: Ran) {
-    super(`${serial} refused "${line}": ${(err || out).trim().split('\n')[0]}`);
+    super('refused', `${serial} refused "${line}": ${(err || out).trim().split('\n')[0]}`);
     this.line = line;
-    this.code = code;
+    this.exitCode = code;
   }
 }
 

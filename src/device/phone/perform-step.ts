@@ -1,10 +1,12 @@
 /** Steps of the intent file, carried out on a device: elements are found in a dump, then touched. */
+
 import { area, type Box, intersect } from '../../core/model/geometry.ts';
 import type { Step } from '../../core/model/intent.ts';
 import { isField, placeNodes, type UiNode, visibleBounds } from '../../core/model/ui-tree.ts';
 import type { Device } from '../bridge/device.ts';
 import type { DeviceApp } from './app.ts';
 import { quoteShell } from './quote-shell.ts';
+import { sendInput } from './send-input.ts';
 import { type Snapshot, takeSnapshot } from './snapshot.ts';
 
 /** A step that could not be carried out, and why. */
@@ -26,7 +28,7 @@ function formatStep(step: Step): string {
 
 /** @throws StepFailed */
 export async function performStep(device: Device, app: DeviceApp, step: Step): Promise<void> {
-  if ('press' in step) await device.run(`input keyevent ${step.press === 'back' ? 'BACK' : 'HOME'}`);
+  if ('press' in step) await sendInput(device, `keyevent ${step.press === 'back' ? 'BACK' : 'HOME'}`);
   else if ('scroll' in step) await scroll(device, await takeSnapshot(device), step.scroll, step);
   else if ('open' in step)
     await device.run(`am start -W -a android.intent.action.VIEW -d ${quoteShell(step.open)} ${app.appId}`);
@@ -36,7 +38,7 @@ export async function performStep(device: Device, app: DeviceApp, step: Step): P
     if (!/^[\x20-\x7e]*$/.test(step.type))
       throw new StepFailed(formatStep(step), `"${step.type}": only ASCII can be typed over the bridge`);
     await tapOn(device, step.into, step);
-    await device.run(`input text ${quoteShell(step.type.replaceAll(' ', '%s'))}`);
+    await sendInput(device, `text ${quoteShell(step.type.replaceAll(' ', '%s'))}`);
   }
 }
 
@@ -64,7 +66,7 @@ async function tapOn(device: Device, name: string, step: Step): Promise<void> {
 }
 
 export async function tap(device: Device, { height, width, x, y }: Box): Promise<void> {
-  await device.run(`input tap ${Math.round(x + width / 2)} ${Math.round(y + height / 2)}`);
+  await sendInput(device, `tap ${Math.round(x + width / 2)} ${Math.round(y + height / 2)}`);
 }
 
 /** By id, else by text, else by label; the first that can be seen. */
@@ -95,7 +97,8 @@ async function scroll(
   const { height, width, x, y } = intersect(scroller.bounds, tree.bounds);
   const [from, to] = way === 'down' ? [0.75, 0.3] : [0.3, 0.75];
   const middle = Math.round(x + width / 2);
-  await device.run(
-    `input swipe ${middle} ${Math.round(y + height * from)} ${middle} ${Math.round(y + height * to)} 300`,
+  await sendInput(
+    device,
+    `swipe ${middle} ${Math.round(y + height * from)} ${middle} ${Math.round(y + height * to)} 300`,
   );
 }

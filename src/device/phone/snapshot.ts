@@ -3,6 +3,7 @@ import { readHierarchy } from '../../core/formats/android/hierarchy.ts';
 import { unwrap } from '../../core/model/problem.ts';
 import type { UiNode } from '../../core/model/ui-tree.ts';
 import type { Device } from '../bridge/device.ts';
+import { OutOfReach } from '../bridge/out-of-reach.ts';
 import { pause } from './pause.ts';
 
 export interface Snapshot {
@@ -13,7 +14,14 @@ export interface Snapshot {
 }
 
 /** The platform gave no dump, however often it was asked. */
-export class NoDump extends Error {}
+export class NoDump extends OutOfReach {
+  constructor(serial: string, said: string) {
+    super(
+      'no-dump',
+      `${serial} gives no dump of its screen: ${said || 'nothing was printed'}${/idle/.test(said) ? ' Something on it moves without end: hold the animations off (fenlok hold --animations off), or stop what plays.' : ''}`,
+    );
+  }
+}
 
 const TRIES = 25;
 const LONGEST_PAUSE_MS = 400;
@@ -35,7 +43,7 @@ export async function takeSnapshot(device: Device): Promise<Snapshot> {
     said = text.trim().split('\n')[0] ?? '';
     await pause(Math.min(LONGEST_PAUSE_MS, 20 * (tries + 1)));
   }
-  throw new NoDump(`${device.serial} gives no dump of its screen: ${said || 'nothing was printed'}`);
+  throw new NoDump(device.serial, said);
 }
 
 const RESUMED = 'dumpsys activity activities | grep -E "ResumedActivity|mResumedActivity"';

@@ -24,6 +24,7 @@ interface PhoneCall {
   account?: string;
   ads?: string;
   log?: boolean;
+  quirks?: string;
   json?: boolean;
 }
 
@@ -43,6 +44,7 @@ export const phoneCommand: AddCommand = (command, { io }) => {
     .option('--store <file>', 'the store that it buys from, as `fenlok standin store --connection` wrote it')
     .option('--account <name>', 'the tester who is signed in there (default: the first of the store)')
     .option('--ads <file>', 'the ad networks of its apps, as `fenlok standin ads --connection` wrote it')
+    .option('--quirks <names>', 'what phones in the field do, with commas between; a wrong name lists them')
     .option('--access <how>', 'open, asked (as a phone asks its user), or refused', 'open')
     .option('--log', 'print what the phone logs')
     .option('--json', 'print the address as JSON')
@@ -68,6 +70,7 @@ export const phoneCommand: AddCommand = (command, { io }) => {
         apps: [kelpline],
         port: portOf(call.port),
         access,
+        quirks: await quirksOf(call),
         push: call.push === undefined ? undefined : await devicesOf(inCwd(io, call.push)),
         store: call.store === undefined ? undefined : await storeFor(inCwd(io, call.store), call.account),
         ads: call.ads === undefined ? undefined : (await readAdsFile(inCwd(io, call.ads))).ads,
@@ -87,6 +90,15 @@ export const phoneCommand: AddCommand = (command, { io }) => {
       }
     });
 };
+
+async function quirksOf({ quirks = '' }: PhoneCall) {
+  const { isQuirk, QUIRKS } = await import('../../../standins/phone/quirks.ts');
+  const names = quirks.split(',').filter(Boolean);
+  const wrong = names.find((name) => !isQuirk(name));
+  if (wrong === undefined) return names.filter(isQuirk);
+  const known = Object.entries(QUIRKS).map(([name, { does }]) => `  ${name.padEnd(15)} ${does}`);
+  throw new UsageError(`--quirks ${wrong}: there are\n${known.join('\n')}`);
+}
 
 async function installOn({ os }: ServedPhone, path: string, io: Io): Promise<void> {
   const installed = await os.packages.install(await readFile(path), { replace: true });

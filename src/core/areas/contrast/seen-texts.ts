@@ -225,6 +225,8 @@ function addLines(
 
 // Letters: what is as wide as a shorter word may be a drawing.
 const LEAST_ON_UNEVEN = 5;
+// Marks: a drawing beside a short text falls into fewer.
+const MOST_BESIDE_SHORT = 3;
 // Of the height of a line: the strokes of the lightest letters are thicker.
 const LEAST_STEM = 0.03;
 
@@ -249,7 +251,7 @@ function findLine(marked: MarkedInk, text: string, limit: number) {
   if (own.size < leastMarks(text, 0.6)) return undefined;
   return {
     words: match.words,
-    isAmongMany: isPattern(match),
+    isAmongMany: isPattern(match, MOST_BESIDE_SHORT),
     left: keepMarks(
       marked,
       marked.marks.filter((mark) => !own.has(mark)),

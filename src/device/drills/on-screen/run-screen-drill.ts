@@ -16,6 +16,7 @@ import { Refused, settingNamed } from '../../overrides/settings.ts';
 import { type DeviceApp, type LogLine, launch, logMoment, logSince, processOf } from '../../phone/app.ts';
 import { pause, until } from '../../phone/pause.ts';
 import { StepFailed } from '../../phone/perform-step.ts';
+import { sendInput } from '../../phone/send-input.ts';
 import { NoDump, type Snapshot, takeSnapshot } from '../../phone/snapshot.ts';
 import { takePicture } from '../../phone/take-picture.ts';
 import { beginTrace } from '../begin-trace.ts';
@@ -100,7 +101,7 @@ export async function runDrillFrom(
     if (drill.walksBack && (start.mayWalkBack || !isStateDrill(drill.id))) await walkBack(device, app, see);
     if (isLost && !isSameScreen(before, after)) await start.lookAfterLoss?.(subject, see);
   } catch (error) {
-    if (error instanceof Refused) write('command.ran', { line: error.line, code: error.code });
+    if (error instanceof Refused) write('command.ran', { line: error.line, code: error.exitCode });
     else if (!(error instanceof StepFailed || error instanceof NoDump)) throw error;
     else
       write('drill.stopped', { step: error instanceof StepFailed ? error.step : 'dump', why: error.message });
@@ -133,10 +134,12 @@ function actOn(
       write('command.ran', { line, code });
     },
     press: async (key) => {
-      await device.run(`input keyevent ${key}`);
+      await sendInput(device, `keyevent ${key}`);
     },
     launch: async () => {
-      write('start.timed', await launch(device, app));
+      const timed = await launch(device, app);
+      // a task that was only brought to the front has no times
+      if (Number.isFinite(timed.totalMs)) write('start.timed', timed);
     },
     untilStopped: async () => {
       await until(
@@ -193,7 +196,7 @@ async function walkBack(
   see: (step: string, seen: Snapshot) => void,
 ): Promise<void> {
   for (let n = 1; n <= MOST_BACKS; n++) {
-    await device.run('input keyevent BACK');
+    await sendInput(device, 'keyevent BACK');
     const seen = await takeSnapshot(device);
     see(`back-${n}`, seen);
     if (!seen.activity.startsWith(`${appId}/`)) return;

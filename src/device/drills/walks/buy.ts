@@ -3,6 +3,7 @@
  * after a relaunch, without the store, on a second device, renewed, expired, refunded, bought elsewhere and deleted. It clears
  * the app's data and all that the tester bought, and steps the store's clock.
  */
+
 import type { Intent, IntentProduct } from '../../../core/model/intent.ts';
 import { type LedgerLine, ledgerLineSchema } from '../../../core/model/ledger.ts';
 import type { DrillLine, TraceLine } from '../../../core/model/trace.ts';
@@ -12,6 +13,7 @@ import { type DeviceApp, launch } from '../../phone/app.ts';
 import { performSteps } from '../../phone/navigate-to.ts';
 import { pause, until } from '../../phone/pause.ts';
 import { findElement, performStep, StepFailed, tap } from '../../phone/perform-step.ts';
+import { sendInput } from '../../phone/send-input.ts';
 import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
@@ -230,7 +232,7 @@ class Buying {
   /** Everything is over: the app is left, and the store listens whether it still asks for anything. */
   async #leaveAndListen(): Promise<void> {
     const { device } = this.#first;
-    await device.run('input keyevent HOME');
+    await sendInput(device, 'keyevent HOME');
     this.#write({ at: await this.#now(), kind: 'app.left', account: this.#account, device: device.info.id });
     await this.#step(BETWEEN_S);
     await pause(NOTHING_WITHIN_MS);

@@ -4,12 +4,14 @@ import { type LinkProbe, probesOf } from '../../../core/areas/links/probes.ts';
 import type { Intent } from '../../../core/model/intent.ts';
 import { LOG_TAG } from '../../../core/model/log-tag.ts';
 import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
-import { launch, logMoment, logSince } from '../../phone/app.ts';
+import { logMoment, logSince } from '../../phone/app.ts';
 import { performStep, StepFailed } from '../../phone/perform-step.ts';
 import { quoteShell } from '../../phone/quote-shell.ts';
+import { sendInput } from '../../phone/send-input.ts';
 import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
+import { makeReady } from './make-ready.ts';
 
 type How = DrillLineOf<'link.fired'>['how'];
 
@@ -29,7 +31,7 @@ export async function fireLinks(
   const fire = async (probe: LinkProbe, how: How, addressed: boolean): Promise<boolean> => {
     signal?.throwIfAborted();
     const step = `link-${++shots}`;
-    await ready(subject, how);
+    await makeReady(device, app, how);
     const from = how === 'front' ? (await takeSnapshot(device)).activity : '';
     const moment = await logMoment(device);
     const before = (await logSince(device, moment)).length;
@@ -106,23 +108,13 @@ function waysOf({ kind, variant }: LinkProbe): How[] {
   return variant === 'argument-malformed' ? ['cold', 'front'] : ['cold'];
 }
 
-async function ready({ app, device }: DrillSubject, how: How): Promise<void> {
-  await device.run(`am force-stop ${app.appId}`);
-  if (how === 'cold') return;
-  await launch(device, app);
-  await takeSnapshot(device);
-  if (how === 'front') return;
-  await device.run('input keyevent HOME');
-  await takeSnapshot(device);
-}
-
 async function walkBack(
   { app, device }: DrillSubject,
   step: string,
   write: ReturnType<typeof beginTrace>['write'],
 ): Promise<void> {
   for (let n = 1; n <= MOST_BACKS; n++) {
-    await device.run('input keyevent BACK');
+    await sendInput(device, 'keyevent BACK');
     const { activity, hierarchy } = await takeSnapshot(device);
     write('screen.seen', { step: `${step}-back-${n}`, activity, hierarchy });
     if (!activity.startsWith(`${app.appId}/`)) return;

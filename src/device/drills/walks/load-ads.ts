@@ -2,6 +2,7 @@
  * Each placement with each of its networks: the others are told to have nothing, so that the waterfall comes to this one; what it
  * loaded is shown and closed where it fills the screen. With a test store, then once more after the removal of ads was bought.
  */
+
 import { adLineSchema } from '../../../core/model/ad-line.ts';
 import type { AdPlacement, Intent } from '../../../core/model/intent.ts';
 import { ledgerLineSchema } from '../../../core/model/ledger.ts';
@@ -12,6 +13,7 @@ import { launch } from '../../phone/app.ts';
 import { performSteps } from '../../phone/navigate-to.ts';
 import { until } from '../../phone/pause.ts';
 import { findElement, performStep, StepFailed, tap } from '../../phone/perform-step.ts';
+import { sendInput } from '../../phone/send-input.ts';
 import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
@@ -130,7 +132,7 @@ class LoadAds {
     }, COMES_WITHIN_MS / 4);
     if (!isShown) return;
     await takeSnapshot(device);
-    await device.run('input keyevent BACK');
+    await sendInput(device, 'keyevent BACK');
     await until(async () => {
       await this.#readLog();
       return this.#lines.slice(from).some((line) => line.kind === 'ad.closed' && line.placement === id);

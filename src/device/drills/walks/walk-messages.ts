@@ -12,6 +12,7 @@ import { type LogLine, launch, logMoment, logSince, processOf } from '../../phon
 import { performSteps } from '../../phone/navigate-to.ts';
 import { until } from '../../phone/pause.ts';
 import { findElement, StepFailed, tap } from '../../phone/perform-step.ts';
+import { sendInput } from '../../phone/send-input.ts';
 import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
@@ -194,7 +195,7 @@ class MessageWalk {
     await launch(device, app);
     await takeSnapshot(device);
     if (state === 'front') return;
-    await device.run('input keyevent HOME');
+    await sendInput(device, 'keyevent HOME');
     await takeSnapshot(device);
     if (state === 'background') return;
     // an app that was stopped by force gets no messages; one that the system ended does

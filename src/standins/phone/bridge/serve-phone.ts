@@ -8,6 +8,7 @@ import { StoreLink } from '../../store/store-link.ts';
 import type { PhoneApp } from '../app-model.ts';
 import { PhoneOs } from '../os/phone-os.ts';
 import type { Sites } from '../os/verify-hosts.ts';
+import type { Quirk } from '../quirks.ts';
 import type { PhoneShape } from '../shapes.ts';
 import { BridgeStream } from './bridge-stream.ts';
 import {
@@ -37,6 +38,8 @@ export interface PhoneOptions {
   store?: { store: string; secret: string; account: string };
   /** Where its apps' ad networks answer: `http://127.0.0.1:PORT`. */
   ads?: string;
+  /** What it does as phones in the field do. */
+  quirks?: readonly Quirk[];
   /** Whether a computer is let in at once, after its user has said so on the phone, or never. */
   access?: 'open' | 'asked' | 'refused';
   /** For so long a message of a client that has begun may stay half. */
@@ -67,6 +70,7 @@ export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
   if (isEmulatorPort(port))
     throw new RangeError(`port ${port} is taken for an emulator by the bridge's server`);
   const os = new PhoneOs(shape, ports, apps, sites);
+  os.quirks = new Set(options.quirks);
   if (push) {
     const onMessage = (message: DeliveredMessage | DeletedMessages) => os.messages.receive(message);
     os.messages.connect(new DeviceLink({ ...push, deviceId: os.serial, onMessage }));

@@ -66,6 +66,8 @@ export interface Surroundings {
   configuration(): string;
   /** Whether activities are destroyed as soon as the user leaves them. */
   discards(): boolean;
+  /** An activity of the app was stopped. */
+  onStop(app: RunnableApp): void;
   isOnline(): boolean;
   hasPermission(appId: string, permission: string): boolean;
   requestPermission(appId: string, permission: string): void;
@@ -287,6 +289,7 @@ export class ActivityManager {
     record.saved = savedOf(task, record);
     this.#tell(task, record, 'wm_on_stop_called', 'STOP_ACTIVITY_ITEM');
     if (this.#on.discards() && task.app !== this.#on.home) this.#destroy(task, record);
+    this.#on.onStop(task.app);
   }
 
   #destroy(task: Task, record: ActivityRecord): void {

@@ -3,6 +3,7 @@ import { randomBytes } from 'node:crypto';
 import type { Orientation, Theme } from '../../../core/model/cell.ts';
 import type { Ports } from '../../../core/model/ports.ts';
 import type { AppContext, PhoneApp } from '../app-model.ts';
+import type { Quirk } from '../quirks.ts';
 import { contextOf, type DisplaySettings, systemResources } from '../screen/display.ts';
 import type { PhoneShape } from '../shapes.ts';
 import { ActivityManager, type LaunchResult, type RunnableApp } from './activity-manager.ts';
@@ -53,6 +54,8 @@ export class PhoneOs implements RunningPhone {
   readonly files = new PhoneFiles();
   /** Told when the phone goes down to come up again. */
   onReboot: () => void = () => {};
+  /** What it does as phones in the field do. */
+  quirks: ReadonlySet<Quirk> = new Set();
   /** Those that the shell set. */
   readonly properties = new Map<string, string>();
   battery: Battery = { level: 82, plugged: true, isFaked: false };
@@ -75,9 +78,6 @@ export class PhoneOs implements RunningPhone {
     this.settings = new SettingsTable((namespace, key) => this.#settingChanged(namespace, key));
     this.packages = new PackageManager(ports, models, sites);
     const view = this.#systemView();
-    const closeCover = () => {
-      this.cover = undefined;
-    };
     this.#home = systemApp('com.android.launcher', 'Home', 10051, homeApp(view));
     this.#settingsApp = systemApp('com.android.settings', 'Settings', 1000, settingsApp(view));
     this.#browser = systemApp('com.android.browser', 'Browser', 10060, browserApp);
@@ -89,6 +89,7 @@ export class PhoneOs implements RunningPhone {
       home: this.#home,
       configuration: () => this.configuration(),
       discards: () => this.#discards,
+      onStop: this.#afterStop,
       isOnline: () => this.isOnline(),
       hasPermission: (appId, permission) => this.packages.get(appId)?.granted.has(permission) ?? false,
       requestPermission: (appId, permission) => this.messages.ask(appId, permission),
@@ -115,7 +116,7 @@ export class PhoneOs implements RunningPhone {
       log: this.log,
       activities: this.activities,
       runnable: (appId: string) => this.#runnable(appId),
-      closeCover,
+      closeCover: this.#closeCover,
     };
     this.messages = new PhoneMessages({
       ...shared,
@@ -363,6 +364,14 @@ export class PhoneOs implements RunningPhone {
       return this.activities.launch(app, found.className);
     return this.activities.start(app, found.className, { ...intent.extras, data: intent.data });
   }
+
+  #closeCover = (): void => {
+    this.cover = undefined;
+  };
+
+  #afterStop = ({ appId }: RunnableApp): void => {
+    if (this.quirks.has('kills-at-once')) this.activities.killBackground(appId);
+  };
 
   #runnable(appId: string): RunnableApp | undefined {
     const open = this.activities.tasks.find(({ app }) => app.appId === appId);

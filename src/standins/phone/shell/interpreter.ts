@@ -1,5 +1,6 @@
 /** Runs a script (POSIX.1-2017, *Shell Command Language*, sections 2.7 to 2.9). */
 
+import { withQuirks } from '../quirks.ts';
 import { Builtins } from './builtins.ts';
 import { ByteInput, ByteKeeper, BytePipe, type ByteSink, dropped } from './byte-streams.ts';
 import { commandNamed } from './commands.ts';
@@ -325,7 +326,8 @@ export class Interpreter implements ShellRunner {
     assigned: ReadonlyMap<string, string> = new Map(),
   ): Promise<number> {
     const { os } = this.state;
-    const command = commandNamed(name.replace(/^\/(?:system|vendor)\/(?:x?bin)\//, ''));
+    const plain = name.replace(/^\/(?:system|vendor)\/(?:x?bin)\//, '');
+    const command = withQuirks(os.quirks, plain, commandNamed(plain));
     const call: Call = {
       os,
       args: [...args],

@@ -81,7 +81,7 @@ const HIGHER_THAN_LETTERS = 1.15;
 export function otherReadings(
   marked: MarkedInk,
   text: string,
-  { cost, words }: TextMatch,
+  { cost, rest, words }: TextMatch,
   isOneColour: boolean,
 ): OtherReading[] {
   if (words.length < 2) return [];
@@ -90,10 +90,10 @@ export function otherReadings(
     const highest = Math.max(...words.filter((word) => word !== end).map(markHeight));
     if (end.marks.length > DRAWING_MARKS) return [];
     if (isOneColour && markHeight(end) < highest * HIGHER_THAN_LETTERS) return [];
-    const marks = marked.marks.filter((mark) => !end.marks.includes(mark));
+    const marks = words.filter((word) => word !== end).flatMap((word) => word.marks);
     const found = matchText({ ...marked, marks }, text);
     if (!found || found.cost > cost + NEARLY_AS_GOOD) return [];
-    return [{ ...found, rest: [...found.rest, ...end.marks], isBetter: found.cost < cost }];
+    return [{ ...found, rest: [...rest, ...found.rest, ...end.marks], isBetter: found.cost < cost }];
   });
 }
 
@@ -352,8 +352,8 @@ export function isApart({ rest, words }: Pick<TextMatch, 'rest' | 'words'>): boo
 }
 
 /** Drawings beside a text fall into few marks; more are a pattern. */
-export const isPattern = ({ rest }: Pick<TextMatch, 'rest'>): boolean =>
-  rest.filter((mark) => !isSpeck(mark)).length > MAX_REST;
+export const isPattern = ({ rest }: Pick<TextMatch, 'rest'>, mostRest = MAX_REST): boolean =>
+  rest.filter((mark) => !isSpeck(mark)).length > mostRest;
 const MAX_REST = 8;
 const isSpeck = (mark: Mark): boolean => mark.count <= 4;
 

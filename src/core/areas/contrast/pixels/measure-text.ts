@@ -181,7 +181,10 @@ function chooseReading(
   const spans = spansOf(writing.words);
   const { match } = writing;
   const others = match && text !== '' ? otherReadings(marked, text, match, spans.length === 1) : [];
-  const [best] = others.sort((a, b) => a.cost - b.cost);
+  // where there are several colours, it is the odd one that is left out
+  const [best] = others
+    .filter(({ words }) => spans.length === 1 || spansOf(words).length < spans.length)
+    .sort((a, b) => a.cost - b.cost);
   if (!best) return { writing, spans, isEither: false };
   if (!best.isBetter) return { writing, spans, isEither: spans.length > 1, otherSize: heightsOf(best.words) };
   return { writing: { ...writingOf(best), isAmong: false }, spans: spansOf(best.words), isEither: false };

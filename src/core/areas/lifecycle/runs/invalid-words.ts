@@ -5,6 +5,7 @@ import type { Invalid } from './proofs.ts';
 export function formatInvalid(why: Invalid, run: DrillRunFact): string {
   switch (why) {
     case 'unreached':
+      if (run.stopped?.step === 'dump') return `Invalid: ${run.stopped.why}`;
       return `Invalid: the screen was not reached (${run.stopped?.step}: ${run.stopped?.why}). Correct its \`reach\` steps in fenlok.yaml.`;
     case 'unseen':
       return 'Invalid: no dump could be had afterwards. Switch animations off on the device, and run it again.';
@@ -13,7 +14,7 @@ export function formatInvalid(why: Invalid, run: DrillRunFact): string {
     case 'same-process':
       return 'Invalid: the process was not killed: it is the same afterwards. The kill spares an app in front, one not yet stopped and one with a foreground service, and does nothing under a wrong package name.';
     case 'other-process':
-      return 'Invalid: the process ended by itself meanwhile, so that this shows what process death does. Free memory on the device, and run it again.';
+      return 'Invalid: the process ended by itself meanwhile, so that this shows what process death does. Free memory on the device, or exempt the app from its battery saver, and run it again.';
     case 'forced-stop':
       return 'Invalid: the app was stopped by force, which throws its saved state away. Use the kill of the background instead.';
     case 'not-destroyed':
