@@ -188,33 +188,33 @@ async function terminal(name, command, cwd, waitMs = 5000) {
   await pause(500);
 }
 
-/** Three drills on a stand-in phone of its own. */
-async function drill() {
-  const own = join(work, 'drill');
+/** A screen of the demo app looked at and drilled from there, on a stand-in phone of its own. */
+async function inHand() {
+  const own = join(work, 'hand');
   execFileSync('mkdir', ['-p', own]);
-  execFileSync('cp', [
-    '-r',
-    ...['fenlok.yaml', 'networks'].map((name) => join(root, 'demo/kelpline', name)),
-    own,
-  ]);
   const apk = join(root, 'demo/kelpline/kelpline.apk');
-  const sites = ['kelpline.example', 'www.kelpline.example'].map((host) =>
-    join(root, 'demo/kelpline/site', host, '.well-known/assetlinks.json'),
-  );
-  execFileSync(process.execPath, [bin, 'add', apk, ...sites], { cwd: own, stdio: 'ignore' });
-  const phone = spawn(
-    process.execPath,
-    [
-      ...[bin, 'standin', 'phone', '--shape', 'small', '--package', apk, '--json'],
-      ...['--sites', join(root, 'demo/kelpline/site')],
-    ],
-    {
-      stdio: ['ignore', 'pipe', 'ignore'],
-    },
-  );
+  const state = { ...process.env, FENLOK_STATE: join(own, 'state') };
+  const phone = spawn(process.execPath, [bin, 'standin', 'phone', '--package', apk, '--json'], {
+    stdio: ['ignore', 'pipe', 'ignore'],
+  });
   const line = await new Promise((resolve) => createInterface({ input: phone.stdout }).once('line', resolve));
-  const call = `node ${bin} drill back discard process-death links --device ${JSON.parse(line).address}`;
-  await terminal('terminal-drill', `${call} --dry-run; ${call}`, own, 60_000);
+  const { address } = JSON.parse(line);
+  const adb = (...args) => execFileSync('adb', ['-s', address, ...args], { encoding: 'utf8' });
+  execFileSync('adb', ['connect', address]);
+  adb('shell', 'am', 'start', '-W', '-n', 'example.kelpline/.TimetableActivity');
+  for (const id of ['sailing_row', 'book', 'note_field']) {
+    const at = new RegExp(`resource-id="[^"]*/${id}"[^>]*bounds="\\[(\\d+),(\\d+)\\]\\[(\\d+),(\\d+)\\]"`);
+    let bounds = null;
+    // no dump can be had while the screen moves
+    for (let tries = 0; !bounds && tries < 40; tries++)
+      bounds = at.exec(adb('exec-out', 'uiautomator', 'dump', '/dev/tty'));
+    const [left, top, right, bottom] = bounds.slice(1).map(Number);
+    adb('shell', 'input', 'tap', `${(left + right) >> 1}`, `${(top + bottom) >> 1}`);
+  }
+  adb('shell', 'input', 'text', 'Window%sseat');
+  process.env.FENLOK_STATE = state.FENLOK_STATE;
+  const call = (...words) => `node ${bin} ${words.join(' ')} --device ${address}`;
+  await terminal('terminal-in-hand', `${call('look')}; ${call('drill process-death --here')}`, own, 9_000);
   phone.kill('SIGINT');
 }
 
@@ -227,18 +227,19 @@ async function terminals() {
   await terminal('terminal-read', `node ${bin} read demo/kelpline/kelpline.apk`, root);
   const link = `node ${bin} try link https://www.kelpline.example/pass`;
   await terminal('terminal-link', `${link}; echo; node ${bin} try payload push/offer.json`, demo);
-  // only what is printed at the end, with the bar above it
-  await drill();
+  await inHand();
   const stops = `node ${bin} try stops timetable; node ${bin} try stops alerts --dossier dossier-ios`;
   await terminal('terminal-stops', `${stops}; node ${bin} try presses booking --pattern rows`, demo);
   const start = `node ${bin} start ${join(root, 'demo/kelpline/kelpline.apk')} --out begun.yaml && cat begun.yaml`;
   await terminal('terminal-start', start, work);
 }
 
-const GROUPS = { report, bench, rehearsal, phone, terminals };
+const GROUPS = { report, bench, rehearsal, phone, terminals, 'in-hand': inHand };
+const WITHOUT_DEMO = ['rehearsal', 'in-hand'];
 const named = process.argv.slice(2);
-const wanted = named.length > 0 ? named : Object.keys(GROUPS);
-if (wanted.some((name) => name !== 'rehearsal'))
+// the terminals hold the one in the hand, too
+const wanted = named.length > 0 ? named : Object.keys(GROUPS).filter((name) => name !== 'in-hand');
+if (wanted.some((name) => !WITHOUT_DEMO.includes(name)))
   execFileSync(process.execPath, [bin, 'demo'], { cwd: work, stdio: 'ignore' });
 for (const name of wanted) await GROUPS[name]();
 rmSync(work, { recursive: true, force: true });

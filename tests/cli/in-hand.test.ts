@@ -14,6 +14,7 @@ import { isQuirk, QUIRKS, type Quirk } from '../../src/standins/phone/quirks.ts'
 import { adb, goByThumb, stepByThumb } from '../support/by-thumb.ts';
 import { fenlok } from '../support/command.ts';
 import { classOf, formatClass, kelplineIntent, screenOf } from '../support/drill-bench.ts';
+import { GANNET, gannet, KEPT, type Kept, packGannet } from '../support/gannet.ts';
 import { demoApk, describeWith, root, scratchFolder } from '../support/paths.ts';
 import { bootPhone, kelplineSites } from '../support/served-phone.ts';
 
@@ -332,5 +333,95 @@ describeWith('adb')('with a phone in the hand', () => {
         }
       },
     );
+  });
+
+  describe('an app that nobody wrote an intent file for', () => {
+    // what a person does on an entry, each with what a class calls its loss
+    const STEPS = [
+      { tap: 'open_entry' },
+      { type: 'It dived', into: 'note' },
+      { tap: 'star' },
+      { tap: 'season_autumn' },
+    ];
+    const LOSSES = { note: 'typed', starred: 'checked', season: 'selected' } as const;
+
+    /** By the model alone: the page that is not kept is the screen that is lost. */
+    const truth = (kept: readonly Kept[]): string => {
+      if (!kept.includes('page')) return 'restarted first';
+      const lost = Object.entries(LOSSES).flatMap(([value, loss]) =>
+        kept.includes(value as Kept) ? [] : [loss],
+      );
+      return lost.length === 0 ? 'restored' : `lost ${[...new Set(lost)].sort().join(' ')}`;
+    };
+    const classIn = ({ came }: { came: { kind: string; at?: string; lost?: { what: string }[] } }): string =>
+      came.kind === 'partly-restored'
+        ? `lost ${[...new Set(came.lost!.map(({ what }) => what).filter((what) => what !== 'focused'))].sort().join(' ')}`
+        : [came.kind, came.at].filter(Boolean).join(' ');
+
+    let apk: Uint8Array;
+    const onGannet = async (
+      saves: readonly Kept[],
+      retains: readonly Kept[],
+      work: (address: string) => Promise<void>,
+    ) => {
+      const own = await bootPhone({ apps: [gannet(saves, retains)] });
+      try {
+        expect(typeof (await own.os.packages.install(apk, { replace: true }))).toBe('object');
+        await adb(own.address, 'connect', own.address);
+        await goByThumb(own.address, `${GANNET}/.MainActivity`, STEPS);
+        await work(own.address);
+      } finally {
+        await own.close();
+      }
+    };
+    beforeAll(() => {
+      apk = packGannet(join(scratch, 'gannet'));
+    });
+
+    const all = [...KEPT];
+    const without = (...lost: Kept[]) => all.filter((one) => !lost.includes(one));
+    test.each<[string, Kept[], Kept[]]>([
+      ['everything', all, []],
+      ['all but the note', without('note'), []],
+      ['all but the star', without('starred'), ['starred']],
+      ['all but the season', without('season'), []],
+      ['all but note and star', without('note', 'starred'), ['note']],
+      ['all but the page', without('page'), ['page']],
+      ['nothing', [], all],
+    ])('that keeps %s: classes follow from its model', async (_, saves, retains) => {
+      await onGannet(saves, retains, async (address) => {
+        const runs = async (id: string) =>
+          JSON.parse((await on(address, 'drill', id, '--here', '--no-pictures', '--json')).out).runs[0];
+        const rotated = classIn(await runs('rotate'));
+        expect(rotated).toBe(truth([...saves, ...retains]));
+        await goByThumb(address, `${GANNET}/.MainActivity`, STEPS);
+        expect(classIn(await runs('process-death'))).toBe(truth(saves));
+      });
+    });
+
+    test('is looked at: what was planted is found, and nothing else; stops are those of its model', async () => {
+      await onGannet(all, [], async (address) => {
+        const { findings, stops } = JSON.parse((await on(address, 'look', '--json')).out);
+        expect(
+          findings
+            .map(
+              ({ check, element }: { check: string; element: string }) =>
+                `${check} ${element.split(' > ')[0]}`,
+            )
+            .sort(),
+        ).toEqual(['small-target remove', 'text-contrast root', 'unnamed-control remove']);
+        expect(stops.map(({ name }: { name: string }) => name)).toEqual([
+          'Gannet, 14 May',
+          'Seen from the north pier, in fog',
+          'Spring',
+          'Autumn',
+          'Note',
+          'It dived',
+          'Remember this one',
+          '',
+          'Kept on this phone only',
+        ]);
+      });
+    });
   });
 });

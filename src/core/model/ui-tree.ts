@@ -92,9 +92,10 @@ export const isPicture = (node: UiNode): boolean => /Image/.test(node.className)
 
 const has = (node: UiNode, trait: Trait): boolean => node.traits?.includes(trait) ?? false;
 
-/** What is drawn as text: its own, or the hint of an empty field. */
+/** What is drawn as text: its own, or the hint of an empty field; web content gives the words for a picture as its text. */
 export const shownText = (node: UiNode): string =>
-  node.text.trim() || (isField(node) ? node.hint.trim() : '');
+  node.className === WEB_IMAGE ? '' : node.text.trim() || (isField(node) ? node.hint.trim() : '');
+const WEB_IMAGE = 'android.widget.Image';
 
 /** A container that repeats what is drawn by an element inside of it. */
 export const isShownByChild = (node: UiNode, text: string): boolean =>

@@ -44,7 +44,7 @@ export function hereView(seen: HereSeen, { style, widthColumns }: ViewOptions): 
     ...seen.pictures.map((file): [string, string] => ['picture', file]),
   ];
   return [
-    `${style.outcome(outcome, outcomeMark[outcome])} ${style.strong(seen.drill)}  ${formatCame(seen)}  ${style.faint(`${seen.says}; ${(seen.tookMs / 1000).toFixed(1)} s`)}`,
+    `${style.outcome(outcome, outcomeMark[outcome])} ${style.strong(seen.drill)}  ${formatCame(seen)}  ${style.faint(`(${seen.says}; ${(seen.tookMs / 1000).toFixed(1)} s)`)}`,
     ...seen.findings.flatMap(({ words }) => [
       ...wrap(
         `${style.outcome('failed', outcomeMark.failed)} ${printableText(words.what)}`,

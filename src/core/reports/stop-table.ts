@@ -41,12 +41,12 @@ export function stopTable(
   const what = { all: 'stops', headings: 'headings', controls: 'controls' }[by];
   const lines = shown.map((stop) => {
     const origin = nameOrigin[stop.nameFrom];
-    const room = Math.max(24, widthColumns - (withKeys ? 52 : 32));
+    const room = Math.max(24, widthColumns - (withKeys ? KEY_COLUMNS + 8 : 32));
     const said = stop.name
       ? fitColumns(formatParts(stop), room)
       : padToColumns(style.outcome('failed', `${outcomeMark.failed} nothing to say`), room);
     const key = printableText(stop.key);
-    const from = withKeys ? [origin, key].filter(Boolean).join(' · ') : origin || key;
+    const from = withKeys ? [origin, shortKey(key)].filter(Boolean).join(' · ') : origin || key;
     return `${String(numbers.get(stop)).padStart(4)}  ${said}  ${style.faint(from)}`;
   });
   const hidden = unreachable.map(
@@ -60,6 +60,11 @@ export function stopTable(
     '',
   ].join('\n');
 }
+
+const KEY_COLUMNS = 44;
+
+/** Of an element without an id its own end of the path. */
+const shortKey = (key: string): string => key.split(' > ').slice(-2).join(' > ');
 
 /** Presses of the two switches, and the time that they take, to each control. */
 export function pressTable(

@@ -205,10 +205,10 @@ function addLines(
   for (const [line, text] of lines.entries()) {
     if (before.includes(line)) continue;
     const drawn = findLine(left, text, limit);
-    // among the marks of a pattern some are as wide as any short word
-    if (!drawn || (lines.length === 1 && text.length < LEAST_ON_UNEVEN && drawn.isAmongMany)) continue;
-    // some letters of these are as wide as all of them may be
-    if (isLoose(text) && mayRunOnto(box.area, drawn.words, box.background.others)) continue;
+    // among the marks of a pattern some are as wide as any short word, or as letters that hang together
+    const isWeak = text.length < LEAST_ON_UNEVEN || isLoose(text) || isJoined(text);
+    if (!drawn || (lines.length === 1 && isWeak && drawn.isAmongMany)) continue;
+    if (mayRunOnto(box.area, drawn.words, box.background.others)) continue;
     left = drawn.left;
     const boundsPx = inPicture(drawn.words, box.area);
     const seen = measureText(pixels, boundsPx, covers, text);

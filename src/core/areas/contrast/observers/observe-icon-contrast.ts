@@ -6,6 +6,7 @@ import {
   isActionable,
   isField,
   isPicture,
+  shownText,
   type VisibleNode,
 } from '../../../model/ui-tree.ts';
 import type { CaptureObserver } from '../../observer.ts';
@@ -44,7 +45,7 @@ export const observeIconContrast = {
         evidence: digest,
         platform: capture.platform,
         element: { key, className: node.className, shown: node.label || node.text, boundsPx },
-        meant: isActionable(node) || node.label.trim() !== '',
+        meant: isActionable(node) || (node.label || node.text).trim() !== '',
         enabled: node.enabled && ancestors.every((ancestor) => ancestor.enabled),
         cutBy: cutBy(item, pixels),
       };
@@ -64,7 +65,7 @@ export const observeIconContrast = {
       const isBare = (isActionable(node) || node.checkable) && !isField(node) && node.children.length === 0;
       // some toolkits give an icon as a plain view that has nothing but a description
       const isPlain = node.label.trim() !== '' && node.children.length === 0 && !isActionable(node);
-      if (written.has(item) || node.text.trim() || !(isPicture(node) || isBare || isPlain)) continue;
+      if (written.has(item) || shownText(node) || !(isPicture(node) || isBare || isPlain)) continue;
       // the picture inside it is measured, not the box around
       if (node.children.some(isPicture)) continue;
       const isIllustration = isLarger(visiblePx, capture.densityDpi);

@@ -1,6 +1,6 @@
 import type { TextContrastFact } from '../../../model/fact.ts';
 import { pxToDp } from '../../../model/geometry.ts';
-import { cutBy } from '../../../model/ui-tree.ts';
+import { cutBy, type UiNode } from '../../../model/ui-tree.ts';
 import type { CaptureObserver } from '../../observer.ts';
 import { toHex } from '../colour.ts';
 import type { TextSeen } from '../pixels/text-seen.ts';
@@ -61,13 +61,19 @@ export const observeTextContrast = {
         linesDp: seen.lineHeightsPx.map((height) => pxToDp(height, capture.densityDpi)),
         runDp: pxToDp(seen.runPx, capture.densityDpi),
         ...(seen.edge && { edge: seen.edge }),
-        ...(seen.doubtful && { doubtful: true }),
+        ...((seen.doubtful || isTiny(estimated, node, capture.densityDpi)) && { doubtful: true }),
         ...(isPacked && { packed: true }),
         bold: node.bold ?? estimateBold(text, seen.stemPx, estimated),
       } satisfies TextContrastFact;
     }
   },
 } satisfies CaptureObserver;
+
+// Nobody writes smaller: specks of a pattern may be as wide as the text would be then.
+const SMALLEST_DP = 6;
+
+const isTiny = ([, most]: readonly [number, number], { textSizeDp }: UiNode, densityDpi: number): boolean =>
+  textSizeDp === undefined && pxToDp(most, densityDpi) < SMALLEST_DP;
 
 /** Where it is not clear which marks are the letters, by either reading. */
 function sizeEither(text: string, seen: TextSeen): [number, number] {

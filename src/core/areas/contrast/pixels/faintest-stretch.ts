@@ -150,6 +150,8 @@ export interface Stretch {
   ratio: number;
   /** Where what it lies on changes so much that the mean says little: the ratio of its faintest fifth. */
   lowest: number;
+  /** The same of its strongest fifth. */
+  highest: number;
   /** Of its faintest and of its strongest fifth, however much that says. */
   fifths: [number, number];
   /** Of all stretches. */
@@ -229,7 +231,15 @@ function contrastOn([count, red, green, blue, squares]: Sums, foreground: Rgb) {
   };
   const nearer = deviation * FAINTEST_FIFTH * (isLighter ? 1 : -1);
   const fifths: [number, number] = [shifted(nearer), shifted(-nearer)];
-  return { background, ratio, fifths, lowest: fifths[0] * HARDLY_LESS < ratio ? fifths[0] : ratio };
+  // where it hardly changes, the mean says it all
+  const isEven = fifths[0] * HARDLY_LESS >= ratio;
+  return {
+    background,
+    ratio,
+    fifths,
+    lowest: isEven ? ratio : fifths[0],
+    highest: isEven ? ratio : fifths[1],
+  };
 }
 
 // Of brightness as seen (BT.709, section 3).

@@ -92,10 +92,20 @@ export function otherReadings(
     if (isOneColour && markHeight(end) < highest * HIGHER_THAN_LETTERS) return [];
     const marks = words.filter((word) => word !== end).flatMap((word) => word.marks);
     const found = matchText({ ...marked, marks }, text);
-    if (!found || found.cost > cost + NEARLY_AS_GOOD) return [];
-    return [{ ...found, rest: [...rest, ...found.rest, ...end.marks], isBetter: found.cost < cost }];
+    const isIcon = !isOneColour && isSquare(end) && markHeight(end) >= highest * HIGHER_THAN_LETTERS;
+    const most = cost + (isIcon ? ICON_AS_GOOD : NEARLY_AS_GOOD);
+    if (!found || found.cost > most) return [];
+    const isBetter = found.cost < cost || isIcon;
+    return [{ ...found, rest: [...rest, ...found.rest, ...end.marks], isBetter }];
   });
 }
+
+// What has the shape and the colour of an icon may make the text fit a little worse.
+const ICON_AS_GOOD = 0.15;
+const isSquare = (word: Word): boolean => {
+  const ratio = markWidth(word) / markHeight(word);
+  return ratio > 0.6 && ratio < 1.6;
+};
 
 // What a drawing that is set aside must make better.
 const SET_ASIDE = 0.04;

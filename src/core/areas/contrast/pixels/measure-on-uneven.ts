@@ -45,8 +45,15 @@ function onSurface(area: Area, text: string): Found | undefined {
   const marked = withoutFrames(markInk(findInkOn(area, surface.planes, SURFACE_TOLERANCE)));
   const writing = writingIn(marked, text);
   if (!writing || inkIn(writing.words) < inkOf(marked) * LEAST_IN_WORDS) return undefined;
-  return { behind: 'gradient', marked, planes: surface.planes, ...writing };
+  // what is strewn over the gradient lies under the letters, too
+  const isStrewn = inkIn(writing.words) < inkOf(marked) * MOST_BESIDE;
+  return isStrewn
+    ? { behind: 'picture', marked, ...writing }
+    : { behind: 'gradient', marked, planes: surface.planes, ...writing };
 }
+
+// Of the ink: a rim or an accent is less than the rest of it.
+const MOST_BESIDE = 0.97;
 
 // Of the box: a smaller plain is the inside of a stroke.
 const LEAST_PLAIN = 0.05;
@@ -197,7 +204,10 @@ function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen
     const faintest = stretches[0]!;
     const far = extrapolate(faintest.background, end.colour, 1 / leastCoverage(end));
     const lowest = Math.min(faintest.ratio, ...stretches.map(({ lowest: of }) => of));
-    const highest = Math.max(stretches.at(-1)!.ratio, contrastRatio(far, faintest.background));
+    const highest = Math.max(
+      ...stretches.map(({ highest: of }) => of),
+      contrastRatio(far, faintest.background),
+    );
     const unsure = UNSURE[behind];
     const interval: [number, number] = [Math.max(1, lowest / unsure), Math.min(21, highest * unsure)];
     return [{ end, ...faintest, interval }];
