@@ -3,6 +3,7 @@
 //   npm run bench [-- --rounds N]
 //   npm run bench -- apps    real sample apps of Debian's sources, judged as a newcomer would: time, and what is found by check
 //   npm run bench -- growth  how long a call takes to start, and how judging grows with the number of captures
+//   npm run bench -- in-hand look, hold and drill --here on the stand-in phone, against the bare round trips of the same commands
 //   npm run bench -- truth|plants [--seeds 1,2,3] [--count N] [--write]    how far findings on screens can be believed: see bench-truth.mjs
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -12,6 +13,7 @@ import { parseArgs } from 'node:util';
 import { benchApps } from './bench-apps.mjs';
 import { benchBridge } from './bench-bridge.mjs';
 import { benchGrowth } from './bench-growth.mjs';
+import { benchInHand } from './bench-in-hand.mjs';
 import { benchLedger } from './bench-ledger.mjs';
 import { benchGateway, benchLinks } from './bench-links.mjs';
 import { benchPage } from './bench-page.mjs';
@@ -31,6 +33,13 @@ if (process.argv[2] === 'growth') {
   installNpmPackages();
   await build();
   benchGrowth();
+  process.exit(0);
+}
+
+if (process.argv[2] === 'in-hand') {
+  installNpmPackages();
+  await build();
+  await benchInHand(root);
   process.exit(0);
 }
 

@@ -231,24 +231,30 @@ describeWith('adb')('with a phone in the hand', () => {
     test('however it ends, the settings are back after the next call', async () => {
       const endings = fc.sample(
         fc.record({
-          signal: fc.constantFrom('SIGKILL', 'SIGKILL', 'SIGINT', 'SIGHUP'),
+          signal: fc.constantFrom('SIGKILL', 'SIGKILL', 'SIGINT', 'SIGHUP', 'cable'),
           afterMs: fc.integer({ min: 0, max: 900 }),
         }),
         { numRuns: Number(process.env.HOLD_ENDINGS ?? 8), seed: 7 },
       );
       for (const { afterMs, signal } of endings) {
         const hold = start('--text-scale', '1.7', '--contrast-text', '--rotation', 'sideways');
-        setTimeout(() => hold.child.kill(signal as NodeJS.Signals), afterMs);
+        setTimeout(() => {
+          if (signal === 'cable') phone.cutOff();
+          hold.child.kill(signal === 'cable' ? 'SIGINT' : (signal as NodeJS.Signals));
+        }, afterMs);
         await hold.ended;
         expect((await here('restore')).code).toBe(0);
+        const { settings } = phone.os;
         expect([
           signal,
           afterMs,
-          await setting('font_scale'),
-          await setting('user_rotation'),
-          await setting('accelerometer_rotation'),
-        ]).toEqual([signal, afterMs, 'null\n', '0\n', '1\n']);
+          settings.get('system', 'font_scale'),
+          settings.get('system', 'user_rotation'),
+          settings.get('system', 'accelerometer_rotation'),
+          settings.get('secure', 'high_text_contrast_enabled'),
+        ]).toEqual([signal, afterMs, undefined, '0', '1', undefined]);
       }
+      await adb(phone.address, 'connect', phone.address);
     });
 
     test('what a phone or a value cannot be is told', async () => {

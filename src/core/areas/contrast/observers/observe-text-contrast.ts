@@ -61,7 +61,7 @@ export const observeTextContrast = {
         linesDp: seen.lineHeightsPx.map((height) => pxToDp(height, capture.densityDpi)),
         runDp: pxToDp(seen.runPx, capture.densityDpi),
         ...(seen.edge && { edge: seen.edge }),
-        ...((seen.doubtful || isTiny(estimated, node, capture.densityDpi)) && { doubtful: true }),
+        ...((seen.doubtful || isOffSize(estimated, node, capture.densityDpi)) && { doubtful: true }),
         ...(isPacked && { packed: true }),
         bold: node.bold ?? estimateBold(text, seen.stemPx, estimated),
       } satisfies TextContrastFact;
@@ -69,11 +69,21 @@ export const observeTextContrast = {
   },
 } satisfies CaptureObserver;
 
-// Nobody writes smaller: specks of a pattern may be as wide as the text would be then.
+// Nobody writes smaller.
 const SMALLEST_DP = 6;
+// Designs differ by less from what their glyphs say of the size.
+const OFF_SIZE = 1.5;
 
-const isTiny = ([, most]: readonly [number, number], { textSizeDp }: UiNode, densityDpi: number): boolean =>
-  textSizeDp === undefined && pxToDp(most, densityDpi) < SMALLEST_DP;
+/** Specks of a pattern may happen to be as wide as the text would be, at a size that nobody writes, or that it does not have. */
+function isOffSize(
+  estimatedPx: readonly [number, number],
+  { textSizeDp }: UiNode,
+  densityDpi: number,
+): boolean {
+  const [least, most] = estimatedPx.map((px) => pxToDp(px, densityDpi)) as [number, number];
+  if (textSizeDp === undefined) return most < SMALLEST_DP;
+  return most * OFF_SIZE < textSizeDp || least > textSizeDp * OFF_SIZE;
+}
 
 /** Where it is not clear which marks are the letters, by either reading. */
 function sizeEither(text: string, seen: TextSeen): [number, number] {
