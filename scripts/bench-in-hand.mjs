@@ -32,7 +32,7 @@ export async function benchInHand(root) {
     const actions = {
       look: async (on) => {
         const app = await appInFront(on);
-        await lookHere(on, await settingsNow(on, app.build.appId));
+        await lookHere(on, app.build.appId, await settingsNow(on, app.build.appId));
       },
       'hold, and release': async (on) => {
         const hold = await takeHold(on, work, 'bench', [['system/font_scale', '1.3']]);

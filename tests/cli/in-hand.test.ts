@@ -99,7 +99,7 @@ describeWith('adb')('with a phone in the hand', () => {
       );
       expect(out).toContain('“Window seat” in note_field is lost');
       expect(out).toMatch(
-        /process +before \d+, started [\d.]+ s after the phone; meanwhile gone \(log: kill background\);\s+after \d+/,
+        /process +before \d+, started [\d.]+ s after the phone; meanwhile gone \(log: kill background\);\s+after\s+\d+/,
       );
       expect(out).toMatch(/log +BookingActivity paused stop create start resume/);
       const [file] = readdirSync(join(scratch, 'shots'));
@@ -140,6 +140,13 @@ describeWith('adb')('with a phone in the hand', () => {
         code: 3,
         err: expect.stringContaining('example.kelpline is in front, not a.b'),
       });
+      await adb(phone.address, 'shell', 'cmd', 'statusbar', 'expand-notifications');
+      for (const call of [['look'], ['drill', 'rotate', '--here']])
+        expect(await here(...call)).toMatchObject({
+          code: 3,
+          err: expect.stringContaining('a window of com.android.systemui above example.kelpline'),
+        });
+      await adb(phone.address, 'shell', 'cmd', 'statusbar', 'collapse');
       expect(await here('drill', '--here')).toMatchObject({
         code: 2,
         err: expect.stringContaining('name a drill, or --all'),

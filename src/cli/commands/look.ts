@@ -6,6 +6,8 @@ import type { Fact } from '../../core/model/fact.ts';
 import type { Finding } from '../../core/model/finding.ts';
 import type { Intent } from '../../core/model/intent.ts';
 import { isRightToLeft } from '../../core/model/locale.ts';
+import { formatProblem, UnreadableError } from '../../core/model/problem.ts';
+import { printableText } from '../../core/reports/escape.ts';
 import { lookView, sortFindings } from '../../core/reports/look-view.ts';
 import type { Device } from '../../device/bridge/device.ts';
 import { type AppInFront, appInFront, settingsNow } from '../../device/in-hand/app-in-front.ts';
@@ -57,7 +59,7 @@ export const lookCommand: AddCommand = (command, { io, finish }) => {
           if (call.watch) return watch(device, intent, call, io);
           const looks = call.atScale
             ? await atBothScales(device, app, stateFolder, call.atScale)
-            : [await lookHere(device, await settingsNow(device, app.build.appId))];
+            : [await lookHere(device, app.build.appId, await settingsNow(device, app.build.appId))];
           return tell(looks, app, intent, call, io);
         }),
       );
@@ -79,7 +81,7 @@ async function atBothScales(
       ['system/font_scale', String(scale)],
     ]);
     try {
-      looks.push(await lookHere(device, await settingsNow(device, appId)));
+      looks.push(await lookHere(device, appId, await settingsNow(device, appId)));
     } finally {
       await hold.release();
     }
@@ -196,8 +198,15 @@ async function watch(device: Device, intent: Intent, call: LookCall, io: Io): Pr
       before = snapshot.hierarchy;
       const app = await appInFront(device).catch(() => undefined);
       if (app) {
-        const seen = await lookHere(device, await settingsNow(device, app.build.appId), snapshot);
-        await tell([seen], app, intent, call, io);
+        const { appId } = app.build;
+        const seen = await lookHere(device, appId, await settingsNow(device, appId), snapshot).catch(
+          (error: unknown) => {
+            // what lies over the app goes away again
+            if (!(error instanceof UnreadableError)) throw error;
+            io.err(`${printableText(formatProblem(error.problem))}\n`);
+          },
+        );
+        if (seen) await tell([seen], app, intent, call, io);
       }
     }
     await pause(LOOKS_EACH_MS);

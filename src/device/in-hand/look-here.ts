@@ -7,6 +7,7 @@ import type { Device } from '../bridge/device.ts';
 import { densityOf } from '../drills/capture-screen.ts';
 import { type Snapshot, takeSnapshot } from '../phone/snapshot.ts';
 import { takePicture } from '../phone/take-picture.ts';
+import { demandOwnWindow } from './app-in-front.ts';
 
 export interface SeenHere {
   files: CaptureFiles;
@@ -17,16 +18,20 @@ export interface SeenHere {
 }
 
 /**
+ * @param appId in front
  * @param settings how the phone is set, as `settingsNow` reads it
  * @param snapshot where it was taken already
- * @throws OutOfReach, NoDump
+ * @throws OutOfReach, NoDump; UnreadableError where a window of the system lies over the app
  */
 export async function lookHere(
   device: Device,
+  appId: string,
   settings: Omit<Cell, 'screen' | 'procedure' | 'step'>,
   snapshot?: Snapshot,
 ): Promise<SeenHere> {
-  const { activity, hierarchy, tree } = snapshot ?? (await takeSnapshot(device));
+  const seen = snapshot ?? (await takeSnapshot(device));
+  demandOwnWindow(device, seen, appId);
+  const { activity, hierarchy, tree } = seen;
   const picture = await takePicture(device);
   const pixels = await decodeImage(`${device.serial}, picture`, picture);
   const capture: CaptureFiles['capture'] = {

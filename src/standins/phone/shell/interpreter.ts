@@ -1,11 +1,11 @@
 /** Runs a script (POSIX.1-2017, *Shell Command Language*, sections 2.7 to 2.9). */
 
-import { withQuirks } from '../quirks.ts';
 import { Builtins } from './builtins.ts';
 import { ByteInput, ByteKeeper, BytePipe, type ByteSink, dropped } from './byte-streams.ts';
 import { commandNamed } from './commands.ts';
 import { testCondition } from './condition.ts';
 import { Expander } from './expand-words.ts';
+import { withQuirks } from './imitate-quirks.ts';
 import { commandsOf, SyntaxTrouble } from './parse-script.ts';
 import { patternRegExp } from './patterns.ts';
 import type { Call } from './shell-command.ts';

@@ -86,13 +86,16 @@ export function otherReadings(
 ): OtherReading[] {
   if (words.length < 2) return [];
   const byColumn = words.toSorted((a, b) => a.left - b.left);
+  // as many words as are written are those words
+  const areAll = words.length === text.trim().split(/\s+/).length;
   return [byColumn[0]!, byColumn.at(-1)!].flatMap((end) => {
     const highest = Math.max(...words.filter((word) => word !== end).map(markHeight));
-    if (end.marks.length > DRAWING_MARKS) return [];
-    if (isOneColour && markHeight(end) < highest * HIGHER_THAN_LETTERS) return [];
+    const isHigher = markHeight(end) >= highest * HIGHER_THAN_LETTERS;
+    if (end.marks.length > DRAWING_MARKS || !isSquare(end) || (!isHigher && (areAll || isOneColour)))
+      return [];
     const marks = words.filter((word) => word !== end).flatMap((word) => word.marks);
     const found = matchText({ ...marked, marks }, text);
-    const isIcon = !isOneColour && isSquare(end) && markHeight(end) >= highest * HIGHER_THAN_LETTERS;
+    const isIcon = !isOneColour && isHigher;
     const most = cost + (isIcon ? ICON_AS_GOOD : NEARLY_AS_GOOD);
     if (!found || found.cost > most) return [];
     const isBetter = found.cost < cost || isIcon;
