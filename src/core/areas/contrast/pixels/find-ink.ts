@@ -327,7 +327,8 @@ const isWithin = (inner: Mark, outer: Mark): boolean =>
 export function keepMarks(marked: MarkedInk, kept: readonly Mark[]): MarkedInk {
   if (kept.length === marked.marks.length) return marked;
   // of marks that were left out before, labels are missing in between
-  const isKept = new Uint8Array(Math.max(0, ...kept.map(({ label }) => label)) + 1);
+  const highest = kept.reduce((most, { label }) => Math.max(most, label), 0);
+  const isKept = new Uint8Array(highest + 1);
   for (const { label } of kept) isKept[label] = 1;
   const ink = new Uint8Array(marked.ink.length);
   const labels = new Int32Array(marked.labels.length);

@@ -101,7 +101,7 @@ function look(
   if (plain) return plain;
   const found = findPlains(area);
   const outer = commonestAtEdge(area, found);
-  const shape = outer === undefined ? fillingShape(area, found) : findCarrier(area, found, outer);
+  const shape = outer ? findCarrier(area, found, outer) : fillingShape(area, found);
   if (!shape) {
     const onPattern = measureDrawingOnUneven(area);
     if (!onPattern) return isPhoto(area, found) ? 'photo' : 'busy-background';

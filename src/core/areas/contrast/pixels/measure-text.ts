@@ -84,8 +84,8 @@ function measureOnFlat(
   { box, isCut, text }: { text: string; isCut: boolean; box: Box },
 ): TextSeen | undefined {
   const isNoisy = background.tolerance > CLEAN_TOLERANCE;
-  // where another colour lies in the box as well, some letters may lie on it
   const surface = { flat: background.colour };
+  // where another colour lies in the box as well, some letters may lie on it
   const limit = background.others.length > 0 ? CLOSE_MATCH : GOOD_MATCH;
   const { isEither, otherSize, spans, writing } = chooseReading(
     background.others.length === 0 ? text : '',
