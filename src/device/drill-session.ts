@@ -42,6 +42,8 @@ export interface SessionOptions
   kits?: DrillKits;
   /** Runs again what is in the dossier already. */
   isRerun?: boolean;
+  /** What killed calls had left changed, as it reads now. */
+  onRestored?(putBack: readonly PutBack[]): void;
   onPlan?(plan: Plan): void;
   /** What is begun now, as the first of so many that are left. */
   onStep?(step: DrillStep, done: number, total: number): void;
@@ -61,7 +63,8 @@ export const drillDevice = (device: Device, options: SessionOptions): Promise<Se
 async function drillLocked(device: Device, options: SessionOptions): Promise<SessionReport> {
   const { dossier, intent, isRerun = false, kits = {}, signal, stateFolder } = options;
   const { app, build } = await findCandidate(device, dossier.candidate.build);
-  await restoreLeft(device, stateFolder);
+  const restoredFirst = await restoreLeft(device, stateFolder);
+  if (restoredFirst.length > 0) options.onRestored?.(restoredFirst);
   const overrides = await openOverrides(stateFolder, device);
   const subject: DrillSubject = { device, app, overrides, build, cell: plainCell(device, intent) };
   const plan = await planFor(device, options);

@@ -264,6 +264,24 @@ describeWith('adb')('with a phone in the hand', () => {
       await adb(phone.address, 'connect', phone.address);
     });
 
+    test('what a killed one left is restored by the next call, which says so', async () => {
+      const killed = start('--text-scale', '1.7');
+      await killed.says('until Ctrl-C');
+      killed.child.kill('SIGKILL');
+      await killed.ended;
+      expect((await fenlok(['hold', '--list'], scratch, env)).out).toContain(
+        `by process ${killed.child.pid}, which has ended,`,
+      );
+      await goByThumb(phone.address, APP, []);
+      expect(await here('drill', 'rotate', '--here', '--no-pictures')).toMatchObject({
+        code: 0,
+        err: expect.stringMatching(
+          /a call that was killed had left settings changed\n.*font_scale reads no value again/,
+        ),
+      });
+      expect((await fenlok(['hold', '--list'], scratch, env)).out).toBe('Nothing is held.\n');
+    });
+
     test('what a phone or a value cannot be is told', async () => {
       expect(await here('hold')).toMatchObject({ code: 2, err: expect.stringContaining('--text-scale') });
       expect(await here('hold', '--theme', 'purple')).toMatchObject({

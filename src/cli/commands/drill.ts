@@ -21,7 +21,13 @@ import { type Io, UsageError } from '../io.ts';
 import { type BridgeCall, bridgeOf, openAll, wayOf, withBridge } from './device-options.ts';
 import { buyingKit } from './drill/buying-kit.ts';
 import { printPlan } from './drill/format-plan.ts';
-import { forMachines, formatPutBack, formatResults, isTabledDrill } from './drill/format-results.ts';
+import {
+  forMachines,
+  formatPutBack,
+  formatRestoredFirst,
+  formatResults,
+  isTabledDrill,
+} from './drill/format-results.ts';
 import { drillFromHere, type HereCall, withHere } from './drill/here.ts';
 import { pushKit } from './drill/push-kit.ts';
 import { teller } from './drill/teller.ts';
@@ -209,6 +215,7 @@ async function runAll(
         ...session,
         wanted: i === 0 ? wanted : withoutTester(wanted),
         kits,
+        onRestored: (done) => io.err(formatRestoredFirst(device.serial, done)),
         onPlan: (plan) => tell.plan(device, plan),
         onStep: (step, done) => tell.step(device, step.says, done),
       });

@@ -13,7 +13,7 @@ import { type ExitCode, exitCode } from '../exit-code.ts';
 import { type Io, UsageError } from '../io.ts';
 import { styleFor } from '../style.ts';
 import { type DeviceCall, onDevice, stateFolderOf, withDevice } from './device-options.ts';
-import { formatPutBack } from './drill/format-results.ts';
+import { formatPutBack, formatRestoredFirst } from './drill/format-results.ts';
 import { untilStopped } from './standin/until-stopped.ts';
 
 type HoldCall = DeviceCall & { app?: string; list?: boolean; json?: boolean } & Record<string, unknown>;
@@ -79,6 +79,7 @@ async function holdAll(
   const held = await takeHold(device, stateFolder, `fenlok hold ${words.join(' ')}`, settings);
   let code: ExitCode = exitCode.done;
   try {
+    io.err(formatRestoredFirst(device.serial, held.restoredFirst));
     io.err(formatHeld(device, held, wanted, own.length === 0, io));
     if (call.json) io.out(`${JSON.stringify({ device: device.serial, held: held.settings })}\n`);
     const isProven = wanted.some(({ proof }) => proof) ? watchForProof(device, moment, io) : undefined;

@@ -35,6 +35,8 @@ export interface HereRun {
   lines: DrillLine[];
   /** Every setting that was overridden, as it reads now. */
   putBack: PutBack[];
+  /** What killed calls had left changed, as it reads now. */
+  restoredFirst: PutBack[];
   tookMs: number;
 }
 
@@ -59,7 +61,7 @@ export const drillHere = (
 ): Promise<HereRun> =>
   withDeviceLock(options.stateFolder, device, async () => {
     const began = Date.now();
-    await restoreLeft(device, options.stateFolder);
+    const restoredFirst = await restoreLeft(device, options.stateFolder);
     const overrides = await openOverrides(options.stateFolder, device);
     const cell = await settingsNow(device, app.app.appId);
     const { build = app.build, screen = 'here' } = options;
@@ -89,6 +91,7 @@ export const drillHere = (
       pictures,
       lines,
       putBack,
+      restoredFirst,
       tookMs: Date.now() - began,
     };
   });

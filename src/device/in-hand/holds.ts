@@ -72,6 +72,8 @@ export interface LiveHold {
   settings: HoldFile['settings'];
   /** What each read after it was changed. */
   reads: Map<string, string | null>;
+  /** What killed calls had left changed, as it reads now. */
+  restoredFirst: readonly PutBack[];
   /** Restores everything; @param onWait told once where a drill has to end first */
   release(onWait?: () => void): Promise<PutBack[]>;
 }
@@ -98,12 +100,13 @@ export async function takeHold(
     settings: [],
   };
   const reads = new Map<string, string | null>();
+  const restoredFirst: PutBack[] = [];
   await mkdir(folderOf(stateFolder), { recursive: true });
   await withDeviceLock(
     stateFolder,
     device,
     async () => {
-      await restoreDeadHolds(device, stateFolder);
+      restoredFirst.push(...(await restoreDeadHolds(device, stateFolder)));
       await refuseTaken(device, stateFolder, wanted);
       for (const [setting, held] of wanted)
         hold.settings.push({ setting, was: await settingNamed(setting).read(device), held });
@@ -129,6 +132,7 @@ export async function takeHold(
   return {
     settings: hold.settings,
     reads,
+    restoredFirst,
     release: async (onWait) => {
       clearInterval(beat);
       if (device.isGone()) await device.reconnect();

@@ -98,3 +98,11 @@ export const formatPutBack = (done: readonly PutBack[]): string[] =>
       ? `${setting} reads ${was ?? 'no value'} again`
       : `▲ ${setting} reads ${now ?? 'no value'}, and was ${was ?? 'no value'}`,
   );
+
+/** Of settings that a call before had left changed; nothing where there were none. */
+export const formatRestoredFirst = (serial: string, done: readonly PutBack[]): string =>
+  done.length === 0
+    ? ''
+    : `${serial}: a call that was killed had left settings changed\n${formatPutBack(done)
+        .map((line) => `${serial}: ${line}\n`)
+        .join('')}`;

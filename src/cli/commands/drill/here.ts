@@ -22,6 +22,7 @@ import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { type BridgeCall, onDevice } from '../device-options.ts';
 import { inCwd, wholeNumber } from '../options.ts';
+import { formatPutBack, formatRestoredFirst } from './format-results.ts';
 
 export interface HereCall {
   here?: boolean;
@@ -97,6 +98,9 @@ export async function drillFromHere(names: string[], options: HereOptions, io: I
         screen: options.keepAs,
         build: kept?.candidate.build,
       });
+      io.err(formatRestoredFirst(device.serial, ran.restoredFirst));
+      for (const line of formatPutBack(ran.putBack.filter(({ now, was }) => now !== was)))
+        io.err(`${line}\n`);
       if (kept) await addTraceLines(kept, ran.lines);
       const seen = {
         ...ran,
