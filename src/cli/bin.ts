@@ -22,6 +22,21 @@ if (process.channel) process.once('disconnect', () => stop.abort(new Error('inte
 process.stdout.on('error', () => stop.abort(new ReaderGone()));
 process.stderr.on('error', () => {});
 
+/** Without waiting for Enter; Ctrl-C is a key as well then. */
+function hearKeys(heard: (key: string) => void): () => void {
+  const { stdin } = process;
+  const hear = (bytes: Buffer) => {
+    for (const key of bytes.toString('utf8')) heard(key);
+  };
+  stdin.setRawMode(true);
+  stdin.on('data', hear);
+  return () => {
+    stdin.off('data', hear);
+    stdin.setRawMode(false);
+    stdin.pause();
+  };
+}
+
 const { runProgram } = await import('./program.ts');
 const code = await runProgram(process.argv.slice(2), {
   out: (text) => process.stdout.write(text),
@@ -37,11 +52,13 @@ const code = await runProgram(process.argv.slice(2), {
     }
     return Buffer.concat(pieces);
   },
+  keys: process.stdin.isTTY ? hearKeys : undefined,
   cwd: process.cwd(),
   env: process.env,
   outIsTerminal: process.stdout.isTTY ?? false,
   errIsTerminal: process.stderr.isTTY ?? false,
-  columns: Math.min(110, process.stdout.columns ?? 100),
+  // a terminal that nobody has sized says 0
+  columns: Math.min(110, process.stdout.columns || 100),
   now: () => new Date(),
   signal: stop.signal,
 });

@@ -12,6 +12,8 @@ export interface Io {
   errIsTerminal: boolean;
   columns: number;
   now(): Date;
+  /** Hears every key that is pressed, until the function that it returns is called; only where a person sits at a terminal. */
+  keys?: ((heard: (key: string) => void) => () => void) | undefined;
   /** Aborted by Ctrl-C and the like, and with `ReaderGone` as reason where nobody reads any more. */
   signal: AbortSignal;
 }

@@ -264,6 +264,48 @@ describeWith('adb')('with a phone in the hand', () => {
       await adb(phone.address, 'connect', phone.address);
     });
 
+    const SCRIPT = '/usr/bin/script';
+    (existsSync(SCRIPT) ? test : test.skip)(
+      'in a terminal a key changes each, and at the end all are restored',
+      async () => {
+        await goByThumb(phone.address, APP, []);
+        const line = `${process.execPath} ${join(root, 'dist/bin/fenlok.js')} hold --bar --theme light --device ${phone.address}`;
+        const child = spawn(SCRIPT, ['-qfec', line, '/dev/null'], {
+          cwd: scratch,
+          env: { ...process.env, ...env, TERM: 'xterm' },
+          stdio: ['pipe', 'pipe', 'inherit'],
+        });
+        let said = '';
+        const heard = new Set<() => void>();
+        child.stdout.on('data', (text) => {
+          said += text;
+          for (const hear of heard) hear();
+        });
+        const says = (words: string) =>
+          new Promise<void>((resolve) => {
+            const hear = () => said.includes(words) && resolve();
+            heard.add(hear);
+            hear();
+          });
+        await says('held: theme light');
+        child.stdin.write('l++');
+        await says('held: theme light   locale ar   text-scale 1.3');
+        expect(phone.os.settings.get('system', 'font_scale')).toBe('1.3');
+        child.stdin.write('lll0b');
+        await says('held: bold');
+        expect([
+          phone.os.settings.get('system', 'font_scale'),
+          phone.os.settings.get('secure', 'font_weight_adjustment'),
+        ]).toEqual([undefined, '300']);
+        const ended = new Promise((resolve) => child.once('close', resolve));
+        child.stdin.write('q');
+        expect([await ended, phone.os.settings.get('secure', 'font_weight_adjustment')]).toEqual([
+          0,
+          undefined,
+        ]);
+      },
+    );
+
     test('what a killed one left is restored by the next call, which says so', async () => {
       const killed = start('--text-scale', '1.7');
       await killed.says('until Ctrl-C');

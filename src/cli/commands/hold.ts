@@ -14,15 +14,20 @@ import { type Io, UsageError } from '../io.ts';
 import { styleFor } from '../style.ts';
 import { type DeviceCall, onDevice, stateFolderOf, withDevice } from './device-options.ts';
 import { formatPutBack, formatRestoredFirst } from './drill/format-results.ts';
+import { barHelp, runBar } from './hold/bar.ts';
 import { untilStopped } from './standin/until-stopped.ts';
 
-type HoldCall = DeviceCall & { app?: string; list?: boolean; json?: boolean } & Record<string, unknown>;
+type HoldCall = DeviceCall & { app?: string; bar?: boolean; list?: boolean; json?: boolean } & Record<
+    string,
+    unknown
+  >;
 
 /** `fenlok hold`: settings of a phone, kept until the call or a command ends, then restored. */
 export const holdCommand: AddCommand = (command, { args, io, finish }) => {
   withDevice(command)
     .argument('[command...]', 'after -- : held until this command ends, with its exit code')
     .option('--app <id>', 'whose languages are held (default: the app in front)')
+    .option('--bar', 'one line in the terminal that says what is held, and a key for each')
     .option('--list', 'say what is held, on which phone, by whom, and do nothing')
     .option('--json', 'print as JSON');
   for (const { about, name, value } of holdables)
@@ -30,7 +35,7 @@ export const holdCommand: AddCommand = (command, { args, io, finish }) => {
   command
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok hold --text-scale 2 --theme dark        until Ctrl-C\n  fenlok hold --locale ar -- npm run e2e         until that command ends\n\nlook, drill --here and try work beside it from any terminal. Where a hold was killed, the next call of hold, drill or restore restores its settings.\nExit codes: 0 done, or that of the command; 2 wrong call, 5 no phone, or somebody else holds one of the settings',
+      '\nExample:\n  fenlok hold --text-scale 2 --theme dark        until Ctrl-C\n  fenlok hold --locale ar -- npm run e2e         until that command ends\n  fenlok hold --bar                              a key for each\n\nlook, drill --here and try work beside it from any terminal. Where a hold was killed, the next call of hold, drill or restore restores its settings.\nExit codes: 0 done, or that of the command; 2 wrong call, 5 no phone, or somebody else holds one of the settings',
     )
     .action(async (own: string[], call: HoldCall) => {
       if (call.list) {
@@ -38,7 +43,8 @@ export const holdCommand: AddCommand = (command, { args, io, finish }) => {
         return;
       }
       const wanted = holdables.filter(({ name }) => call[camelCase(name)] !== undefined);
-      if (wanted.length === 0)
+      if (call.bar && !io.keys) throw new UsageError('--bar: it needs a terminal');
+      if (wanted.length === 0 && !call.bar)
         throw new UsageError(`say what to hold: ${holdables.map(({ name }) => `--${name}`).join(', ')}`);
       finish(
         await onDevice(call, io, (device, stateFolder) =>
@@ -50,6 +56,12 @@ export const holdCommand: AddCommand = (command, { args, io, finish }) => {
 
 const camelCase = (name: string): string =>
   name.replace(/-(\w)/g, (_, letter: string) => letter.toUpperCase());
+
+/** What was written behind the option; nothing for a switch. */
+const givenValue = (call: HoldCall, name: string): string => {
+  const value = call[camelCase(name)];
+  return value === true ? '' : String(value);
+};
 
 interface Wanted {
   /** What runs meanwhile. */
@@ -74,11 +86,17 @@ async function holdAll(
   const appId = wanted.some(({ isOfApp }) => isOfApp)
     ? (call.app ?? (await appInFront(device)).build.appId)
     : '';
-  const settings = wanted.flatMap((one) => settingsOf(one, String(call[camelCase(one.name)]), appId, device));
+  const settings = wanted.flatMap((one) => settingsOf(one, givenValue(call, one.name), appId, device));
   const moment = await logMoment(device);
   const held = await takeHold(device, stateFolder, `fenlok hold ${words.join(' ')}`, settings);
   let code: ExitCode = exitCode.done;
   try {
+    if (call.bar) {
+      io.err(`${barHelp}\n`);
+      const first = wanted.map(({ name }): [string, string] => [name, givenValue(call, name)]);
+      await runBar(device, held, { appId: await idInFront(device, call.app), first }, io);
+      return code;
+    }
     io.err(formatRestoredFirst(device.serial, held.restoredFirst));
     io.err(formatHeld(device, held, wanted, own.length === 0, io));
     if (call.json) io.out(`${JSON.stringify({ device: device.serial, held: held.settings })}\n`);
@@ -92,6 +110,12 @@ async function holdAll(
   return code;
 }
 
+const idInFront = (device: Device, named: string | undefined): Promise<string | undefined> =>
+  appInFront(device, named).then(
+    ({ build }) => build.appId,
+    () => undefined,
+  );
+
 function settingsOf(
   { name, settings }: Holdable,
   value: string,
@@ -102,7 +126,7 @@ function settingsOf(
     return settings(value, { appId, device });
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
-    throw new UsageError(`--${name} ${value === 'true' ? '' : value}: ${error.message}`);
+    throw new UsageError(`--${name} ${value}: ${error.message}`);
   }
 }
 

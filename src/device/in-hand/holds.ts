@@ -14,6 +14,7 @@ import { OutOfReach } from '../bridge/out-of-reach.ts';
 import { fileNameOf, withDeviceLock } from '../device-lock.ts';
 import { type PutBack, readUnlessRefused, restoreSetting } from '../overrides/setting-overrides.ts';
 import { settingNamed } from '../overrides/settings.ts';
+import type { Held } from './holdable.ts';
 
 const holdSchema = z.strictObject({
   device: z.string(),
@@ -74,6 +75,10 @@ export interface LiveHold {
   reads: Map<string, string | null>;
   /** What killed calls had left changed, as it reads now. */
   restoredFirst: readonly PutBack[];
+  /** Holds these as well, or at another value. @throws OutOfReach */
+  change(wanted: readonly Held[]): Promise<void>;
+  /** Restores these, and holds the rest. @throws OutOfReach */
+  drop(settings: readonly string[]): Promise<void>;
   /** Restores everything; @param onWait told once where a drill has to end first */
   release(onWait?: () => void): Promise<PutBack[]>;
 }
@@ -87,9 +92,11 @@ export async function takeHold(
   device: Device,
   stateFolder: string,
   command: string,
-  wanted: readonly (readonly [setting: string, value: string | null])[],
+  wanted: readonly Held[],
 ): Promise<LiveHold> {
-  const file = join(folderOf(stateFolder), `${fileNameOf(device)}+${process.pid}-${Date.now()}.json`);
+  const folder = folderOf(stateFolder);
+  const name = `${fileNameOf(device)}+${process.pid}-${Date.now()}.json`;
+  const file = join(folder, name);
   const hold: HoldFile = {
     device: device.serial,
     model: device.info.model,
@@ -101,30 +108,32 @@ export async function takeHold(
   };
   const reads = new Map<string, string | null>();
   const restoredFirst: PutBack[] = [];
-  await mkdir(folderOf(stateFolder), { recursive: true });
-  await withDeviceLock(
-    stateFolder,
-    device,
-    async () => {
-      restoredFirst.push(...(await restoreDeadHolds(device, stateFolder)));
-      await refuseTaken(device, stateFolder, wanted);
-      for (const [setting, held] of wanted)
-        hold.settings.push({ setting, was: await settingNamed(setting).read(device), held });
-      await writeDurably(folderOf(stateFolder), file.slice(folderOf(stateFolder).length + 1), (staged) =>
-        writeFile(staged, JSON.stringify(hold), { mode: 0o600 }),
-      );
-      try {
-        for (const { held, setting } of hold.settings) {
-          await settingNamed(setting).write(device, held);
-          reads.set(setting, await settingNamed(setting).read(device));
-        }
-      } catch (error) {
-        await restoreHold(device, { ...hold, file, isLive: true }).catch(() => {});
-        throw error;
-      }
-    },
-    { patienceMs: PATIENCE_MS },
-  );
+  const locked = <T>(task: () => Promise<T>) =>
+    withDeviceLock(stateFolder, device, task, { patienceMs: PATIENCE_MS });
+  const keep = () =>
+    writeDurably(folder, name, (staged) => writeFile(staged, JSON.stringify(hold), { mode: 0o600 }));
+  const change = async (more: readonly Held[]) => {
+    const held = (setting: string) => hold.settings.find((one) => one.setting === setting);
+    await refuseTaken(device, stateFolder, more, file);
+    for (const [setting, value] of more) {
+      const before = held(setting);
+      if (before) before.held = value;
+      else hold.settings.push({ setting, was: await settingNamed(setting).read(device), held: value });
+    }
+    await keep();
+    for (const [setting, value] of more) {
+      await settingNamed(setting).write(device, value);
+      reads.set(setting, await settingNamed(setting).read(device));
+    }
+  };
+  await mkdir(folder, { recursive: true });
+  await locked(async () => {
+    restoredFirst.push(...(await restoreDeadHolds(device, stateFolder)));
+    await change(wanted).catch(async (error: unknown) => {
+      await restoreHold(device, { ...hold, file, isLive: true }).catch(() => {});
+      throw error;
+    });
+  });
   const beat = setInterval(() => {
     const now = new Date();
     void utimes(file, now, now).catch(() => {});
@@ -133,6 +142,15 @@ export async function takeHold(
     settings: hold.settings,
     reads,
     restoredFirst,
+    change: (more) => locked(() => change(more)),
+    drop: (settings) =>
+      locked(async () => {
+        for (const { setting, was } of hold.settings.filter((one) => settings.includes(one.setting)))
+          await restoreSetting(device, setting, was);
+        const rest = hold.settings.filter((one) => !settings.includes(one.setting));
+        hold.settings.splice(0, hold.settings.length, ...rest);
+        await keep();
+      }),
     release: async (onWait) => {
       clearInterval(beat);
       if (device.isGone()) await device.reconnect();
@@ -150,9 +168,11 @@ export async function takeHold(
 async function refuseTaken(
   device: Device,
   stateFolder: string,
-  wanted: readonly (readonly [string, string | null])[],
+  wanted: readonly Held[],
+  ownFile: string,
 ): Promise<void> {
   for (const hold of await listHolds(stateFolder, device)) {
+    if (hold.file === ownFile) continue;
     const taken = hold.settings.find(({ setting }) => wanted.some(([other]) => other === setting));
     if (taken)
       throw new OutOfReach(
