@@ -1,10 +1,11 @@
 import type { TextContrastFact } from '../../../model/fact.ts';
 import { pxToDp } from '../../../model/geometry.ts';
-import { cutBy, type UiNode } from '../../../model/ui-tree.ts';
+import { cutBy, isField } from '../../../model/ui-tree.ts';
 import type { CaptureObserver } from '../../observer.ts';
 import { toHex } from '../colour.ts';
 import type { TextSeen } from '../pixels/text-seen.ts';
 import { estimateBold, estimateTextSize } from '../pixels/text-size.ts';
+import { widthInEm } from '../pixels/text-widths.ts';
 import { seenTexts } from '../seen-texts.ts';
 
 // Of a text that is cut, glyphs may show a third of their height.
@@ -61,7 +62,9 @@ export const observeTextContrast = {
         linesDp: seen.lineHeightsPx.map((height) => pxToDp(height, capture.densityDpi)),
         runDp: pxToDp(seen.runPx, capture.densityDpi),
         ...(seen.edge && { edge: seen.edge }),
-        ...((seen.doubtful || isOffSize(estimated, node, capture.densityDpi)) && { doubtful: true }),
+        ...((seen.doubtful || (!common.cutBy && !isField(node) && areBlots(seen, text))) && {
+          doubtful: true,
+        }),
         ...(isPacked && { packed: true }),
         bold: node.bold ?? estimateBold(text, seen.stemPx, estimated),
       } satisfies TextContrastFact;
@@ -69,20 +72,21 @@ export const observeTextContrast = {
   },
 } satisfies CaptureObserver;
 
-// Nobody writes smaller.
-const SMALLEST_DP = 6;
-// Designs differ by less from what their glyphs say of the size.
-const OFF_SIZE = 1.5;
+// Of a line's height: the strokes of the heaviest letters are thinner.
+const THICKEST = 0.45;
+// Of what it would be by its letters: a wider one is cut at its foot or its top, so that only its height misleads.
+const MOST_RUN = 2;
 
-/** Specks of a pattern may happen to be as wide as the text would be, at a size that nobody writes, or that it does not have. */
-function isOffSize(
-  estimatedPx: readonly [number, number],
-  { textSizeDp }: UiNode,
-  densityDpi: number,
-): boolean {
-  const [least, most] = estimatedPx.map((px) => pxToDp(px, densityDpi)) as [number, number];
-  if (textSizeDp === undefined) return most < SMALLEST_DP;
-  return most * OFF_SIZE < textSizeDp || least > textSizeDp * OFF_SIZE;
+/** On what is not of one colour, specks of a pattern may happen to be as wide as the text; they are blots, and no strokes. */
+function areBlots({ behind, linePx, runPx, stemPx }: TextSeen, text: string): boolean {
+  const expectedEm = widthInEm(text);
+  return (
+    behind !== 'flat' &&
+    expectedEm !== undefined &&
+    /[\p{L}\p{N}]/u.test(text) &&
+    runPx < linePx * expectedEm * MOST_RUN &&
+    stemPx > linePx * THICKEST
+  );
 }
 
 /** Where it is not clear which marks are the letters, by either reading. */

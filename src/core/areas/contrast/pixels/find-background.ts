@@ -23,8 +23,6 @@ const NOISY_TOLERANCE = 6;
 // Colours so near to the background: fewer are a neighbour that is almost alike.
 const NOISY_LEVELS = 6;
 export const CLEAN_TOLERANCE = 1.8;
-// Of two whites so near to one another, letters look the same.
-const ALIKE = 4;
 
 /** @param rows colours of the box, or of some of its rows */
 export function findFlatBackground(
@@ -52,7 +50,10 @@ export function findFlatBackground(
       return {
         colour,
         tolerance: exact >= near * 0.97 || levels < NOISY_LEVELS ? CLEAN_TOLERANCE : NOISY_TOLERANCE,
-        others: common.map(([other]) => other).filter((other) => distance(toRgb(other), colour) > ALIKE),
+        // what counts as the background itself is no other
+        others: common
+          .map(([other]) => other)
+          .filter((other) => distance(toRgb(other), colour) > CLEAN_TOLERANCE),
       };
   }
   return undefined;
