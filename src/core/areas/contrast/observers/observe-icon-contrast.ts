@@ -45,7 +45,8 @@ export const observeIconContrast = {
         evidence: digest,
         platform: capture.platform,
         element: { key, className: node.className, shown: node.label || node.text, boundsPx },
-        meant: isActionable(node) || (node.label || node.text).trim() !== '',
+        // web content gives the words for a picture as its text
+        meant: isActionable(node) || (node.label || (isPicture(node) ? node.text : '')).trim() !== '',
         enabled: node.enabled && ancestors.every((ancestor) => ancestor.enabled),
         cutBy: cutBy(item, pixels),
       };

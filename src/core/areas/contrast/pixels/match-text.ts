@@ -67,6 +67,8 @@ export function matchText({ marks }: MarkedInk, text: string): TextMatch | undef
 
 // Beyond the cost of the whole: what fits worse is no other reading.
 const NEARLY_AS_GOOD = 0.06;
+// Of one colour only the size is in doubt.
+const JUST_AS_GOOD = 0.02;
 // A drawing falls into few marks.
 const DRAWING_MARKS = 4;
 
@@ -91,12 +93,12 @@ export function otherReadings(
   return [byColumn[0]!, byColumn.at(-1)!].flatMap((end) => {
     const highest = Math.max(...words.filter((word) => word !== end).map(markHeight));
     const isHigher = markHeight(end) >= highest * HIGHER_THAN_LETTERS;
-    if (end.marks.length > DRAWING_MARKS || !isSquare(end) || (!isHigher && (areAll || isOneColour)))
-      return [];
+    const mayBeIcon = isHigher || (markHeight(end) >= highest && !areAll && !isOneColour);
+    if (!mayBeIcon || !isSquare(end) || end.marks.length > DRAWING_MARKS) return [];
     const marks = words.filter((word) => word !== end).flatMap((word) => word.marks);
     const found = matchText({ ...marked, marks }, text);
     const isIcon = !isOneColour && isHigher;
-    const most = cost + (isIcon ? ICON_AS_GOOD : NEARLY_AS_GOOD);
+    const most = cost + (isIcon ? ICON_AS_GOOD : isOneColour ? JUST_AS_GOOD : NEARLY_AS_GOOD);
     if (!found || found.cost > most) return [];
     const isBetter = found.cost < cost || isIcon;
     return [{ ...found, rest: [...rest, ...found.rest, ...end.marks], isBetter }];
