@@ -116,6 +116,11 @@ describeWith('adb')('with a phone in the hand', () => {
       const stopped = await here('drill', 'process-death', '--here', '--repeat', '2', '--no-pictures');
       expect(stopped).toMatchObject({ code: 4, err: expect.stringContaining('1 of 2 are not run') });
       await reach();
+      // what was run is told all the same
+      expect(
+        (await jsonOf('drill', 'process-death', '--here', '--repeat', '2', '--no-pictures')).runs.length,
+      ).toBe(1);
+      await reach();
       const going = begin(
         'drill',
         'process-death',
@@ -155,6 +160,10 @@ describeWith('adb')('with a phone in the hand', () => {
         err: expect.stringContaining('name a drill, or --all'),
       });
       expect(await here('drill', 'push', '--here')).toMatchObject({ code: 2 });
+      expect(await here('drill', 'rotate', '--all')).toMatchObject({
+        code: 2,
+        err: 'fenlok: --all: it works with --here only\n',
+      });
     });
   });
 
@@ -372,7 +381,7 @@ describeWith('adb')('with a phone in the hand', () => {
 
   describe('quirks of phones in the field', () => {
     const EXPECTED: Partial<Record<Quirk, { code: number; says: RegExp }>> = {
-      'never-idle': { code: 5, says: /could not get idle state.*hold --animations off/s },
+      'never-idle': { code: 4, says: /could not get idle state.*hold --animations off/s },
       'input-refused': { code: 5, says: /refuses touches and keys of the bridge/ },
       'kills-at-once': { code: 4, says: /the process ended by itself/ },
     };

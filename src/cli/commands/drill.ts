@@ -28,7 +28,7 @@ import {
   formatResults,
   isTabledDrill,
 } from './drill/format-results.ts';
-import { drillFromHere, type HereCall, withHere } from './drill/here.ts';
+import { drillFromHere, type HereCall, withHere, withoutHere } from './drill/here.ts';
 import { pushKit } from './drill/push-kit.ts';
 import { teller } from './drill/teller.ts';
 import { type DossierOptions, inCwd, partIn, renamedOption, withDossier } from './options.ts';
@@ -99,6 +99,8 @@ export const drillCommand: AddCommand = (command, { io, finish }) => {
         finish(await drillFromHere(names, options, io));
         return;
       }
+      const stray = withoutHere(options);
+      if (stray) throw new UsageError(`${stray}: it works with --here only`);
       const drills = drillsOf(names);
       const way = wayOf(options);
       const serial = io.env.ANDROID_SERIAL;

@@ -91,13 +91,13 @@ async function holdAll(
   const held = await takeHold(device, stateFolder, `fenlok hold ${words.join(' ')}`, settings);
   let code: ExitCode = exitCode.done;
   try {
+    io.err(formatRestoredFirst(device.serial, held.restoredFirst));
     if (call.bar) {
       io.err(`${barHelp}\n`);
       const first = wanted.map(({ name }): [string, string] => [name, givenValue(call, name)]);
       await runBar(device, held, { appId: await idInFront(device, call.app), first }, io);
       return code;
     }
-    io.err(formatRestoredFirst(device.serial, held.restoredFirst));
     io.err(formatHeld(device, held, wanted, own.length === 0, io));
     if (call.json) io.out(`${JSON.stringify({ device: device.serial, held: held.settings })}\n`);
     const isProven = wanted.some(({ proof }) => proof) ? watchForProof(device, moment, io) : undefined;

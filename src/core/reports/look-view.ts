@@ -11,6 +11,7 @@ import { wrap } from './wrap.ts';
 
 interface LookSeen {
   title: string;
+  /** The worst first. */
   findings: readonly Finding[];
   walk: Walk;
   /** What could not be looked at, and why. */
@@ -27,9 +28,7 @@ const LABEL = 10;
 export function lookView({ findings, growth, notes, title, walk }: LookSeen, options: TextOptions): string {
   const { all, style, widthColumns } = options;
   const byId = new Map(findings.map((finding) => [finding.id, printable(finding)]));
-  const cards = groupCards(sortFindings(findings), false).map(({ findings: ids }) =>
-    ids.map((id) => byId.get(id)!),
-  );
+  const cards = groupCards(findings, false).map(({ findings: ids }) => ids.map((id) => byId.get(id)!));
   const shown = all ? cards : cards.slice(0, CARDS_SHOWN);
   const scanned = scanStops(walk.stops, 'rows', SECONDS_EACH);
   const last = Math.max(0, ...scanned.map(({ seconds }) => seconds));

@@ -5,7 +5,7 @@ import { UnreadableError } from '../../core/model/problem.ts';
 import type { Device } from '../bridge/device.ts';
 import { nameOfDevice } from '../drills/drill.ts';
 import { type DeviceApp, findApp } from '../phone/app.ts';
-import { resumedActivity, type Snapshot } from '../phone/snapshot.ts';
+import { resumedActivity } from '../phone/snapshot.ts';
 
 export interface AppInFront {
   app: DeviceApp;
@@ -44,22 +44,6 @@ export async function appInFront(device: Device, appId?: string): Promise<AppInF
       remedy: 'Open the app at the screen that you mean.',
     });
   return { app, build: await versionOf(device, front) };
-}
-
-/**
- * What a dump shows is the app's own window, and not one of the system above it: the shade, a question, a keyboard.
- *
- * @throws UnreadableError
- */
-export function demandOwnWindow(device: Device, { hierarchy }: Snapshot, appId: string): void {
-  const owner = /<node [^>]*?package="([^"]*)"/.exec(hierarchy)?.[1];
-  if (!owner || owner === appId) return;
-  throw new UnreadableError({
-    code: 'device.covered',
-    file: device.serial,
-    found: `a window of ${owner} above ${appId}`,
-    remedy: 'Close it (the shade, a question of the system, a keyboard), so that the app itself is in front.',
-  });
 }
 
 async function versionOf(device: Device, appId: string): Promise<BuildKey> {

@@ -20,7 +20,7 @@ import { restoreLeft } from '../overrides/restore-left.ts';
 import { openOverrides, type PutBack } from '../overrides/setting-overrides.ts';
 import { launch } from '../phone/app.ts';
 import { takeSnapshot } from '../phone/snapshot.ts';
-import { type AppInFront, demandOwnWindow, settingsNow } from './app-in-front.ts';
+import { type AppInFront, settingsNow } from './app-in-front.ts';
 
 /** What came of a drill from here. */
 export interface HereRun {
@@ -66,7 +66,6 @@ export const drillHere = (
     const cell = await settingsNow(device, app.app.appId);
     const { build = app.build, screen = 'here' } = options;
     const subject: DrillSubject = { device, app: app.app, build, overrides, cell };
-    demandOwnWindow(device, await takeSnapshot(device), app.app.appId);
     const drill = allScreenDrills.find((one) => one.id === id)!;
     const pictures: HereRun['pictures'] = {};
     let lines: DrillLine[] = [];

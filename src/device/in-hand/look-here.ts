@@ -5,9 +5,8 @@ import { decodeImage } from '../../node/decode-image.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
 import type { Device } from '../bridge/device.ts';
 import { densityOf } from '../drills/capture-screen.ts';
-import { type Snapshot, takeSnapshot } from '../phone/snapshot.ts';
+import { demandOwnWindow, type Snapshot, takeSnapshot } from '../phone/snapshot.ts';
 import { takePicture } from '../phone/take-picture.ts';
-import { demandOwnWindow } from './app-in-front.ts';
 
 export interface SeenHere {
   files: CaptureFiles;

@@ -1,6 +1,6 @@
 /** What is in front on a device: the OS's UI hierarchy dump, and the activity that it belongs to. */
 import { readHierarchy } from '../../core/formats/android/hierarchy.ts';
-import { unwrap } from '../../core/model/problem.ts';
+import { UnreadableError, unwrap } from '../../core/model/problem.ts';
 import type { UiNode } from '../../core/model/ui-tree.ts';
 import type { Device } from '../bridge/device.ts';
 import { OutOfReach } from '../bridge/out-of-reach.ts';
@@ -56,3 +56,19 @@ export const resumedActivity = async (device: Device): Promise<string> =>
 /** The first one that is told: of several displays the one in front. */
 const activityIn = (text: string): string =>
   /ResumedActivity[=:]\s*ActivityRecord\{\S+ \S+ (\S+\/\S+)/.exec(text)?.[1] ?? '';
+
+/**
+ * What a dump shows is the app's own window, and not one of the system above it: the shade, a question, a keyboard.
+ *
+ * @throws UnreadableError
+ */
+export function demandOwnWindow(device: Device, { hierarchy }: Snapshot, appId: string): void {
+  const owner = /<node [^>]*?package="([^"]*)"/.exec(hierarchy)?.[1];
+  if (!owner || owner === appId) return;
+  throw new UnreadableError({
+    code: 'device.covered',
+    file: device.serial,
+    found: `a window of ${owner} above ${appId}`,
+    remedy: 'Close it (the shade, a question of the system, a keyboard), so that the app itself is in front.',
+  });
+}

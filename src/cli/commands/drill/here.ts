@@ -49,6 +49,18 @@ export const withHere = (command: Command): Command =>
     )
     .option('--keep-as <screen>', "with --here: keep it in the dossier, as that screen's");
 
+/** The first of its options that is given without it, where nobody would hear of it. */
+export const withoutHere = ({ all, app, here, keepAs, repeat, wait }: HereCall): string | undefined =>
+  here
+    ? undefined
+    : Object.entries({
+        '--all': all,
+        '--app': app,
+        '--keep-as': keepAs,
+        '--repeat': repeat,
+        '--wait': wait,
+      }).find(([, value]) => value !== undefined)?.[0];
+
 // What leaves the screen for good comes last.
 const LAST: readonly ScreenDrillId[] = ['discard', 'process-death', 'back'];
 
@@ -78,6 +90,7 @@ export async function drillFromHere(names: string[], options: HereOptions, io: I
     if (!options.json) io.out(`${formatApp(app, device, io)}\n`);
     const left = ids.flatMap((id) => Array.from({ length: Math.max(1, options.repeat ?? 1) }, () => id));
     let ran: HereRun | undefined;
+    let isCutShort = false;
     for (const [i, id] of left.entries()) {
       io.signal.throwIfAborted();
       const drill = allScreenDrills.find((one) => one.id === id)!;
@@ -90,7 +103,8 @@ export async function drillFromHere(names: string[], options: HereOptions, io: I
         io.err(
           `The screen is not as it was, so ${left.length - i} of ${left.length} are not run. Bring it back and call again, or give time for it: --wait 60\n`,
         );
-        return exitCode.open;
+        isCutShort = true;
+        break;
       }
       ran = await drillHere(device, app, id, {
         stateFolder,
@@ -115,7 +129,7 @@ export async function drillFromHere(names: string[], options: HereOptions, io: I
       io.out(
         `${JSON.stringify({ device: device.serial, app: app.build.appId, version: app.build.version, runs: runs.map(forMachines) }, null, 2)}\n`,
       );
-    return codeOf(runs);
+    return isCutShort ? exitCode.open : codeOf(runs);
   });
 }
 

@@ -96,7 +96,9 @@ async function quirksOf({ quirks = '' }: PhoneCall) {
   const names = quirks.split(',').filter(Boolean);
   const wrong = names.find((name) => !isQuirk(name));
   if (wrong === undefined) return names.filter(isQuirk);
-  const known = Object.entries(QUIRKS).map(([name, { does }]) => `  ${name.padEnd(15)} ${does}`);
+  const known = Object.entries(QUIRKS).map(
+    ([name, { does, seenOn }]) => `  ${name.padEnd(15)} ${does} (seen on ${seenOn})`,
+  );
   throw new UsageError(`--quirks ${wrong}: there are\n${known.join('\n')}`);
 }
 

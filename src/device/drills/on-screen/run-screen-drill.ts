@@ -84,6 +84,7 @@ export async function runDrillFrom(
   try {
     await start.arrive(subject, see);
     const before = await takeSnapshot(device);
+    start.demand?.(subject, before);
     see('before', before);
     await seeProcess('before');
     await pause(AGAIN_MS);

@@ -2,7 +2,7 @@
 import type { IntentScreen } from '../../../core/model/intent.ts';
 import { launch } from '../../phone/app.ts';
 import { navigateTo, performSteps } from '../../phone/navigate-to.ts';
-import { type Snapshot, takeSnapshot } from '../../phone/snapshot.ts';
+import { demandOwnWindow, type Snapshot, takeSnapshot } from '../../phone/snapshot.ts';
 import type { DrillSubject } from '../drill-subject.ts';
 
 /** Writes down what was in front. */
@@ -13,6 +13,8 @@ export interface Start {
   screen: string;
   /** Leads to the screen, and does there what a person would. @throws StepFailed */
   arrive(subject: DrillSubject, see: See): Promise<void>;
+  /** Refuses what is in front, where it cannot be drilled. @throws UnreadableError */
+  demand?(subject: DrillSubject, before: Snapshot): void;
   /** Whether back may be pressed until the app is left, and what is there be lost. */
   mayWalkBack: boolean;
   /** What can be seen afterwards alone, where the screen did not come back. */
@@ -30,10 +32,11 @@ export const ledTo = (screen: IntentScreen): Start => ({
   mayWalkBack: true,
 });
 
-/** From what is in front. Only where it is lost anyway is the app opened anew, to tell whether it began again. */
+/** From what is in front. Only where it is lost anyway is the app opened once more, to tell whether it began again. */
 export const here: Start = {
   screen: 'here',
   arrive: async () => {},
+  demand: ({ app, device }, before) => demandOwnWindow(device, before, app.appId),
   mayWalkBack: false,
   lookAfterLoss: async ({ app, device }, see) => {
     await device.run(`am force-stop ${app.appId}`);

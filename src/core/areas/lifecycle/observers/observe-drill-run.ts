@@ -163,9 +163,9 @@ function chainOf(seen: readonly SeenLine[], appId: string): DrillRunFact['backCh
 function whileAway(lines: readonly (TraceLine | DrillLine)[]): DrillLineOf<'log.line'>[] {
   const seen = (step: string) => lines.findIndex((line) => line.kind === 'screen.seen' && line.step === step);
   const [from, back] = [seen('before-again'), seen('back-1')];
-  // where it is opened anew afterwards
-  const anew = seen('first') > seen('after') ? seen('first') : -1;
-  const to = back < 0 ? anew : back;
+  // where it is opened once more afterwards
+  const reopened = seen('first') > seen('after') ? seen('first') : -1;
+  const to = back < 0 ? reopened : back;
   return lines.slice(Math.max(from, 0), to < 0 ? undefined : to).filter(isKind('log.line'));
 }
 

@@ -1,5 +1,5 @@
 /**
- * What the system's own log tells of activities: their callbacks, in order. Tags of the events buffer from the platform's
+ * What the system's own log reports of activities: their callbacks, in order. Tags of the events buffer from the platform's
  * EventLogTags.logtags: `wm_on_*_called` from Android 11 on, `am_on_*_called` before (create, start, restart and destroy from 9,
  * `am_destroy_activity` also before).
  */
