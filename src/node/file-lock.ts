@@ -1,5 +1,6 @@
 /** One at a time, over processes: what reads a file, changes it and writes it back. */
-import { mkdir, readFile, realpath, rm, stat, writeFile } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { link, mkdir, readFile, realpath, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { hostname } from 'node:os';
 import { dirname } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
@@ -79,7 +80,7 @@ const SETTLED_MS = 1000;
 export async function withOwnedLock<T>(file: string, task: () => Promise<T>): Promise<T> {
   await mkdir(dirname(file), { recursive: true });
   const release = await takeOwned(file).catch((error: unknown) => {
-    if (!(error instanceof LockHeld) || !hasDied(error.owner)) throw error;
+    if (!(error instanceof LockHeld) || isAlive(error.owner)) throw error;
     return takeOver(file);
   });
   try {
@@ -95,18 +96,43 @@ async function takeOwned(file: string): Promise<() => Promise<void>> {
   const release = await lock(file, options).catch(async (error: NodeJS.ErrnoException) => {
     throw error.code === 'ELOCKED' ? new LockHeld(await readOwner(file)) : error;
   });
-  const owner: LockOwner = { pid: process.pid, host: hostname(), since: new Date().toISOString() };
-  await writeFile(file, JSON.stringify(owner));
+  try {
+    await claim(file);
+  } catch (error) {
+    await release();
+    throw error;
+  }
   return release;
 }
 
-/** One at a time, so that no two believe the dead one's lock to be theirs to remove. */
+/** Says whose the lock is, whole or not at all, and never over the word of another that lives. */
+async function claim(file: string): Promise<void> {
+  const own: LockOwner = { pid: process.pid, host: hostname(), since: new Date().toISOString() };
+  const staged = `${file}.${own.pid}-${randomUUID()}`;
+  await writeFile(staged, JSON.stringify(own));
+  try {
+    await link(staged, file).catch(async (error: NodeJS.ErrnoException) => {
+      if (error.code !== 'EEXIST') throw error;
+      const other = await readOwner(file);
+      if (isAlive(other) && other?.host === own.host) throw new LockHeld(other);
+      // what a dead one left
+      await rename(staged, file);
+    });
+  } finally {
+    await rm(staged, { force: true });
+  }
+}
+
+/**
+ * One at a time, so that no two believe the dead one's lock to be theirs to remove. Where nobody says that it is theirs, it was
+ * being taken or given back when its holder was killed.
+ */
 const takeOver = (file: string): Promise<() => Promise<void>> =>
   withFileLock(`${file}.takeover`, async () => {
     const taken = await stat(`${file}.lock`).catch(() => undefined);
     // one that was taken just now does not say yet whose it is
     if (taken) await setTimeout(Math.max(0, taken.mtimeMs + SETTLED_MS - Date.now()));
-    if (hasDied(await readOwner(file))) await rm(`${file}.lock`, { recursive: true, force: true });
+    if (!isAlive(await readOwner(file))) await rm(`${file}.lock`, { recursive: true, force: true });
     return takeOwned(file);
   });
 
@@ -121,5 +147,6 @@ function parsed(text: string): unknown {
   }
 }
 
-const hasDied = (owner: LockOwner | undefined): boolean =>
-  owner?.host === hostname() && !isRunning(owner.pid);
+/** As far as can be told from here. */
+const isAlive = (owner: LockOwner | undefined): boolean =>
+  owner !== undefined && (owner.host !== hostname() || isRunning(owner.pid));

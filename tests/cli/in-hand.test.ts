@@ -1,11 +1,12 @@
 /** With a phone in the hand and no files: an app reached by taps of Debian's bridge client, then asked about. */
 import { spawn } from 'node:child_process';
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import sharp from 'sharp';
 import type { Device } from '../../src/device/bridge/device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
+import { fileNameOf } from '../../src/device/device-lock.ts';
 import { runScreenDrill } from '../../src/device/drills/on-screen/run-screen-drill.ts';
 import { allScreenDrills } from '../../src/device/drills/on-screen/screen-drills.ts';
 import { openOverrides } from '../../src/device/overrides/setting-overrides.ts';
@@ -262,7 +263,7 @@ describeWith('adb')('with a phone in the hand', () => {
           hold.child.kill(signal === 'cable' ? 'SIGINT' : (signal as NodeJS.Signals));
         }, afterMs);
         await hold.ended;
-        expect((await here('restore')).code).toBe(0);
+        expect(await here('restore')).toMatchObject({ code: 0 });
         const { settings } = phone.os;
         expect([
           signal,
@@ -293,12 +294,16 @@ describeWith('adb')('with a phone in the hand', () => {
           said += text;
           for (const hear of heard) hear();
         });
-        const says = (words: string) =>
-          new Promise<void>((resolve) => {
+        const ended = new Promise((resolve) => child.once('close', resolve));
+        const says = async (words: string) => {
+          const heardWords = new Promise<void>((resolve) => {
             const hear = () => said.includes(words) && resolve();
             heard.add(hear);
             hear();
           });
+          await Promise.race([heardWords, ended]);
+          expect(said).toContain(words);
+        };
         await says('held: theme light');
         child.stdin.write('l++');
         await says('held: theme light   locale ar   text-scale 1.3');
@@ -309,7 +314,6 @@ describeWith('adb')('with a phone in the hand', () => {
           phone.os.settings.get('system', 'font_scale'),
           phone.os.settings.get('secure', 'font_weight_adjustment'),
         ]).toEqual([undefined, '300']);
-        const ended = new Promise((resolve) => child.once('close', resolve));
         child.stdin.write('q');
         expect([await ended, phone.os.settings.get('secure', 'font_weight_adjustment')]).toEqual([
           0,
@@ -334,6 +338,14 @@ describeWith('adb')('with a phone in the hand', () => {
         ),
       });
       expect((await fenlok(['hold', '--list'], scratch, env)).out).toBe('Nothing is held.\n');
+    });
+
+    test('one that was killed while it took the phone keeps nobody from it', async () => {
+      // the lock lies there, and nothing says whose it is
+      const lock = join(env.FENLOK_STATE, 'in-use', `${fileNameOf(device)}.json.lock`);
+      mkdirSync(lock, { recursive: true });
+      expect(await here('restore')).toMatchObject({ code: 0 });
+      expect(existsSync(lock)).toBe(false);
     });
 
     test('what a phone or a value cannot be is told', async () => {
