@@ -23,6 +23,7 @@ const groupBy = (list: readonly Scored[], keyOf: (of: Scored) => string): Map<st
   for (const one of list) groups.set(keyOf(one), [...(groups.get(keyOf(one)) ?? []), one]);
   return groups;
 };
+const isPacked = (family: string): boolean => /^(jpeg|webp)/.test(family);
 const { TRUTH_COUNT, TRUTH_MANNERS, TRUTH_OUT, TRUTH_SEEDS } = process.env;
 const seeds = (TRUTH_SEEDS ?? '20261129,7,90125').split(',').map(Number);
 
@@ -37,9 +38,9 @@ describeWith('chromium')('contrast on sheets whose truth was painted apart', () 
       seeds,
       count: Number(TRUTH_COUNT ?? 5),
       mannersEach: Number(TRUTH_MANNERS ?? 2),
-      finishes: [finishes[seeds[0]! % finishes.length]!],
+      finishes: TRUTH_OUT ? finishes : ['jpeg 70', 'webp 80'],
     });
-    clean = all.filter(({ family }) => !/^(jpeg|webp)/.test(family));
+    clean = all.filter(({ family }) => !isPacked(family));
     if (TRUTH_OUT) {
       const tables = {
         byFamily: tabulate(all, ({ family, kind }) => `${family}, ${kind}`),
@@ -84,10 +85,10 @@ describeWith('chromium')('contrast on sheets whose truth was painted apart', () 
     }
   });
 
-  test('packed pictures are recognised: next to nothing on them is called measured', () => {
-    const packed = all.filter(({ family }) => /^(jpeg|webp)/.test(family));
+  test('on pictures that were packed with losses no verdict is wrong, and more than four in ten are given', () => {
+    const packed = all.filter(({ family }) => isPacked(family));
     expect(packed.length).toBeGreaterThan(100);
-    expect(packed.filter(isDecided).length / packed.length).toBeLessThan(0.05);
-    expect(packed.filter(isWrong).length / packed.length).toBeLessThan(0.005);
+    expect(packed.filter(isWrong)).toEqual([]);
+    expect(packed.filter(isDecided).length / packed.length).toBeGreaterThan(0.45);
   });
 });

@@ -104,7 +104,7 @@ export interface SeenTextFact extends TextContrastBase {
   edge?: { at: 'top' | 'bottom'; count: number; share: number };
   /** What was measured is not as wide or as high as its letters would be: it may be something else. */
   doubtful?: true;
-  /** The picture was packed with losses, so that no colour in it is certain. */
+  /** The picture was packed with losses, which the interval allows for. */
   packed?: true;
 }
 
@@ -127,8 +127,10 @@ interface IconContrastBase extends OfCapture {
 /** Contrast of an icon with the shape that carries it, or with the screen. */
 export interface SeenIconFact extends IconContrastBase {
   unseen?: undefined;
-  /** The picture was packed with losses, so that no colour in it is certain. */
+  /** The picture was packed with losses, which the interval allows for. */
   packed?: true;
+  /** What was measured may be noise, and not the drawing. */
+  doubtful?: true;
   ratio: number;
   interval: [number, number];
   foreground: string;

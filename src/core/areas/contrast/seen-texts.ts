@@ -25,6 +25,7 @@ import { CLOSE_MATCH, GOOD_MATCH, isApart, isLoose, isPattern, matchText } from 
 import { lettersAtEdge } from './pixels/measure-glyphs.ts';
 import { measureText } from './pixels/measure-text.ts';
 import type { Area } from './pixels/sample-area.ts';
+import { type SettledPixels, settleColours } from './pixels/settle-colours.ts';
 import type { TextSeen, TextUnseen } from './pixels/text-seen.ts';
 
 interface SeenText {
@@ -45,8 +46,8 @@ interface SeenTexts {
   nodes: VisibleNode[];
   /** Texts and pictures that lie behind a scrim, and are left out. */
   behindCount: number;
-  /** The picture was packed with losses, so that no colour in it is certain. */
-  isPacked: boolean;
+  /** The picture as it is measured. */
+  pixels: SettledPixels;
   /** Where so many texts of the tree are not in the picture, both are of different moments. */
   missing: { count: number; of: number; areMany: boolean };
 }
@@ -60,7 +61,8 @@ export function seenTexts(evidence: CaptureEvidence): SeenTexts {
   return found;
 }
 
-function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
+function findTexts({ pixels: asTaken, tree }: CaptureEvidence): SeenTexts {
+  const pixels = settleColours(asTaken);
   const all = visibleNodes(tree, pixels);
   const behind = behindCurtains(all, pixels);
   const nodes = behind.size > 0 ? all.filter((item) => !behind.has(item)) : all;
@@ -69,7 +71,7 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
     drawings: [],
     nodes,
     behindCount: [...behind].filter(({ node }) => node.text.trim() || isPicture(node)).length,
-    isPacked: false,
+    pixels,
     missing: { count: 0, of: 0, areMany: false },
   };
   for (const item of nodes) {
@@ -93,7 +95,7 @@ function findTexts({ pixels, tree }: CaptureEvidence): SeenTexts {
         for (const boundsPx of seen.drawings) found.drawings.push({ item, boundsPx });
     } else if (!text && isDescribed(item)) addDescription(found, item, pixels, covers());
   }
-  return { ...found, isPacked: isPicturePacked(found.texts), missing: countMissing(found.texts, pixels) };
+  return { ...found, missing: countMissing(found.texts, pixels) };
 }
 
 // Single ones may be drawn in ways that nobody foresaw; titles and tabs are the same on many screens.
@@ -104,10 +106,7 @@ const MISSING_SHARE = 0.4;
 const LEAST_LETTERS = 4;
 
 /** Texts that nothing hides, and that are not where the tree has them. */
-function countMissing(
-  texts: readonly SeenText[],
-  picture: { widthPx: number; heightPx: number },
-): SeenTexts['missing'] {
+function countMissing(texts: readonly SeenText[], picture: SettledPixels): SeenTexts['missing'] {
   const clear = texts.filter(
     ({ from, item, seen, text }) =>
       from === 'text' &&
@@ -116,24 +115,15 @@ function countMissing(
       seen !== 'too-small' &&
       !cutBy(item, picture),
   );
-  const count = clear.filter(({ seen }) => typeof seen === 'string' || seen.doubtful).length;
+  // losses blur letters until they fit no more, and leave them there
+  const isMissing = (seen: SeenText['seen']): boolean =>
+    picture.strayLevels === undefined ? typeof seen === 'string' || !!seen.doubtful : seen === 'no-ink';
+  const count = clear.filter(({ seen }) => isMissing(seen)).length;
   return {
     count,
     of: clear.length,
     areMany: clear.length >= LEAST_TEXTS && count >= Math.max(LEAST_MISSING, clear.length * MISSING_SHARE),
   };
-}
-
-// Of the texts that are clear enough to tell.
-const PACKED_SHARE = 0.3;
-// One text alone may have colours that look so.
-const LEAST_PACKED = 2;
-
-function isPicturePacked(texts: readonly SeenText[]): boolean {
-  const packing = texts.flatMap(({ seen }) => (typeof seen === 'string' ? [] : (seen.packing ?? [])));
-  const clear = packing.filter((of) => of !== 'unclear');
-  const packed = clear.filter((of) => of === 'packed').length;
-  return packed >= LEAST_PACKED && packed >= clear.length * PACKED_SHARE;
 }
 
 // Of a box that holds others: what its own text needs.

@@ -4,13 +4,19 @@ import { formatRatio } from './colour.ts';
 export const interval = (data: { lowest: number; highest: number }): string =>
   data.highest - data.lowest > 0.15 ? ` (between ${ratio(data.lowest)} and ${ratio(data.highest)})` : '';
 
-/** One plain sentence on why it is not certain, where it is not. */
-export const howSure = ({ doubtful, packed }: { doubtful?: boolean; packed?: boolean }): string =>
-  packed
-    ? ' This is an estimate: the screenshot was compressed with losses (JPEG or WebP), which changes the colours around edges.'
-    : doubtful
-      ? ' This is an estimate: what is drawn in its box is not as wide or as high as this text would be, so a drawing or a pattern may have been measured instead.'
-      : '';
+/** One plain sentence on how certain it is, where something stands in the way. */
+export function howSure(
+  { doubtful, packed }: { doubtful?: boolean; packed?: boolean },
+  basis: string,
+): string {
+  if (packed && basis === 'measured')
+    return ' The screenshot was compressed with losses (JPEG or WebP): its colours are not exact, and the interval allows for that.';
+  if (packed)
+    return ' This is an estimate: the screenshot was compressed with losses (JPEG or WebP), which changes the colours around edges.';
+  return doubtful
+    ? ' This is an estimate: what is drawn in its box is not as wide or as high as this text would be, so a drawing or a pattern may have been measured instead.'
+    : '';
+}
 
 export const SAVE_AS_PNG =
   'Take the screenshot again as PNG, and add it without sending it through a messenger.';

@@ -62,10 +62,10 @@ export const iconContrast = defineCheck({
       what: `The icon ${quote(shown)} is ${basis === 'measured' ? '' : 'perhaps '}too faint in the ${data.theme} theme`,
       measured: `${ratio(data.ratio)} : 1${interval(data)}, ${data.foreground} on ${data.background}`,
       required: `${data.required} : 1 (WCAG 2.2, 1.4.11)`,
-      why: `People who cannot make out its shape do not know that it is there. It was measured against what surrounds it: the shape that carries it, or else the screen.${data.cutBy ? ' The edge cuts a part of it off, and what is left may be something else: a capture scrolled further decides it.' : ''}${howSure(data)}`,
+      why: `People who cannot make out its shape do not know that it is there. It was measured against what surrounds it: the shape that carries it, or else the screen.${data.cutBy ? ' The edge cuts a part of it off, and what is left may be something else: a capture scrolled further decides it.' : ''}${howSure({ packed: data.packed }, basis)}`,
       remedy: data.cutBy
         ? 'Capture the screen scrolled so that all of it shows.'
-        : data.packed
+        : data.packed && basis !== 'measured'
           ? SAVE_AS_PNG
           : suggested
             ? `Nearest colour that passes: ${suggested}. If it only decorates, or is a logo, mark it as a false alarm.`
@@ -135,9 +135,9 @@ const kindOf = ({ cell, element }: IconContrastFact): string => `${cell.screen}|
 function judgeIcon(icon: SeenIconFact, limits: Pick<Limits, 'iconContrast'>): Assertion<Data> {
   const { background, cell, foreground, interval, ratio } = icon;
   const required = limits.iconContrast;
-  if (interval[0] >= required && !icon.packed) return { outcome: 'passed', cell };
+  if (interval[0] >= required && !icon.doubtful) return { outcome: 'passed', cell };
   // of what an edge cuts, what is left may be something else
-  const measured = interval[1] < required && !icon.packed && !icon.cutBy;
+  const measured = interval[1] < required && !icon.doubtful && !icon.cutBy;
   const suggested = suggestColours(parseHex(foreground)!, parseHex(background)!, required);
   const draft = elementDraft<Data>(icon, {
     basis: measured ? 'measured' : 'estimated',

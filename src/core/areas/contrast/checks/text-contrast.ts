@@ -68,8 +68,9 @@ export const textContrast = defineCheck({
       what: `“${cut(shown)}” is ${basis === 'measured' ? '' : 'perhaps '}too faint on its background in the ${data.theme} theme`,
       measured: `${ratio(data.ratio)} : 1${interval(data)}, text ${data.foreground} on ${data.background}${BEHIND[data.behind]}`,
       required: `${data.required} : 1${data.large === 'unknown' ? `, or ${data.requiredIfLarge} : 1 if it is large text` : ''} (WCAG 2.2, 1.4.3)`,
-      why: `${glyphs(data)}${largeness(data, basis)}${readings(data)}${place(data)}${drawnDescription(data)}${howSure(data)}`,
-      remedy: data.packed ? SAVE_AS_PNG : data.doubtful ? LOOK : suggestionWords(data),
+      why: `${glyphs(data)}${largeness(data, basis)}${readings(data)}${place(data)}${drawnDescription(data)}${howSure(data, basis)}`,
+      remedy:
+        data.packed && basis !== 'measured' ? SAVE_AS_PNG : data.doubtful ? LOOK : suggestionWords(data),
     };
   },
 
@@ -94,7 +95,7 @@ export const textContrast = defineCheck({
     looksAt:
       'Every text of every capture, and every description that turns out to be drawn, its two colours measured from the pixels',
     against:
-      "WCAG 2.2, 1.4.3: 4.5 to 1, large text 3 to 1. On an uneven background the worst stretch of one em counts. Size and weight come from the capture, from the package's layouts by resource id where the glyphs agree, else from the glyphs. What lies behind a scrim is left out. Estimated where size, weight or a thin stroke leave it open, where what is drawn is not as wide and high as the text's letters, and on JPEG and WebP. How far it can be believed: [accuracy.md](../accuracy.md)",
+      "WCAG 2.2, 1.4.3: 4.5 to 1, large text 3 to 1. On an uneven background the worst stretch of one em counts. Size and weight come from the capture, from the package's layouts by resource id where the glyphs agree, else from the glyphs. What lies behind a scrim is left out. Estimated where size, weight or a thin stroke leave it open, where what is drawn is not as wide and high as the text's letters, and on JPEG and WebP where losses may decide. How far it can be believed: [accuracy.md](../accuracy.md)",
     matters: 'Faint text is lost in sunlight, on cheap screens, and for everybody whose sight is weak.',
     measured:
       "The colours of the letters and of what lies behind them, from the pixels of the capture. On an uneven background the worst stretch of one em counts. Size and weight come from the capture, from the package's layouts, or from the glyphs.",
@@ -151,7 +152,7 @@ function judgeText(
       : large
         ? [limits.largeTextContrast, limits.largeTextContrast]
         : [limits.textContrast, limits.textContrast];
-  const isSure = !fact.doubtful && !fact.packed;
+  const isSure = !fact.doubtful;
   if (interval[0] >= most && isSure) return { outcome: 'passed', cell };
   const measured = interval[1] < least && isSure;
   const draft = elementDraft<Data>(fact, {

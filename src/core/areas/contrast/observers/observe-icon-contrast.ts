@@ -28,8 +28,8 @@ export const observeIconContrast = {
   id: 'icon-contrast',
   reads: 'capture',
   *observe(evidence) {
-    const { capture, digest, pixels } = evidence;
-    const { drawings, isPacked, missing, nodes, texts } = seenTexts(evidence);
+    const { capture, digest } = evidence;
+    const { drawings, missing, nodes, pixels, texts } = seenTexts(evidence);
     if (missing.areMany) return;
     const written = new Set(texts.map(({ item }) => item));
     const factOf = (
@@ -58,7 +58,8 @@ export const observeIconContrast = {
             interval: seen.interval,
             foreground: toHex(seen.foreground),
             background: toHex(seen.background),
-            ...((isPacked || seen.packed) && { packed: true as const }),
+            ...(seen.packed && { packed: true as const }),
+            ...(seen.doubtful && { doubtful: true as const }),
           };
     };
     for (const item of nodes) {

@@ -17,7 +17,7 @@ export const observeTextContrast = {
   reads: 'capture',
   *observe(evidence) {
     const { capture, digest, pixels } = evidence;
-    const { isPacked, missing, texts } = seenTexts(evidence);
+    const { missing, texts } = seenTexts(evidence);
     // told once, by `other-moment`
     if (missing.areMany) return;
     for (const { boundsPx, from, item, line, seen, text } of texts) {
@@ -65,7 +65,7 @@ export const observeTextContrast = {
         ...((seen.doubtful || (!common.cutBy && !isField(node) && areBlots(seen, text))) && {
           doubtful: true,
         }),
-        ...(isPacked && { packed: true }),
+        ...(seen.packed && { packed: true }),
         bold: node.bold ?? estimateBold(text, seen.stemPx, estimated),
       } satisfies TextContrastFact;
     }

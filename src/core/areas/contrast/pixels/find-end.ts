@@ -22,6 +22,8 @@ export interface InkEnd {
 
 const LEVELS = 443;
 const NEAR = 2;
+// Times what colours stray by: the text's own colour strays to either side.
+const STRAY_WINDOW = 2;
 const MAX_BACKGROUNDS = 400;
 
 export function findEnd(area: Area, span: Span, surface: Surface): InkEnd | undefined {
@@ -29,11 +31,12 @@ export function findEnd(area: Area, span: Span, surface: Surface): InkEnd | unde
   if (pixels.length === 0) return undefined;
   const strength = strengths(area, span, surface);
   const end = endLevel(strength);
+  const near = area.strayLevels === undefined ? NEAR : area.strayLevels * STRAY_WINDOW;
   const reaching = new Int32Array(pixels.length);
   let reachedCount = 0;
   for (let n = 0; n < pixels.length; n++) {
     const i = pixels[n]!;
-    if (strength[n]! < end - NEAR - 0.5) continue;
+    if (strength[n]! < end - near - 0.5) continue;
     reaching[reachedCount] = i;
     reachedCount += 1;
   }

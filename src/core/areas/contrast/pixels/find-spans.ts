@@ -13,6 +13,8 @@ export interface Span {
   heightPx: number;
   /** Some of its words have other colours among their letters, or behind them. */
   isMixed: boolean;
+  /** What the strongest pixels of its faintest word or letter reach, as a share of those of its strongest one. */
+  faintest: number;
 }
 
 interface Coloured {
@@ -21,6 +23,8 @@ interface Coloured {
   sum: [number, number, number];
   /** Levels of 255: what the strongest pixels reach. */
   strength: number;
+  /** The least of its words. */
+  leastStrength: number;
   /** Share of the pixels that reach it, within a few levels in a hundred. */
   reached: number;
   heightPx: number;
@@ -50,15 +54,17 @@ export function findSpans(
   surface: Surface,
 ): Span[] {
   const found = colourWords(area, labels, words, surface);
-  // colours may change within a word; then each of its letters is looked at
+  // colours may change within a word; then each of its letters is looked at, and always where losses hide the change
+  const isPacked = area.strayLevels !== undefined;
   const parted = words.flatMap((word, i) =>
-    (found[i]?.strayed ?? 0) > STRAYED_FROM && word.marks.length > 1
+    (isPacked || (found[i]?.strayed ?? 0) > STRAYED_FROM) && word.marks.length > 1
       ? word.marks.map((mark): Word => ({ ...mark, marks: [mark] }))
       : [word],
   );
-  const isMixed = parted.length > words.length;
-  const coloured = parted.length === words.length ? found : colourWords(area, labels, parted, surface);
+  const isParted = parted.length > words.length;
+  const coloured = isParted ? colourWords(area, labels, parted, surface) : found;
   const writing = coloured.filter(({ mixed }) => mixed < 0.35);
+  const isMixed = isParted && !isPacked;
   const groups: Coloured[] = [];
   for (const word of (writing.length > 0 ? writing : coloured).sort((a, b) => sizeOf(b) - sizeOf(a))) {
     const group = groups.find((other) => isSame(word, other));
@@ -72,8 +78,9 @@ export function findSpans(
   const total = groups.reduce((sum, group) => sum + sizeOf(group), 0);
   return groups
     .filter((group, i) => i === 0 || (sizeOf(group) >= total * LEAST_SHARE && sizeOf(group) >= LEAST_PIXELS))
-    .map(({ heightPx, pixels, sum }) => ({
+    .map(({ heightPx, leastStrength, pixels, strength, sum }) => ({
       pixels: concatenate(pixels),
+      faintest: leastStrength / strength,
       direction: unit(sum),
       heightPx,
       isMixed,
@@ -128,7 +135,7 @@ function measureStrength(
   { pixels, sum }: { pixels: Int32Array; sum: [number, number, number] },
   { colours }: Area,
   surface: Surface,
-): Pick<Coloured, 'strength' | 'reached' | 'mixed' | 'strayed'> {
+): Pick<Coloured, 'strength' | 'leastStrength' | 'reached' | 'mixed' | 'strayed'> {
   const direction = unit(sum);
   const red = direction[0];
   const green = direction[1];
@@ -165,6 +172,7 @@ function measureStrength(
   for (let at = Math.floor(level * 0.97); at <= LEVELS; at++) reached += counts[at]!;
   return {
     strength: level,
+    leastStrength: level,
     reached: reached / pixels.length,
     mixed: off / pixels.length,
     strayed: strayed / pixels.length,
@@ -202,6 +210,7 @@ function join(group: Coloured, word: Coloured): void {
   group.pixels.push(...word.pixels);
   for (let c = 0; c < 3; c++) group.sum[c]! += word.sum[c]!;
   group.strength = Math.max(group.strength, word.strength);
+  if (sizeOf(word) >= LEAST_PIXELS) group.leastStrength = Math.min(group.leastStrength, word.strength);
   group.heightPx = Math.max(group.heightPx, word.heightPx);
 }
 

@@ -32,16 +32,8 @@ import { findPlains, type Plains } from './find-plains.ts';
 import { findSpans } from './find-spans.ts';
 import { measureDrawingOnUneven } from './measure-drawing-on-uneven.ts';
 import type { PictureSeen, PictureUnseen } from './picture-seen.ts';
-import {
-  type Area,
-  countColours,
-  distance,
-  OFF_LINE,
-  offLine,
-  sampleArea,
-  toRgb,
-  tracesOfPacking,
-} from './sample-area.ts';
+import { type Area, countColours, distance, OFF_LINE, offLine, sampleArea, toRgb } from './sample-area.ts';
+import { intervalWithLosses, mayBeNoise, type SettledPixels, settleColours } from './settle-colours.ts';
 
 // Colours: a drawing of more is an illustration, which tells by more than one shape.
 const MOST_PARTS = 2;
@@ -89,7 +81,25 @@ export function measureControl(
 type FindCarrier = (area: Area, found: Plains, outer: number) => Carrier;
 
 function look(
-  pixels: Pixels,
+  asTaken: Pixels,
+  box: Box,
+  covers: readonly Box[],
+  findCarrier: FindCarrier,
+): PictureSeen | PictureUnseen {
+  const pixels = settleColours(asTaken);
+  const seen = lookAtSettled(pixels, box, covers, findCarrier);
+  return typeof seen === 'string' || pixels.strayLevels === undefined
+    ? seen
+    : {
+        ...seen,
+        interval: intervalWithLosses(seen),
+        packed: true,
+        ...(mayBeNoise(seen) && { doubtful: true as const }),
+      };
+}
+
+function lookAtSettled(
+  pixels: SettledPixels,
   box: Box,
   covers: readonly Box[],
   findCarrier: FindCarrier,
@@ -124,10 +134,7 @@ function look(
   if (!drawing) return 'no-ink';
   if (drawing.partCount > MOST_PARTS) return 'photo';
   const { isOneColour, partCount, ...seen } = drawing;
-  if (isNoisy) {
-    const isPacked = tracesOfPacking(area) === 'packed';
-    return { ...widened(seen, NOISY_SPREAD), ...(isPacked && { packed: true as const }) };
-  }
+  if (isNoisy) return widened(seen, NOISY_SPREAD);
   // several colours are those of the drawing, or of what is strewn behind it
   return isOneColour && !isStrewn ? seen : joined(seen, measureDrawingOnUneven(area));
 }

@@ -38,8 +38,8 @@ import {
   regionOf,
   sampleArea,
   toRgb,
-  tracesOfPacking,
 } from './sample-area.ts';
+import { intervalWithLosses, mayBeNoise, type SettledPixels, settleColours } from './settle-colours.ts';
 import type { TextSeen, TextUnseen } from './text-seen.ts';
 import type { GlyphSize } from './text-size.ts';
 import { widthInEm } from './text-widths.ts';
@@ -52,12 +52,39 @@ import { widthInEm } from './text-widths.ts';
  * @param leastSeen share of the box that has to be uncovered; half of it where nothing is said
  */
 export function measureText(
-  pixels: Pixels,
+  asTaken: Pixels,
   box: Box,
   covers: readonly Box[],
   text = '',
   isCut = false,
   leastSeen?: number,
+): TextSeen | TextUnseen {
+  const pixels = settleColours(asTaken);
+  const seen = measureSettled(pixels, { box, covers, isCut, leastSeen, text });
+  if (typeof seen === 'string' || pixels.strayLevels === undefined) return seen;
+  const isDoubtful = seen.doubtful || seen.behind !== 'flat' || mayBeNoise(seen) || text.length <= SHORT_TEXT;
+  return {
+    ...seen,
+    interval: intervalWithLosses(seen),
+    packed: true,
+    ...(isDoubtful && { doubtful: true as const }),
+  };
+}
+
+// Among what losses leave about edges, so few letters may be found anywhere.
+const SHORT_TEXT = 2;
+
+interface Wanted {
+  box: Box;
+  covers: readonly Box[];
+  text: string;
+  isCut: boolean;
+  leastSeen: number | undefined;
+}
+
+function measureSettled(
+  pixels: SettledPixels,
+  { box, covers, isCut, leastSeen, text }: Wanted,
 ): TextSeen | TextUnseen {
   const found = inkOf(pixels, box, covers, leastSeen);
   if (found.kind === 'too-small' || found.kind === 'covered' || found.kind === 'no-ink') return found.kind;
@@ -69,8 +96,7 @@ export function measureText(
   if (flat && (covers.length > 0 || !(flat.doubtful && flat.looksUneven))) return flat;
   const area = found.kind === 'uneven' ? found.area : sampleArea(pixels, box, covers);
   const uneven = measureOnUneven(area, text);
-  if (uneven) return flat ? { ...uneven, packing: flat.packing } : uneven;
-  return flat ?? (found.kind === 'uneven' ? 'busy-background' : 'no-ink');
+  return uneven ?? flat ?? (found.kind === 'uneven' ? 'busy-background' : 'no-ink');
 }
 
 // Levels of 255: writing that stands out no more may be the grain of a picture.
@@ -108,6 +134,7 @@ function measureOnFlat(
   const isPartial = isCut || (isClipped(edge) && background.others.length === 0);
   const isStray =
     !isNoisy &&
+    area.strayLevels === undefined &&
     text !== '' &&
     strayShare(
       area,
@@ -115,7 +142,11 @@ function measureOnFlat(
       background.colour,
       seen.map((of) => of.end.colour),
     ) > MOST_STRAY;
-  const isSure = (isPartial || (writing.isSure && !isMixed && !isStray)) && !isEither;
+  // among several grounds or inks, losses may make the wrong ones look like those of the letters
+  const isLost =
+    area.strayLevels !== undefined &&
+    (background.others.length > 0 || seen.length > 1 || spans[0]!.faintest < EVEN_LETTERS);
+  const isSure = (isPartial || (writing.isSure && !isMixed && !isStray)) && !isEither && !isLost;
   const looksUneven = isStray || isMixed || writing.isAmong || background.others.length > 0;
   if (isNoisy && distance(end.colour, background.colour) < NOISE) return undefined;
   return {
@@ -136,10 +167,11 @@ function measureOnFlat(
     ...(otherSize && { otherSize }),
     ...(!isSure && { doubtful: true as const }),
     ...(!isSure && looksUneven && { looksUneven: true as const }),
-    packing: tracesOfPacking(area),
   };
 }
 
+// Of the strength of the strongest letter: those of one colour come out alike, whatever packing does to them.
+const EVEN_LETTERS = 0.8;
 // Of the ink, and levels of 255: what is no mixture of the background and a colour of the text lies behind it.
 const MOST_STRAY = 0.05;
 // Every third pixel tells as much.

@@ -6,8 +6,10 @@ export interface PictureSeen {
   background: Rgb;
   ratio: number;
   interval: [number, number];
-  /** Around its edges are traces of packing with losses. */
+  /** The picture was packed with losses, which the interval allows for. */
   packed?: true;
+  /** What was measured may be noise, and not the drawing. */
+  doubtful?: true;
 }
 
 export type PictureUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-background' | 'photo';

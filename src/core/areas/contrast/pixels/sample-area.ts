@@ -1,7 +1,7 @@
 /** The colours of a box of a picture, as all measuring of pixels reads them. */
 import { area as areaOf, type Box, intersect } from '../../../model/geometry.ts';
-import type { Pixels } from '../../../model/ports.ts';
 import type { Rgb } from '../colour.ts';
+import type { SettledPixels } from './settle-colours.ts';
 
 export interface Area {
   widthPx: number;
@@ -11,10 +11,12 @@ export interface Area {
   /** 24-bit colours, row by row; -1 where something lies over the element. */
   colours: Int32Array;
   uncoveredCount: number;
+  /** Of a picture that was packed with losses (`settle-colours.ts`). */
+  strayLevels?: number;
 }
 
 /** The part of a box that lies in the picture, in whole pixels. */
-export function regionOf(pixels: Pixels, box: Box): Box {
+export function regionOf(pixels: Pick<SettledPixels, 'widthPx' | 'heightPx'>, box: Box): Box {
   const x = Math.max(0, Math.round(box.x));
   const y = Math.max(0, Math.round(box.y));
   return {
@@ -26,7 +28,7 @@ export function regionOf(pixels: Pixels, box: Box): Box {
 }
 
 /** @param covers boxes drawn over the element, in picture pixels */
-export function sampleArea(pixels: Pixels, box: Box, covers: readonly Box[]): Area {
+export function sampleArea(pixels: SettledPixels, box: Box, covers: readonly Box[]): Area {
   const { height: heightPx, width: widthPx, x: left, y: top } = regionOf(pixels, box);
   const colours = new Int32Array(widthPx * heightPx);
   const { data } = pixels;
@@ -50,13 +52,21 @@ export function sampleArea(pixels: Pixels, box: Box, covers: readonly Box[]): Ar
         colours[i] = -1;
       }
   }
-  return { widthPx, heightPx, left, top, colours, uncoveredCount: colours.length - coveredCount };
+  return {
+    widthPx,
+    heightPx,
+    left,
+    top,
+    colours,
+    uncoveredCount: colours.length - coveredCount,
+    ...straysOf(pixels),
+  };
 }
 
 const isLittleEndian = new Uint8Array(new Uint32Array([1]).buffer)[0] === 1;
 
 /** The same bytes four at a time, where they lie so that this can be had. */
-export const wordsOf = (data: Pixels['data']): Int32Array | undefined =>
+export const wordsOf = (data: SettledPixels['data']): Int32Array | undefined =>
   isLittleEndian && data.byteOffset % 4 === 0
     ? new Int32Array(data.buffer as ArrayBuffer, data.byteOffset, data.length >> 2)
     : undefined;
@@ -88,8 +98,12 @@ export function partOf(area: Area, { height, width, x, y }: Box): Area {
     top: area.top + y,
     colours,
     uncoveredCount,
+    ...straysOf(area),
   };
 }
+
+const straysOf = ({ strayLevels }: { strayLevels?: number }): { strayLevels?: number } =>
+  strayLevels === undefined ? {} : { strayLevels };
 
 export const toRgb = (colour: number): Rgb => [colour >> 16, (colour >> 8) & 0xff, colour & 0xff];
 
@@ -114,51 +128,6 @@ export function offLine(rgb: Rgb, from: Rgb, to: Rgb): number {
   const share = Math.max(0, Math.min(1, along));
   return distance(rgb, [from[0] + line[0] * share, from[1] + line[1] * share, from[2] + line[2] * share]);
 }
-
-// Of the range from the darkest to the lightest: what packing with losses leaves about an edge from one pixel to the next, and
-// an edge.
-const RIPPLE_SHARE = 0.035;
-const EDGE_SHARE = 0.1;
-const RIPPLES_AN_EDGE = 0.25;
-// Levels of 255: the edges of fainter letters are ripples themselves.
-const CLEAR_RANGE = 100;
-// A level more or less is rounding.
-const LEAST_RIPPLE = 2;
-
-/** Around edges the colour goes up and down by a little: the picture was packed with losses, as JPEG and WebP do. */
-export function tracesOfPacking({ colours, widthPx }: Area): 'none' | 'packed' | 'unclear' {
-  let [darkest, lightest] = [255, 0];
-  let last = -1;
-  for (const colour of colours) {
-    if (colour === last || colour < 0) continue;
-    last = colour;
-    const level = lumaOf(colour);
-    if (level < darkest) darkest = level;
-    if (level > lightest) lightest = level;
-  }
-  const range = lightest - darkest;
-  if (range < CLEAR_RANGE) return 'unclear';
-  const [mostOfRipple, leastOfEdge] = [range * RIPPLE_SHARE, range * EDGE_SHARE];
-  const isRipple = (size: number): boolean => size >= LEAST_RIPPLE && size <= mostOfRipple;
-  let [ripples, edges, before] = [0, 0, 0];
-  for (let i = 1; i < colours.length; i++) {
-    const [a, b] = [colours[i - 1]!, colours[i]!];
-    if (a === b) {
-      before = 0;
-      continue;
-    }
-    const isBreak = i % widthPx === 0 || a < 0 || b < 0;
-    const step = isBreak ? 0 : lumaOf(b) - lumaOf(a);
-    const size = step < 0 ? -step : step;
-    if (size >= leastOfEdge) edges += 1;
-    else if (before * step < 0 && isRipple(size) && isRipple(before < 0 ? -before : before)) ripples += 1;
-    before = step;
-  }
-  return ripples > edges * RIPPLES_AN_EDGE ? 'packed' : 'none';
-}
-
-const lumaOf = (colour: number): number =>
-  (2 * (colour >> 16) + 5 * ((colour >> 8) & 255) + (colour & 255)) >> 3;
 
 /** How often each colour occurs. Neighbours are mostly alike, so runs are counted before they are looked up. */
 export function countColours(colours: Int32Array, mask?: Uint8Array): Map<number, number> {

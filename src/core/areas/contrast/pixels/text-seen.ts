@@ -36,8 +36,8 @@ export interface TextSeen extends GlyphSize {
   doubtful?: true;
   /** On one colour, and doubtful: there are other colours, or marks that are no letters, among the letters. */
   looksUneven?: true;
-  /** On one colour: what its edges show of packing with losses. */
-  packing?: 'none' | 'packed' | 'unclear';
+  /** The picture was packed with losses, which the interval allows for. */
+  packed?: true;
 }
 
 export type TextUnseen = 'no-ink' | 'too-small' | 'covered' | 'busy-background';
