@@ -34,6 +34,11 @@ const COMMANDS: Record<string, CommandEntry> = {
       'look at the screen in front on a phone: what is wrong with it, what a screen reader meets; no files needed',
     load: async () => (await import('./commands/look.ts')).lookCommand,
   },
+  walk: {
+    about:
+      'walk the screen in front by a hardware keyboard: what is not reached, where the focus is kept, where it does not show; no files needed',
+    load: async () => (await import('./commands/walk.ts')).walkCommand,
+  },
   hold: {
     about: 'keep settings of a phone (text size, theme, language …) until Ctrl-C, or until a command ends',
     load: async () => (await import('./commands/hold.ts')).holdCommand,

@@ -49,6 +49,12 @@ export interface Semantics {
   scrollable?: boolean;
   longClickable?: boolean;
   focused?: boolean;
+  /** Takes every key itself, so that a keyboard's focus never leaves it again. */
+  takesKeys?: boolean;
+  /** Whether the platform may show that it is in focus (`android:defaultFocusHighlightEnabled`); it does unless told. */
+  focusHighlight?: boolean;
+  /** In focus by a keyboard, and shown so. */
+  showsFocus?: boolean;
   password?: boolean;
   hint?: string;
 
@@ -116,6 +122,9 @@ const SEMANTIC_KEYS = [
   'scrollable',
   'longClickable',
   'focused',
+  'takesKeys',
+  'focusHighlight',
+  'showsFocus',
   'password',
   'hint',
   'edits',

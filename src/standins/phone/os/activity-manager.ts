@@ -30,6 +30,8 @@ export interface ActivityRecord {
   state?: ScreenState;
   /** Name of the value that the focused field edits. */
   focused?: string;
+  /** What a hardware keyboard has brought into focus. */
+  keyFocus?: string;
   saved?: SavedState;
   /** The configuration that its instance was made for. */
   configuration: string;
@@ -297,6 +299,7 @@ export class ActivityManager {
     this.#tell(task, record, 'wm_on_destroy_called', 'performDestroy');
     record.state = undefined;
     record.focused = undefined;
+    record.keyFocus = undefined;
     record.lifecycle = 'none';
   }
 

@@ -2,6 +2,7 @@
 import type { Element } from '../app-model.ts';
 import { type ShownScreen, showScreen, systemResources } from '../screen/display.ts';
 import type { RunnableApp } from './activity-manager.ts';
+import { withKeyFocus } from './key-focus.ts';
 import type { RunningPhone } from './running-phone.ts';
 import {
   adView,
@@ -55,9 +56,11 @@ export async function frontWindow(os: RunningPhone): Promise<FrontWindow | undef
   if (!record?.state) return show(os, app.appId, 'Splash Screen', blankView());
   const model = app.model.screens[record.screen]!;
   const context = os.contextOf(app);
-  const root = withFocus(model.view(context, record.state), record.focused);
+  const view = withFocus(model.view(context, record.state), record.focused);
   const dialog = model.dialog?.view(context, record.state);
-  return show(os, app.appId, record.className, root, app, dialog);
+  // the window on top has it
+  const root = dialog ? view : withKeyFocus(view, record.keyFocus);
+  return show(os, app.appId, record.className, root, app, dialog && withKeyFocus(dialog, record.keyFocus));
 }
 
 async function show(

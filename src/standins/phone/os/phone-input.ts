@@ -1,7 +1,9 @@
 /** What fingers and keys do to the phone. */
 
+import { isRightToLeft } from '../../../core/model/locale.ts';
 import { contains, hitAt, indexOf, isScroller, pathTo } from '../screen/hit.ts';
 import { frontWindow } from './front-window.ts';
+import { type FocusMove, focusablesOf, nextFocus } from './key-focus.ts';
 import type { RunningPhone } from './running-phone.ts';
 
 export type Key =
@@ -38,6 +40,8 @@ export class PhoneInput {
     if (!hit || hit.element.enabled === false) return;
     const { edits, id } = hit.element;
     if (edits) record.focused = edits;
+    // fingers end what a keyboard has brought into focus
+    record.keyFocus = undefined;
     const handler = id && model.taps?.[id];
     if (handler)
       this.#os.activities.run(task, record, 'onClick', (host) => handler(host, indexOf(placed, hit)));
@@ -85,6 +89,47 @@ export class PhoneInput {
     const scrolled = Math.round(Math.min(scroller.scrollRangeDp ?? 0, Math.max(0, wanted)));
     record.state = { ...record.state, [scrolls!]: scrolled };
     this.#os.activities.movesUntil = Date.now() + this.#os.shape.animationMs;
+  }
+
+  /** Tab, or an arrow of a hardware keyboard. */
+  async moveFocus(move: FocusMove): Promise<void> {
+    const record = this.#isOpen() ? this.#os.activities.shown : undefined;
+    const window = record?.state && (await frontWindow(this.#os));
+    if (!record?.state || !window) return;
+    const { app } = this.#os.activities.front;
+    const { densityDpi } = this.#os.display(app).shape;
+    const all = focusablesOf(window.screen.placed, isRightToLeft(this.#os.display(app).locale));
+    const next = nextFocus(all, record.keyFocus, move);
+    if (!next) return;
+    record.keyFocus = next.path;
+    record.focused = next.placed.element.edits;
+    const { scroller } = next;
+    if (!scroller) return;
+    const [inner, outer] = [next.placed.boundsPx, scroller.boundsPx];
+    const above = Math.min(0, inner.y - outer.y);
+    const below = Math.max(0, inner.y + inner.height - outer.y - outer.height);
+    const { scrolledDp = 0, scrolls } = scroller.element;
+    const wanted = scrolledDp + (above || below) / (densityDpi / 160);
+    const scrolled = Math.round(Math.min(scroller.scrollRangeDp ?? 0, Math.max(0, wanted)));
+    record.state = { ...record.state, [scrolls!]: scrolled };
+  }
+
+  /** Enter, or the middle of the arrows: as a tap on what is in focus. */
+  async enter(): Promise<void> {
+    const record = this.#isOpen() ? this.#os.activities.shown : undefined;
+    const window = record?.keyFocus === undefined ? undefined : await frontWindow(this.#os);
+    if (!record || !window) return;
+    const { keyFocus } = record;
+    const inFocus = focusablesOf(window.screen.placed, false).find(({ path }) => path === keyFocus);
+    if (!inFocus) return;
+    const { height, width, x, y } = inFocus.placed.boundsPx;
+    await this.tap(x + width / 2, y + height / 2);
+    record.keyFocus = keyFocus;
+  }
+
+  /** The app has the keys. */
+  #isOpen(): boolean {
+    return this.#os.isScreenOn && !this.#os.isLocked && !this.#os.cover;
   }
 
   type(text: string): void {

@@ -107,7 +107,12 @@ async function paintElement(
     for (const child of placed.children) await paintElement(child, settings, paints, out, clips, shown);
     out.push('</g>');
   }
+  if (isShown && element.showsFocus) out.push(focusHighlight(shown));
 }
+
+/** Over what is in focus by a keyboard (AOSP, View.drawDefaultFocusHighlight). */
+const focusHighlight = ({ height, width, x, y }: Box): string =>
+  `<rect x="${x}" y="${y}" width="${width}" height="${height}" fill="#808080" opacity="0.25"/>`;
 
 /** Begins a group in which nothing is drawn beyond the box, as a view's canvas ends at its bounds. */
 function clipTo({ height, width, x, y }: Box, clips: { next: number }): string {

@@ -1,5 +1,6 @@
 /** Display, keys, switches: what a hand does to a phone. */
 import { frontWindow } from '../../os/front-window.ts';
+import type { FocusMove } from '../../os/key-focus.ts';
 import type { Key } from '../../os/phone-input.ts';
 import { type Call, lines, type ShellCommand } from '../shell-command.ts';
 
@@ -23,6 +24,20 @@ const KEYS: Record<string, Key> = {
   '224': 'wakeup',
   WAKEUP: 'wakeup',
 };
+
+const MOVES: Record<string, FocusMove> = {
+  '19': 'up',
+  DPAD_UP: 'up',
+  '20': 'down',
+  DPAD_DOWN: 'down',
+  '21': 'left',
+  DPAD_LEFT: 'left',
+  '22': 'right',
+  DPAD_RIGHT: 'right',
+  '61': 'forward',
+  TAB: 'forward',
+};
+const ENTER = ['23', 'DPAD_CENTER', '66', 'ENTER'];
 
 /** `input keyevent|tap|text|swipe` */
 export const input: ShellCommand = async ({ args: [verb, ...args], err, os }) => {
@@ -51,8 +66,11 @@ export const input: ShellCommand = async ({ args: [verb, ...args], err, os }) =>
   }
   if (verb === 'keyevent') {
     for (const name of args.filter((arg) => !arg.startsWith('--'))) {
-      const key = KEYS[name.replace(/^KEYCODE_/, '')];
+      const plain = name.replace(/^KEYCODE_/, '');
+      const [key, move] = [KEYS[plain], MOVES[plain]];
       if (key) os.input.key(key);
+      else if (move) await os.input.moveFocus(move);
+      else if (ENTER.includes(plain)) await os.input.enter();
     }
     return 0;
   }
