@@ -35,8 +35,7 @@ const COMMANDS: Record<string, CommandEntry> = {
     load: async () => (await import('./commands/look.ts')).lookCommand,
   },
   walk: {
-    about:
-      'walk the screen in front by a hardware keyboard: what is not reached, where the focus is kept, where it does not show; no files needed',
+    about: 'walk the screen in front by a hardware keyboard, or by what is said of it alone; no files needed',
     load: async () => (await import('./commands/walk.ts')).walkCommand,
   },
   hold: {

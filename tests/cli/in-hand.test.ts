@@ -18,6 +18,7 @@ import { classOf, formatClass, kelplineIntent, screenOf } from '../support/drill
 import { GANNET, gannet, KEPT, type Kept, packGannet } from '../support/gannet.ts';
 import { demoApk, describeWith, root, scratchFolder } from '../support/paths.ts';
 import { bootPhone, kelplineSites } from '../support/served-phone.ts';
+import { openTerminal, testInTerminal } from '../support/terminal.ts';
 
 const scratch = scratchFolder();
 const env = { FENLOK_STATE: join(scratch, 'state') };
@@ -277,50 +278,26 @@ describeWith('adb')('with a phone in the hand', () => {
       await adb(phone.address, 'connect', phone.address);
     });
 
-    const SCRIPT = '/usr/bin/script';
-    (existsSync(SCRIPT) ? test : test.skip)(
-      'in a terminal a key changes each, and at the end all are restored',
-      async () => {
-        await goByThumb(phone.address, APP, []);
-        const line = `${process.execPath} ${join(root, 'dist/bin/fenlok.js')} hold --bar --theme light --device ${phone.address}`;
-        const child = spawn(SCRIPT, ['-qfec', line, '/dev/null'], {
-          cwd: scratch,
-          env: { ...process.env, ...env, TERM: 'xterm' },
-          stdio: ['pipe', 'pipe', 'inherit'],
-        });
-        let said = '';
-        const heard = new Set<() => void>();
-        child.stdout.on('data', (text) => {
-          said += text;
-          for (const hear of heard) hear();
-        });
-        const ended = new Promise((resolve) => child.once('close', resolve));
-        const says = async (words: string) => {
-          const heardWords = new Promise<void>((resolve) => {
-            const hear = () => said.includes(words) && resolve();
-            heard.add(hear);
-            hear();
-          });
-          await Promise.race([heardWords, ended]);
-          expect(said).toContain(words);
-        };
-        await says('held: theme light');
-        child.stdin.write('l++');
-        await says('held: theme light   locale ar   text-scale 1.3');
-        expect(phone.os.settings.get('system', 'font_scale')).toBe('1.3');
-        child.stdin.write('lll0b');
-        await says('held: bold');
-        expect([
-          phone.os.settings.get('system', 'font_scale'),
-          phone.os.settings.get('secure', 'font_weight_adjustment'),
-        ]).toEqual([undefined, '300']);
-        child.stdin.write('q');
-        expect([await ended, phone.os.settings.get('secure', 'font_weight_adjustment')]).toEqual([
-          0,
-          undefined,
-        ]);
-      },
-    );
+    testInTerminal('in a terminal a key changes each, and at the end all are restored', async () => {
+      await goByThumb(phone.address, APP, []);
+      const args = ['hold', '--bar', '--theme', 'light', '--device', phone.address];
+      const { ended, press, says } = openTerminal(args, scratch, env);
+      await says('held: theme light');
+      press('l++');
+      await says('held: theme light   locale ar   text-scale 1.3');
+      expect(phone.os.settings.get('system', 'font_scale')).toBe('1.3');
+      press('lll0b');
+      await says('held: bold');
+      expect([
+        phone.os.settings.get('system', 'font_scale'),
+        phone.os.settings.get('secure', 'font_weight_adjustment'),
+      ]).toEqual([undefined, '300']);
+      press('q');
+      expect([await ended, phone.os.settings.get('secure', 'font_weight_adjustment')]).toEqual([
+        0,
+        undefined,
+      ]);
+    });
 
     test('what a killed one left is restored by the next call, which says so', async () => {
       const killed = start('--text-scale', '1.7');

@@ -9,6 +9,7 @@ import { fenlok } from '../support/command.ts';
 import { screenOf } from '../support/drill-bench.ts';
 import { describeWith, scratchFolder } from '../support/paths.ts';
 import { bootPhone } from '../support/served-phone.ts';
+import { openTerminal, testInTerminal } from '../support/terminal.ts';
 
 const scratch = scratchFolder();
 const env = { FENLOK_STATE: join(scratch, 'state') };
@@ -99,6 +100,30 @@ describeWith('adb')('by keyboard', () => {
   test('after as many presses as are allowed it says so, and calls nothing unreached', async () => {
     const { code, out } = await walkOf(kelpline, 'settings', '--most', '3', '--json');
     expect({ code, ...JSON.parse(out) }).toMatchObject({ code: 4, ended: 'given-up', findings: [] });
+  });
+});
+
+describeWith('adb')('unseen', () => {
+  testInTerminal('a boat is booked by what is said alone; the score tells what was heard', async () => {
+    const phone = await bootPhone();
+    try {
+      await adb(phone.address, 'connect', phone.address);
+      await goByThumb(phone.address, APP, []);
+      const { ended, press, said, says } = openTerminal(
+        ['walk', 'unseen', '--device', phone.address],
+        scratch,
+        env,
+      );
+      await says('a screen with 15 stops');
+      press('hcccc\rpcc\rbq');
+      expect(await ended).toBe(1);
+      expect(said()).toMatch(
+        /Heard \d+ of \d+ stops on 3 screens, with 11 keys; 2 times something was activated\./,
+      );
+      expect(said()).toContain('nothing is said at swap_direction');
+    } finally {
+      await phone.close();
+    }
   });
 });
 

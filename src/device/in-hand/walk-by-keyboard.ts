@@ -13,7 +13,7 @@ import { sendInput } from '../phone/send-input.ts';
 import { takeSnapshot } from '../phone/snapshot.ts';
 import { takePicture } from '../phone/take-picture.ts';
 
-export interface KeyboardWalkOptions {
+interface KeyboardWalkOptions {
   stateFolder: string;
   appId: string;
   /** BCP 47. */

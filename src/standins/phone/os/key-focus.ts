@@ -5,9 +5,9 @@ import type { Placed } from '../screen/layout.ts';
 export type FocusMove = 'forward' | 'backward' | 'up' | 'down' | 'left' | 'right';
 
 /** Which of an element's children, on the way down from the window's root: `0.2.1`. */
-export type ElementPath = string;
+type ElementPath = string;
 
-export interface Focusable {
+interface Focusable {
   path: ElementPath;
   placed: Placed;
   /** The innermost scroller that holds it. */
