@@ -63,6 +63,10 @@ const COMMANDS: Record<string, CommandEntry> = {
     about: 'decide on a finding: false alarm, accepted for a time, or real',
     load: async () => (await import('./commands/rule.ts')).ruleCommand,
   },
+  patch: {
+    about: 'show the change of a source file that fixes a finding, as a diff',
+    load: async () => (await import('./commands/patch.ts')).patchCommand,
+  },
   sign: {
     about: 'give your outcome for an item that no machine can decide',
     load: async () => (await import('./commands/sign.ts')).signCommand,

@@ -1,17 +1,13 @@
-import { join } from 'node:path';
 import { Option } from 'commander';
-import { parseJson } from '../../core/formats/parse-json.ts';
 import type { Finding } from '../../core/model/finding.ts';
-import { judgementSchema } from '../../core/model/judgement.ts';
 import { type Ruling, rulingSchema } from '../../core/model/ruling.ts';
-import { nearest } from '../../core/platform/text/nearest.ts';
 import { formatPlaces } from '../../core/reports/outline.ts';
-import { exists, openDossier } from '../../node/dossier.ts';
+import { openDossier } from '../../node/dossier.ts';
 import { readProject } from '../../node/project.ts';
-import { readTextFile } from '../../node/read-yaml.ts';
 import { writeRulings } from '../../node/write-rulings.ts';
 import type { AddCommand } from '../command-table.ts';
 import { type Io, UsageError } from '../io.ts';
+import { findFindings } from './find-findings.ts';
 import { type DossierOptions, inCwd, withDossier } from './options.ts';
 
 interface RuleOptions extends DossierOptions {
@@ -81,36 +77,6 @@ function rulingOf(finding: Finding, options: RuleOptions, io: Io): Ruling {
   if (!parsed.success)
     throw new UsageError(`--${String(parsed.error.issues[0]!.path[0])}: ${parsed.error.issues[0]!.message}`);
   return parsed.data;
-}
-
-/** The finding of that name; where it is the first of a card, with the card's other places as the judgement showed them. */
-async function findFindings(folder: string, name: string): Promise<Finding[]> {
-  const file = join(folder, 'judgement.json');
-  if (!(await exists(file)))
-    throw new UsageError(
-      `${folder} has not been judged yet, so there is nothing to rule on: run "fenlok judge" first`,
-    );
-  const { cards, findings } = parseJson(
-    file,
-    await readTextFile(file, 256 * 2 ** 20),
-    judgementSchema,
-    'a judgement as Fenlok writes it',
-  );
-  const matches = findings.filter(({ id }) => id.startsWith(name));
-  if (matches.length === 1) {
-    const [{ id }] = matches as [Finding];
-    const places = cards.find((card) => card.id === id)?.findings ?? [id];
-    return places.map((place) => findings.find((finding) => finding.id === place)!);
-  }
-  const meant = nearest(
-    name,
-    findings.map(({ id }) => id),
-  );
-  throw new UsageError(
-    matches.length > 1
-      ? `${name} fits ${matches.map(({ id }) => id).join(', ')}: give more of its name`
-      : `no finding ${name} in the last judgement${meant ? `; did you mean ${meant}?` : ''}`,
-  );
 }
 
 export function whoSays(io: Io, given: string | undefined): string {

@@ -1,0 +1,157 @@
+import { readdir, writeFile } from 'node:fs/promises';
+import { join, relative } from 'node:path';
+import { createTwoFilesPatch } from 'diff';
+import { canPatchColour, patchColour } from '../../core/areas/contrast/patch-colour.ts';
+import type { Finding } from '../../core/model/finding.ts';
+import type { NoPatch, Patch, SourceFile } from '../../core/model/patch.ts';
+import { printableText } from '../../core/reports/escape.ts';
+import { openDossier } from '../../node/dossier.ts';
+import { observeDossier } from '../../node/observe.ts';
+import { type Project, readProject } from '../../node/project.ts';
+import { readTextFile } from '../../node/read-yaml.ts';
+import { writeAtomically } from '../../node/write-atomically.ts';
+import type { AddCommand } from '../command-table.ts';
+import { exitCode } from '../exit-code.ts';
+import { type Io, UsageError } from '../io.ts';
+import { findFindings } from './find-findings.ts';
+import { type DossierOptions, inCwd, withDossier } from './options.ts';
+
+interface PatchOptions extends DossierOptions {
+  source: string;
+  write?: boolean;
+  json?: boolean;
+}
+
+/** `fenlok patch`: the change of a source file that fixes a finding, as a diff. */
+export const patchCommand: AddCommand = (command, { io, finish }) => {
+  withDossier(command)
+    .argument('<finding...>', 'their names, such as k3f9-02ab')
+    .requiredOption('--source <folder>', "the app's sources, such as app/src/main")
+    .option('--write', 'write the files, instead of printing what would change')
+    .option('--json', 'print as JSON')
+    .addHelpText(
+      'after',
+      '\nExample:\n  fenlok patch 1i6b-7fex --source app/src/main | git apply\n\nWhat can be patched: colours of texts and icons that are too faint, in values and values-night.\nExit codes: 0 each has a patch, 4 one has none and why, 2 wrong call',
+    )
+    .action(async (names: string[], options: PatchOptions) => {
+      const dossier = await openDossier(inCwd(io, options.dossier));
+      const project = await readProject(
+        io.cwd,
+        dossier.candidate.build.appId,
+        options.intent && inCwd(io, options.intent),
+      );
+      const findings = await Promise.all(names.map((name) => findFindings(dossier.folder, name)));
+      const facts = await observeDossier(dossier, project.intent, { signal: io.signal });
+      // one after the other, each on what the ones before have made of the files
+      let files = await valueFiles(inCwd(io, options.source), io.cwd);
+      const made: Made[] = [];
+      for (const finding of findings.flat()) {
+        const patch = coveredBy(finding, made) ?? patchOf(finding, files, facts, project);
+        made.push({ finding, patch });
+        if ('after' in patch)
+          files = files.map((file) => (file.path === patch.path ? { ...file, text: patch.after } : file));
+      }
+      await tell(made, options, io);
+      finish(made.every(({ patch }) => 'after' in patch || patch.coveredBy) ? exitCode.done : exitCode.open);
+    });
+};
+
+interface Made {
+  finding: Finding;
+  patch: Patch | NoPatch;
+}
+
+/** A colour that a patch of this call has replaced already, in the same theme. */
+function coveredBy({ occurrences }: Finding, made: readonly Made[]): NoPatch | undefined {
+  const { background, foreground, theme } = occurrences[0]!.data;
+  const drawn = [foreground, background].map((colour) => String(colour).toLowerCase());
+  const before = made.find(
+    ({ finding, patch }) =>
+      'after' in patch &&
+      drawn.includes(patch.was.toLowerCase()) &&
+      finding.occurrences[0]!.data.theme === theme,
+  );
+  if (!before) return undefined;
+  const { id } = before.finding;
+  return {
+    why: `the patch of ${id} replaces its colour; judge again to see whether that is enough`,
+    coveredBy: id,
+  };
+}
+
+const patchOf = (
+  finding: Finding,
+  files: readonly SourceFile[],
+  facts: Parameters<typeof patchColour>[2],
+  { intent }: Project,
+): Patch | NoPatch =>
+  canPatchColour(finding.check)
+    ? patchColour(finding, files, facts, intent)
+    : { why: `what ${finding.check} finds has no mechanical remedy that Fenlok knows` };
+
+async function tell(made: readonly Made[], { json, write }: PatchOptions, io: Io): Promise<void> {
+  const patched = made.flatMap(({ finding, patch }) => ('after' in patch ? [{ finding, patch }] : []));
+  if (write)
+    for (const { patch } of patched) {
+      const path = inCwd(io, patch.path);
+      await writeAtomically(join(path, '..'), path.slice(path.lastIndexOf('/') + 1), (staged) =>
+        writeFile(staged, patch.after),
+      );
+    }
+  if (json) {
+    const rows = made.map(({ finding: { id }, patch }) =>
+      'after' in patch
+        ? { finding: id, ...withoutTexts(patch), diff: diffOf(patch) }
+        : { finding: id, ...patch },
+    );
+    io.out(`${JSON.stringify(rows, null, 2)}\n`);
+    return;
+  }
+  for (const { finding, patch } of made) {
+    // what stands beside the diff goes past a pipe into git
+    if ('why' in patch)
+      io.err(
+        `${printableText(`${finding.id} has no patch${patch.coveredBy ? ' of its own' : ''}: ${patch.why}`)}\n`,
+      );
+    else io.err(`${printableText(`${finding.id}: ${patch.says}; ${patch.proof}`)}\n`);
+    if ('after' in patch) io.out(write ? `${patch.path} is written\n` : diffOf(patch));
+  }
+}
+
+const withoutTexts = ({ path, proof, says }: Patch) => ({ path, says, proof });
+
+const diffOf = ({ after, before, path }: Patch): string =>
+  createTwoFilesPatch(`a/${path}`, `b/${path}`, before, after)
+    // a line of its own that no other tool writes
+    .replace(/^=+\n/, '')
+    .replaceAll(/^((?:---|\+\+\+) .*)\t$/gm, '$1');
+
+const MOST_FILES = 5_000;
+const MOST_BYTES = 8 * 2 ** 20;
+
+/** Every XML file of a `values` folder, by its path from where the call was made. */
+async function valueFiles(source: string, cwd: string): Promise<SourceFile[]> {
+  const entries = await readdir(source, { recursive: true, withFileTypes: true }).catch(
+    (cause: NodeJS.ErrnoException) => {
+      throw new UsageError(
+        `--source ${source}: ${cause.code === 'ENOENT' ? 'there is no such folder' : cause.code}`,
+      );
+    },
+  );
+  const wanted = entries.filter(
+    (entry) =>
+      entry.isFile() && /(^|[/\\])values[^/\\]*$/.test(entry.parentPath) && entry.name.endsWith('.xml'),
+  );
+  if (wanted.length === 0)
+    throw new UsageError(`--source ${source}: no values folder with XML files lies in it`);
+  if (wanted.length > MOST_FILES)
+    throw new UsageError(`--source ${source}: more than ${MOST_FILES} values files; name one module`);
+  const files = await Promise.all(
+    wanted.map(async ({ name, parentPath }) => {
+      const path = join(parentPath, name);
+      return { path: relative(cwd, path).replaceAll('\\', '/'), text: await readTextFile(path, MOST_BYTES) };
+    }),
+  );
+  // what is not UTF-8 would be written back otherwise than it was read
+  return files.filter(({ text }) => !text.includes('\uFFFD'));
+}
