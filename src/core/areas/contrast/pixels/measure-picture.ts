@@ -14,6 +14,7 @@
 import type { Box } from '../../../model/geometry.ts';
 import type { Pixels } from '../../../model/ports.ts';
 import { contrastRatio, type Rgb } from '../colour.ts';
+import { intervalWithLosses, mayBeNoise } from './allow-for-losses.ts';
 import {
   type Carrier,
   commonColourOf,
@@ -33,7 +34,7 @@ import { findSpans } from './find-spans.ts';
 import { measureDrawingOnUneven } from './measure-drawing-on-uneven.ts';
 import type { PictureSeen, PictureUnseen } from './picture-seen.ts';
 import { type Area, countColours, distance, OFF_LINE, offLine, sampleArea, toRgb } from './sample-area.ts';
-import { intervalWithLosses, mayBeNoise, type SettledPixels, settleColours } from './settle-colours.ts';
+import { type SettledPixels, settleColours } from './settle-colours.ts';
 
 // Colours: a drawing of more is an illustration, which tells by more than one shape.
 const MOST_PARTS = 2;

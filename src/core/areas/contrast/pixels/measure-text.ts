@@ -11,6 +11,7 @@
 import type { Box } from '../../../model/geometry.ts';
 import type { Pixels } from '../../../model/ports.ts';
 import { contrastRatio, type Rgb } from '../colour.ts';
+import { intervalWithLosses, mayBeNoise } from './allow-for-losses.ts';
 import { CLEAN_TOLERANCE } from './find-background.ts';
 import { drawingsOf } from './find-drawings.ts';
 import { extrapolate, findEnd, type InkEnd, leastCoverage } from './find-end.ts';
@@ -39,7 +40,7 @@ import {
   sampleArea,
   toRgb,
 } from './sample-area.ts';
-import { intervalWithLosses, mayBeNoise, type SettledPixels, settleColours } from './settle-colours.ts';
+import { type SettledPixels, settleColours } from './settle-colours.ts';
 import type { TextSeen, TextUnseen } from './text-seen.ts';
 import type { GlyphSize } from './text-size.ts';
 import { widthInEm } from './text-widths.ts';

@@ -3,7 +3,6 @@
  * own colour again, so that what is drawn on it can be told from the noise; what was blurred of the drawing itself stays so.
  */
 import type { Pixels } from '../../../model/ports.ts';
-import type { Rgb } from '../colour.ts';
 
 export interface SettledPixels extends Pixels {
   /** Levels of 255 by which colours of the ground strayed about edges; none where the picture was packed without losses. */
@@ -22,8 +21,9 @@ const NEAR_LEVELS = 28;
 const MOST_HUE_LEVELS = 60;
 // Every so many blocks each way tell whether there are losses.
 const SAMPLED_EACH = 3;
-// Blocks: fewer edges tell nothing.
+// Blocks with an edge: so many of a sample tell, and so few of a whole picture.
 const LEAST_BLOCKS = 12;
+const FEWEST_BLOCKS = 4;
 // Of the pixels about the ground's colour in a block with an edge: so many are a little off it.
 const PACKED_SHARE = 0.3;
 
@@ -137,23 +137,33 @@ function settleBlock(
     }
 }
 
-/** How far a ground's pixels stray about edges: the upper end of nine in ten; undefined where they do not. */
+/** How far a ground's pixels stray about edges; undefined where they do not, or where nothing tells. */
 function strayLevelsOf(pixels: Pixels): number | undefined {
+  // a screen with little on it is looked at whole
+  for (const each of [SAMPLED_EACH, 1]) {
+    const { shares, strays } = straysAbout(pixels, each);
+    if (shares.length < (each === 1 ? FEWEST_BLOCKS : LEAST_BLOCKS)) continue;
+    const median = shares.sort((a, b) => a - b)[shares.length >> 1]!;
+    return median < PACKED_SHARE ? undefined : mostStray(strays);
+  }
+  return undefined;
+}
+
+/** @param each of the blocks, every so many each way */
+function straysAbout(pixels: Pixels, each: number): { shares: number[]; strays: Uint32Array } {
   const across = Math.floor(pixels.widthPx / BLOCK_PX);
   const down = Math.floor(pixels.heightPx / BLOCK_PX);
   const shares: number[] = [];
   const strays = new Uint32Array(NEAR_LEVELS + 1);
-  for (let row = 1; row < down - 1; row += SAMPLED_EACH)
-    for (let column = 1; column < across - 1; column += SAMPLED_EACH) {
+  for (let row = 1; row < down - 1; row += each)
+    for (let column = 1; column < across - 1; column += each) {
       if (rangeOf(pixels, column, row) < EDGE_RANGE) continue;
       const ground = groundBeside(pixels, column, row);
       if (ground === undefined) continue;
       const [exact, near] = countNear(pixels, column, row, ground, strays);
       if (exact + near >= BLOCK_PX) shares.push(near / (exact + near));
     }
-  if (shares.length < LEAST_BLOCKS) return undefined;
-  const median = shares.sort((a, b) => a - b)[shares.length >> 1]!;
-  return median < PACKED_SHARE ? undefined : mostStray(strays);
+  return { shares, strays };
 }
 
 // A level more or less is rounding.
@@ -260,32 +270,3 @@ function levelsOff(data: Pixels['data'], at: number, colour: number): [light: nu
   const [toBlue, toRed] = [(blue - light) * 0.564, (red - light) * 0.713];
   return [light < 0 ? -light : light, Math.max(toBlue < 0 ? -toBlue : toBlue, toRed < 0 ? -toRed : toRed)];
 }
-
-// Of the ratio, and how much more of it where both colours lie a whole channel apart: letters come out stronger by the ripples
-// around them, and weaker by the hue of what lies beside them.
-const STRONGER = { share: 0.15, byHue: 0.1 };
-const WEAKER = { share: 0.08, byHue: 0.12 };
-
-/** What losses may have made of a ratio that was measured on settled colours. */
-export function intervalWithLosses({
-  background,
-  foreground,
-  interval,
-}: {
-  foreground: Rgb;
-  background: Rgb;
-  interval: readonly [number, number];
-}): [number, number] {
-  const apart = [0, 1, 2].map((c) => foreground[c]! - background[c]!);
-  const hue = (Math.max(...apart) - Math.min(...apart)) / 255;
-  return [
-    Math.max(1, interval[0] * (1 - STRONGER.share - STRONGER.byHue * hue)),
-    Math.min(21, interval[1] * (1 + WEAKER.share + WEAKER.byHue * hue)),
-  ];
-}
-
-// A fainter one may be the noise itself.
-const FAINTEST = 1.7;
-
-/** Noise may have been taken for it. */
-export const mayBeNoise = ({ ratio }: { ratio: number }): boolean => ratio < FAINTEST;
