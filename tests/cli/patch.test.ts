@@ -144,6 +144,61 @@ describeWith('aapt2')('a patch', () => {
     ]);
   });
 
+  test('texts: each fault is put right where it is written, and every other byte is as it was', async () => {
+    const { findings, home, patch, read } = await project({ main: layout(text('ink')) });
+    const source =
+      '<resources>\n  <string name="pier">Pier \\n 4</string>\n  <string name="food">Food &amp; drink</string>\n  <string name="quiet">Quiet room</string>\n  <string name="dogs">Dogs</string>\n  <string name="till">Open till late</string>\n</resources>\n';
+    const german = [
+      '<resources>\r\n  <!-- <string name="food">Essen &amp;amp; Trinken</string> -->',
+      '  <string name="pier">Steg \\\\n 4</string>',
+      '  <string name="food">Essen &amp;amp; Trinken</string>',
+      '  <string name="quiet">Ruhe\u200Braum</string>',
+      '  <string name="dogs">"Hunde "</string>',
+      '  <string name="till">Auf, bis\'s dunkel ist</string>',
+      '</resources>',
+    ].join('\r\n');
+    for (const [folder, content] of [
+      ['values', source],
+      ['values-de', german],
+    ] as const) {
+      mkdirSync(join(home, 'texts', folder), { recursive: true });
+      writeFileSync(join(home, 'texts', folder, 'strings.xml'), content);
+    }
+    const judged = async (dossier: string) => {
+      await fenlok(['add', 'texts', '--dossier', dossier], home);
+      await fenlok(['judge', '--dossier', dossier], home);
+      const { findings: all } = JSON.parse(readFileSync(join(home, dossier, 'judgement.json'), 'utf8'));
+      return (all as (Told & { identity: Told })[]).filter(({ check }) =>
+        ['swallowed-escape', 'invisible-character', 'stray-space'].includes(check),
+      );
+    };
+    await findings();
+    const before = await judged('dossier-1');
+    expect(before.map(({ check, identity }) => `${check} ${identity.subject}`).sort()).toEqual([
+      'invisible-character quiet',
+      'stray-space dogs',
+      'swallowed-escape food',
+      'swallowed-escape pier',
+      'swallowed-escape till',
+    ]);
+    const ids = before.map(({ id }) => id);
+    const call = await patch(...ids, '--dossier', 'dossier-1', '--source', 'texts', '--write');
+    expect(call).toMatchObject({
+      code: 0,
+      err: expect.stringContaining('every other text of the file is as it was'),
+    });
+    const expected = german
+      .replace('Steg \\\\n', 'Steg \\n')
+      .replace('>Essen &amp;amp; Trinken</string>\r', '>Essen &amp; Trinken</string>\r')
+      .replace('\u200B', '')
+      .replace('Hunde "', 'Hunde"')
+      .replace("bis's", "bis\\'s");
+    expect(read('../texts/values-de/strings.xml')).toBe(expected);
+    expect(read('../texts/values/strings.xml')).toBe(source);
+    await findings();
+    expect(await judged('dossier-2')).toEqual([]);
+  });
+
   test('what has no mechanical remedy, and what is no source, is told', async () => {
     const { findings, patch } = await project({ main: layout(text('faint')) });
     const other = (await findings()).find((one) => !faint(one))!;

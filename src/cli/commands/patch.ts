@@ -2,6 +2,8 @@ import { readdir, writeFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import { createTwoFilesPatch } from 'diff';
 import { canPatchColour, patchColour } from '../../core/areas/contrast/patch-colour.ts';
+import { canPatchText, patchText } from '../../core/areas/localization/patch-text.ts';
+import type { Fact } from '../../core/model/fact.ts';
 import type { Finding } from '../../core/model/finding.ts';
 import type { NoPatch, Patch, SourceFile } from '../../core/model/patch.ts';
 import { printableText } from '../../core/reports/escape.ts';
@@ -31,7 +33,7 @@ export const patchCommand: AddCommand = (command, { io, finish }) => {
     .option('--json', 'print as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok patch 1i6b-7fex --source app/src/main | git apply\n\nWhat can be patched: colours of texts and icons that are too faint, in values and values-night.\nExit codes: 0 each has a patch, 4 one has none and why, 2 wrong call',
+      '\nExample:\n  fenlok patch 1i6b-7fex --source app/src/main | git apply\n\nWhat can be patched: colours of texts and icons that are too faint; in texts, escapes that come out wrong, stray blanks, characters that nobody sees. All in the XML files of values folders.\nExit codes: 0 each has a patch, 4 one has none and why, 2 wrong call',
     )
     .action(async (names: string[], options: PatchOptions) => {
       const dossier = await openDossier(inCwd(io, options.dossier));
@@ -79,15 +81,16 @@ function coveredBy({ occurrences }: Finding, made: readonly Made[]): NoPatch | u
   };
 }
 
-const patchOf = (
+function patchOf(
   finding: Finding,
   files: readonly SourceFile[],
-  facts: Parameters<typeof patchColour>[2],
+  facts: readonly Fact[],
   { intent }: Project,
-): Patch | NoPatch =>
-  canPatchColour(finding.check)
-    ? patchColour(finding, files, facts, intent)
-    : { why: `what ${finding.check} finds has no mechanical remedy that Fenlok knows` };
+): Patch | NoPatch {
+  if (canPatchColour(finding.check)) return patchColour(finding, files, facts, intent);
+  if (canPatchText(finding.check)) return patchText(finding, files, facts, intent);
+  return { why: `what ${finding.check} finds has no mechanical remedy that Fenlok knows` };
+}
 
 async function tell(made: readonly Made[], { json, write }: PatchOptions, io: Io): Promise<void> {
   const patched = made.flatMap(({ finding, patch }) => ('after' in patch ? [{ finding, patch }] : []));

@@ -128,7 +128,7 @@ function jsonName(parts: readonly string[]): string {
 }
 
 /** The language of a folder: `values-de-rAT`, `pt-BR.lproj`; `default` where it names none. */
-function localeOfPath(path: string): string {
+export function localeOfPath(path: string): string {
   const folder = path.replaceAll('\\', '/').split('/').at(-2) ?? '';
   const apple = /^(.+)\.lproj$/.exec(folder)?.[1];
   if (apple) return apple === 'Base' ? 'default' : apple.replaceAll('_', '-');
