@@ -6,6 +6,10 @@ import { fileURLToPath } from 'node:url';
 
 const src = join(dirname(dirname(fileURLToPath(import.meta.url))), 'src');
 
+const CORE = ['model', 'platform', 'formats', 'areas', 'checklist', 'drafts', 'patches', 'reports'].map(
+  (room) => `core/${room}`,
+);
+
 // A room may import from the rooms listed, and from itself.
 const MAY_IMPORT = {
   'core/model': [],
@@ -14,51 +18,13 @@ const MAY_IMPORT = {
   'core/areas': ['core/model', 'core/platform'],
   'core/checklist': ['core/model', 'core/platform', 'core/areas'],
   'core/drafts': ['core/model', 'core/platform', 'core/areas', 'core/checklist'],
+  'core/patches': ['core/model', 'core/platform', 'core/formats', 'core/areas'],
   'core/reports': ['core/model', 'core/platform', 'core/formats', 'core/areas', 'core/checklist'],
-  core: [
-    'core/model',
-    'core/platform',
-    'core/formats',
-    'core/areas',
-    'core/checklist',
-    'core/drafts',
-    'core/reports',
-  ],
+  core: CORE,
   standins: ['core/model', 'core/platform', 'core/formats'],
-  node: [
-    'core',
-    'core/model',
-    'core/platform',
-    'core/formats',
-    'core/areas',
-    'core/checklist',
-    'core/drafts',
-    'core/reports',
-  ],
-  device: [
-    'core',
-    'core/model',
-    'core/platform',
-    'core/formats',
-    'core/areas',
-    'core/checklist',
-    'core/drafts',
-    'core/reports',
-    'node',
-  ],
-  cli: [
-    'core',
-    'core/model',
-    'core/platform',
-    'core/formats',
-    'core/areas',
-    'core/checklist',
-    'core/drafts',
-    'core/reports',
-    'node',
-    'device',
-    'standins',
-  ],
+  node: ['core', ...CORE],
+  device: ['core', ...CORE, 'node'],
+  cli: ['core', ...CORE, 'node', 'device', 'standins'],
 };
 
 const files = readdirSync(src, { recursive: true })

@@ -1,11 +1,11 @@
 import { readdir, writeFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import { createTwoFilesPatch } from 'diff';
-import { canPatchColour, patchColour } from '../../core/areas/contrast/patch-colour.ts';
-import { canPatchText, patchText } from '../../core/areas/localization/patch-text.ts';
 import type { Fact } from '../../core/model/fact.ts';
 import type { Finding } from '../../core/model/finding.ts';
 import type { NoPatch, Patch, SourceFile } from '../../core/model/patch.ts';
+import { canPatchColour, patchColour } from '../../core/patches/patch-colour.ts';
+import { canPatchText, patchText } from '../../core/patches/patch-text.ts';
 import { printableText } from '../../core/reports/escape.ts';
 import { openDossier } from '../../node/dossier.ts';
 import { observeDossier } from '../../node/observe.ts';

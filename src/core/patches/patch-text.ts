@@ -2,17 +2,18 @@
  * A text of `strings.xml` with a character too many or an escape that comes out wrong, put right where it is written. What the
  * reader of such files and the check say of the file afterwards is tried before it is proposed.
  */
-import { readAndroidStrings } from '../../formats/catalogues/android-strings.ts';
-import { localeOfPath } from '../../formats/catalogues/read-catalogue.ts';
-import type { CatalogueTextFact, Fact } from '../../model/fact.ts';
-import type { Finding } from '../../model/finding.ts';
-import type { Intent } from '../../model/intent.ts';
-import type { NoPatch, Patch, SourceFile } from '../../model/patch.ts';
-import { indexFacts } from '../check.ts';
-import { invisibleCharacter } from './checks/invisible-character.ts';
-import { straySpace } from './checks/stray-space.ts';
-import { swallowedEscape } from './checks/swallowed-escape.ts';
-import { textFact } from './texts/text-fact.ts';
+
+import { indexFacts } from '../areas/check.ts';
+import { invisibleCharacter } from '../areas/localization/checks/invisible-character.ts';
+import { straySpace } from '../areas/localization/checks/stray-space.ts';
+import { swallowedEscape } from '../areas/localization/checks/swallowed-escape.ts';
+import { textFact } from '../areas/localization/texts/text-fact.ts';
+import { readAndroidStrings } from '../formats/catalogues/android-strings.ts';
+import { localeOfPath } from '../formats/catalogues/read-catalogue.ts';
+import type { CatalogueTextFact, Fact } from '../model/fact.ts';
+import type { Finding } from '../model/finding.ts';
+import type { Intent } from '../model/intent.ts';
+import type { NoPatch, Patch, SourceFile } from '../model/patch.ts';
 
 const CHECKS = [invisibleCharacter, straySpace, swallowedEscape];
 

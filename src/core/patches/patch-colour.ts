@@ -3,13 +3,13 @@
  * It is tried on every pair of the layouts that draws it first: a value that breaks another pair is not proposed.
  */
 
-import type { ColourPairFact, Fact } from '../../model/fact.ts';
-import type { Finding } from '../../model/finding.ts';
-import type { Intent } from '../../model/intent.ts';
-import type { NoPatch, Patch, SourceFile } from '../../model/patch.ts';
-import { indexFacts } from '../check.ts';
-import { themeContrast } from './checks/theme-contrast.ts';
-import { contrastRatio, parseHex } from './colour.ts';
+import { indexFacts } from '../areas/check.ts';
+import { themeContrast } from '../areas/contrast/checks/theme-contrast.ts';
+import { contrastRatio, parseHex } from '../areas/contrast/colour.ts';
+import type { ColourPairFact, Fact } from '../model/fact.ts';
+import type { Finding } from '../model/finding.ts';
+import type { Intent } from '../model/intent.ts';
+import type { NoPatch, Patch, SourceFile } from '../model/patch.ts';
 
 interface Candidate {
   name: string;
