@@ -97,6 +97,17 @@ describeWith('adb')('by keyboard', () => {
     );
   });
 
+  test('on a window that forbids pictures nothing is said of whether the focus shows', async () => {
+    const secure = {
+      ...kelpline,
+      screens: { ...kelpline.screens, sailing: { ...kelpline.screens.sailing!, secure: true } },
+    };
+    const { code, out } = await walkOf(secure, 'sailing', '--json');
+    const { findings, steps, untold } = JSON.parse(out);
+    expect([code, findings, untold]).toEqual([4, [], steps.length]);
+    expect(steps.length).toBeGreaterThan(2);
+  });
+
   test('after as many presses as are allowed it says so, and calls nothing unreached', async () => {
     const { code, out } = await walkOf(kelpline, 'settings', '--most', '3', '--json');
     expect({ code, ...JSON.parse(out) }).toMatchObject({ code: 4, ended: 'given-up', findings: [] });

@@ -51,7 +51,7 @@ export function walkView(
     ]),
     ...(untold > 0
       ? wrap(
-          `${outcomeMark.untested} Whether the focus shows could not be told for ${untold} of ${steps.length}: its place changes by itself, or was scrolled.`,
+          `${outcomeMark.untested} Whether the focus shows could not be told for ${untold} of ${steps.length}: its place changes by itself or by next to nothing, was scrolled, or the window forbids pictures.`,
           widthColumns,
           2,
           4,

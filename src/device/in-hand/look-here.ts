@@ -57,7 +57,7 @@ export async function lookHere(
   };
 }
 
-function isOfOneColour(data: Uint8Array | Uint8ClampedArray): boolean {
+export function isOfOneColour(data: Uint8Array | Uint8ClampedArray): boolean {
   for (let i = 4; i < data.length; i += 4)
     if (data[i] !== data[0] || data[i + 1] !== data[1] || data[i + 2] !== data[2]) return false;
   return true;

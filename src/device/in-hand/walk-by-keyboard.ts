@@ -12,6 +12,7 @@ import { densityOf } from '../drills/capture-screen.ts';
 import { sendInput } from '../phone/send-input.ts';
 import { takeSnapshot } from '../phone/snapshot.ts';
 import { takePicture } from '../phone/take-picture.ts';
+import { isOfOneColour } from './look-here.ts';
 
 interface KeyboardWalkOptions {
   stateFolder: string;
@@ -89,6 +90,8 @@ interface Look {
   placed: readonly PlacedNode[];
   stops: readonly Stop[];
   focus: PlacedNode | undefined;
+  /** A window that forbids pictures. */
+  isBlank: boolean;
 }
 
 async function lookAt(device: Device, { locale }: KeyboardWalkOptions): Promise<Look> {
@@ -97,11 +100,13 @@ async function lookAt(device: Device, { locale }: KeyboardWalkOptions): Promise<
   const placed = placeNodes(tree);
   const { stops } = walkStops(tree, pixels, { platform: 'android', rtl: isRightToLeft(locale) });
   // of a list and its row, the row
-  return { activity, pixels, placed, stops, focus: placed.findLast(({ node }) => node.focused) };
+  const focus = placed.findLast(({ node }) => node.focused);
+  return { activity, pixels, placed, stops, focus, isBlank: isOfOneColour(pixels.data) };
 }
 
-/** Levels of 255. */
-const DIFFERENT = 12;
+// Levels of 255: from here on a change is seen, and up to here there is none.
+const CLEAR_CHANGE = 12;
+const NO_CHANGE = 2;
 // Pixels: fewer are seen by nobody.
 const LEAST_CHANGED = 20;
 const MARGIN_DP = 6;
@@ -165,15 +170,20 @@ class Walk {
     if (!step?.now) return;
     const { before, boundsPx, now } = step;
     const others = [before, after].filter((look) => look && this.#canCompare(step, look)) as Look[];
-    const changes = others.map((look) =>
-      changedPixels(look.pixels, now.pixels, grow(boundsPx, this.#marginPx), this.#elsewhere(look)),
-    );
-    const most = Math.max(...changes);
+    const changed = (levels: number): number[] =>
+      others.map((look) =>
+        changedPixels(look, now, {
+          box: grow(boundsPx, this.#marginPx),
+          without: this.#elsewhere(look),
+          levels,
+        }),
+      );
     const moves =
       others.length === 2 &&
-      changedPixels(others[0]!.pixels, others[1]!.pixels, boundsPx, []) >= LEAST_CHANGED;
-    if (changes.length > 0 && most < LEAST_CHANGED) step.isShown = false;
-    else if (changes.length > 0 && !moves) step.isShown = true;
+      changedPixels(others[0]!, others[1]!, { box: boundsPx, without: [], levels: NO_CHANGE }) >=
+        LEAST_CHANGED;
+    if (others.length > 0 && changed(NO_CHANGE).every((count) => count === 0)) step.isShown = false;
+    else if (!moves && changed(CLEAR_CHANGE).some((count) => count >= LEAST_CHANGED)) step.isShown = true;
     step.before = undefined;
     step.now = undefined;
   }
@@ -181,6 +191,7 @@ class Walk {
   /** It lies at the same place there, and what is in focus there does not reach into it. */
   #canCompare({ boundsPx, key }: Step, look: Look): boolean {
     const isThere = look.placed.some((one) => one.key === key && isSameBox(one.node.bounds, boundsPx));
+    if (look.isBlank) return false;
     return isThere && (!look.focus || area(intersect(look.focus.node.bounds, boundsPx)) === 0);
   }
 
@@ -202,15 +213,22 @@ const grow = ({ height, width, x, y }: Box, by: number): Box => ({
   height: height + 2 * by,
 });
 
-/** @param without boxes that do not count */
-function changedPixels(a: Pixels, b: Pixels, box: Box, without: readonly Box[]): number {
+interface Where {
+  box: Box;
+  /** Boxes that do not count. */
+  without: readonly Box[];
+  /** By how much a channel has to differ, of 255. */
+  levels: number;
+}
+
+function changedPixels({ pixels: a }: Look, { pixels: b }: Look, { box, levels, without }: Where): number {
   if (a.widthPx !== b.widthPx || a.heightPx !== b.heightPx) return 0;
   const part = intersect(box, { x: 0, y: 0, width: a.widthPx, height: a.heightPx });
   let count = 0;
   for (let y = part.y; y < part.y + part.height; y++)
     for (let x = part.x; x < part.x + part.width; x++) {
       const at = (y * a.widthPx + x) * 4;
-      const isOther = [0, 1, 2].some((c) => Math.abs(a.data[at + c]! - b.data[at + c]!) > DIFFERENT);
+      const isOther = [0, 1, 2].some((c) => Math.abs(a.data[at + c]! - b.data[at + c]!) > levels);
       const isOut = (of: Box) => x >= of.x && y >= of.y && x < of.x + of.width && y < of.y + of.height;
       if (isOther && !without.some(isOut)) count += 1;
     }

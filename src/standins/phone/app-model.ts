@@ -248,6 +248,8 @@ export interface ScreenHost {
 
 /** One screen of an app: how it looks in a state, what touches do to it, and what of it outlives what. */
 export interface ScreenModel {
+  /** Forbids pictures of itself (`WindowManager.LayoutParams.FLAG_SECURE`). */
+  secure?: boolean;
   /** Class name of its activity in the manifest, without the package. */
   activity: string;
   view(app: AppContext, state: ScreenState): Element;

@@ -20,6 +20,8 @@ interface FrontWindow {
   /** Full class name of the activity, or the window's title. */
   title: string;
   screen: ShownScreen;
+  /** Pictures of it are black. */
+  isSecure?: boolean;
 }
 
 const SYSTEM_UI = 'com.android.systemui';
@@ -60,7 +62,9 @@ export async function frontWindow(os: RunningPhone): Promise<FrontWindow | undef
   const dialog = model.dialog?.view(context, record.state);
   // the window on top has it
   const root = dialog ? view : withKeyFocus(view, record.keyFocus);
-  return show(os, app.appId, record.className, root, app, dialog && withKeyFocus(dialog, record.keyFocus));
+  const above = dialog && withKeyFocus(dialog, record.keyFocus);
+  const window = await show(os, app.appId, record.className, root, app, above);
+  return { ...window, isSecure: model.secure ?? false };
 }
 
 async function show(

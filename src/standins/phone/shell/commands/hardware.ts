@@ -1,4 +1,5 @@
 /** Display, keys, switches: what a hand does to a phone. */
+import sharp from 'sharp';
 import { frontWindow } from '../../os/front-window.ts';
 import type { FocusMove } from '../../os/key-focus.ts';
 import type { Key } from '../../os/phone-input.ts';
@@ -158,6 +159,13 @@ export const uiautomator: ShellCommand = async ({ args, err, os, out }) => {
   return 0;
 };
 
+async function blackened(png: Uint8Array): Promise<Uint8Array> {
+  const { height, width } = await sharp(png).metadata();
+  return sharp({ create: { width, height, channels: 3, background: '#000' } })
+    .png()
+    .toBuffer();
+}
+
 /** `screencap -p [FILE]` */
 export const screencap: ShellCommand = async ({ args, err, os, out }) => {
   const path = args.find((arg) => !arg.startsWith('-'));
@@ -170,7 +178,7 @@ export const screencap: ShellCommand = async ({ args, err, os, out }) => {
     err(lines('screencap: only PNG can be had here; use -p'));
     return 1;
   }
-  const png = await window.screen.png();
+  const png = window.isSecure ? await blackened(await window.screen.png()) : await window.screen.png();
   const trouble = path === undefined ? out(png) : os.files.write(path, png);
   if (trouble) err(`Error opening file: ${path} (${trouble})\n`);
   return Number(trouble !== undefined);
