@@ -297,7 +297,7 @@ test('what was played comes out the same again, in pieces of time or at once, an
       expect(session.rehearsal.lines).toEqual(fresh(left).rehearsal.lines);
       expect(session.canUndo).toBe(left.length > 0);
     }),
-    { numRuns: 60 },
+    { numRuns: Number(process.env.REHEARSALS ?? 60) },
   );
 });
 

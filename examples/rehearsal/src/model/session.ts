@@ -41,9 +41,16 @@ export class Session {
   /** @throws StoreRefusal where the store does not do it; then nothing happened */
   act(act: Act): void {
     this.#tellTime();
-    this.#rehearsal.act(act);
-    this.#acts.push(act);
-    this.#toldMs = this.#rehearsal.nowMs;
+    try {
+      this.#rehearsal.act(act);
+      this.#acts.push(act);
+    } catch (error) {
+      // what it had begun, and the moment that it took
+      this.#rehearsal = play(this.#project, this.#beginning, this.#acts);
+      throw error;
+    } finally {
+      this.#toldMs = this.#rehearsal.nowMs;
+    }
   }
 
   undo(): void {
