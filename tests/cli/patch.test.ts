@@ -126,7 +126,7 @@ describeWith('aapt2')('a patch', () => {
     const { code, err, out } = await patch(found!.id, '--dossier', 'dossier-1');
     expect({ code, out }).toEqual({ code: 4, out: '' });
     expect(err).toMatch(
-      /color\/faint #\w+ would make color\/ink on color\/faint by the light theme too faint/,
+      /color\/faint #\w+ would make color\/ink on color\/faint in the light theme too faint/,
     );
     expect(read('res/values/colors.xml')).toBe(grey);
   });
@@ -140,7 +140,7 @@ describeWith('aapt2')('a patch', () => {
     const { code, err } = await patch(found!.id, '--dossier', 'dossier-1');
     expect([code, err]).toEqual([
       4,
-      expect.stringMatching(/color\/faint on color\/paper by the light theme too faint/),
+      expect.stringMatching(/color\/faint on color\/paper in the light theme too faint/),
     ]);
   });
 

@@ -111,7 +111,7 @@ async function tell(made: readonly Made[], { json, write }: PatchOptions, io: Io
     return;
   }
   for (const { finding, patch } of made) {
-    // what stands beside the diff goes past a pipe into git
+    // on the other stream, so that `| git apply` gets the diff alone
     if ('why' in patch)
       io.err(
         `${printableText(`${finding.id} has no patch${patch.coveredBy ? ' of its own' : ''}: ${patch.why}`)}\n`,
@@ -125,7 +125,7 @@ const withoutTexts = ({ path, proof, says }: Patch) => ({ path, says, proof });
 
 const diffOf = ({ after, before, path }: Patch): string =>
   createTwoFilesPatch(`a/${path}`, `b/${path}`, before, after)
-    // a line of its own that no other tool writes
+    // the library's rule above the names of the files
     .replace(/^=+\n/, '')
     .replaceAll(/^((?:---|\+\+\+) .*)\t$/gm, '$1');
 

@@ -231,6 +231,6 @@ function brokenBy(
   return [...failing(after, intent)]
     .filter(([name, ratio]) => ratio < (was.get(name) ?? 21) - 0.005)
     .map(([name]) =>
-      name.replace('|', ' by the ').replace('dark', 'dark theme').replace('light', 'light theme'),
+      name.replace('|', ' in the ').replace('dark', 'dark theme').replace('light', 'light theme'),
     );
 }
