@@ -94,16 +94,26 @@ export async function walkUnseen(
     }
     return key === 'r' ? speak() : say(HELP);
   };
-  io.err(`${HELP}\n`);
-  meet();
-  await untilEnded(press, io);
+  await untilEnded(
+    () => {
+      io.err(`${HELP}\n`);
+      meet();
+    },
+    press,
+    io,
+  );
   return score;
 }
 
-/** Keys one after the other, however fast they are pressed. @throws what a press throws */
-function untilEnded(press: (key: string) => Promise<void>, io: Io): Promise<void> {
+/**
+ * Keys one after the other, however fast they are pressed.
+ *
+ * @param begin once keys are heard: before that the terminal would print them between the words
+ * @throws what a press throws
+ */
+function untilEnded(begin: () => void, press: (key: string) => Promise<void>, io: Io): Promise<void> {
   return new Promise((resolve, reject) => {
-    let work = Promise.resolve();
+    let work = Promise.resolve().then(begin);
     const end = () => {
       stopHearing?.();
       work.then(resolve, reject);
@@ -113,6 +123,7 @@ function untilEnded(press: (key: string) => Promise<void>, io: Io): Promise<void
       else work = work.then(() => press(key));
       work.catch(end);
     });
+    work.catch(end);
     io.signal.addEventListener('abort', end, { once: true });
   });
 }
