@@ -86,11 +86,38 @@ test.each([
   ['recents', 'booking', 'restored'],
   ['screen-off', 'timetable', 'restored'],
   ['covered', 'tickets', 'restored'],
+  ['interrupted', 'booking', 'restored'],
+  // it has none that could be taken back
+  ['permission-revoked', 'booking', 'invalid unreached'],
   ['network-lost', 'sailing', 'restored'],
   ['low-battery', 'settings', 'restored'],
   ['location-off', 'pass', 'restored'],
 ])('%s on %s: %s', async (drill, screen, expected) => {
   expect(await cameOf(drill, screen)).toBe(expected);
+});
+
+test('a permission taken back ends the process; state is lost as in process death, and the permission is there again afterwards', async () => {
+  const granted = phone.os.packages.get('example.kelpline')!.granted;
+  granted.add('android.permission.POST_NOTIFICATIONS');
+  try {
+    const lines = await runScreenDrill(drillNamed('permission-revoked'), subject, screenOf('booking'));
+    expect(formatClass(await classOf(lines))).toBe('partly-restored note_field typed');
+    const { borrowed, ended } = await runFactOf(lines);
+    expect([borrowed, ended]).toEqual([
+      [
+        {
+          setting: 'permission example.kelpline android.permission.POST_NOTIFICATIONS',
+          wanted: 'denied',
+          reads: 'denied',
+        },
+      ],
+      'permissions revoked',
+    ]);
+    await subject.overrides.putBack();
+    expect([...granted]).toEqual(['android.permission.POST_NOTIFICATIONS']);
+  } finally {
+    granted.clear();
+  }
 });
 
 describe('a drill that does not do what its name says is invalid, never passed', () => {

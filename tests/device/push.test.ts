@@ -11,6 +11,7 @@ import { drillDevice } from '../../src/device/drill-session.ts';
 import { type ServedMessages, serveMessages } from '../../src/standins/messages/serve-messages.ts';
 import type { PhoneApp } from '../../src/standins/phone/app-model.ts';
 import { kelpline } from '../../src/standins/phone/apps/kelpline/kelpline.ts';
+import { fenlok } from '../support/command.ts';
 import { kelplineDossier, kelplineIntent } from '../support/drill-bench.ts';
 import { demoFolder, scratchFolder } from '../support/paths.ts';
 import { bootPhone } from '../support/served-phone.ts';
@@ -26,6 +27,78 @@ beforeAll(async () => {
   writeFileSync(messagesFile, JSON.stringify(messages.address));
 });
 afterAll(() => messages.close());
+
+describe('try payload --device', () => {
+  const env = { FENLOK_STATE: join(scratch, 'state') };
+  const tryOn = async (app: PhoneApp, message: object, { allowed = true, more = [] as string[] } = {}) => {
+    const phone = await bootPhone({ apps: [app], push: messages.address });
+    try {
+      const installed = phone.os.packages.get(app.appId)!;
+      installed.granted.add('android.permission.POST_NOTIFICATIONS');
+      await phone.os.launch(app.appId);
+      if (!allowed) installed.granted.delete('android.permission.POST_NOTIFICATIONS');
+      writeFileSync(join(scratch, 'message.json'), JSON.stringify(message));
+      const { code, err, out } = await fenlok(
+        ['try', 'payload', 'message.json', '--send', messagesFile, '--device', phone.address, ...more],
+        scratch,
+        env,
+      );
+      const lines = out.slice(out.indexOf(`${app.appId} on`)).replaceAll(/\n {4}/g, ' ');
+      return { code, err, out: lines };
+    } finally {
+      await phone.close();
+    }
+  };
+  const delay = JSON.parse(readFileSync(join(demoFolder, 'push/delay.json'), 'utf8'));
+  const offer = JSON.parse(readFileSync(join(demoFolder, 'push/offer.json'), 'utf8'));
+  const second = ['--environment', 'development'];
+
+  test('a tap that leads elsewhere once the process is gone is told; what is kept back in front is no fault', async () => {
+    const { code, out } = await tryOn(kelpline, delay, { more: second });
+    expect([code, out]).toEqual([
+      1,
+      expect.stringMatching(
+        /■ with the app left: .*SailingActivity.*\n {2}▲ with its process gone: .*opens example\.kelpline\/\.TimetableActivity.*not example\.kelpline\/\.SailingActivity/,
+      ),
+    ]);
+    const shown = await tryOn(kelpline, offer, { more: second });
+    expect([shown.code, shown.out]).toEqual([
+      0,
+      expect.stringMatching(
+        /■ with the app in front: the system shows nothing; the app says that it came\n {2}■ with the app left: “Harbour pass” is shown/,
+      ),
+    ]);
+  });
+
+  test.each([
+    ['another project', offer, {}, 1, /▲ with the app in front: 403 SENDER_ID_MISMATCH: The token/],
+    ['not allowed', offer, { allowed: false, more: second }, 1, /the user has not allowed the app/],
+    ['a token of nobody', offer, { more: ['--token', 'abc'] }, 1, /▲ with the app in front: 404|▲ .*: 400/],
+  ] as const)('%s', async (_, message, how, wanted, says) => {
+    const { code, err, out } = await tryOn(kelpline, message, {
+      ...how,
+      more: [...('more' in how ? how.more : [])],
+    });
+    expect([code, out + err]).toEqual([wanted, expect.stringMatching(says)]);
+  });
+
+  test('what comes to an app that says nothing is not told; one that crashes is named', async () => {
+    const mute = withPush({ onMessage: () => {} });
+    const data = { data: { kind: 'sync' } };
+    const untold = await tryOn(mute, data, { more: second });
+    expect([untold.code, untold.out]).toEqual([
+      4,
+      expect.stringMatching(/◆|the app does not tell whether it came/),
+    ]);
+    const bad = withPush({
+      onMessage: () => {
+        throw new Error('no such sailing');
+      },
+    });
+    const crashed = await tryOn(bad, data, { more: second });
+    expect([crashed.code, crashed.out]).toEqual([1, expect.stringMatching(/▲ with the app left: .* ends: /)]);
+  });
+});
 
 let walks = 0;
 /** What is found in a walk through the messages of an app. */

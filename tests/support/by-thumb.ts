@@ -11,7 +11,7 @@ export const adb = async (serial: string, ...args: string[]): Promise<string> =>
 const dump = (serial: string): Promise<string> => adb(serial, 'exec-out', 'uiautomator', 'dump', '/dev/tty');
 
 /** The middle of the first node that has the id, or shows the text. */
-function middleOf(xml: string, name: string): [number, number] | undefined {
+export function middleOf(xml: string, name: string): [number, number] | undefined {
   for (const [node] of xml.matchAll(/<node [^>]*>/g)) {
     const of = (key: string) => new RegExp(` ${key}="([^"]*)"`).exec(node)?.[1] ?? '';
     if (of('resource-id').split('/').at(-1) !== name && of('text') !== name) continue;

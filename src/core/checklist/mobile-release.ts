@@ -911,7 +911,27 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "A call, or a window of another app on top: same screen and state afterwards.",
       "level": "advisory",
       "by": {
-        "person": true
+        "checks": [
+          "lost-state",
+          "lost-screen"
+        ],
+        "drill": "interrupted"
+      }
+    },
+    {
+      "id": "state.permission-revoked",
+      "area": "lifecycle",
+      "shows": "A permission taken back while the app is away: no crash, same screen and state.",
+      "level": "advisory",
+      "platforms": [
+        "android"
+      ],
+      "by": {
+        "checks": [
+          "lost-state",
+          "lost-screen"
+        ],
+        "drill": "permission-revoked"
       }
     },
     {

@@ -36,8 +36,9 @@ export async function deviceOn(serial: string, connect: () => Promise<Adb>): Pro
   const run = (command: string, options: RunOptions = {}): Promise<Ran> =>
     within(command, options, async (onStop) => {
       if (!line.canUseFeature(AdbFeature.ShellV2)) {
-        const all = await readAll(line, `shell:${command}`, onStop);
-        return { code: 0, out: new TextDecoder().decode(all), err: '' };
+        // before Android 7 nothing told the exit code, and the terminal of "shell:" made CR LF of each line's end
+        const all = await readAll(line, `exec:${command}\necho "${ENDED}$?"`, onStop);
+        return withoutEnd(new TextDecoder().decode(all));
       }
       // read whole and taken apart here: the library's own streams cost more than the command
       return unframe(await readAll(line, `shell,v2,raw:${command}`, onStop));
@@ -143,6 +144,14 @@ async function collect(
     if (length > limitBytes) throw new Error(`${cut(what)} gave more than ${limitBytes} bytes`);
     pieces.push(value);
   }
+}
+
+const ENDED = 'ended with ';
+
+function withoutEnd(text: string): Ran {
+  const at = text.lastIndexOf(ENDED);
+  if (at < 0) throw new Error('the command was cut off');
+  return { code: Number(text.slice(at + ENDED.length)), out: text.slice(0, at), err: '' };
 }
 
 // ids of the pieces of the second shell protocol (shell_protocol.h): each has a byte for its id and four for its length

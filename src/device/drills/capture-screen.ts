@@ -3,7 +3,8 @@ import type { Cell } from '../../core/model/cell.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
 import type { Device } from '../bridge/device.ts';
-import { takeSnapshot } from '../phone/snapshot.ts';
+import { StepFailed } from '../phone/perform-step.ts';
+import { takeAppSnapshot, windowAbove } from '../phone/snapshot.ts';
 import { takePicture } from '../phone/take-picture.ts';
 import type { DrillSubject } from './drill-subject.ts';
 
@@ -48,7 +49,9 @@ export async function setFor(
 
 export async function captureScreen(cell: PlannedCell, subject: DrillSubject): Promise<CaptureFiles> {
   const { build, device } = subject;
-  const seen = await takeSnapshot(device);
+  const seen = await takeAppSnapshot(device, build.appId);
+  const above = windowAbove(seen, build.appId);
+  if (above) throw new StepFailed('dump', `a window of ${above} lies above ${build.appId}`);
   const picture = await takePicture(device);
   const of: Cell = { ...cell, device: subject.cell.device };
   return {

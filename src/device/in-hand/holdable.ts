@@ -170,5 +170,11 @@ export const holdables: readonly Holdable[] = [
       ];
     },
   },
+  {
+    name: 'stay-on',
+    about: 'the screen stays on while the phone is plugged in',
+    // BatteryManager: mains, USB and wireless together
+    settings: flag('global/stay_on_while_plugged_in', '7'),
+  },
   { name: 'show-taps', about: 'a dot where the screen is touched', settings: flag('system/show_touches') },
 ];

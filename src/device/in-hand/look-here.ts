@@ -5,7 +5,7 @@ import { decodeImage } from '../../node/decode-image.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
 import type { Device } from '../bridge/device.ts';
 import { densityOf } from '../drills/capture-screen.ts';
-import { demandOwnWindow, type Snapshot, takeSnapshot } from '../phone/snapshot.ts';
+import { demandOwnWindow, type Snapshot, takeAppSnapshot } from '../phone/snapshot.ts';
 import { takePicture } from '../phone/take-picture.ts';
 
 export interface SeenHere {
@@ -28,7 +28,7 @@ export async function lookHere(
   settings: Omit<Cell, 'screen' | 'procedure' | 'step'>,
   snapshot?: Snapshot,
 ): Promise<SeenHere> {
-  const seen = snapshot ?? (await takeSnapshot(device));
+  const seen = snapshot ?? (await takeAppSnapshot(device, appId));
   demandOwnWindow(device, seen, appId);
   const { activity, hierarchy, tree } = seen;
   const picture = await takePicture(device);

@@ -4,6 +4,7 @@
  */
 import type { Device, Ran } from '../bridge/device.ts';
 import { OutOfReach } from '../bridge/out-of-reach.ts';
+import { grantedPermissions } from '../phone/app.ts';
 import { quoteShell } from '../phone/quote-shell.ts';
 
 interface BorrowedSetting {
@@ -26,13 +27,15 @@ export class Refused extends OutOfReach {
 
 /**
  * @param id `system/font_scale` and its like for the settings tables; or `night`, `density`, `size`, `wifi`, `data`, `battery`,
- *   `location`, `posture`, `locale APP`
+ *   `location`, `posture`, `locale APP`, `permission APP NAME`
  */
 export function settingNamed(id: string): BorrowedSetting {
   const table = /^(system|global|secure)\/([\w.]+)$/.exec(id);
   if (table) return ofTable(table[1]!, table[2]!);
   const locale = /^locale ([\w.]+)$/.exec(id);
   if (locale) return appLocale(locale[1]!);
+  const permission = /^permission ([\w.]+) ([\w.]+)$/.exec(id);
+  if (permission) return ofPermission(permission[1]!, permission[2]!);
   const named = NAMED[id];
   if (!named) throw new TypeError(`no setting is called ${id}`);
   return named;
@@ -67,6 +70,14 @@ const appLocale = (appId: string): BorrowedSetting => ({
   },
   write: async (device, value) => {
     await order(device, `cmd locale set-app-locales ${appId} --locales ${quoteShell(value ?? '')}`);
+  },
+});
+
+/** `granted` or `denied`. */
+const ofPermission = (appId: string, name: string): BorrowedSetting => ({
+  read: async (device) => ((await grantedPermissions(device, appId)).includes(name) ? 'granted' : 'denied'),
+  write: async (device, value) => {
+    await order(device, `pm ${value === 'granted' ? 'grant' : 'revoke'} ${appId} ${name}`);
   },
 });
 

@@ -77,6 +77,14 @@ const parseLog = (text: string): LogLine[] =>
     return epoch ? [{ epoch: Number(epoch), pid: Number(pid), tag: tag!, message: message! }] : [];
   });
 
+/** Those of the user that are granted now, by their full names (AOSP, `dumpsys package`, "runtime permissions"). */
+export async function grantedPermissions(device: Device, appId: string): Promise<string[]> {
+  const { out } = await device.run(`dumpsys package ${appId}`);
+  // the part ends where lines are indented less
+  const part = /^(\s+)runtime permissions:\r?\n((?:\1\s+.*\r?\n?)*)/m.exec(out)?.[2] ?? '';
+  return [...part.matchAll(/^\s+([\w.]+): granted=true/gm)].map(([, name]) => name!);
+}
+
 /** Class names of its services that run. */
 export async function runningServices(device: Device, appId: string): Promise<string[]> {
   const { out } = await device.run(`dumpsys activity services ${appId}`);

@@ -7,7 +7,7 @@ import type { Device } from '../bridge/device.ts';
 import type { DeviceApp } from './app.ts';
 import { quoteShell } from './quote-shell.ts';
 import { sendInput } from './send-input.ts';
-import { type Snapshot, takeSnapshot } from './snapshot.ts';
+import { type Snapshot, takeAppSnapshot } from './snapshot.ts';
 
 /** A step that could not be carried out, and why. */
 export class StepFailed extends Error {
@@ -29,15 +29,16 @@ function formatStep(step: Step): string {
 /** @throws StepFailed */
 export async function performStep(device: Device, app: DeviceApp, step: Step): Promise<void> {
   if ('press' in step) await sendInput(device, `keyevent ${step.press === 'back' ? 'BACK' : 'HOME'}`);
-  else if ('scroll' in step) await scroll(device, await takeSnapshot(device), step.scroll, step);
+  else if ('scroll' in step)
+    await scroll(device, await takeAppSnapshot(device, app.appId), step.scroll, step);
   else if ('open' in step)
     await device.run(`am start -W -a android.intent.action.VIEW -d ${quoteShell(step.open)} ${app.appId}`);
-  else if ('tap' in step) await tapOn(device, step.tap, step);
+  else if ('tap' in step) await tapOn(device, app, step.tap, step);
   else {
     // the platform's tool has a key map of ASCII alone
     if (!/^[\x20-\x7e]*$/.test(step.type))
       throw new StepFailed(formatStep(step), `"${step.type}": only ASCII can be typed over the bridge`);
-    await tapOn(device, step.into, step);
+    await tapOn(device, app, step.into, step);
     await sendInput(device, `text ${quoteShell(step.type.replaceAll(' ', '%s'))}`);
   }
 }
@@ -45,8 +46,8 @@ export async function performStep(device: Device, app: DeviceApp, step: Step): P
 const SCROLLS = 8;
 
 /** What is not there may be further down. */
-async function tapOn(device: Device, name: string, step: Step): Promise<void> {
-  let seen = await takeSnapshot(device);
+async function tapOn(device: Device, { appId }: DeviceApp, name: string, step: Step): Promise<void> {
+  let seen = await takeAppSnapshot(device, appId);
   for (let scrolls = 0; scrolls <= SCROLLS; scrolls++) {
     const box = findElement(seen.tree, name);
     if (box) {
@@ -56,7 +57,7 @@ async function tapOn(device: Device, name: string, step: Step): Promise<void> {
     const before = seen.hierarchy;
     if (!scrollerOf(seen.tree)) break;
     await scroll(device, seen, 'down', step);
-    seen = await takeSnapshot(device);
+    seen = await takeAppSnapshot(device, appId);
     if (seen.hierarchy === before) break;
   }
   throw new StepFailed(

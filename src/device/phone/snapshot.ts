@@ -23,6 +23,9 @@ export class NoDump extends OutOfReach {
   }
 }
 
+const SCREEN_OFF =
+  'its screen is off or locked. Unlock it; where it locks itself in the middle, keep it on: fenlok hold --stay-on';
+
 const TRIES = 25;
 const LONGEST_PAUSE_MS = 400;
 
@@ -41,6 +44,8 @@ export async function takeSnapshot(device: Device): Promise<Snapshot> {
       return { activity: activityIn(text), hierarchy, tree };
     }
     said = text.trim().split('\n')[0] ?? '';
+    if (said.includes('null root node') && (await isScreenOff(device)))
+      throw new NoDump(device.serial, SCREEN_OFF);
     await pause(Math.min(LONGEST_PAUSE_MS, 20 * (tries + 1)));
   }
   throw new NoDump(device.serial, said);
@@ -53,9 +58,34 @@ const LINE = `uiautomator dump /dev/tty 2>&1; ${RESUMED}`;
 export const resumedActivity = async (device: Device): Promise<string> =>
   activityIn((await device.run(RESUMED)).out);
 
+/** `dumpsys power`: `mWakefulness` (AOSP, PowerManagerService.dump) */
+const isScreenOff = async (device: Device): Promise<boolean> =>
+  /mWakefulness=(?:Asleep|Dozing)/.test((await device.run('dumpsys power | grep mWakefulness=')).out);
+
 /** The first one that is told: of several displays the one in front. */
 const activityIn = (text: string): string =>
   /ResumedActivity[=:]\s*ActivityRecord\{\S+ \S+ (\S+\/\S+)/.exec(text)?.[1] ?? '';
+
+const COVERED_TRIES = 6;
+const COVERED_PAUSE_MS = 250;
+
+/** The same, of an app: what only flits above it (a heads-up message, a keyboard that closes) is waited for, for a while. */
+export async function takeAppSnapshot(device: Device, appId: string): Promise<Snapshot> {
+  for (let tries = 1; ; tries++) {
+    const seen = await takeSnapshot(device);
+    if (tries === COVERED_TRIES || !windowAbove(seen, appId)) return seen;
+    await pause(COVERED_PAUSE_MS);
+  }
+}
+
+/** Whose window lies above the app that is in front: of the shade, of a keyboard. */
+export const windowAbove = ({ activity, hierarchy }: Snapshot, appId: string): string | undefined => {
+  const owner = ownerOf(hierarchy);
+  return activity.startsWith(`${appId}/`) && owner !== appId ? owner : undefined;
+};
+
+const ownerOf = (hierarchy: string): string | undefined =>
+  /<node [^>]*?package="([^"]*)"/.exec(hierarchy)?.[1];
 
 /**
  * What a dump shows is the app's own window, and not one of the system above it: the shade, a question, a keyboard.
@@ -63,7 +93,7 @@ const activityIn = (text: string): string =>
  * @throws UnreadableError
  */
 export function demandOwnWindow(device: Device, { hierarchy }: Snapshot, appId: string): void {
-  const owner = /<node [^>]*?package="([^"]*)"/.exec(hierarchy)?.[1];
+  const owner = ownerOf(hierarchy);
   if (!owner || owner === appId) return;
   throw new UnreadableError({
     code: 'device.covered',

@@ -12,6 +12,7 @@ import { readMap } from '../../node/roam-map.ts';
 import { writeAtomically } from '../../node/write-atomically.ts';
 import { beginTrace } from '../drills/begin-trace.ts';
 import type { DrillSubject } from '../drills/drill-subject.ts';
+import { takePicture } from '../phone/take-picture.ts';
 import { explore } from './explore.ts';
 
 interface RoamOptions {
@@ -55,7 +56,7 @@ export async function runRoam(subject: DrillSubject, options: RoamOptions): Prom
     maxMs: roamMs,
     signal,
     onScreen: async ({ id }) => {
-      const picture = await device.bytes('screencap -p');
+      const picture = await takePicture(device);
       await writeFile(join(folder, `${id}.png`), picture);
       return `${id}.png`;
     },

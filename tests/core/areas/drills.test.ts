@@ -123,6 +123,16 @@ test.each<[string, DrillTrace, string]>([
     'restored',
   ],
   ['nothing came over it', { drill: 'covered', seen: { away: formScreen({}) } }, 'invalid not-covered'],
+  [
+    'recent apps that lead elsewhere',
+    {
+      drill: 'recents',
+      log: [KILLED.log![0]!],
+      seen: { after: startScreen },
+      activities: { after: 'com.android.settings/.Settings' },
+    },
+    'invalid not-switched-back',
+  ],
   ['something came over it', { drill: 'covered', seen: { away: startScreen } }, 'restored'],
   [
     'a command refused',

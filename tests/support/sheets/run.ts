@@ -32,8 +32,9 @@ async function scoreOf(
   { count, finishes = [], mannersEach, seeds }: TruthPlan,
 ): Promise<Scored[]> {
   const scored: Scored[] = [];
-  let turn = 0;
-  for (const seed of seeds)
+  for (const [nth, seed] of seeds.entries()) {
+    // a family comes in another manner with each seed
+    let turn = nth;
     for await (const sheet of drawSheets({ seed, count }, painter)) {
       for (let n = 0; n < mannersEach; n++) {
         const manner: Manner = manners[turn++ % manners.length]!;
@@ -42,5 +43,6 @@ async function scoreOf(
       for (const how of finishes)
         scored.push(...scoreSheet(sheet, 'export', name, await finish(sheet.pixels, how), how));
     }
+  }
   return scored;
 }

@@ -62,7 +62,7 @@ export const withoutHere = ({ all, app, here, keepAs, repeat, wait }: HereCall):
       }).find(([, value]) => value !== undefined)?.[0];
 
 // What leaves the screen for good comes last.
-const LAST: readonly ScreenDrillId[] = ['discard', 'process-death', 'back'];
+const LAST: readonly ScreenDrillId[] = ['discard', 'process-death', 'permission-revoked', 'back'];
 
 function drillsFrom(names: readonly string[], { all }: HereCall): ScreenDrillId[] {
   if (all) return [...screenDrills.filter((id) => !LAST.includes(id)), ...LAST];

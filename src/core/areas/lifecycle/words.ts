@@ -10,6 +10,8 @@ export const DRILLS: Record<string, string> = {
   resize: 'resizing',
   discard: 'the activity was discarded',
   'process-death': 'process death',
+  'permission-revoked': 'a permission was taken back',
+  interrupted: 'another app lay on top',
   'network-lost': 'losing the network',
   'low-battery': 'a low battery',
   'location-off': 'location was off',

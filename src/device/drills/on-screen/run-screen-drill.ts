@@ -17,7 +17,7 @@ import { type DeviceApp, type LogLine, launch, logMoment, logSince, processOf } 
 import { pause, until } from '../../phone/pause.ts';
 import { StepFailed } from '../../phone/perform-step.ts';
 import { sendInput } from '../../phone/send-input.ts';
-import { NoDump, type Snapshot, takeSnapshot } from '../../phone/snapshot.ts';
+import { NoDump, type Snapshot, takeAppSnapshot, takeSnapshot, windowAbove } from '../../phone/snapshot.ts';
 import { takePicture } from '../../phone/take-picture.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
@@ -76,24 +76,26 @@ export async function runDrillFrom(
   let logged: LogLine[] = await logSince(device, began);
   /** Lines of the app that were not written down yet. */
   const writeLog = async () => {
-    const fresh = (await logSince(device, began)).slice(logged.length);
+    const fresh = linesAfter(logged, await logSince(device, began));
     logged = [...logged, ...fresh];
     for (const { message, pid, tag } of ofApp(fresh, logged, app.appId))
       write('log.line', { tag, pid, message });
   };
   try {
     await start.arrive(subject, see);
-    const before = await takeSnapshot(device);
+    const before = await takeAppSnapshot(device, app.appId);
     start.demand?.(subject, before);
+    demandUncovered(before, app);
     see('before', before);
     await seeProcess('before');
     await pause(AGAIN_MS);
     await writeLog();
-    see('before-again', await takeSnapshot(device));
+    see('before-again', await takeAppSnapshot(device, app.appId));
     await rest('before', false);
     const moment = await logMoment(device);
     await drill.run(actOn(subject, { write, see, seeProcess, moment, before }));
-    const after = await takeSnapshot(device);
+    const after = await takeAppSnapshot(device, app.appId);
+    demandUncovered(after, app);
     see('after', after);
     const isLost = isStateDrill(drill.id) && differs(before, after);
     await rest('after', isLost);
@@ -178,6 +180,24 @@ const isStop = ({ message, tag }: LogLine, activity: string): boolean => {
   const className = activity.split('/')[1] ?? '';
   return lifecycleTag(tag) === 'wm_on_stop_called' && message.includes(className);
 };
+
+/** @throws StepFailed where the app cannot be seen for a window of the system */
+function demandUncovered(seen: Snapshot, { appId }: DeviceApp): void {
+  const owner = windowAbove(seen, appId);
+  if (owner) throw new StepFailed('dump', `a window of ${owner} lies above ${appId}`);
+}
+
+/** Of what the log tells now, what was not there yet. A log that wraps has dropped its oldest lines meanwhile. */
+function linesAfter(before: readonly LogLine[], now: readonly LogLine[]): readonly LogLine[] {
+  const isSame = (a: LogLine | undefined, b: LogLine | undefined) =>
+    a?.epoch === b?.epoch && a?.pid === b?.pid && a?.message === b?.message;
+  for (let dropped = 0; dropped < before.length; dropped++) {
+    const kept = before.length - dropped;
+    if (kept > now.length) continue;
+    if (now.slice(0, kept).every((line, i) => isSame(line, before[dropped + i]))) return now.slice(kept);
+  }
+  return now;
+}
 
 /** Lines that name the app, or come from one of its processes. */
 function ofApp(fresh: readonly LogLine[], all: readonly LogLine[], appId: string): LogLine[] {

@@ -3,9 +3,11 @@ import { backgroundServices } from './background-services.ts';
 import { covered } from './covered.ts';
 import { discard } from './discard.ts';
 import { homeAndReturn } from './home-and-return.ts';
+import { interrupted } from './interrupted.ts';
 import { locationOff } from './location-off.ts';
 import { lowBattery } from './low-battery.ts';
 import { networkLost } from './network-lost.ts';
+import { permissionRevoked } from './permission-revoked.ts';
 import { processDeath } from './process-death.ts';
 import { recents } from './recents.ts';
 import { resize } from './resize.ts';
@@ -20,11 +22,13 @@ export const allScreenDrills: readonly ScreenDrill[] = [
   homeAndReturn,
   recents,
   covered,
+  interrupted,
   screenOff,
   rotate,
   resize,
   discard,
   processDeath,
+  permissionRevoked,
   networkLost,
   lowBattery,
   locationOff,

@@ -8,14 +8,24 @@ import type { Intent, IntentPushMessage } from '../../../core/model/intent.ts';
 import { LOG_TAG } from '../../../core/model/log-tag.ts';
 import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
 import type { PushAnswered, PushSender } from '../../../node/push/send-push.ts';
-import { type LogLine, launch, logMoment, logSince, processOf } from '../../phone/app.ts';
+import { launch, logMoment, logSince } from '../../phone/app.ts';
 import { performSteps } from '../../phone/navigate-to.ts';
 import { until } from '../../phone/pause.ts';
 import { findElement, StepFailed, tap } from '../../phone/perform-step.ts';
-import { sendInput } from '../../phone/send-input.ts';
 import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
+import {
+  bringTo,
+  clearShade,
+  MESSAGE_STATES,
+  type MessageState,
+  type Posted,
+  postedMessages,
+  tapInShade,
+  tokenSince,
+  toldReceived,
+} from './messages-on-phone.ts';
 
 export interface PushKit {
   sender: PushSender;
@@ -26,14 +36,11 @@ export interface PushKit {
   signal?: AbortSignal;
 }
 
-type State = DrillLineOf<'message.sent'>['state'];
 type Environment = DrillLineOf<'message.sent'>['environment'];
-type Posted = DrillLineOf<'notifications.seen'>['posted'];
 
 const COMES_WITHIN_MS = 3_000;
 /** How long nothing must come before it counts as nothing. */
 const NOTHING_WITHIN_MS = 1_200;
-const STATES: readonly State[] = ['front', 'background', 'not-running'];
 
 /** @throws OutOfReach: the device, or the gateway */
 export async function walkMessages(
@@ -81,10 +88,10 @@ class MessageWalk {
     const environment = await this.#findEnvironment(token, probe);
     if (environment === undefined) return;
     for (const message of this.#intent.push.messages)
-      for (const state of STATES) await this.#runMessage(message, state, token, environment);
+      for (const state of MESSAGE_STATES) await this.#runMessage(message, state, token, environment);
     for (const message of shown)
       for (const { label } of message.actions)
-        for (const state of STATES) await this.#runMessage(message, state, token, environment, label);
+        for (const state of MESSAGE_STATES) await this.#runMessage(message, state, token, environment, label);
     await this.#reinstall(token, environment, probe);
   }
 
@@ -139,7 +146,7 @@ class MessageWalk {
       if (answered.status !== 200) continue;
       // what it brought is put away
       await this.#waitFor(({ length }) => length > 0, NOTHING_WITHIN_MS);
-      await this.#clearShade();
+      await clearShade(this.#subject.device, this.#subject.app.appId);
       return environment;
     }
     return undefined;
@@ -147,23 +154,23 @@ class MessageWalk {
 
   async #runMessage(
     message: IntentPushMessage,
-    state: State,
+    state: MessageState,
     token: string,
     environment: Environment,
     action?: string,
   ): Promise<void> {
     this.#kit.signal?.throwIfAborted();
-    const { device } = this.#subject;
+    const { app, device } = this.#subject;
     const step = `message-${++this.#steps}`;
-    await this.#clearShade();
-    await this.#bring(state);
+    await clearShade(this.#subject.device, this.#subject.app.appId);
+    await bringTo(device, app, state);
     const moment = await logMoment(device);
     const answered = await this.#send(message, token, environment);
     this.#writeSent(step, message, state, token, environment, answered);
     const isShown = message.screen !== undefined;
     if (answered.status === 200)
       await this.#waitFor(
-        async ({ length }) => length > 0 || (!isShown && (await this.#told(moment))),
+        async ({ length }) => length > 0 || (!isShown && (await toldReceived(device, moment))),
         isShown ? COMES_WITHIN_MS : NOTHING_WITHIN_MS,
       );
     const posted = await this.#posted();
@@ -175,34 +182,14 @@ class MessageWalk {
   /** In the shade: the message itself, or one of its buttons. */
   async #touch(step: string, { title }: Posted[number], action: string | undefined): Promise<void> {
     const { device } = this.#subject;
-    await device.run('cmd statusbar expand-notifications');
-    const { tree } = await takeSnapshot(device);
-    const box = findElement(tree, action ?? title);
-    if (!box) {
-      await device.run('cmd statusbar collapse');
+    if (!(await tapInShade(device, action ?? title))) {
       if (action === undefined) throw new StepFailed(step, `there is no “${title}” in the shade`);
       return;
     }
-    await tap(device, box);
     this.#write('message.tapped', { step, ...(action !== undefined && { action }) });
     const { activity, hierarchy } = await takeSnapshot(device);
     this.#write('screen.seen', { step, activity, hierarchy });
     this.#write('notifications.seen', { step, posted: await this.#posted() });
-  }
-
-  async #bring(state: State): Promise<void> {
-    const { app, device } = this.#subject;
-    await launch(device, app);
-    await takeSnapshot(device);
-    if (state === 'front') return;
-    await sendInput(device, 'keyevent HOME');
-    await takeSnapshot(device);
-    if (state === 'background') return;
-    // an app that was stopped by force gets no messages; one that the system ended does
-    await until(async () => {
-      await device.run(`am kill ${app.appId}`);
-      return !(await processOf(device, app.appId));
-    }, COMES_WITHIN_MS);
   }
 
   async #reinstall(token: string, environment: Environment, probe: IntentPushMessage): Promise<void> {
@@ -223,7 +210,7 @@ class MessageWalk {
   #writeSent(
     step: string,
     { id }: IntentPushMessage,
-    state: State,
+    state: MessageState,
     token: string,
     environment: Environment,
     { reason, status }: PushAnswered,
@@ -240,14 +227,10 @@ class MessageWalk {
     });
   }
 
-  /** `{"kind":"push.registered","token":"…"}` under the tag Fenlok; only what it is like is written down. */
+  /** Only what it is like is written down. */
   async #tokenSince(moment: string, step: string): Promise<string | undefined> {
     const { device } = this.#subject;
-    let token: string | undefined;
-    await until(async () => {
-      token = tokenIn(await logSince(device, moment, 'main'));
-      return token !== undefined;
-    }, COMES_WITHIN_MS);
+    const token = await tokenSince(device, { moment, withinMs: COMES_WITHIN_MS });
     if (token !== undefined)
       this.#write('token.registered', {
         step,
@@ -256,11 +239,6 @@ class MessageWalk {
         digest: digestOf(token),
       });
     return token;
-  }
-
-  async #told(moment: string): Promise<boolean> {
-    const log = await logSince(this.#subject.device, moment, 'main');
-    return log.some(({ message, tag }) => tag === LOG_TAG && message.includes('"push.received"'));
   }
 
   async #writeLog(moment: string): Promise<void> {
@@ -275,50 +253,12 @@ class MessageWalk {
   }
 
   async #posted(): Promise<Posted> {
-    const { app, device } = this.#subject;
-    return postedIn((await device.run('dumpsys notification --noredact')).out, app.appId);
+    return postedMessages(this.#subject.device, this.#subject.app.appId);
   }
 
   #waitFor(isSo: (posted: Posted) => boolean | Promise<boolean>, withinMs: number): Promise<boolean> {
     return until(async () => isSo(await this.#posted()), withinMs);
   }
-
-  /** Messages of the app that are left are opened, one after another. */
-  async #clearShade(): Promise<void> {
-    const { device } = this.#subject;
-    for (const { title } of await this.#posted()) {
-      await device.run('cmd statusbar expand-notifications');
-      const box = findElement((await takeSnapshot(device)).tree, title);
-      if (box) await tap(device, box);
-    }
-    await device.run('cmd statusbar collapse');
-  }
 }
 
 const digestOf = (token: string): string => createHash('sha256').update(token).digest('hex').slice(0, 12);
-
-function tokenIn(log: readonly LogLine[]): string | undefined {
-  for (const { message, tag } of [...log].reverse()) {
-    if (tag !== LOG_TAG) continue;
-    try {
-      const { kind, token } = JSON.parse(message) as { kind?: string; token?: unknown };
-      if (kind === 'push.registered' && typeof token === 'string') return token;
-    } catch {
-      // another line under the same tag
-    }
-  }
-  return undefined;
-}
-
-/** `NotificationRecord(… pkg=example.app … Notification(channel=delays …))` and its extras and actions. */
-function postedIn(dump: string, appId: string): Posted {
-  return dump
-    .split(/(?=NotificationRecord\()/)
-    .filter((record) => record.startsWith('NotificationRecord(') && record.includes(`pkg=${appId} `))
-    .map((record) => ({
-      channel: /Notification\(channel=(\S+)/.exec(record)?.[1] ?? '',
-      title: /android\.title=\w+ \((.*)\)/.exec(record)?.[1] ?? '',
-      text: /android\.text=\w+ \((.*)\)/.exec(record)?.[1] ?? '',
-      actions: [...record.matchAll(/\[\d+\] "(.*?)" -> PendingIntent/g)].map(([, label]) => label!),
-    }));
-}

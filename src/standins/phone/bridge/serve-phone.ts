@@ -7,6 +7,7 @@ import type { DeletedMessages, DeliveredMessage } from '../../messages/message-s
 import { StoreLink } from '../../store/store-link.ts';
 import type { PhoneApp } from '../app-model.ts';
 import { PhoneOs } from '../os/phone-os.ts';
+import { quirkyShape, setUpQuirks } from '../os/quirky-phone.ts';
 import type { Sites } from '../os/verify-hosts.ts';
 import type { Quirk } from '../quirks.ts';
 import type { PhoneShape } from '../shapes.ts';
@@ -69,8 +70,9 @@ export async function servePhone(options: PhoneOptions): Promise<ServedPhone> {
   const { ports, push, shape, sites, store } = options;
   if (isEmulatorPort(port))
     throw new RangeError(`port ${port} is taken for an emulator by the bridge's server`);
-  const os = new PhoneOs(shape, ports, apps, sites);
-  os.quirks = new Set(options.quirks);
+  const quirks = new Set(options.quirks);
+  const os = new PhoneOs(quirkyShape(shape, quirks), ports, apps, sites);
+  setUpQuirks(os, quirks);
   if (push) {
     const onMessage = (message: DeliveredMessage | DeletedMessages) => os.messages.receive(message);
     os.messages.connect(new DeviceLink({ ...push, deviceId: os.serial, onMessage }));
@@ -178,7 +180,7 @@ class Conversation {
       command: 'CNXN',
       arg0: VERSION_WITHOUT_CHECKSUM,
       arg1: MAX_PAYLOAD_BYTES,
-      payload: Buffer.from(banner(this.#os.shape)),
+      payload: Buffer.from(banner(this.#os)),
     });
   }
 
@@ -276,5 +278,5 @@ class Conversation {
   }
 }
 
-const banner = ({ model, name }: PhoneShape): string =>
-  `device::ro.product.name=standin_${name};ro.product.model=${model};ro.product.device=${name};features=shell_v2,cmd`;
+const banner = ({ quirks, shape: { model, name } }: PhoneOs): string =>
+  `device::ro.product.name=standin_${name};ro.product.model=${model};ro.product.device=${name};features=${quirks.has('old-shell') ? '' : 'shell_v2,'}cmd`;

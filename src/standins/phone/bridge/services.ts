@@ -29,8 +29,10 @@ const SAID: Readonly<Record<string, string>> = {
 /** @returns undefined where a phone has no such service, or nothing listens there */
 export async function serviceFor(name: string, { os, reverse }: BridgeHost): Promise<Service | undefined> {
   const line = name.slice(name.indexOf(':') + 1);
-  if (name.startsWith('shell,v2')) return (stream) => runFramed(os, line, stream);
-  if (/^(shell\b[^:]*|exec):/.test(name)) return (stream) => runPlain(os, line, stream);
+  const isOld = os.quirks.has('old-shell');
+  if (name.startsWith('shell,v2')) return isOld ? undefined : (stream) => runFramed(os, line, stream);
+  if (name.startsWith('exec:')) return (stream) => runPlain(os, line, stream);
+  if (/^shell\b[^:]*:/.test(name)) return (stream) => runPlain(os, line, stream, isOld);
   if (name === 'sync:') return (stream) => serveFiles(os, stream);
   if (SAID[name] !== undefined) return say(SAID[name]);
   if (/^tcpip:\d+$/.test(name)) return say(`restarting in TCP mode port: ${line}\n`);

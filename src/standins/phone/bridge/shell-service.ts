@@ -3,12 +3,23 @@ import type { PhoneOs } from '../os/phone-os.ts';
 import { runScript } from '../shell/run-line.ts';
 import type { BridgeStream } from './bridge-stream.ts';
 
-/** Output and errors come mixed, and nothing tells the exit code. */
-export async function runPlain(os: PhoneOs, line: string, stream: BridgeStream): Promise<void> {
+/** Output and errors come mixed, and nothing tells the exit code. A terminal of old makes CR LF of each line's end. */
+export async function runPlain(
+  os: PhoneOs,
+  line: string,
+  stream: BridgeStream,
+  isOldTerminal = false,
+): Promise<void> {
+  const write = (bytes: Uint8Array) =>
+    stream.write(
+      isOldTerminal
+        ? Buffer.from(Buffer.from(bytes).toString('latin1').replaceAll('\n', '\r\n'), 'latin1')
+        : bytes,
+    );
   await runScript(os, line, {
     input: stream.input(),
-    out: (bytes) => stream.write(bytes),
-    err: (bytes) => stream.write(bytes),
+    out: write,
+    err: write,
     signal: stream.signal,
   });
   await stream.end();

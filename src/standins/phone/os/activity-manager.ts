@@ -200,8 +200,15 @@ export class ActivityManager {
       return;
     }
     if (model.back) this.run(task, record, 'onBackPressed', (host) => model.back!(host));
-    else if (task.records.length === 1 && this.#on.shape.rootBack === 'to-background') this.home();
+    else if (task.records.length === 1 && this.#on.shape.rootBack === 'to-background') this.#toBackground();
     else this.#finish(task, record);
+  }
+
+  /** What lay beneath it comes to the front: another app, or the home screen. */
+  #toBackground(): void {
+    const below = this.#tasks.at(-2);
+    if (!below || below.app === this.#on.home) this.home();
+    else void this.switchTo(below);
   }
 
   #finish(task: Task, record: ActivityRecord): void {
@@ -348,6 +355,16 @@ export class ActivityManager {
     this.#reviveServices(appId, task?.app);
   }
 
+  /** The system ends an app from which a permission was taken; what its activities saved stays. */
+  endForPermission(appId: string): void {
+    const process = this.#on.processes.find(appId);
+    const task = this.#tasks.find(({ app }) => app.appId === appId);
+    if (!process) return;
+    this.#on.processes.end(process, 'permissions revoked');
+    this.#loseInstances(task);
+    if (task === this.front) void this.#resume(task);
+  }
+
   /** `am force-stop`: the task and all that it saved go with it. */
   forceStop(appId: string): void {
     const process = this.#on.processes.find(appId);
@@ -396,6 +413,22 @@ export class ActivityManager {
       if (!(error instanceof Error)) throw error;
       this.#crash(task, record, process, method, error);
       return false;
+    }
+  }
+
+  /** The same where no activity runs it. */
+  runInBackground(app: RunnableApp, where: string, code: () => void): void {
+    const process = this.#processOf(app);
+    if (!process) return;
+    try {
+      code();
+    } catch (error) {
+      if (!(error instanceof Error)) throw error;
+      this.#tellCrash(process, where, error);
+      this.#on.processes.end(process, 'crash');
+      const task = this.#tasks.find((one) => one.app.appId === app.appId);
+      if (task) this.#loseInstances(task);
+      if (task === this.front) void this.#resume(task);
     }
   }
 
@@ -470,28 +503,8 @@ export class ActivityManager {
   }
 
   #crash(task: Task, record: ActivityRecord, process: Process, method: string, error: Error): void {
-    const { log, processes } = this.#on;
-    const file = `${record.className.split('.').at(-1)}.java`;
-    const { exception, message } = asOnPlatform(error);
-    for (const line of [
-      'FATAL EXCEPTION: main',
-      `Process: ${task.app.appId}, PID: ${process.pid}`,
-      `${exception}: ${message}`,
-      `\tat ${record.className}.${method}(${file})`,
-      `\tat android.app.ActivityThread.performLaunchActivity(ActivityThread.java)`,
-    ])
-      log.write('crash', process.pid, 'E', 'AndroidRuntime', line);
-    log.event(processes.systemPid, 'am_crash', [
-      process.pid,
-      0,
-      task.app.appId,
-      0,
-      exception,
-      message,
-      file,
-      0,
-    ]);
-    processes.end(process, 'crash');
+    this.#tellCrash(process, `${record.className}.${method}`, error);
+    this.#on.processes.end(process, 'crash');
     this.#loseInstances(task);
     task.records = task.records.filter((one) => one !== record);
     const before = this.#crashedAt.get(task.app.appId) ?? 0;
@@ -499,6 +512,31 @@ export class ActivityManager {
     this.#on.onCrash(task.app, Date.now() - before < REPEATED_MS);
     if (task.records.length === 0) this.#tasks = this.#tasks.filter((one) => one !== task);
     void this.#resume(this.front);
+  }
+
+  /** @param where class and method: `example.app.MessageService.onMessageReceived` */
+  #tellCrash(process: Process, where: string, error: Error): void {
+    const { log, processes } = this.#on;
+    const [file] = where.split('.').slice(-2);
+    const { exception, message } = asOnPlatform(error);
+    for (const line of [
+      'FATAL EXCEPTION: main',
+      `Process: ${process.name}, PID: ${process.pid}`,
+      `${exception}: ${message}`,
+      `\tat ${where}(${file}.java)`,
+      `\tat android.app.ActivityThread.performLaunchActivity(ActivityThread.java)`,
+    ])
+      log.write('crash', process.pid, 'E', 'AndroidRuntime', line);
+    log.event(processes.systemPid, 'am_crash', [
+      process.pid,
+      0,
+      process.name,
+      0,
+      exception,
+      message,
+      `${file}.java`,
+      0,
+    ]);
   }
 
   #tell(task: Task, record: ActivityRecord, tag: string, why: string): void {

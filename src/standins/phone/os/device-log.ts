@@ -13,16 +13,20 @@ export interface LogLine {
   message: string;
 }
 
-const KEPT_LINES = 20_000;
-
 export class DeviceLog {
   #lines: LogLine[] = [];
   #listeners = new Set<(line: LogLine) => void>();
+  /** Of all buffers together. */
+  keptLines = 20_000;
+  /** Of the phone's clock, against this machine's. */
+  clockAheadMs = 0;
+
+  now = (): number => Date.now() + this.clockAheadMs;
 
   write(buffer: LogBuffer, pid: number, priority: Priority, tag: string, message: string): void {
-    const line = { at: Date.now(), buffer, pid, priority, tag, message };
+    const line = { at: this.now(), buffer, pid, priority, tag, message };
     this.#lines.push(line);
-    if (this.#lines.length > KEPT_LINES) this.#lines.splice(0, KEPT_LINES / 10);
+    if (this.#lines.length > this.keptLines) this.#lines.splice(0, Math.ceil(this.keptLines / 10));
     for (const listener of this.#listeners) listener(line);
   }
 

@@ -171,7 +171,9 @@ export class PhoneMessages {
           );
       },
     };
-    app.model.push?.onMessage(host, message);
+    activities.runInBackground(app, `${app.appId}.MessageService.onMessageReceived`, () =>
+      app.model.push?.onMessage(host, message),
+    );
   }
 
   makeChannels(app: RunnableApp): void {

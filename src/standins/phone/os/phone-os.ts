@@ -19,7 +19,15 @@ import { procFile } from './proc-files.ts';
 import { ProcessTable } from './process-table.ts';
 import type { Cover, RunningPhone } from './running-phone.ts';
 import { SettingsTable } from './settings-table.ts';
-import { blankView, browserApp, chooserApp, homeApp, type SystemView, settingsApp } from './system-apps.ts';
+import {
+  blankView,
+  browserApp,
+  chooserApp,
+  dialerApp,
+  homeApp,
+  type SystemView,
+  settingsApp,
+} from './system-apps.ts';
 import type { Sites } from './verify-hosts.ts';
 
 export interface Battery {
@@ -72,6 +80,7 @@ export class PhoneOs implements RunningPhone {
   readonly #settingsApp: RunnableApp;
   readonly #browser: RunnableApp;
   readonly #chooser: RunnableApp;
+  readonly #dialer = systemApp(dialerApp.appId, 'Phone', 10061, dialerApp);
 
   constructor(shape: PhoneShape, ports: Ports, models: readonly PhoneApp[], sites: Sites = new Map()) {
     this.shape = shape;
@@ -301,7 +310,7 @@ export class PhoneOs implements RunningPhone {
 
   recents(): void {
     if (this.cover === 'recents') {
-      const previous = this.activities.previousApp();
+      const previous = this.quirks.has('own-recents') ? undefined : this.activities.previousApp();
       this.cover = undefined;
       void (previous ? this.activities.switchTo(previous) : this.activities.uncover());
       return;
@@ -348,6 +357,10 @@ export class PhoneOs implements RunningPhone {
       this.cover = undefined;
       const page = intent.action.includes('DEVELOPMENT') ? 'DevelopmentSettings' : 'Settings';
       return this.activities.start(this.#settingsApp, `com.android.settings.${page}`, {});
+    }
+    if (intent.action === 'android.intent.action.DIAL') {
+      this.cover = undefined;
+      return this.activities.start(this.#dialer, `${dialerApp.appId}.DialActivity`, {});
     }
     const found = this.packages.resolve(intent, this.shape.sdk);
     if (found === 'browser' || found === 'chooser') {

@@ -64,7 +64,10 @@ export class ProcessTable {
   }
 
   /** Ends a process without asking it. */
-  end({ pid, name }: Process, why: 'kill background' | 'stop' | 'crash' | 'not responding'): void {
+  end(
+    { pid, name }: Process,
+    why: 'kill background' | 'stop' | 'crash' | 'not responding' | 'permissions revoked',
+  ): void {
     if (!this.#running.delete(pid)) return;
     if (why !== 'crash') this.#log.event(this.systemPid, 'am_kill', [0, pid, name, 900, why]);
     this.#log.event(this.systemPid, 'am_proc_died', [0, pid, name, 900, 19]);

@@ -86,6 +86,18 @@ export const browserApp: PhoneApp = {
   },
 };
 
+/** For calls. */
+export const dialerApp: PhoneApp = {
+  appId: 'com.android.dialer',
+  screens: {
+    dial: {
+      activity: 'DialActivity',
+      first: {},
+      view: () => page('Phone', ...['1 2 3', '4 5 6', '7 8 9', '* 0 #'].map((keys) => entry('keys', keys))),
+    },
+  },
+};
+
 /** Asks which of several activities is meant. */
 export const chooserApp: PhoneApp = {
   appId: 'com.android.intentresolver',

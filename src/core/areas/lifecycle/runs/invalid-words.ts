@@ -1,11 +1,14 @@
 import type { DrillRunFact } from '../../../model/fact.ts';
 import type { Invalid } from './proofs.ts';
 
+// Steps of a drill itself, and not of the way to its screen.
+const OWN_WORDS = ['dump', 'permission'];
+
 /** Why a run proves nothing, and how to do it right. */
 export function formatInvalid(why: Invalid, run: DrillRunFact): string {
   switch (why) {
     case 'unreached':
-      if (run.stopped?.step === 'dump') return `Invalid: ${run.stopped.why}`;
+      if (run.stopped && OWN_WORDS.includes(run.stopped.step)) return `Invalid: ${run.stopped.why}`;
       return `Invalid: the screen was not reached (${run.stopped?.step}: ${run.stopped?.why}). Correct its \`reach\` steps in fenlok.yaml.`;
     case 'unseen':
       return 'Invalid: no dump could be had afterwards. Switch animations off on the device, and run it again.';
@@ -23,6 +26,10 @@ export function formatInvalid(why: Invalid, run: DrillRunFact): string {
       return 'Invalid: the screen did not change its shape. Is it locked to one orientation by the device?';
     case 'not-covered':
       return 'Invalid: nothing came over the screen. Does this device let its shade be opened by a command?';
+    case 'not-switched-back':
+      return run.drill === 'recents'
+        ? 'Invalid: the recent apps did not bring the app back. Those of some makers do not switch when their key is pressed twice, and an app may be kept out of them: try it by hand.'
+        : 'Invalid: going back from the other app did not lead to this one. Where it goes is the phone’s own: try it by hand.';
     case 'setting-not-taken': {
       const { reads, setting, wanted } = run.borrowed.find((one) => one.reads !== one.wanted) ?? {};
       return `Invalid: the device did not take the setting${setting ? `: ${setting} was to be ${wanted}, and reads ${reads}` : ''}.`;

@@ -19,6 +19,7 @@ export type Invalid =
   | 'not-destroyed'
   | 'not-turned'
   | 'not-covered'
+  | 'not-switched-back'
   | 'setting-not-taken'
   | 'command-failed';
 
@@ -31,6 +32,8 @@ const left: Proof = (run) => (told(run, 'wm_on_stop_called') ? undefined : 'not-
 const turned: Proof = (run) => (run.wasTurned ? undefined : 'not-turned');
 const covered: Proof = ({ similarityAway }) =>
   similarityAway !== undefined && similarityAway < SAME_SCREEN ? undefined : 'not-covered';
+/** The way back is the phone's own: recent apps of a maker's work otherwise, and an app may be kept out of them. */
+const switchedBack: Proof = ({ landed }) => (landed && !landed.inApp ? 'not-switched-back' : undefined);
 /** What the drill set was so: read from the device, not taken from the command's word. */
 const took: Proof = ({ borrowed }) =>
   borrowed.length > 0 && borrowed.every(({ reads, wanted }) => reads === wanted)
@@ -54,13 +57,15 @@ const destroyed: Proof = (run) =>
 
 export const proofs: Record<StateDrillId, readonly Proof[]> = {
   'home-and-return': [left, sameProcess],
-  recents: [left, sameProcess],
+  recents: [left, switchedBack, sameProcess],
   covered: [covered, sameProcess],
+  interrupted: [left, covered, switchedBack, sameProcess],
   'screen-off': [left, sameProcess],
   rotate: [turned, sameProcess],
   resize: [turned, sameProcess],
   discard: [left, destroyed, sameProcess],
   'process-death': [left, killed],
+  'permission-revoked': [took, left, killed],
   'network-lost': [took, left, sameProcess],
   'low-battery': [took, sameProcess],
   'location-off': [took, left, sameProcess],

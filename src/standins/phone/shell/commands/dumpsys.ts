@@ -3,6 +3,7 @@ import { frontWindow } from '../../os/front-window.ts';
 import { type Call, lines, type ShellCommand } from '../shell-command.ts';
 import { shortComponent } from './am.ts';
 import { deviceIdle } from './device-idle.ts';
+import { DISPLAY_ID } from './hardware.ts';
 
 /** `dumpsys SERVICE …`: the parts that people read. */
 export const dumpsys: ShellCommand = (call) => {
@@ -115,6 +116,19 @@ const window: ShellCommand = async ({ os, out }) => {
   return 0;
 };
 
+/** The viewport of the display that apps are shown on (AOSP, DisplayViewport.toString). */
+const display: ShellCommand = ({ os, out }) => {
+  const { shape } = os.display(os.activities.front.app);
+  const isSideways = os.orientation() === 'landscape';
+  out(
+    lines(
+      'DISPLAY MANAGER (dumpsys display)',
+      `  mViewports=[DisplayViewport{type=INTERNAL, valid=true, isActive=true, displayId=0, uniqueId='local:${DISPLAY_ID}', physicalPort=0, orientation=${Number(isSideways)}, logicalFrame=Rect(0, 0 - ${shape.widthPx}, ${shape.heightPx}), deviceWidth=${os.shape.widthPx}, deviceHeight=${os.shape.heightPx}}]`,
+    ),
+  );
+  return 0;
+};
+
 const power: ShellCommand = ({ os, out }) => {
   out(lines('POWER MANAGER (dumpsys power)', `  mWakefulness=${os.isScreenOn ? 'Awake' : 'Asleep'}`));
   return 0;
@@ -180,6 +194,7 @@ const packageInfo: ShellCommand = ({ args: [appId = ''], err, os, out }) => {
 const SERVICES: Record<string, ShellCommand> = {
   activity,
   battery,
+  display,
   deviceidle: deviceIdle,
   notification,
   package: packageInfo,

@@ -159,16 +159,24 @@ export const uiautomator: ShellCommand = async ({ args, err, os, out }) => {
   return 0;
 };
 
-async function blackened(png: Uint8Array): Promise<Uint8Array> {
+export async function blackened(png: Uint8Array): Promise<Uint8Array> {
   const { height, width } = await sharp(png).metadata();
   return sharp({ create: { width, height, channels: 3, background: '#000' } })
     .png()
     .toBuffer();
 }
 
-/** `screencap -p [FILE]` */
+/** Of the display that apps are shown on, as makers number it. */
+export const DISPLAY_ID = '4619827677550801152';
+
+/** `screencap -p [-d DISPLAY] [FILE]` */
 export const screencap: ShellCommand = async ({ args, err, os, out }) => {
-  const path = args.find((arg) => !arg.startsWith('-'));
+  const display = args.indexOf('-d');
+  const path = args.find((arg, i) => !arg.startsWith('-') && (display < 0 || i !== display + 1));
+  if (display >= 0 && args[display + 1] !== DISPLAY_ID) {
+    err(`Display Id '${args[display + 1]}' is not valid.\n`);
+    return 1;
+  }
   const window = await frontWindow(os);
   if (!window) {
     err('screencap: the display is off\n');

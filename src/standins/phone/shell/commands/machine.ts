@@ -76,12 +76,12 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 const FULL_DAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
 
 /** The phone's zone is UTC. */
-export const date: ShellCommand = ({ args, err, out }) => {
+export const date: ShellCommand = ({ args, err, os, out }) => {
   const { rest, values } = letters(args, 'dD');
   const given = values.get('d');
   const at =
     given === undefined
-      ? new Date()
+      ? new Date(os.log.now())
       : new Date(
           given.startsWith('@')
             ? Number(given.slice(1)) * 1000

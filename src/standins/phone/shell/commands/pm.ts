@@ -232,6 +232,6 @@ function changePermission(
   }
   if (verb === 'grant') app.granted.add(permission);
   // the platform ends an app whose permission is taken back
-  else if (app.granted.delete(permission)) os.activities.forceStop(appId);
+  else if (app.granted.delete(permission)) os.activities.endForPermission(appId);
   return 0;
 }

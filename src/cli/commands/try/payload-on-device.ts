@@ -1,0 +1,162 @@
+/** `fenlok try payload FILE --send FILE --device …`: whether the app shows it in each of its states, and where a tap lands. */
+import type { Outcome } from '../../../core/model/outcome.ts';
+import type { PushPayload } from '../../../core/model/push-payload.ts';
+import { formatRefusal } from '../../../core/platform/push/format-refusal.ts';
+import { printableText } from '../../../core/reports/escape.ts';
+import { outcomeMark } from '../../../core/reports/outcome-words.ts';
+import { wrap } from '../../../core/reports/wrap.ts';
+import type { Device } from '../../../device/bridge/device.ts';
+import { withDeviceLock } from '../../../device/device-lock.ts';
+import { mayShowMessages, tokenSince } from '../../../device/drills/walks/messages-on-phone.ts';
+import { appInFront } from '../../../device/in-hand/app-in-front.ts';
+import { type FiredMessage, fireMessage } from '../../../device/in-hand/fire-message.ts';
+import { type DeviceApp, findApp } from '../../../device/phone/app.ts';
+import type { PushAnswered } from '../../../node/push/send-push.ts';
+import { type Io, UsageError } from '../../io.ts';
+import { styleFor } from '../../style.ts';
+import { type DeviceCall, onDevice } from '../device-options.ts';
+
+export interface MessageCall extends DeviceCall {
+  app?: string;
+}
+
+interface Message {
+  payload: PushPayload;
+  /** Where it was given; else the app is asked. */
+  token: string | undefined;
+  send(token: string): Promise<PushAnswered>;
+}
+
+export interface MessageOnDevice {
+  device: string;
+  app: string;
+  mayShow: boolean;
+  fired: FiredMessage[];
+  outcomes: Outcome[];
+  /** For people. */
+  view: string;
+}
+
+export const tryOnDevice = (
+  call: MessageCall,
+  { payload, send, token: given }: Message,
+  io: Io,
+): Promise<MessageOnDevice> =>
+  onDevice(call, io, (device, stateFolder) =>
+    withDeviceLock(stateFolder, device, async () => {
+      const app = await appOf(device, call.app);
+      const token = given ?? (await tokenSince(device, { moment: '0.000', withinMs: 0 }));
+      if (token === undefined)
+        throw new UsageError(
+          `the token of ${app.appId} is not known: give it with --token or --token-file, or let the app print  {"kind":"push.registered","token":"…"}  under the log tag Fenlok`,
+        );
+      const mayShow = await mayShowMessages(device, app.appId);
+      const fired: FiredMessage[] = [];
+      const { signal } = io;
+      for await (const one of fireMessage(device, app, {
+        isShown: mayShow && !payload.silent,
+        send: () => send(token),
+        signal,
+      })) {
+        if (one.state === 'front') io.err('Sending it with the app in front, left, and gone…\n');
+        fired.push(one);
+      }
+      const known = {
+        app,
+        isSilent: payload.silent,
+        mayShow,
+        isShownElsewhere: fired.some(({ posted, state }) => state !== 'front' && posted.length > 0),
+        landsAt: fired.find(({ state }) => state === 'background')?.landed,
+      };
+      const told = fired.map((one) => tellOf(one, known));
+      const style = styleFor(io);
+      return {
+        device: device.serial,
+        app: app.appId,
+        mayShow,
+        fired,
+        outcomes: told.map(({ outcome }) => outcome),
+        view: [
+          `${style.strong(app.appId)} on ${printableText(device.info.model)}, API ${device.info.sdk}`,
+          ...told.flatMap(({ outcome, text }) =>
+            wrap(`${style.outcome(outcome, outcomeMark[outcome])} ${printableText(text)}`, io.columns, 2, 4),
+          ),
+          '',
+        ].join('\n'),
+      };
+    }),
+  );
+
+async function appOf(device: Device, appId: string | undefined): Promise<DeviceApp> {
+  if (appId === undefined) return (await appInFront(device)).app;
+  const app = await findApp(device, appId);
+  if (!app)
+    throw new UsageError(`--app ${appId}: it is not on ${device.serial}, or has no entry in the launcher`);
+  return app;
+}
+
+const WHERE = {
+  front: 'with the app in front',
+  background: 'with the app left',
+  'not-running': 'with its process gone',
+};
+
+interface Known {
+  app: DeviceApp;
+  isSilent: boolean;
+  mayShow: boolean;
+  /** With the app left, or gone. */
+  isShownElsewhere: boolean;
+  /** Where a tap lands with the app left: the same message leads to the same place. */
+  landsAt: string | undefined;
+}
+
+function tellOf(fired: FiredMessage, known: Known): { outcome: Outcome; text: string } {
+  const { outcome, text } = outcomeOf(fired, known);
+  return { outcome, text: `${WHERE[fired.state]}: ${text}` };
+}
+
+function outcomeOf(
+  { answered, crash, isReceived, landed, posted, shownAfterMs, state, title }: FiredMessage,
+  { app, isShownElsewhere, isSilent, landsAt, mayShow }: Known,
+): { outcome: Outcome; text: string } {
+  const word = isReceived ? '; the app says that it came' : '';
+  if (answered.status !== 200) {
+    const { why, word: said } = formatRefusal(answered.status, answered.reason ?? '');
+    return { outcome: 'failed', text: `${said}: ${why}` };
+  }
+  if (crash)
+    return {
+      outcome: 'failed',
+      text: `${app.appId} ends: ${crash.exception}${crash.message ? `: ${crash.message}` : ''} in ${crash.frame}`,
+    };
+  const [message] = posted;
+  // what carries data alone is the app's own to show, or not
+  if (isSilent && !message && isShownElsewhere && state !== 'front')
+    return { outcome: 'failed', text: `nothing is shown, as it is otherwise${word}` };
+  if (isSilent && !message)
+    return isReceived
+      ? { outcome: 'passed', text: `nothing is shown${word}` }
+      : { outcome: 'cantTell', text: 'nothing is shown, and the app does not tell whether it came' };
+  if (!message) {
+    if (!mayShow)
+      return {
+        outcome: 'failed',
+        text: 'nothing is shown: the user has not allowed the app to show messages',
+      };
+    // in front the app decides what becomes of it
+    if (state === 'front' && isReceived)
+      return { outcome: 'passed', text: `the system shows nothing${word}` };
+    return {
+      outcome: 'cantTell',
+      text: `nothing was shown within 10 s${word}. Is the token of this installation, and is the phone online?`,
+    };
+  }
+  const shown = `“${message.title}” is shown after ${((shownAfterMs ?? 0) / 1000).toFixed(1)} s`;
+  if (!landed?.startsWith(`${app.appId}/`))
+    return { outcome: 'failed', text: `${shown}; a tap on it leads to ${landed || 'nothing'}` };
+  const opens = `${shown}; a tap on it opens ${landed}${title ? `, which shows “${title}”` : ''}`;
+  return landsAt && landsAt !== landed
+    ? { outcome: 'failed', text: `${opens}, and not ${landsAt}, as with the app left` }
+    : { outcome: 'passed', text: opens };
+}

@@ -1,0 +1,27 @@
+import { grantedPermissions } from '../../phone/app.ts';
+import { StepFailed } from '../../phone/perform-step.ts';
+import type { ScreenDrill } from './screen-drill.ts';
+
+/**
+ * What the user allowed is taken back in the settings while the app is away: the system ends its process for it (Android developers,
+ * *Request runtime permissions*).
+ */
+export const permissionRevoked = {
+  id: 'permission-revoked',
+  says: 'left, a permission taken back meanwhile, and opened again',
+  // a process takes its time to go
+  estimateS: 30,
+  run: async ({ app, device, launch, override, press, untilGone, untilStopped }) => {
+    const granted = await grantedPermissions(device, app.appId);
+    if (granted.length === 0)
+      throw new StepFailed(
+        'permission',
+        'the app has no permission of the user that could be taken back. Allow it one, and run it again',
+      );
+    await press('HOME');
+    await untilStopped();
+    for (const name of granted) await override(`permission ${app.appId} ${name}`, 'denied');
+    await untilGone();
+    await launch();
+  },
+} satisfies ScreenDrill;
