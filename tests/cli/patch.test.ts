@@ -4,7 +4,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fenlok } from '../support/command.ts';
 import { packApp } from '../support/packed-app.ts';
-import { describeWith, scratchFolder } from '../support/paths.ts';
+import { demoApk, demoFolder, describeWith, scratchFolder } from '../support/paths.ts';
 
 const MANIFEST =
   '<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="example.knot" android:versionCode="1" android:versionName="1"><uses-sdk android:minSdkVersion="26" android:targetSdkVersion="34" /><application android:label="Knot" /></manifest>';
@@ -31,7 +31,12 @@ describeWith('aapt2')('a patch', () => {
   const folder = scratchFolder();
   let count = 0;
 
-  async function project(layouts: Record<string, string>, day = DAY, night = NIGHT) {
+  async function project(
+    layouts: Record<string, string>,
+    day = DAY,
+    night = NIGHT,
+    more: Record<string, string> = {},
+  ) {
     const home = join(folder, `app-${count++}`);
     const files = {
       'AndroidManifest.xml': MANIFEST,
@@ -40,6 +45,7 @@ describeWith('aapt2')('a patch', () => {
       ...Object.fromEntries(
         Object.entries(layouts).map(([name, content]) => [`res/layout/${name}.xml`, content]),
       ),
+      ...more,
     };
     for (const [file, content] of Object.entries(files)) {
       mkdirSync(dirname(join(home, 'src', file)), { recursive: true });
@@ -197,6 +203,146 @@ describeWith('aapt2')('a patch', () => {
     expect(read('../texts/values/strings.xml')).toBe(source);
     await findings();
     expect(await judged('dossier-2')).toEqual([]);
+  });
+
+  /** Each patched, applied by git, and judged again: what is left of the findings. */
+  async function applied({ findings, home, patch }: Awaited<ReturnType<typeof project>>, checks: string[]) {
+    const before = await findings();
+    const ids = before.filter(({ check }) => checks.includes(check)).map(({ id }) => id);
+    const { code, err, out } = await patch(...ids, '--dossier', 'dossier-1');
+    expect([err, out]).toEqual([expect.anything(), expect.stringContaining('+++ b/src')]);
+    writeFileSync(join(home, 'fix.diff'), out);
+    execFileSync('git', ['apply', '--whitespace=nowarn', 'fix.diff'], { cwd: home });
+    return { code, err, ids, before, after: await findings() };
+  }
+
+  const component = (name: string, more: string, data = '<data android:scheme="knot" android:host="x" />') =>
+    `<activity\r\n        android:name="${name}"${more}>\r\n        <!-- a link -->\r\n        <intent-filter>\r\n            <action android:name="android.intent.action.VIEW" />\r\n            <category android:name="android.intent.category.DEFAULT" />\r\n            ${data}\r\n        </intent-filter>\r\n    </activity>\r\n`;
+  const web = '<data android:scheme="https" android:host="knot.example" />';
+  const manifest = (...components: string[]) =>
+    MANIFEST.replace(
+      '<application android:label="Knot" />',
+      `<application android:label="Knot">\r\n    ${components.join('    ')}</application>`,
+    );
+
+  test('the manifest: categories and exports, each where it stands, and nothing else', async () => {
+    const opened = component('.LinkActivity', '\r\n        android:exported="false"', web);
+    const service = '<service android:name="example.knot.Sync" android:exported=\'true\' />\r\n';
+    const app = await project({}, DAY, NIGHT, { 'AndroidManifest.xml': manifest(opened, service) });
+    const { after, before, code, ids } = await applied(app, ['closed-link-filter', 'needless-export']);
+    expect([code, ids.length]).toEqual([0, 2]);
+    expect(app.read('AndroidManifest.xml')).toBe(
+      manifest(
+        opened
+          .replace('exported="false"', 'exported="true"')
+          .replace(
+            /( +)(<category [^>]*DEFAULT" \/>)\r\n/,
+            '$1$2\r\n$1<category android:name="android.intent.category.BROWSABLE" />\r\n',
+          ),
+        service.replace("'true'", '"false"'),
+      ),
+    );
+    expect(after).toEqual(before.filter(({ id }) => !ids.includes(id)));
+  });
+
+  test('what the manifest leaves to a person is told, and so is a component that is nowhere or twice', async () => {
+    const off = component('.LinkActivity', ' android:exported="true" android:enabled="false"', web);
+    const app = await project({}, DAY, NIGHT, { 'AndroidManifest.xml': manifest(off) });
+    const [closed] = (await app.findings()).filter(({ check }) => check === 'closed-link-filter');
+    const tell = async () => {
+      const { code, err } = await app.patch(closed!.id, '--dossier', 'dossier-1');
+      expect(code).toBe(4);
+      return err;
+    };
+    expect(await tell()).toMatch(/switched off: whether it is to be on is for you to say/);
+    mkdirSync(join(app.home, 'src/debug'));
+    writeFileSync(join(app.home, 'src/debug/AndroidManifest.xml'), manifest(off));
+    expect(await tell()).toMatch(
+      /is declared in src\/AndroidManifest\.xml and src\/debug|src\/debug.* and src\/A/,
+    );
+    for (const folder of ['src', 'src/debug'])
+      writeFileSync(join(app.home, folder, 'AndroidManifest.xml'), manifest());
+    expect(await tell()).toMatch(/no manifest under the source declares example\.knot\.LinkActivity/);
+  });
+
+  test('a change that would bring another finding is not proposed', async () => {
+    const open = component('.LinkActivity', ' android:exported="true"', web);
+    const app = await project({}, DAY, NIGHT, { 'AndroidManifest.xml': manifest(open) });
+    writeFileSync(
+      join(app.home, 'fenlok.yaml'),
+      'fenlok: intent/1\napp: { id: example.knot }\nscreens: [{ id: main, activity: LinkActivity }]\nlinks: { hosts: [knot.example], routes: [{ id: all, url: /all, screen: main }] }\n',
+    );
+    const [closed] = (await app.findings()).filter(({ check }) => check === 'closed-link-filter');
+    const { code, err, out } = await app.patch(closed!.id, '--dossier', 'dossier-1');
+    expect([code, out]).toEqual([4, '']);
+    expect(err).toMatch(/unverified-domain would find: knot\.example is in a link filter, and nobody asks/);
+  });
+
+  test('plurals get the forms that they lack, in their order', async () => {
+    const forms = (...items: [string, string][]) =>
+      `<resources>\n    <plurals name="knots">\n${items.map(([quantity, words]) => `        <item quantity="${quantity}">${words}</item>\n`).join('')}    </plurals>\n</resources>\n`;
+    const app = await project({}, DAY, NIGHT, {
+      'res/values/strings.xml': forms(['one', '%d knot'], ['other', '%d knots']),
+      'res/values-pl/strings.xml': forms(['one', '%d węzeł'], ['other', '%d węzła &amp; liny']),
+    });
+    const { after, before, err, ids } = await applied(app, ['plural-forms']);
+    expect(ids.length).toBe(1);
+    expect(err).toMatch(/plurals\/knots in pl gets few and many; .* word it/);
+    expect(app.read('res/values-pl/strings.xml')).toBe(
+      forms(
+        ['one', '%d węzeł'],
+        ['few', '%d węzła &amp; liny'],
+        ['many', '%d węzła &amp; liny'],
+        ['other', '%d węzła &amp; liny'],
+      ),
+    );
+    expect(after).toEqual(before.filter(({ id }) => !ids.includes(id)));
+  });
+
+  test.each([
+    ['another certificate', (json: object[]) => json],
+    [
+      'another app',
+      (json: object[]) =>
+        json.map((one) => JSON.parse(JSON.stringify(one).replace('example.kelpline', 'example.gull'))),
+    ],
+  ])('a site that agrees to %s', async (_, change) => {
+    const home = join(folder, `site-${count++}`);
+    const file = join(home, 'www/www.kelpline.example/.well-known/assetlinks.json');
+    mkdirSync(dirname(file), { recursive: true });
+    const served = readFileSync(
+      join(demoFolder, 'site/www.kelpline.example/.well-known/assetlinks.json'),
+      'utf8',
+    );
+    writeFileSync(
+      file,
+      `${JSON.stringify(change(JSON.parse(served.slice(served.indexOf('[')))), null, 4)}\n`,
+    );
+    writeFileSync(
+      join(home, 'fenlok.yaml'),
+      'fenlok: intent/1\napp: { id: example.kelpline }\nlinks: { hosts: [www.kelpline.example] }\n',
+    );
+    execFileSync('git', ['init', '-q'], { cwd: home });
+    const unverified = async (dossier: string) => {
+      await fenlok(['add', demoApk, 'www', '--dossier', dossier], home);
+      await fenlok(['judge', '--dossier', dossier], home);
+      const { findings } = JSON.parse(readFileSync(join(home, dossier, 'judgement.json'), 'utf8'));
+      return (findings as (Told & { identity: Told })[]).map(({ check, id, identity }) => ({
+        id,
+        of: `${check} ${identity.subject}`,
+      }));
+    };
+    const before = await unverified('dossier-1');
+    const found = before.find(({ of }) => of === 'unverified-domain www.kelpline.example')!;
+    const { code, out } = await fenlok(
+      ['patch', found.id, '--dossier', 'dossier-1', '--source', 'www'],
+      home,
+    );
+    expect(code).toBe(0);
+    writeFileSync(join(home, 'fix.diff'), out);
+    execFileSync('git', ['apply', 'fix.diff'], { cwd: home });
+    expect(out.split('\n').filter((line) => /^-[^-]/.test(line)).length).toBeLessThan(3);
+    expect(await unverified('dossier-2')).toEqual(before.filter(({ id }) => id !== found.id));
   });
 
   test('what has no mechanical remedy, and what is no source, is told', async () => {

@@ -1,10 +1,13 @@
 import { readdir, writeFile } from 'node:fs/promises';
-import { join, relative } from 'node:path';
+import { basename, dirname, join, relative } from 'node:path';
 import { createTwoFilesPatch } from 'diff';
 import type { Fact } from '../../core/model/fact.ts';
 import type { Finding } from '../../core/model/finding.ts';
 import type { NoPatch, Patch, SourceFile } from '../../core/model/patch.ts';
 import { canPatchColour, patchColour } from '../../core/patches/patch-colour.ts';
+import { canPatchManifest, patchManifest } from '../../core/patches/patch-manifest.ts';
+import { canPatchPlural, patchPlural } from '../../core/patches/patch-plural.ts';
+import { canPatchSite, patchSite } from '../../core/patches/patch-site.ts';
 import { canPatchText, patchText } from '../../core/patches/patch-text.ts';
 import { printableText } from '../../core/reports/escape.ts';
 import { openDossier } from '../../node/dossier.ts';
@@ -33,7 +36,7 @@ export const patchCommand: AddCommand = (command, { io, finish }) => {
     .option('--json', 'print as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok patch 1i6b-7fex --source app/src/main | git apply\n\nWhat can be patched: colours of texts and icons that are too faint; in texts, escapes that come out wrong, stray blanks, characters that nobody sees. All in the XML files of values folders.\nExit codes: 0 each has a patch, 4 one has none and why, 2 wrong call',
+      '\nExample:\n  fenlok patch 1i6b-7fex --source app/src/main | git apply\n\nWhat can be patched: colours of texts and icons that are too faint; in texts, escapes that come out wrong, stray blanks, characters that nobody sees, plural forms that are missing; in the manifest, link filters that no browser may use, and needless exports; on a site, the statement that lets the app have its links.\nExit codes: 0 each has a patch, 4 one has none and why, 2 wrong call',
     )
     .action(async (names: string[], options: PatchOptions) => {
       const dossier = await openDossier(inCwd(io, options.dossier));
@@ -45,16 +48,19 @@ export const patchCommand: AddCommand = (command, { io, finish }) => {
       const findings = await Promise.all(names.map((name) => findFindings(dossier.folder, name)));
       const facts = await observeDossier(dossier, project.intent, { signal: io.signal });
       // one after the other, each on what the ones before have made of the files
-      let files = await valueFiles(inCwd(io, options.source), io.cwd);
+      let files = await sourceFiles(inCwd(io, options.source), dossier.folder, io.cwd);
       const made: Made[] = [];
       for (const finding of findings.flat()) {
         const patch = coveredBy(finding, made) ?? patchOf(finding, files, facts, project);
         made.push({ finding, patch });
-        if ('after' in patch)
-          files = files.map((file) => (file.path === patch.path ? { ...file, text: patch.after } : file));
+        if ('edits' in patch)
+          files = files.map((file) => {
+            const edit = patch.edits.find(({ path }) => path === file.path);
+            return edit ? { ...file, text: edit.after } : file;
+          });
       }
       await tell(made, options, io);
-      finish(made.every(({ patch }) => 'after' in patch || patch.coveredBy) ? exitCode.done : exitCode.open);
+      finish(made.every(({ patch }) => 'edits' in patch || patch.coveredBy) ? exitCode.done : exitCode.open);
     });
 };
 
@@ -69,7 +75,7 @@ function coveredBy({ occurrences }: Finding, made: readonly Made[]): NoPatch | u
   const drawn = [foreground, background].map((colour) => String(colour).toLowerCase());
   const before = made.find(
     ({ finding, patch }) =>
-      'after' in patch &&
+      'edits' in patch &&
       drawn.includes(patch.was.toLowerCase()) &&
       finding.occurrences[0]!.data.theme === theme,
   );
@@ -87,25 +93,35 @@ function patchOf(
   facts: readonly Fact[],
   { intent }: Project,
 ): Patch | NoPatch {
-  if (canPatchColour(finding.check)) return patchColour(finding, files, facts, intent);
-  if (canPatchText(finding.check)) return patchText(finding, files, facts, intent);
+  const { check } = finding;
+  const ofValues = files.filter(({ path }) => VALUES.test(dirname(path)));
+  if (canPatchColour(check)) return patchColour(finding, ofValues, facts, intent);
+  if (canPatchText(check)) return patchText(finding, ofValues, facts, intent);
+  if (canPatchPlural(check)) return patchPlural(finding, ofValues, facts, intent);
+  if (canPatchManifest(check)) return patchManifest(finding, named(files, MANIFEST), facts, intent);
+  if (canPatchSite(check)) return patchSite(finding, named(files, SITE_FILE), facts, intent);
   return { why: `what ${finding.check} finds has no mechanical remedy that Fenlok knows` };
 }
 
+const VALUES = /(^|[/\\])values[^/\\]*$/;
+// What a build has made of the sources, and what is not the app's.
+const BUILT = /(^|[/\\])(build|node_modules|\.git|\.gradle)([/\\]|$)/;
+const MANIFEST = 'AndroidManifest.xml';
+const SITE_FILE = 'assetlinks.json';
+
+const named = (files: readonly SourceFile[], name: string): SourceFile[] =>
+  files.filter(({ path }) => basename(path) === name);
+
 async function tell(made: readonly Made[], { json, write }: PatchOptions, io: Io): Promise<void> {
-  const patched = made.flatMap(({ finding, patch }) => ('after' in patch ? [{ finding, patch }] : []));
+  const patched = made.flatMap(({ finding, patch }) => ('edits' in patch ? [{ finding, patch }] : []));
   if (write)
-    for (const { patch } of patched) {
-      const path = inCwd(io, patch.path);
-      await writeAtomically(join(path, '..'), path.slice(path.lastIndexOf('/') + 1), (staged) =>
-        writeFile(staged, patch.after),
-      );
+    for (const edit of patched.flatMap(({ patch }) => patch.edits)) {
+      const path = inCwd(io, edit.path);
+      await writeAtomically(dirname(path), basename(path), (staged) => writeFile(staged, edit.after));
     }
   if (json) {
     const rows = made.map(({ finding: { id }, patch }) =>
-      'after' in patch
-        ? { finding: id, ...withoutTexts(patch), diff: diffOf(patch) }
-        : { finding: id, ...patch },
+      'edits' in patch ? { finding: id, ...forMachines(patch) } : { finding: id, ...patch },
     );
     io.out(`${JSON.stringify(rows, null, 2)}\n`);
     return;
@@ -117,13 +133,19 @@ async function tell(made: readonly Made[], { json, write }: PatchOptions, io: Io
         `${printableText(`${finding.id} has no patch${patch.coveredBy ? ' of its own' : ''}: ${patch.why}`)}\n`,
       );
     else io.err(`${printableText(`${finding.id}: ${patch.says}; ${patch.proof}`)}\n`);
-    if ('after' in patch) io.out(write ? `${patch.path} is written\n` : diffOf(patch));
+    if ('edits' in patch)
+      io.out(patch.edits.map((edit) => (write ? `${edit.path} is written\n` : diffOf(edit))).join(''));
   }
 }
 
-const withoutTexts = ({ path, proof, says }: Patch) => ({ path, says, proof });
+const forMachines = ({ edits, proof, says }: Patch) => ({
+  paths: edits.map(({ path }) => path),
+  says,
+  proof,
+  diff: edits.map(diffOf).join(''),
+});
 
-const diffOf = ({ after, before, path }: Patch): string =>
+const diffOf = ({ after, before, path }: Patch['edits'][number]): string =>
   createTwoFilesPatch(`a/${path}`, `b/${path}`, before, after)
     // the library's rule above the names of the files
     .replace(/^=+\n/, '')
@@ -132,8 +154,8 @@ const diffOf = ({ after, before, path }: Patch): string =>
 const MOST_FILES = 5_000;
 const MOST_BYTES = 8 * 2 ** 20;
 
-/** Every XML file of a `values` folder, by its path from where the call was made. */
-async function valueFiles(source: string, cwd: string): Promise<SourceFile[]> {
+/** Every XML file of a `values` folder, manifest and association file, by its path from where the call was made. */
+async function sourceFiles(source: string, dossier: string, cwd: string): Promise<SourceFile[]> {
   const entries = await readdir(source, { recursive: true, withFileTypes: true }).catch(
     (cause: NodeJS.ErrnoException) => {
       throw new UsageError(
@@ -143,12 +165,21 @@ async function valueFiles(source: string, cwd: string): Promise<SourceFile[]> {
   );
   const wanted = entries.filter(
     (entry) =>
-      entry.isFile() && /(^|[/\\])values[^/\\]*$/.test(entry.parentPath) && entry.name.endsWith('.xml'),
+      entry.isFile() &&
+      !BUILT.test(relative(source, entry.parentPath)) &&
+      !`${entry.parentPath}/`.startsWith(`${dossier}/`) &&
+      ((VALUES.test(entry.parentPath) && entry.name.endsWith('.xml')) ||
+        entry.name === MANIFEST ||
+        entry.name === SITE_FILE),
   );
   if (wanted.length === 0)
-    throw new UsageError(`--source ${source}: no values folder with XML files lies in it`);
+    throw new UsageError(
+      `--source ${source}: neither values folders with XML files, nor ${MANIFEST}, nor ${SITE_FILE} lies in it`,
+    );
   if (wanted.length > MOST_FILES)
-    throw new UsageError(`--source ${source}: more than ${MOST_FILES} values files; name one module`);
+    throw new UsageError(
+      `--source ${source}: more than ${MOST_FILES} files that could be meant; name one module`,
+    );
   const files = await Promise.all(
     wanted.map(async ({ name, parentPath }) => {
       const path = join(parentPath, name);

@@ -6,11 +6,15 @@ export interface SourceFile {
   text: string;
 }
 
-export interface Patch {
+interface SourceEdit {
   path: string;
   before: string;
   after: string;
-  /** The value that is replaced, as it is written. */
+}
+
+export interface Patch {
+  edits: SourceEdit[];
+  /** The value that is replaced, as it is written; empty where nothing is. */
   was: string;
   /** What changes, in one line. */
   says: string;

@@ -83,9 +83,7 @@ export function patchColour(
     const after = `${file.text.slice(0, at)}${asWritten(value, written)}${file.text.slice(at + written.length)}`;
     const drawn = changed.filter((pair, i) => pair !== pairs[i]);
     return {
-      path: file.path,
-      before: file.text,
-      after,
+      edits: [{ path: file.path, before: file.text, after }],
       was: written,
       says: `${name} ${written} becomes ${asWritten(value, written)}`,
       proof: proofOf(drawn.length, finding.check),

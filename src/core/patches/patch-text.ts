@@ -52,9 +52,7 @@ export function patchText(
   const trouble = troubleIn(file, after, fact, { facts, finding, intent });
   if (trouble) return { why: trouble };
   return {
-    path: file.path,
-    before: file.text,
-    after,
+    edits: [{ path: file.path, before: file.text, after }],
     was: raw,
     says: `string/${key} ${JSON.stringify(raw)} becomes ${JSON.stringify(written)}`,
     proof:
