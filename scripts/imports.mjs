@@ -18,7 +18,7 @@ const MAY_IMPORT = {
   'core/areas': ['core/model', 'core/platform'],
   'core/checklist': ['core/model', 'core/platform', 'core/areas'],
   'core/drafts': ['core/model', 'core/platform', 'core/areas', 'core/checklist'],
-  'core/patches': ['core/model', 'core/platform', 'core/formats', 'core/areas'],
+  'core/patches': ['core/model', 'core/platform', 'core/formats', 'core/areas', 'core/checklist'],
   'core/reports': ['core/model', 'core/platform', 'core/formats', 'core/areas', 'core/checklist'],
   core: CORE,
   standins: ['core/model', 'core/platform', 'core/formats'],

@@ -100,6 +100,25 @@ describeWith('aapt2')('a patch', () => {
     expect(after).toEqual(before.filter(({ id }) => id !== found!.id));
   });
 
+  test('one colour on two grounds: what the first patch fixes too is told, what it does not gets one on top of it', async () => {
+    const day = DAY.replace('</resources>', '  <color name="panel">#E4E4E4</color>\r\n</resources>');
+    const app = await project({ main: layout(text('faint'), text('faint', 'panel')) }, day, NIGHT);
+    const found = (await app.findings()).filter(faint).filter(({ aspect }) => aspect === 'light');
+    expect(found.map(({ subject }) => subject).sort()).toEqual([
+      'color/faint on color/panel',
+      'color/faint on color/paper',
+    ]);
+    // the worse one needs more, so that it fixes the other with it
+    const idOf = (ground: string) => found.find(({ subject }) => subject.endsWith(ground))!.id;
+    const both = [idOf('panel'), idOf('paper')];
+    const { code, err } = await app.patch(...both, '--dossier', 'dossier-1');
+    expect([code, err]).toEqual([0, expect.stringContaining(`the patch of ${both[0]} fixes it too`)]);
+    const chain = await app.patch(...both.toReversed(), '--dossier', 'dossier-1', '--write');
+    expect([chain.code, chain.err.match(/becomes/g)?.length]).toEqual([0, 2]);
+    const left = (await app.findings()).filter(({ id }) => both.includes(id));
+    expect(left).toEqual([]);
+  });
+
   test('by night alone, it goes to the file of the night, and --write writes it', async () => {
     const night = NIGHT.replace('#a0a0a0', '#303030');
     const { findings, patch, read } = await project(

@@ -4,6 +4,7 @@ import { createTwoFilesPatch } from 'diff';
 import type { Fact } from '../../core/model/fact.ts';
 import type { Finding } from '../../core/model/finding.ts';
 import type { NoPatch, Patch, SourceFile } from '../../core/model/patch.ts';
+import { isFound } from '../../core/patches/judge-again.ts';
 import { canPatchColour, patchColour } from '../../core/patches/patch-colour.ts';
 import { canPatchManifest, patchManifest } from '../../core/patches/patch-manifest.ts';
 import { canPatchPlural, patchPlural } from '../../core/patches/patch-plural.ts';
@@ -46,18 +47,20 @@ export const patchCommand: AddCommand = (command, { io, finish }) => {
         options.intent && inCwd(io, options.intent),
       );
       const findings = await Promise.all(names.map((name) => findFindings(dossier.folder, name)));
-      const facts = await observeDossier(dossier, project.intent, { signal: io.signal });
-      // one after the other, each on what the ones before have made of the files
+      const measured = await observeDossier(dossier, project.intent, { signal: io.signal });
+      // one after the other, each on what the ones before have made of the files, and of what was measured
       let files = await sourceFiles(inCwd(io, options.source), dossier.folder, io.cwd);
+      let facts: readonly Fact[] = measured;
       const made: Made[] = [];
       for (const finding of findings.flat()) {
-        const patch = coveredBy(finding, made) ?? patchOf(finding, files, facts, project);
+        const patch = coveredBy(finding, made, measured, project) ?? patchOf(finding, files, facts, project);
         made.push({ finding, patch });
-        if ('edits' in patch)
-          files = files.map((file) => {
-            const edit = patch.edits.find(({ path }) => path === file.path);
-            return edit ? { ...file, text: edit.after } : file;
-          });
+        if (!('edits' in patch)) continue;
+        facts = patch.facts;
+        files = files.map((file) => {
+          const edit = patch.edits.find(({ path }) => path === file.path);
+          return edit ? { ...file, text: edit.after } : file;
+        });
       }
       await tell(made, options, io);
       finish(made.every(({ patch }) => 'edits' in patch || patch.coveredBy) ? exitCode.done : exitCode.open);
@@ -69,22 +72,16 @@ interface Made {
   patch: Patch | NoPatch;
 }
 
-/** A colour that a patch of this call has replaced already, in the same theme. */
-function coveredBy({ occurrences }: Finding, made: readonly Made[]): NoPatch | undefined {
-  const { background, foreground, theme } = occurrences[0]!.data;
-  const drawn = [foreground, background].map((colour) => String(colour).toLowerCase());
-  const before = made.find(
-    ({ finding, patch }) =>
-      'edits' in patch &&
-      drawn.includes(patch.was.toLowerCase()) &&
-      finding.occurrences[0]!.data.theme === theme,
-  );
-  if (!before) return undefined;
-  const { id } = before.finding;
-  return {
-    why: `the patch of ${id} replaces its colour; judge again to see whether that is enough`,
-    coveredBy: id,
-  };
+/** What a patch of this call, made for another finding, has fixed with it. */
+function coveredBy(
+  finding: Finding,
+  made: readonly Made[],
+  measured: readonly Fact[],
+  { intent }: Project,
+): NoPatch | undefined {
+  if (made.length === 0 || !isFound(finding, measured, intent)) return undefined;
+  const before = made.find(({ patch }) => 'edits' in patch && !isFound(finding, patch.facts, intent));
+  return before && { why: `the patch of ${before.finding.id} fixes it too`, coveredBy: before.finding.id };
 }
 
 function patchOf(

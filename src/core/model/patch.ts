@@ -1,5 +1,7 @@
 /** A change of a source file that would fix a finding, and what speaks for it. */
 
+import type { Fact } from './fact.ts';
+
 /** A text file of the source, as it is. */
 export interface SourceFile {
   path: string;
@@ -14,10 +16,10 @@ interface SourceEdit {
 
 export interface Patch {
   edits: SourceEdit[];
-  /** The value that is replaced, as it is written; empty where nothing is. */
-  was: string;
   /** What changes, in one line. */
   says: string;
+  /** The candidate's facts as they are with it: what the next patch is held against. */
+  facts: readonly Fact[];
   /** What the checks say of it, and what only a built app can show. */
   proof: string;
 }

@@ -2,6 +2,7 @@ import { indexFacts } from '../areas/check.ts';
 import { checks } from '../areas/checks.ts';
 import { collectFindings } from '../checklist/collect-findings.ts';
 import type { Fact, FactKind } from '../model/fact.ts';
+import type { Finding } from '../model/finding.ts';
 import type { Intent } from '../model/intent.ts';
 
 /**
@@ -25,3 +26,11 @@ export function troubleWith(
   const come = now.find(({ id }) => !was.has(id));
   return come && `${come.check} would find: ${come.words.what}`;
 }
+
+/** Whether the check of a finding still finds it. */
+export const isFound = ({ check, id }: Finding, facts: readonly Fact[], intent: Intent): boolean =>
+  collectFindings(
+    checks.filter((one) => one.id === check),
+    indexFacts(facts),
+    intent,
+  ).some(({ findings }) => findings.some((one) => one.id === id));

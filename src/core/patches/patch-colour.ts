@@ -68,10 +68,8 @@ export function patchColour(
     // a value of the day counts by night as well, where the night has none of its own
     const reaches = (night: boolean) => (isNight && !reachesNight ? night : !night || reachesNight);
     const changed = withColour(pairs, name, written, value, reaches);
-    const broken = [
-      ...brokenBy(pairs, changed, intent),
-      ...brokenOnScreens(facts, written, value, reaches, intent),
-    ];
+    const repaint = repaintWith(written, value, reaches);
+    const broken = [...brokenBy(pairs, changed, intent), ...brokenOnScreens(facts, repaint, intent)];
     if (broken.length > 0) {
       reasons.push(`${name} ${value} would make ${broken.join(' and ')} too faint`);
       continue;
@@ -82,10 +80,11 @@ export function patchColour(
     }
     const after = `${file.text.slice(0, at)}${asWritten(value, written)}${file.text.slice(at + written.length)}`;
     const drawn = changed.filter((pair, i) => pair !== pairs[i]);
+    const pairAfter = new Map<Fact, Fact>(pairs.map((pair, i) => [pair, changed[i]!]));
     return {
       edits: [{ path: file.path, before: file.text, after }],
-      was: written,
       says: `${name} ${written} becomes ${asWritten(value, written)}`,
+      facts: facts.map((fact) => pairAfter.get(fact) ?? repaint(fact)),
       proof: proofOf(drawn.length, finding.check),
     };
   }
@@ -152,24 +151,31 @@ function valueIn(file: SourceFile, name: string): Omit<Given, 'reachesNight'>[] 
   }));
 }
 
-/** What captures show in that colour, or on it, and what would fall below a limit that it keeps now. */
-function brokenOnScreens(
-  facts: readonly Fact[],
-  written: string,
-  value: string,
-  reaches: (night: boolean) => boolean,
-  { limits }: Intent,
-): string[] {
-  const [before, after] = [`${parseHex(written)}`, parseHex(value)!];
+type Repaint = (fact: Fact) => Fact;
+
+/** What a capture shows in that colour, or on it, as it would be; the interval moves with the ratio. */
+const repaintWith =
+  (written: string, value: string, reaches: (night: boolean) => boolean): Repaint =>
+  (fact) => {
+    if ((fact.kind !== 'text-contrast' && fact.kind !== 'icon-contrast') || fact.unseen) return fact;
+    if (!reaches(fact.cell.theme === 'dark')) return fact;
+    const before = `${parseHex(written)}`;
+    const repainted = (hex: string) => (`${parseHex(hex)}` === before ? value : hex);
+    const [foreground, background] = [repainted(fact.foreground), repainted(fact.background)];
+    if (foreground === fact.foreground && background === fact.background) return fact;
+    const ratio = contrastRatio(parseHex(foreground)!, parseHex(background)!);
+    const moved = (of: number) => Math.min(21, Math.max(1, (of * ratio) / fact.ratio));
+    const [least, most] = fact.interval;
+    return { ...fact, foreground, background, ratio, interval: [moved(least), moved(most)] };
+  };
+
+/** What would fall below a limit that it keeps now. */
+function brokenOnScreens(facts: readonly Fact[], repaint: Repaint, { limits }: Intent): string[] {
   const kept = [limits.largeTextContrast, limits.textContrast, limits.iconContrast];
   return facts.flatMap((fact) => {
-    if ((fact.kind !== 'text-contrast' && fact.kind !== 'icon-contrast') || fact.unseen) return [];
-    if (!reaches(fact.cell.theme === 'dark')) return [];
-    const [ink, ground] = [fact.foreground, fact.background].map((hex) => parseHex(hex)!);
-    const [isInk, isGround] = [`${ink}` === before, `${ground}` === before];
-    if (!isInk && !isGround) return [];
-    const ratio = contrastRatio(isInk ? after : ink!, isGround ? after : ground!);
-    const falls = kept.some((limit) => fact.ratio >= limit && ratio < limit);
+    const after = repaint(fact);
+    if (after === fact || !('ratio' in after && 'ratio' in fact && 'element' in fact)) return [];
+    const falls = kept.some((limit) => fact.ratio >= limit && after.ratio < limit);
     return falls ? [`“${fact.element.shown}” on ${fact.cell.screen}`] : [];
   });
 }

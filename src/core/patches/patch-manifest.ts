@@ -53,7 +53,7 @@ export function patchManifest(
   if (trouble) return { why: trouble };
   return {
     edits: [{ path: file.path, before: file.text, after: change.text }],
-    was: '',
+    facts: after,
     says: `${component}: ${change.says}`,
     proof:
       'the checks that read filters and components pass it, and find nothing new. What the component does with arguments from outside shows only in a rebuilt app.',

@@ -58,15 +58,16 @@ export function patchPlural(
   const form = forms.find((fact) => fact.form === 'other') ?? forms.at(-1);
   if (!form) return { why: 'its forms are not among what was measured' };
   const added = missing.map((quantity) => textFact({ ...form, form: quantity }));
+  const factsAfter = [...facts, ...added];
   const trouble = troubleWith(
     finding.id,
-    { before: facts, after: [...facts, ...added], kinds: ['catalogue-text'] },
+    { before: facts, after: factsAfter, kinds: ['catalogue-text'] },
     intent,
   );
   if (trouble) return { why: trouble };
   return {
     edits: [{ path: file.path, before: file.text, after }],
-    was: '',
+    facts: factsAfter,
     says: `${key} in ${locale} gets ${missing.join(' and ')}`,
     proof: `no number falls back any more. Each is a copy of “${form.form}”: word it, since the grammar is not known here.`,
   };

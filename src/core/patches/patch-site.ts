@@ -50,23 +50,16 @@ export function patchSite(
   // a response that was saved with its head
   const head = /^(?:HTTP\/[\s\S]*?\r?\n\r?\n)*/.exec(file.text)![0];
   const after = head + withPrints(file.text.slice(head.length), statements, candidate.appId, prints);
-  const trouble = troubleWith(
-    finding.id,
-    {
-      before: facts,
-      after: facts.map((fact) =>
-        fact.kind === 'site-file' && fact.site.host === host && fact.site.kind === place.kind
-          ? { ...fact, site: { ...read(after), ...(fact.site.response && { response: fact.site.response }) } }
-          : fact,
-      ),
-      kinds: ['site-file'],
-    },
-    intent,
+  const factsAfter = facts.map((fact) =>
+    fact.kind === 'site-file' && fact.site.host === host && fact.site.kind === place.kind
+      ? { ...fact, site: { ...read(after), ...(fact.site.response && { response: fact.site.response }) } }
+      : fact,
   );
+  const trouble = troubleWith(finding.id, { before: facts, after: factsAfter, kinds: ['site-file'] }, intent);
   if (trouble) return { why: trouble };
   return {
     edits: [{ path: file.path, before: file.text, after }],
-    was: '',
+    facts: factsAfter,
     says: `${host} agrees to ${candidate.appId} with ${prints.map((print) => `${print.slice(0, 11)}…`).join(', ')}`,
     proof:
       'read again, it lets this app have the links. Where a store signs the app again, the fingerprint has to be that of the store (links.certificates in fenlok.yaml).',

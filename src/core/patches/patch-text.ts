@@ -49,12 +49,12 @@ export function patchText(
   const written = rewrite(finding, raw);
   if (written === raw) return { why: 'nothing in the file can be changed for it by rule' };
   const after = `${file.text.slice(0, at)}${written}${file.text.slice(at + raw.length)}`;
-  const trouble = troubleIn(file, after, fact, { facts, finding, intent });
-  if (trouble) return { why: trouble };
+  const tried = tryText(file, after, fact, { facts, finding, intent });
+  if ('why' in tried) return tried;
   return {
     edits: [{ path: file.path, before: file.text, after }],
-    was: raw,
     says: `string/${key} ${JSON.stringify(raw)} becomes ${JSON.stringify(written)}`,
+    facts: tried.facts,
     proof:
       'read again as the packer reads it: this check passes it, and every other text of the file is as it was.',
   };
@@ -150,19 +150,19 @@ interface Tried {
   intent: Intent;
 }
 
-/** Why the change is none: another text came out otherwise, or the check still finds something that it did not find before. */
-function troubleIn(
+/** The facts with the change; it is none where another text came out otherwise, or the check finds what it did not find before. */
+function tryText(
   file: SourceFile,
-  after: string,
+  written: string,
   fact: CatalogueTextFact,
   { facts, finding, intent }: Tried,
-): string | undefined {
-  const [was, now] = [entriesOf(file), entriesOf({ ...file, text: after })];
+): NoPatch | { facts: readonly Fact[] } {
+  const [was, now] = [entriesOf(file), entriesOf({ ...file, text: written })];
   const isOther = ({ key }: { key: string }) => key !== fact.key;
   if (JSON.stringify(was.filter(isOther)) !== JSON.stringify(now.filter(isOther)))
-    return 'another text of the file would come out otherwise';
+    return { why: 'another text of the file would come out otherwise' };
   const form = now.find(({ key }) => key === fact.key)?.forms[0];
-  if (!form) return 'the text would be gone';
+  if (!form) return { why: 'the text would be gone' };
   const { swallowed: _, escape: __, invisible: ___, ...rest } = fact;
   const changed = textFact({
     ...rest,
@@ -175,9 +175,10 @@ function troubleIn(
       'draft' in one ? [`${one.draft.identity.subject} in ${one.draft.identity.aspect}`] : [],
     );
   const before = new Set(found(facts));
-  const left = found(facts.map((one) => (one === fact ? changed : one)));
+  const after = facts.map((one) => (one === fact ? changed : one));
+  const left = found(after);
   const own = `${finding.identity.subject} in ${finding.identity.aspect}`;
-  if (left.includes(own)) return 'the check would still find it';
+  if (left.includes(own)) return { why: 'the check would still find it' };
   const more = left.find((one) => !before.has(one));
-  return more && `the check would find ${more}`;
+  return more ? { why: `the check would find ${more}` } : { facts: after };
 }

@@ -11,13 +11,15 @@ export const permissionRevoked = {
   says: 'left, a permission taken back meanwhile, and opened again',
   // a process takes its time to go
   estimateS: 30,
-  run: async ({ app, device, launch, override, press, untilGone, untilStopped }) => {
-    const granted = await grantedPermissions(device, app.appId);
-    if (granted.length === 0)
+  demand: async ({ app, device }) => {
+    if ((await grantedPermissions(device, app.appId)).length === 0)
       throw new StepFailed(
         'permission',
         'the app has no permission of the user that could be taken back. Allow it one, and run it again',
       );
+  },
+  run: async ({ app, device, launch, override, press, untilGone, untilStopped }) => {
+    const granted = await grantedPermissions(device, app.appId);
     await press('HOME');
     await untilStopped();
     for (const name of granted) await override(`permission ${app.appId} ${name}`, 'denied');

@@ -82,6 +82,7 @@ export async function runDrillFrom(
       write('log.line', { tag, pid, message });
   };
   try {
+    await drill.demand?.(subject);
     await start.arrive(subject, see);
     const before = await takeAppSnapshot(device, app.appId);
     start.demand?.(subject, before);

@@ -35,6 +35,8 @@ export interface ScreenDrill {
   estimateS?: number;
   /** Why it cannot be done on this device. */
   notOn?(device: Device): string | undefined;
+  /** What the app must have for it, looked at before the screen is reached. @throws StepFailed */
+  demand?(of: { app: DeviceApp; device: Device }): Promise<void>;
   /** Leaves the screen and comes back to it. */
   run(act: Act): Promise<void>;
   /** Afterwards back is pressed until the app is left, and each screen written down. */

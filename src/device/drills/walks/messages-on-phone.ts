@@ -1,4 +1,4 @@
-/** Messages of an app on a phone: what is in the shade, what touches there do, and the token that the app tells of. */
+/** Messages of an app on a phone: what is in the shade, what touches there do, and the token that the app prints. */
 import { LOG_TAG } from '../../../core/model/log-tag.ts';
 import type { DrillLineOf } from '../../../core/model/trace.ts';
 import type { Device } from '../../bridge/device.ts';
