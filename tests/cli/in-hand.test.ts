@@ -112,6 +112,24 @@ describeWith('adb')('with a phone in the hand', () => {
       expect([height, width! > 2 * 1080]).toEqual([2400, true]);
     });
 
+    test('cold starts are timed, and where the phone tells no time nothing is claimed', async () => {
+      const { code, out } = await here('drill', 'cold-start', '--here', '--no-pictures');
+      expect([code, out]).toEqual([
+        0,
+        expect.stringMatching(
+          /^■ cold-start {2}\d+ ms to the first frame, the median of 5 cold starts; the slowest \d+ ms/m,
+        ),
+      ]);
+      const quirky = await bootPhone({ quirks: ['task-brought'] });
+      try {
+        await quirky.os.launch('example.kelpline');
+        const silent = await on(quirky.address, 'drill', 'cold-start', '--here', '--no-pictures', '--json');
+        expect([silent.code, JSON.parse(silent.out).runs[0].outcome]).toEqual([4, 'untested']);
+      } finally {
+        await quirky.close();
+      }
+    });
+
     test('what is lost is asked for again before more is run; where a person brings it back, it goes on', async () => {
       const reach = async () => goByThumb(phone.address, APP, [...BOOKING.reach!, ...BOOKING.change]);
       await reach();

@@ -282,6 +282,12 @@ describeWith('aapt2')('a patch', () => {
     for (const folder of ['src', 'src/debug'])
       writeFileSync(join(app.home, folder, 'AndroidManifest.xml'), manifest());
     expect(await tell()).toMatch(/no manifest under the source declares example\.knot\.LinkActivity/);
+    // one of the same name in another package is another
+    writeFileSync(
+      join(app.home, 'src/AndroidManifest.xml'),
+      manifest(off).replace('package="example.knot"', 'package="example.rope"'),
+    );
+    expect(await tell()).toMatch(/no manifest under the source declares example\.knot\.LinkActivity/);
   });
 
   test('a change that would bring another finding is not proposed', async () => {

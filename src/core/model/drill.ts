@@ -22,6 +22,10 @@ export type StateDrillId = (typeof stateDrills)[number];
 export const screenDrills = ['back', 'background-services', ...stateDrills] as const;
 export type ScreenDrillId = (typeof screenDrills)[number];
 
+/** What can be run on the screen in front, whichever app it is. */
+export const drillsFromHere = [...screenDrills, 'cold-start'] as const;
+export type HereDrillId = (typeof drillsFromHere)[number];
+
 /** All of them. */
 export const drillIds = [
   'capture-sweep',
@@ -48,5 +52,7 @@ export const formerDrillName = (id: string): string | undefined =>
 
 export const isScreenDrill = (id: string): id is ScreenDrillId =>
   (screenDrills as readonly string[]).includes(id);
+export const isDrillFromHere = (id: string): id is HereDrillId =>
+  (drillsFromHere as readonly string[]).includes(id);
 export const isStateDrill = (id: string): id is StateDrillId =>
   (stateDrills as readonly string[]).includes(id);

@@ -30,7 +30,8 @@ export function patchManifest(
 ): Patch | NoPatch {
   const { data } = finding.occurrences[0]!;
   const component = String(data.component);
-  const places = files.flatMap((file) => componentsIn(file, component));
+  const appId = facts.find((fact) => fact.kind === 'package')?.build.appId ?? '';
+  const places = files.flatMap((file) => componentsIn(file, component, appId));
   if (places.length !== 1)
     return {
       why:
@@ -66,14 +67,18 @@ interface Place {
 }
 
 /** By its name as the manifest shortens it: `.Main`, `Main`, `example.app.Main`. */
-function componentsIn(file: SourceFile, component: string): Place[] {
+function componentsIn(file: SourceFile, component: string, appId: string): Place[] {
   const root = xmlPlaces(file.text);
   if (!root) return [];
+  // a build tool may give the package, whose name the app id begins with
+  const isNamespace = (prefix: string) =>
+    root.attributes.package ? prefix === root.attributes.package : `${appId}.`.startsWith(`${prefix}.`);
   return [...descendants(root)].flatMap((element) => {
     const name = element.attributes['android:name'] ?? '';
-    const isIt = name.startsWith('.')
-      ? component.endsWith(name)
-      : name === component || (!name.includes('.') && name !== '' && component.endsWith(`.${name}`));
+    const short = name.includes('.') ? name : `.${name}`;
+    const isIt =
+      name === component ||
+      (short.startsWith('.') && component.endsWith(short) && isNamespace(component.slice(0, -short.length)));
     return isIt && COMPONENTS.includes(element.name) ? [{ file, element }] : [];
   });
 }

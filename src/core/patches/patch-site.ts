@@ -85,10 +85,13 @@ function withPrints(
     relation: [RELATION],
     target: { namespace: 'android_app', package_name: appId, sha256_cert_fingerprints: prints },
   };
+  const there = statements[at]?.target?.sha256_cert_fingerprints ?? [];
   const inserts: [(string | number)[], unknown][] =
     at < 0
       ? [[[statements.length], statement]]
-      : prints.map((print) => [[at, 'target', 'sha256_cert_fingerprints', -1], print]);
+      : prints
+          .filter((print) => !there.some((one) => one.toUpperCase() === print))
+          .map((print) => [[at, 'target', 'sha256_cert_fingerprints', -1], print]);
   return inserts.reduce(
     (changed, [path, value]) =>
       applyEdits(changed, modify(changed, path, value, { formattingOptions, isArrayInsertion: true })),

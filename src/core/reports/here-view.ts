@@ -63,9 +63,18 @@ export function hereView(seen: HereSeen, { style, widthColumns }: ViewOptions): 
 }
 
 /** How a run from here counts. */
-export function outcomeOf({ came, findings }: Pick<HereSeen, 'came' | 'findings'>): Outcome {
-  if (came.kind === 'invalid') return 'untested';
+export function outcomeOf({ came, findings, run }: Pick<HereSeen, 'came' | 'findings' | 'run'>): Outcome {
+  if (came.kind === 'invalid' || isUntimed(run)) return 'untested';
   return came.kind !== 'restored' || findings.length > 0 ? 'failed' : 'passed';
+}
+
+/** Where a task was only brought to the front, the phone tells no times. */
+const isUntimed = ({ drill, startsMs = [] }: DrillRunFact): boolean =>
+  drill === 'cold-start' && startsMs.length === 0;
+
+function formatStarts(startsMs: readonly number[]): string {
+  const sorted = [...startsMs].sort((a, b) => a - b);
+  return `${sorted[sorted.length >> 1]} ms to the first frame, the median of ${sorted.length} cold starts; the slowest ${sorted.at(-1)} ms`;
 }
 
 const PLACES = {
@@ -77,6 +86,8 @@ const PLACES = {
 function formatCame({ came, run }: Pick<HereSeen, 'came' | 'run'>): string {
   switch (came.kind) {
     case 'restored':
+      if (isUntimed(run)) return 'proves nothing: the phone told no time of any start';
+      if (run.startsMs) return formatStarts(run.startsMs);
       return isStateDrill(run.drill) ? 'everything is as it was' : 'done';
     case 'partly-restored':
       return `the screen came back, ${came.lost.length} ${came.lost.length === 1 ? 'thing' : 'things'} on it did not`;

@@ -23,7 +23,7 @@ export const coldStart: Drill = {
   doneBy: (fact) => (fact.kind === 'drill-run' && fact.drill === 'cold-start' ? '' : undefined),
 };
 
-async function startCold(subject: DrillSubject): Promise<DrillLine[]> {
+export async function startCold(subject: DrillSubject): Promise<DrillLine[]> {
   const { app, device } = subject;
   const { lines, write } = beginTrace(subject, 'cold-start', 'first');
   for (let n = 0; n < STARTS; n++) {

@@ -5,12 +5,13 @@ import { compareStates } from '../../core/areas/lifecycle/state/compare-states.t
 import { screenState } from '../../core/areas/lifecycle/state/screen-state.ts';
 import { readHierarchy } from '../../core/formats/android/hierarchy.ts';
 import type { BuildKey } from '../../core/model/candidate.ts';
-import { isStateDrill, type ScreenDrillId } from '../../core/model/drill.ts';
+import { type HereDrillId, isStateDrill } from '../../core/model/drill.ts';
 import type { DrillRunFact } from '../../core/model/fact.ts';
 import { unwrap } from '../../core/model/problem.ts';
 import type { DrillLine, DrillLineOf } from '../../core/model/trace.ts';
 import type { Device } from '../bridge/device.ts';
 import { withDeviceLock } from '../device-lock.ts';
+import { startCold } from '../drills/cold-start.ts';
 import type { DrillSubject } from '../drills/drill-subject.ts';
 import { factsOfLines } from '../drills/keep-trace.ts';
 import { runDrillFrom } from '../drills/on-screen/run-screen-drill.ts';
@@ -24,7 +25,7 @@ import { type AppInFront, settingsNow } from './app-in-front.ts';
 
 /** What came of a drill from here. */
 export interface HereRun {
-  drill: ScreenDrillId;
+  drill: HereDrillId;
   app: AppInFront;
   came: RunClass;
   run: DrillRunFact;
@@ -56,7 +57,7 @@ export interface HereOptions {
 export const drillHere = (
   device: Device,
   app: AppInFront,
-  id: ScreenDrillId,
+  id: HereDrillId,
   options: HereOptions,
 ): Promise<HereRun> =>
   withDeviceLock(options.stateFolder, device, async () => {
@@ -66,14 +67,16 @@ export const drillHere = (
     const cell = await settingsNow(device, app.app.appId);
     const { build = app.build, screen = 'here' } = options;
     const subject: DrillSubject = { device, app: app.app, build, overrides, cell };
-    const drill = allScreenDrills.find((one) => one.id === id)!;
+    const drill = allScreenDrills.find((one) => one.id === id);
     const pictures: HereRun['pictures'] = {};
     let lines: DrillLine[] = [];
     let putBack: PutBack[] = [];
     try {
-      lines = await runDrillFrom({ ...here, screen }, drill, subject, async (step, { png }) => {
-        if (options.takesPictures) pictures[step] = await png();
-      });
+      lines = drill
+        ? await runDrillFrom({ ...here, screen }, drill, subject, async (step, { png }) => {
+            if (options.takesPictures) pictures[step] = await png();
+          })
+        : await startCold(subject);
       // it ends where a person would go on
       if (!isStateDrill(id)) await launch(device, app.app);
     } finally {

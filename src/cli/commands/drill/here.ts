@@ -5,7 +5,7 @@ import type { Command } from 'commander';
 import { indexFacts } from '../../../core/areas/check.ts';
 import { checks } from '../../../core/areas/checks.ts';
 import { collectFindings } from '../../../core/checklist/collect-findings.ts';
-import { isScreenDrill, type ScreenDrillId, screenDrills } from '../../../core/model/drill.ts';
+import { drillsFromHere, type HereDrillId, isDrillFromHere } from '../../../core/model/drill.ts';
 import type { Finding } from '../../../core/model/finding.ts';
 import { emptyIntent } from '../../../core/model/intent.ts';
 import { printableText } from '../../../core/reports/escape.ts';
@@ -62,16 +62,17 @@ export const withoutHere = ({ all, app, here, keepAs, repeat, wait }: HereCall):
       }).find(([, value]) => value !== undefined)?.[0];
 
 // What leaves the screen for good comes last.
-const LAST: readonly ScreenDrillId[] = ['discard', 'process-death', 'permission-revoked', 'back'];
+const LAST: readonly HereDrillId[] = ['discard', 'process-death', 'permission-revoked', 'back', 'cold-start'];
 
-function drillsFrom(names: readonly string[], { all }: HereCall): ScreenDrillId[] {
-  if (all) return [...screenDrills.filter((id) => !LAST.includes(id)), ...LAST];
-  const other = names.find((name) => !isScreenDrill(name));
+function drillsFrom(names: readonly string[], { all }: HereCall): HereDrillId[] {
+  if (all) return [...drillsFromHere.filter((id) => !LAST.includes(id)), ...LAST];
+  const other = names.find((name) => !isDrillFromHere(name));
   if (other === 'links')
     throw new UsageError('links --here: fire one by  fenlok try link URL --device SERIAL');
-  if (other) throw new UsageError(`${other} --here: from here there are ${screenDrills.join(', ')}`);
-  if (names.length === 0) throw new UsageError(`--here: name a drill, or --all; ${screenDrills.join(', ')}`);
-  return names as ScreenDrillId[];
+  if (other) throw new UsageError(`${other} --here: from here there are ${drillsFromHere.join(', ')}`);
+  if (names.length === 0)
+    throw new UsageError(`--here: name a drill, or --all; ${drillsFromHere.join(', ')}`);
+  return names as HereDrillId[];
 }
 
 interface HereOptions extends HereCall, BridgeCall {
@@ -93,13 +94,14 @@ export async function drillFromHere(names: string[], options: HereOptions, io: I
     let isCutShort = false;
     for (const [i, id] of left.entries()) {
       io.signal.throwIfAborted();
-      const drill = allScreenDrills.find((one) => one.id === id)!;
-      const why = drill.notOn?.(device);
+      const drill = allScreenDrills.find((one) => one.id === id);
+      const why = drill?.notOn?.(device);
       if (why) {
         io.err(`${id} is left out: ${why}\n`);
         continue;
       }
-      if (ran && !(await isBroughtBack(device, ran, options, io))) {
+      // a start asks for no screen
+      if (ran && id !== 'cold-start' && !(await isBroughtBack(device, ran, options, io))) {
         io.err(
           `The screen is not as it was, so ${left.length - i} of ${left.length} are not run. Bring it back and call again, or give time for it: --wait 60\n`,
         );
@@ -118,7 +120,7 @@ export async function drillFromHere(names: string[], options: HereOptions, io: I
       if (kept) await addTraceLines(kept, ran.lines);
       const seen = {
         ...ran,
-        says: drill.says,
+        says: drill?.says ?? 'ended and opened five times',
         findings: findingsOf(ran),
         pictures: await keepPictures(ran, options, io),
       };
@@ -184,10 +186,11 @@ async function keepPictures(
 
 const forMachines = ({ callbacks, came, drill, findings, pictures, run, tookMs }: HereSeen) => ({
   drill,
-  outcome: outcomeOf({ came, findings }),
+  outcome: outcomeOf({ came, findings, run }),
   came,
   findings: findings.map(({ check, words }) => ({ check, ...words })),
   process: run.process,
+  ...(run.startsMs && { startsMs: run.startsMs }),
   callbacks,
   ...(run.backChain && { backChain: run.backChain.map(({ activity }) => activity) }),
   ...(run.servicesAfter && { servicesBefore: run.servicesBefore, servicesAfter: run.servicesAfter }),

@@ -206,9 +206,14 @@ export class ActivityManager {
 
   /** What lay beneath it comes to the front: another app, or the home screen. */
   #toBackground(): void {
+    const task = this.front;
     const below = this.#tasks.at(-2);
-    if (!below || below.app === this.#on.home) this.home();
-    else void this.switchTo(below);
+    if (!below || below.app === this.#on.home) {
+      this.home();
+      return;
+    }
+    void this.switchTo(below);
+    this.#tasks = [task, ...this.#tasks.filter((one) => one !== task)];
   }
 
   #finish(task: Task, record: ActivityRecord): void {

@@ -360,7 +360,8 @@ export class PhoneOs implements RunningPhone {
     }
     if (intent.action === 'android.intent.action.DIAL') {
       this.cover = undefined;
-      return this.activities.start(this.#dialer, `${dialerApp.appId}.DialActivity`, {});
+      // what is open of it comes to the front as it is
+      return this.activities.launch(this.#dialer, `${dialerApp.appId}.DialActivity`);
     }
     const found = this.packages.resolve(intent, this.shape.sdk);
     if (found === 'browser' || found === 'chooser') {
