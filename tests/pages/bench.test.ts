@@ -71,7 +71,10 @@ describeWith('chromium')('the bench', () => {
       { cwd: root, stdio: ['ignore', 'pipe', 'inherit'] },
     );
     url = await new Promise((resolve, reject) => {
-      createInterface({ input: server.stdout! }).once('line', resolve);
+      createInterface({ input: server.stdout! }).on(
+        'line',
+        (line) => line.startsWith('http') && resolve(line),
+      );
       server.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
     });
     browser = await launchChromium();

@@ -27,7 +27,11 @@ describeWith('chromium')('the rehearsal', () => {
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     url = await new Promise((resolve, reject) => {
-      createInterface({ input: server.stdout! }).once('line', resolve);
+      // another port is taken where somebody has this one, and that is told before the address
+      createInterface({ input: server.stdout! }).on(
+        'line',
+        (line) => line.startsWith('http') && resolve(line),
+      );
       server.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
     });
     browser = await launchChromium();

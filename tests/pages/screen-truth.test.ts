@@ -37,7 +37,7 @@ describeWith('chromium')('contrast on sheets whose truth was painted apart', () 
     all = await scoreSheets(browser, {
       seeds,
       count: Number(TRUTH_COUNT ?? 5),
-      mannersEach: Number(TRUTH_MANNERS ?? 1),
+      mannersEach: Number(TRUTH_MANNERS ?? 2),
       finishes: TRUTH_OUT ? finishes : ['jpeg 70'],
     });
     clean = all.filter(({ family }) => !isPacked(family));

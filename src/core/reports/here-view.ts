@@ -87,7 +87,7 @@ function formatCame({ came, run }: Pick<HereSeen, 'came' | 'run'>): string {
   switch (came.kind) {
     case 'restored':
       if (isUntimed(run)) return 'proves nothing: the phone told no time of any start';
-      if (run.startsMs) return formatStarts(run.startsMs);
+      if (run.drill === 'cold-start') return formatStarts(run.startsMs!);
       return isStateDrill(run.drill) ? 'everything is as it was' : 'done';
     case 'partly-restored':
       return `the screen came back, ${came.lost.length} ${came.lost.length === 1 ? 'thing' : 'things'} on it did not`;

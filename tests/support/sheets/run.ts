@@ -32,9 +32,8 @@ async function scoreOf(
   { count, finishes = [], mannersEach, seeds }: TruthPlan,
 ): Promise<Scored[]> {
   const scored: Scored[] = [];
-  for (const [nth, seed] of seeds.entries()) {
-    // a family comes in another manner with each seed
-    let turn = nth;
+  let turn = 0;
+  for (const seed of seeds)
     for await (const sheet of drawSheets({ seed, count }, painter)) {
       for (let n = 0; n < mannersEach; n++) {
         const manner: Manner = manners[turn++ % manners.length]!;
@@ -43,6 +42,5 @@ async function scoreOf(
       for (const how of finishes)
         scored.push(...scoreSheet(sheet, 'export', name, await finish(sheet.pixels, how), how));
     }
-  }
   return scored;
 }

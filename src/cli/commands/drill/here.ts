@@ -190,7 +190,7 @@ const forMachines = ({ callbacks, came, drill, findings, pictures, run, tookMs }
   came,
   findings: findings.map(({ check, words }) => ({ check, ...words })),
   process: run.process,
-  ...(run.startsMs && { startsMs: run.startsMs }),
+  ...(drill === 'cold-start' && { startsMs: run.startsMs }),
   callbacks,
   ...(run.backChain && { backChain: run.backChain.map(({ activity }) => activity) }),
   ...(run.servicesAfter && { servicesBefore: run.servicesBefore, servicesAfter: run.servicesAfter }),

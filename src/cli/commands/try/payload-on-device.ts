@@ -53,14 +53,13 @@ export const tryOnDevice = (
       const mayShow = await mayShowMessages(device, app.appId);
       const fired: FiredMessage[] = [];
       const { signal } = io;
+      io.err('Sending it with the app in front, left, and gone…\n');
       for await (const one of fireMessage(device, app, {
         isShown: mayShow && !payload.silent,
         send: () => send(token),
         signal,
-      })) {
-        if (one.state === 'front') io.err('Sending it with the app in front, left, and gone…\n');
+      }))
         fired.push(one);
-      }
       const known = {
         app,
         isSilent: payload.silent,
@@ -111,7 +110,12 @@ interface Known {
   landsAt: string | undefined;
 }
 
-function tellOf(fired: FiredMessage, known: Known): { outcome: Outcome; text: string } {
+interface Told {
+  outcome: Outcome;
+  text: string;
+}
+
+function tellOf(fired: FiredMessage, known: Known): Told {
   const { outcome, text } = outcomeOf(fired, known);
   return { outcome, text: `${WHERE[fired.state]}: ${text}` };
 }
@@ -119,7 +123,7 @@ function tellOf(fired: FiredMessage, known: Known): { outcome: Outcome; text: st
 function outcomeOf(
   { answered, crash, isReceived, landed, posted, shownAfterMs, state, title }: FiredMessage,
   { app, isShownElsewhere, isSilent, landsAt, mayShow }: Known,
-): { outcome: Outcome; text: string } {
+): Told {
   const word = isReceived ? '; the app says that it came' : '';
   if (answered.status !== 200) {
     const { why, word: said } = formatRefusal(answered.status, answered.reason ?? '');
@@ -149,7 +153,7 @@ function outcomeOf(
       return { outcome: 'passed', text: `the system shows nothing${word}` };
     return {
       outcome: 'cantTell',
-      text: `nothing was shown within 10 s${word}. Is the token of this installation, and is the phone online?`,
+      text: `nothing was shown within 10 s${word}. Is the token that of this installation, and is the phone online?`,
     };
   }
   const shown = `“${message.title}” is shown after ${((shownAfterMs ?? 0) / 1000).toFixed(1)} s`;
