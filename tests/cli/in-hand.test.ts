@@ -113,6 +113,7 @@ describeWith('adb')('with a phone in the hand', () => {
     });
 
     test('cold starts are timed, and where the phone tells no time nothing is claimed', async () => {
+      await goByThumb(phone.address, APP, []);
       const { code, out } = await here('drill', 'cold-start', '--here', '--no-pictures');
       expect([code, out]).toEqual([
         0,
