@@ -35,8 +35,7 @@ const MAY_END: Partial<Record<Quirk, { reason: RegExp; drills?: readonly ScreenD
   'never-idle': { reason: /could not get idle state/ },
   'input-refused': { reason: /refuses touches and keys/ },
   'kills-at-once': {
-    reason:
-      /^invalid (other-process|same-process|not-destroyed|not-switched-back)|^restored|^partly-restored/,
+    reason: /^invalid (other-process|same-process|not-destroyed|not-switched-back)/,
   },
   'own-recents': { reason: /^invalid not-switched-back/, drills: ['recents'] },
   'locks-itself': { reason: /its screen is off or locked|above|no app in front/ },

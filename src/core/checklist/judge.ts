@@ -31,7 +31,7 @@ export interface JudgeInput {
   strict?: boolean;
   /** ISO 8601, UTC. */
   now: string;
-  /** A later time that was known before: an accepted ruling that has ended does not come back when a clock is put back. */
+  /** A later time that was known before: an accepted ruling that has ended does not come back when a clock is set back. */
   latestKnown?: string;
 }
 

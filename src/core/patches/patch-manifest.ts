@@ -122,7 +122,7 @@ function opened(
     const places = element.children.filter((child) => filter && isFilter(child, filter));
     if (places.length !== 1)
       return {
-        why: 'its filter cannot be told among those of the source, which may be written with placeholders',
+        why: 'its filter was not recognised in the source manifest, which may use placeholders',
       };
     changes.push(withCategories(text, places[0]!, missing));
   }

@@ -137,7 +137,7 @@ function outcomeOf(
   const [message] = posted;
   // what carries data alone is the app's own to show, or not
   if (isSilent && !message && isShownElsewhere && state !== 'front')
-    return { outcome: 'failed', text: `nothing is shown, as it is otherwise${word}` };
+    return { outcome: 'failed', text: `nothing is shown, although it is in another state of the app${word}` };
   if (isSilent && !message)
     return isReceived
       ? { outcome: 'passed', text: `nothing is shown${word}` }

@@ -15,7 +15,7 @@ export const permissionRevoked = {
     if ((await grantedPermissions(device, app.appId)).length === 0)
       throw new StepFailed(
         'permission',
-        'the app has no permission of the user that could be taken back. Allow it one, and run it again',
+        'no runtime permission is granted to the app, so there is none to take back. Allow one in the app, and run it again',
       );
   },
   run: async ({ app, device, launch, override, press, untilGone, untilStopped }) => {
