@@ -55,6 +55,10 @@ const COMMANDS: Record<string, CommandEntry> = {
     about: 'judge the candidate in the dossier against the checklist, and write the reports',
     load: async () => (await import('./commands/judge.ts')).judgeCommand,
   },
+  compare: {
+    about: 'hold a later candidate against the one before: what is new, worse, fixed, or not looked at again',
+    load: async () => (await import('./commands/compare.ts')).compareCommand,
+  },
   merge: {
     about: 'bring the dossiers of machines that shared the work into one',
     load: async () => (await import('./commands/merge.ts')).mergeCommand,

@@ -1,6 +1,6 @@
 import { type Assertion, type Check, type Draft, type FactIndex, factsFor } from '../areas/check.ts';
 import type { PackagePart } from '../model/app-package.ts';
-import { formatCell } from '../model/cell.ts';
+import { type Cell, formatCell } from '../model/cell.ts';
 import type { FactKind } from '../model/fact.ts';
 import { factSources } from '../model/fact-sources.ts';
 import type { Finding, FindingData } from '../model/finding.ts';
@@ -18,8 +18,13 @@ export interface CheckReport {
   inapplicable: number;
   /** What some evidence would have to carry, for the check to look at it. */
   missingEvidence: string[];
+  /** The same, of what is bound to no cell. */
+  missingAtLarge: string[];
   /** Why some of what it looks for is out of its sight, each as a clause. */
   unseen: string[];
+  /** Where it decided on something; and where the evidence lacked something. */
+  decidedIn: Cell[];
+  lackingIn: Cell[];
   hadFacts: boolean;
 }
 
@@ -36,25 +41,23 @@ export function collectFindings(checks: readonly Check[], facts: FactIndex, inte
         0,
       );
     const drafts = assertions.flatMap((assertion) => ('draft' in assertion ? [assertion.draft] : []));
+    const lacking = assertions.flatMap((of) => ('missingEvidence' in of ? [of] : []));
     return {
       check,
       findings: groupDrafts(check, drafts, facts, intent),
       passed: count('passed'),
       inapplicable: count('inapplicable'),
-      missingEvidence: [
-        ...new Set(
-          assertions.flatMap((assertion) =>
-            'missingEvidence' in assertion ? [assertion.missingEvidence] : [],
-          ),
-        ),
-      ],
-      unseen: [
-        ...new Set(assertions.flatMap((assertion) => ('because' in assertion ? [assertion.because] : []))),
-      ],
+      missingEvidence: unique(lacking.map(({ missingEvidence }) => missingEvidence)),
+      missingAtLarge: unique(lacking.flatMap(({ cell, missingEvidence }) => (cell ? [] : [missingEvidence]))),
+      unseen: unique(assertions.flatMap((assertion) => ('because' in assertion ? [assertion.because] : []))),
+      decidedIn: assertions.flatMap((of) => (of.outcome !== 'untested' && of.cell ? [of.cell] : [])),
+      lackingIn: lacking.flatMap(({ cell }) => cell ?? []),
       hadFacts: had,
     };
   });
 }
+
+const unique = (words: readonly string[]): string[] => [...new Set(words)];
 
 /**
  * Captures of one surface, such as a game's, with nothing inside that a check of elements could look at; and those whose

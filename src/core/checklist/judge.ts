@@ -15,6 +15,7 @@ import { coverDrills } from './cover-drills.ts';
 import { coverCells } from './coverage.ts';
 import { groupCards } from './group-cards.ts';
 import { judgeItems } from './judge-items.ts';
+import { lookedAt } from './looked.ts';
 import { matrices } from './matrices/matrices.ts';
 import { type Matrix, MatrixContext } from './matrices/matrix.ts';
 
@@ -93,6 +94,7 @@ export function judge(input: JudgeInput): Judgement {
     variants: variantMatrix(facts, intent, troubledResources(ruled.findings)),
     themePairs: themePairs(facts, intent, ruled.findings, (finding) => outcomeOf(finding, strict)),
     ownChecks: [...(input.ownChecks ?? [])],
+    looked: lookedAt(reports, facts, intent),
     assertedEvidence: facts.of('capture').filter((fact) => fact.buildBasis === 'asserted').length,
   };
 }

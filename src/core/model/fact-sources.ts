@@ -81,3 +81,5 @@ export const factSources: Readonly<Record<FactKind, FactSource>> = {
   'ad-show': { missing: 'No ad was shown: fenlok drill ads', isRun: true },
   'ad-session': ofDrill('ads'),
 };
+
+export const factKinds = Object.keys(factSources) as FactKind[];

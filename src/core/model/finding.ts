@@ -45,6 +45,7 @@ export const priorities = [
   'harder',
 ] as const;
 export type Priority = (typeof priorities)[number];
+export const prioritySchema = z.enum(priorities);
 
 /** What a finding is about, for tables to join by. */
 const targetSchema = z.strictObject({
@@ -63,7 +64,7 @@ export const findingSchema = z.strictObject({
   check: z.string(),
   area: areaSchema,
   /** That of its check. */
-  priority: z.enum(priorities).default('harder'),
+  priority: prioritySchema.default('harder'),
   identity: z.strictObject({
     screen: z.string().optional(),
     /** Language-free element key, resource key or component. */

@@ -3,6 +3,7 @@ import { buildKeySchema, platformSchema } from './candidate.ts';
 import { cellSchema } from './cell.ts';
 import { areaSchema } from './checklist.ts';
 import { cardSchema, findingSchema } from './finding.ts';
+import { lookedSchema } from './looked.ts';
 import { outcomeSchema } from './outcome.ts';
 import { rulingSchema, signOffSchema } from './ruling.ts';
 
@@ -93,7 +94,7 @@ const themePairSchema = z.strictObject({
 });
 export type ThemePair = z.infer<typeof themePairSchema>;
 
-const verdictSchema = z.enum(['clear', 'blocked', 'open']);
+export const verdictSchema = z.enum(['clear', 'blocked', 'open']);
 export type Verdict = z.infer<typeof verdictSchema>;
 
 /** The whole of what was decided about one candidate: `fenlok judge --json`. */
@@ -130,6 +131,8 @@ export const judgementSchema = z.strictObject({
   themePairs: z.array(themePairSchema),
   /** Evidence bound to the build only by a person's word. */
   assertedEvidence: z.number().int(),
+  /** What was looked at, for a later comparison; judgements of before have none. */
+  looked: lookedSchema.optional(),
   /** Checks that are none of Fenlok's, and the module that each is from. */
   ownChecks: z.array(z.strictObject({ check: z.string(), module: z.string() })).default([]),
 });
