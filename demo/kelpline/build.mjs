@@ -1,6 +1,6 @@
 // Packs Kelpline's Android sources into an APK and an app bundle with the platform's own tools (Debian: aapt, zipalign,
 // apksigner, libsmali-java, android-framework-res; for the bundle unzip too).
-//   node demo/kelpline/build.mjs [--sources DIR] [--out FILE.apk] [--apk-only]
+//   node demo/kelpline/build.mjs [--sources DIR] [--patch FILE] [--out FILE.apk] [--apk-only]
 import { execFileSync } from 'node:child_process';
 import {
   copyFileSync,
@@ -21,9 +21,13 @@ import { parseArgs } from 'node:util';
 
 const here = dirname(fileURLToPath(import.meta.url));
 const { values } = parseArgs({
-  options: { sources: { type: 'string' }, out: { type: 'string' }, 'apk-only': { type: 'boolean' } },
+  options: {
+    sources: { type: 'string' },
+    patch: { type: 'string' },
+    out: { type: 'string' },
+    'apk-only': { type: 'boolean' },
+  },
 });
-const sources = resolve(values.sources ?? join(here, 'android'));
 const out = resolve(values.out ?? join(here, 'kelpline.apk'));
 const FRAMEWORK = '/usr/share/android-framework-res/framework-res.apk';
 const LIBRARY = 'lib/arm64-v8a/libtides.so';
@@ -50,6 +54,15 @@ for (const needed of [FRAMEWORK, SMALI_JARS[0]])
 const work = mkdtempSync(join(tmpdir(), 'kelpline-'));
 const run = (command, ...args) =>
   execFileSync(command, args, { stdio: ['ignore', 'ignore', 'inherit'], cwd: work });
+const sources = sourcesOf(resolve(values.sources ?? join(here, 'android')), values.patch);
+
+/** The sources; with what a patch makes of a copy of them. */
+function sourcesOf(given, patch) {
+  if (!patch) return given;
+  cpSync(given, join(work, 'android'), { recursive: true });
+  run('git', 'apply', '--whitespace=nowarn', resolve(patch));
+  return join(work, 'android');
+}
 
 /** Attributes that the platform package is too old to know. */
 function buildPlatform() {

@@ -4,6 +4,7 @@ import { checks } from '../../dist/core/areas/checks.js';
 import { adNetworkSchema } from '../../dist/core/model/ad-network.js';
 import { captureSchema } from '../../dist/core/model/capture.js';
 import { checklistSchema } from '../../dist/core/model/checklist.js';
+import { comparisonSchema } from '../../dist/core/model/comparison.js';
 import { intentSchema } from '../../dist/core/model/intent.js';
 import { judgementSchema } from '../../dist/core/model/judgement.js';
 import { rulingsFileSchema } from '../../dist/core/model/ruling.js';
@@ -20,6 +21,7 @@ const SCHEMAS = {
   rulings: [rulingsFileSchema, 'input'],
   'ad-network': [adNetworkSchema, 'input'],
   'store-catalogue': [storeCatalogueSchema, 'input'],
+  comparison: [comparisonSchema, 'output'],
   judgement: [judgementSchema, 'output'],
   /** What `data` holds in the findings of each check. */
   'finding-data': [

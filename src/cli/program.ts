@@ -1,14 +1,11 @@
-import { readFileSync } from 'node:fs';
 import { Command, CommanderError } from 'commander';
 import { formatProblem, UnreadableError } from '../core/model/problem.ts';
 import { printableText } from '../core/reports/escape.ts';
-import { ownFile } from '../node/own-files.ts';
+import { fenlokVersion } from '../node/own-files.ts';
 import { addCommands, type CommandEntry } from './command-table.ts';
 import { type ExitCode, exitCode } from './exit-code.ts';
 import { type Io, ReaderGone, UsageError } from './io.ts';
 import { formatSystemError } from './system-error.ts';
-
-const { version } = JSON.parse(readFileSync(ownFile('package.json'), 'utf8')) as { version: string };
 
 /** The order is that of the help. */
 const COMMANDS: Record<string, CommandEntry> = {
@@ -59,6 +56,10 @@ const COMMANDS: Record<string, CommandEntry> = {
     about: 'hold a later candidate against the one before: what is new, worse, fixed, or not looked at again',
     load: async () => (await import('./commands/compare.ts')).compareCommand,
   },
+  report: {
+    about: 'write the last judgement in other forms: SARIF, JUnit, Markdown, CSV, EARL, JSON, HTML',
+    load: async () => (await import('./commands/report.ts')).reportCommand,
+  },
   merge: {
     about: 'bring the dossiers of machines that shared the work into one',
     load: async () => (await import('./commands/merge.ts')).mergeCommand,
@@ -96,7 +97,7 @@ export async function runProgram(args: readonly string[], io: Io): Promise<ExitC
     .description(
       'Checks a mobile release candidate against a pre-release checklist, and says why and what to do.',
     )
-    .version(version, '--version', 'print the version')
+    .version(fenlokVersion(), '--version', 'print the version')
     .option('--debug', 'print stack traces of errors')
     .showHelpAfterError('(fenlok --help lists the commands)')
     .addHelpText(

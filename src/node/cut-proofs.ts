@@ -41,11 +41,16 @@ const PICTURES_AT_ONCE = 2;
 
 const DIGEST_CHARS = 16;
 
+/** What is cut out: the first of its places. */
+export type Placed = Pick<Finding, 'id'> & {
+  occurrences: readonly Pick<Finding['occurrences'][number], 'boundsPx' | 'cell' | 'evidence'>[];
+};
+
 /** @param folder of the reports, to which whole pictures are copied */
 export async function cutProofs(
   dossier: Dossier,
   pictures: Pictures,
-  findings: readonly Finding[],
+  findings: readonly Placed[],
   folder: string,
 ): Promise<Map<string, Proof>> {
   const proofs = new Map<string, Proof>();
@@ -72,11 +77,11 @@ const keyOf = (evidence: string): string => evidence.slice(0, DIGEST_CHARS);
 async function cutBatch(
   dossier: Dossier,
   pictures: Pictures,
-  batch: readonly Finding[],
+  batch: readonly Placed[],
   folder: string,
 ): Promise<Map<string, Proof>> {
   const cuts = new Map<string, Proof>();
-  const findingsOf = new Map<string, Finding[]>();
+  const findingsOf = new Map<string, Placed[]>();
   for (const finding of batch) {
     const digest = keyOf(finding.occurrences[0]!.evidence);
     findingsOf.set(digest, [...(findingsOf.get(digest) ?? []), finding]);

@@ -1,5 +1,5 @@
 /** Files of this package itself, wherever its code was built to. */
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -13,3 +13,6 @@ export function ownFile(path: string): string {
 
 const findRoot = (folder: string): string =>
   existsSync(join(folder, 'package.json')) ? folder : findRoot(dirname(folder));
+
+export const fenlokVersion = (): string =>
+  (JSON.parse(readFileSync(ownFile('package.json'), 'utf8')) as { version: string }).version;

@@ -30,8 +30,7 @@ export interface Project {
  * @param appId what the intent file must be about
  */
 export async function readProject(folder: string, appId: string, intentFile?: string): Promise<Project> {
-  const inFolder = join(folder, 'fenlok.yaml');
-  const file = intentFile ?? ((await exists(inFolder)) ? inFolder : undefined);
+  const file = await intentFileOf(folder, intentFile);
   const written = file ? (await readYaml(file, intentSchema)).value : undefined;
   const extensions = file && written ? await loadExtensions(file, written.extensions) : [];
   const intent = file && written ? await withNetworks(file, written, extensions) : emptyIntent(appId);
@@ -46,7 +45,7 @@ export async function readProject(folder: string, appId: string, intentFile?: st
       remedy: 'Name the right intent file with --intent.',
     });
   const beside = file ? dirname(file) : folder;
-  const rulingsFile = join(beside, 'rulings.yaml');
+  const rulingsFile = join(beside, RULINGS);
   const base = checklistSchema.parse(mobileRelease);
   const own = intent.checklist.own
     ? (await readYaml(join(beside, intent.checklist.own), checklistSchema)).value
@@ -66,6 +65,19 @@ export async function readProject(folder: string, appId: string, intentFile?: st
       ? (await readYaml(rulingsFile, rulingsFileSchema)).value
       : { fenlok: 'rulings/1', rulings: [], signOffs: [] },
   };
+}
+
+const RULINGS = 'rulings.yaml';
+
+async function intentFileOf(folder: string, given: string | undefined): Promise<string | undefined> {
+  const inFolder = join(folder, 'fenlok.yaml');
+  return given ?? ((await exists(inFolder)) ? inFolder : undefined);
+}
+
+/** Where a team's rulings lie, whether they can be read or not. */
+export async function rulingsFileBeside(folder: string, intentFile?: string): Promise<string> {
+  const file = await intentFileOf(folder, intentFile);
+  return join(file ? dirname(file) : folder, RULINGS);
 }
 
 /** With the descriptions of ad networks in the place of their files. @throws UnreadableError */

@@ -1,5 +1,6 @@
 /** YAML files of people: every error says the line, and for an unknown key which one was probably meant. */
 import { readFile, stat } from 'node:fs/promises';
+import { basename } from 'node:path';
 import { type Document, isMap, isNode, LineCounter, parseDocument, visit } from 'yaml';
 import { z } from 'zod';
 import { UnreadableError } from '../core/model/problem.ts';
@@ -13,8 +14,27 @@ interface YamlFile<T> {
 }
 
 /** @throws UnreadableError where the file is missing, no YAML, or not of the schema */
-export async function readYaml<T>(path: string, schema: z.ZodType<T>): Promise<YamlFile<T>> {
-  const text = await readTextFile(path);
+export const readYaml = async <T>(path: string, schema: z.ZodType<T>): Promise<YamlFile<T>> =>
+  parseYaml(path, await readTextFile(path), schema);
+
+const MERGE_MARK = /^(<{7}|>{7}|={7}$|\|{7})( |$)/m;
+
+/** Whether git has left a merge open in it. */
+export const hasMergeMarks = (text: string): boolean => /^<{7}( |$)/m.test(text) && /^>{7}( |$)/m.test(text);
+
+/** @param path for errors. @throws UnreadableError where it is no YAML, or not of the schema */
+export function parseYaml<T>(path: string, text: string, schema: z.ZodType<T>): YamlFile<T> {
+  if (hasMergeMarks(text))
+    throw new UnreadableError({
+      code: 'yaml.merge-marks',
+      file: path,
+      place: `line ${text.slice(0, text.search(MERGE_MARK)).split('\n').length}`,
+      found: 'two versions, which a merge in git left side by side',
+      remedy:
+        basename(path) === 'rulings.yaml'
+          ? 'Keep every decision of both:  fenlok rule --settle'
+          : 'Choose what stays, and take the marks out.',
+    });
   const lineCounter = new LineCounter();
   const document = parseDocument(text, { lineCounter, prettyErrors: false });
   const lineOf = (offset: number) => `line ${lineCounter.linePos(offset).line}`;

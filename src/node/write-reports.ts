@@ -1,6 +1,5 @@
 /** Reports of a judgement: the page with its proofs, JSON, JUnit XML. */
-import { mkdir, readFile, writeFile } from 'node:fs/promises';
-import { createRequire } from 'node:module';
+import { mkdir, writeFile } from 'node:fs/promises';
 import { join, relative, sep } from 'node:path';
 import type { Judgement } from '../core/model/judgement.ts';
 import { htmlReport } from '../core/reports/html/page.ts';
@@ -9,6 +8,7 @@ import { roamSvg } from '../core/reports/roam-svg.ts';
 import { cutProofs, type Pictures, picturesOf } from './cut-proofs.ts';
 import { type Dossier, json, listTraces } from './dossier.ts';
 import type { ReportFormat } from './extensions.ts';
+import { fontFaces } from './font-faces.ts';
 import { listMaps } from './roam-map.ts';
 import { writeAtomically } from './write-atomically.ts';
 
@@ -59,36 +59,4 @@ async function evidenceHrefs(
   for (const { digest, file } of await listTraces(dossier)) files.set(digest, file);
   const href = (file: string) => relative(folder, file).split(sep).map(encodeURIComponent).join('/');
   return new Map([...files].map(([digest, file]) => [digest, href(file)]));
-}
-
-const FONTS = [
-  {
-    family: 'Atkinson Hyperlegible Next',
-    file: '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2',
-    range: 'U+0000-00FF, U+2000-22FF, U+25A0-25FF',
-  },
-  {
-    family: 'Atkinson Hyperlegible Next',
-    file: '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-wght-normal.woff2',
-    range: 'U+0100-024F, U+1E00-1EFF',
-  },
-  {
-    family: 'Atkinson Hyperlegible Mono',
-    file: '@fontsource-variable/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-wght-normal.woff2',
-    range: 'U+0000-00FF, U+2000-22FF',
-  },
-  {
-    family: 'Noto Kufi Arabic',
-    file: '@fontsource-variable/noto-kufi-arabic/files/noto-kufi-arabic-arabic-wght-normal.woff2',
-    range: 'U+0600-06FF, U+0750-077F, U+200C-200F',
-  },
-];
-
-async function fontFaces(): Promise<string> {
-  const require = createRequire(import.meta.url);
-  const rules = FONTS.map(async ({ family, file, range }) => {
-    const data = (await readFile(require.resolve(file))).toString('base64');
-    return `@font-face{font-family:"${family}";font-weight:200 800;src:url(data:font/woff2;base64,${data}) format("woff2");unicode-range:${range}}`;
-  });
-  return (await Promise.all(rules)).join('');
 }

@@ -25,6 +25,7 @@ export type {
   ScreenState,
 } from './phone/app-model.ts';
 export { kelpline } from './phone/apps/kelpline/kelpline.ts';
+export { kelplineNext } from './phone/apps/kelpline/next.ts';
 export { type PhoneOptions, type ServedPhone, servePhone } from './phone/bridge/serve-phone.ts';
 export { type Phone, type ShowSettings, startPhone } from './phone/phone.ts';
 export { type PhoneShape, shapes } from './phone/shapes.ts';

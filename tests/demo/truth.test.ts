@@ -3,9 +3,9 @@ import { execFileSync } from 'node:child_process';
 import { cpSync, existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Ajv2020 } from 'ajv/dist/2020.js';
-import { SaxesParser } from 'saxes';
 import { parse } from 'yaml';
 import { runProgram } from '../../src/cli/program.ts';
+import type { Comparison } from '../../src/core/model/comparison.ts';
 import { screenDrills } from '../../src/core/model/drill.ts';
 import type { Finding } from '../../src/core/model/finding.ts';
 import type { Judgement } from '../../src/core/model/judgement.ts';
@@ -20,6 +20,7 @@ import { startPhone } from '../../src/standins/phone/phone.ts';
 import { shapes } from '../../src/standins/phone/shapes.ts';
 import { fenlok, type Run, recordingIo } from '../support/command.ts';
 import { demoFolder, describeWith, root, scratchFolder } from '../support/paths.ts';
+import { faultsOfJunit, readCsv, readEarl, readMarkdown, readSarif } from '../support/report-readers.ts';
 
 interface Planted {
   check: string;
@@ -29,9 +30,13 @@ interface Planted {
   basis: string;
 }
 
-const { planted: truth, plantedIos }: Record<'planted' | 'plantedIos', Planted[]> = parse(
-  readFileSync(join(demoFolder, 'truth.yaml'), 'utf8'),
-);
+const {
+  planted: truth,
+  plantedIos,
+  next,
+}: Record<'planted' | 'plantedIos', Planted[]> & {
+  next: Record<string, { check: string; where: string }[]>;
+} = parse(readFileSync(join(demoFolder, 'truth.yaml'), 'utf8'));
 const say = ({ check, screen = '', subject, aspect = '', basis }: Planted) =>
   [check, screen, subject, aspect, basis].join(' | ');
 const formatFinding = ({ check, identity, basis }: Finding) => say({ check, ...identity, basis });
@@ -290,28 +295,25 @@ test('each screen has its texts in light and in dark, the worst first, as the fi
       }
 });
 
-test('the JUnit XML is well-formed, with a case for every item and a failure for every failed one', () => {
+test('JUnit has a case for every item and cell; what blocks fails, all else is skipped', async () => {
   const ofTables = [judgement.routes, judgement.messages, judgement.purchases, judgement.ads].flatMap(
     ({ rows }) => rows.flatMap((row) => row.cells),
   );
   const cells = [...judgement.coverage, ...judgement.drills, ...ofTables].filter(
     ({ outcome }) => outcome !== 'inapplicable',
   );
-  const counted: Record<string, number> = {};
-  const parser = new SaxesParser();
-  parser.on('error', (error) => {
-    throw error;
-  });
-  parser.on('opentag', ({ name }) => {
-    counted[name] = (counted[name] ?? 0) + 1;
-  });
-  parser.write(junit).close();
-  expect(counted).toMatchObject({
-    testsuites: 1,
-    testsuite: 14,
-    testcase: judgement.items.length + cells.length,
-    failure: judgement.counts.failed! + cells.filter(({ outcome }) => outcome === 'failed').length,
-  });
+  const count = (name: string) => junit.split(`<${name}`).length - 1;
+  expect([count('testcase '), count('testsuite ')]).toEqual([judgement.items.length + cells.length, 14]);
+  const blocking = judgement.items.filter(
+    ({ level, outcome }) => level === 'blocking' && outcome === 'failed',
+  );
+  const ids = new Set(blocking.flatMap(({ findings }) => findings));
+  expect(count('failure ')).toBe(
+    blocking.length +
+      cells.filter(({ findings, outcome }) => outcome === 'failed' && findings.some((id) => ids.has(id)))
+        .length,
+  );
+  expect(await faultsOfJunit(junit)).toEqual([]);
 });
 
 describeWith(
@@ -370,4 +372,102 @@ describeWith(
     expect(mended.findings.map(formatFinding).sort()).toEqual(expected.map(say).sort());
     expect(mended.assertedEvidence).toBe(87);
   });
+});
+
+describe('the candidate after', () => {
+  let comparison: Comparison;
+  beforeAll(async () => {
+    // without what the tests above have ruled
+    cpSync(join(demoFolder, 'rulings.yaml'), join(out, 'rulings.yaml'));
+    const after = await fenlok(['demo', '--next', '--json'], scratch);
+    expect([after.code, after.err]).toEqual([
+      0,
+      expect.stringContaining('fenlok compare dossier dossier-next'),
+    ]);
+    comparison = JSON.parse(after.out);
+  });
+
+  test('is told to be what was made of it, and nothing else', () => {
+    const of = (change: string) =>
+      comparison.findings
+        .filter((one) => one.change === change)
+        .map(({ check, where }) => `${check} | ${where}`)
+        .sort();
+    for (const [change, entries] of Object.entries(next))
+      expect([change, of(change)]).toEqual([
+        change,
+        entries.map(({ check, where }) => `${check} | ${where}`).sort(),
+      ]);
+    const others = comparison.findings.filter(({ change }) => !(change in next));
+    expect(new Set(others.map(({ change }) => change))).toEqual(new Set(['not-looked-again', 'unchanged']));
+    expect(new Set(others.flatMap(({ change, check }) => (change === 'unchanged' ? [] : [check])))).toEqual(
+      new Set(byDrills.filter((check) => check !== 'signed-sale')),
+    );
+    expect(comparison.isWorse).toBe(true);
+  });
+
+  test('rulings hold on, lapse, or are needed no more; and the list says what is untested now', () => {
+    const { carried, lapsed, notNeeded } = comparison.rulings;
+    expect(carried.map(({ about }) => about)).toEqual(['needless-export: example.kelpline.TideSyncService']);
+    const moved = comparison.findings.find(
+      ({ check, change }) => change === 'moved' && check === 'small-target',
+    )!;
+    expect(lapsed.map(({ finding, now }) => [finding, now])).toEqual([[moved.before!.id, moved.after!.id]]);
+    expect(notNeeded.map(({ about }) => about)).toEqual(['missing-translation: sailing_boarding']);
+    expect(comparison.items.filter(({ after }) => after !== 'untested').map(({ id }) => id)).toEqual([
+      'candidate.version-raised',
+    ]);
+  });
+
+  test('compare says so by itself, by its exit code and on a page with both pictures', async () => {
+    const compared = await fenlok(['compare', 'dossier', 'dossier-next'], out);
+    expect(compared.code).toBe(1);
+    expect(compared.out).toContain('▲ Worse: 2 findings are new; 6 fixed, 31 not looked at again.');
+    expect((await fenlok(['compare', 'dossier-next', 'dossier-next', '--json'], out)).code).toBe(0);
+    const page = readFileSync(join(out, 'dossier-next/comparison/index.html'), 'utf8');
+    const total = comparison.findings.find(({ where }) => where === 'booking, total')!.after!.id;
+    const card = page.slice(page.indexOf(`id="finding-${total}"`));
+    expect(
+      card.slice(0, card.indexOf('</article>')).match(/<figcaption>(before|now)<\/figcaption><a/g),
+    ).toHaveLength(2);
+    for (const [, href] of page.matchAll(/href="(pictures\/[^"]+)"/g))
+      expect(existsSync(join(out, 'dossier-next/comparison', href!))).toBe(true);
+    const schema = JSON.parse(readFileSync(join(root, 'docs/schemas/comparison.json'), 'utf8'));
+    expect(new Ajv2020({ strict: false, validateFormats: false }).validate(schema, comparison)).toBe(true);
+  });
+});
+
+test('reports in other forms, each by a reader that is not ours, with places in the sources and fixes', async () => {
+  const forms = ['sarif', 'earl', 'markdown', 'csv', 'json'];
+  const call = ['report', ...forms, '--out', 'forms', '--source', join(demoFolder, 'android')];
+  const { code, out: said } = await fenlok(call, out);
+  expect([code, said.trim().split('\n').length]).toEqual([0, forms.length]);
+  const read = (name: string) => readFileSync(join(out, 'forms', name), 'utf8');
+  const last: Judgement = JSON.parse(read('judgement.json'));
+  const { results } = readSarif(read('fenlok.sarif'));
+  expect(results).toHaveLength(last.findings.length);
+  const placeOf = (subject: string) => {
+    const { id } = last.findings.find(({ identity }) => identity.subject === subject)!;
+    const result = results.find(({ partialFingerprints }) => partialFingerprints['fenlokFinding/v1'] === id)!;
+    const { artifactLocation, region } = result.locations[0]!.physicalLocation!;
+    return { file: artifactLocation.uri, line: region.startLine, fixes: result.fixes?.length ?? 0 };
+  };
+  const lineOf = (file: string, words: string) =>
+    readFileSync(join(demoFolder, 'android', file), 'utf8')
+      .split('\n')
+      .findIndex((line) => line.includes(words)) + 1;
+  for (const [subject, file, words, fixes] of [
+    ['help_wireless', 'res/values-de/help.xml', 'name="help_wireless"', 1],
+    ['example.kelpline.TideSyncService', 'AndroidManifest.xml', '".TideSyncService"', 0],
+    ['example.kelpline.TicketsActivity kelpline://tickets', 'AndroidManifest.xml', '".TicketsActivity"', 1],
+  ] as const)
+    expect(placeOf(subject)).toEqual({ file, line: lineOf(file, words), fixes });
+  const rows = readCsv(read('findings.csv'));
+  expect(rows.map(({ finding }) => finding).sort()).toEqual(last.findings.map(({ id }) => id).sort());
+  const earl = await readEarl(read('earl.jsonld'));
+  for (const { id, outcome } of last.items) expect(earl.get(`urn:fenlok:item:${id}`)).toEqual([outcome]);
+  const { kinds, texts } = readMarkdown(read('summary.md'));
+  expect([...kinds].filter((kind) => kind.startsWith('html'))).toEqual([]);
+  expect(read('summary.md').length).toBeLessThan(65_000);
+  for (const { id } of last.findings.filter(({ ruling }) => !ruling)) expect(texts).toContain(id);
 });

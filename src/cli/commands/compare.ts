@@ -1,7 +1,11 @@
+import { join } from 'node:path';
 import { type ComparableJudgement, compareJudgements } from '../../core/checklist/compare/compare.ts';
 import { formatBuild } from '../../core/model/candidate.ts';
+import type { Comparison } from '../../core/model/comparison.ts';
 import { comparisonView } from '../../core/reports/comparison-view.ts';
+import { exists, openDossier } from '../../node/dossier.ts';
 import { readComparable } from '../../node/read-judgement.ts';
+import { writeComparison } from '../../node/write-comparison.ts';
 import type { AddCommand } from '../command-table.ts';
 import { exitCode } from '../exit-code.ts';
 import { UsageError } from '../io.ts';
@@ -41,9 +45,29 @@ export const compareCommand: AddCommand = (command, { io, finish }) => {
               all: options.all ?? false,
             }),
       );
+      if (!options.json) {
+        const page = await writePage(
+          comparison,
+          { path: inCwd(io, from), judgement: before },
+          { path: inCwd(io, to), judgement: after },
+        );
+        if (page) io.err(`\nSide by side  ${page}\n`);
+      }
       finish(comparison.isWorse ? exitCode.blocked : exitCode.done);
     });
 };
+
+/** Only where both are dossiers, which hold the pictures. */
+async function writePage(comparison: Comparison, before: Side, after: Side): Promise<string | undefined> {
+  for (const { path } of [before, after]) if (!(await exists(join(path, 'dossier.json')))) return undefined;
+  const open = async ({ judgement, path }: Side) => ({ dossier: await openDossier(path), judgement });
+  return writeComparison(comparison, await open(before), await open(after), join(after.path, 'comparison'));
+}
+
+interface Side {
+  path: string;
+  judgement: ComparableJudgement;
+}
 
 /** One app may go by several ids: `example.app`, `example.app.beta`, `example.app.debug`. */
 function isSameApp({ candidate: a }: ComparableJudgement, { candidate: b }: ComparableJudgement): boolean {

@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process';
 import { copyFile, mkdir, rm } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import { plannedCells } from '../../core/checklist/coverage.ts';
@@ -9,17 +8,25 @@ import type { CoverageCell } from '../../core/model/judgement.ts';
 import { textReport } from '../../core/reports/text.ts';
 import { adsClient, readAdsFile } from '../../node/ads/ads-file.ts';
 import { addCapture } from '../../node/captures.ts';
-import { addPackage, type Dossier, exists, openDossier } from '../../node/dossier.ts';
-import { ownFile } from '../../node/own-files.ts';
+import { addPackage, exists, openDossier } from '../../node/dossier.ts';
 import { addPayload } from '../../node/payloads.ts';
 import { readIntent } from '../../node/project.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { readYaml } from '../../node/read-yaml.ts';
-import { addSale, readSaleKeys } from '../../node/sales.ts';
-import { addSiteFile } from '../../node/site-files.ts';
 import type { AddCommand } from '../command-table.ts';
 import { type Io, progress, UsageError } from '../io.ts';
 import { styleFor } from '../style.ts';
+import {
+  ANDROID_PACKAGE,
+  addSales,
+  addSites,
+  bootPhone,
+  bootStandin,
+  DATA,
+  NETWORK_FILES,
+  PUSH_FILES,
+  SALE_FILES,
+} from './demo/surroundings.ts';
 import { buyingKit } from './drill/buying-kit.ts';
 import { pushKit } from './drill/push-kit.ts';
 import { judgeAndReport, printReports } from './judge.ts';
@@ -27,26 +34,24 @@ import { inCwd } from './options.ts';
 
 const KELPLINE = 'example.kelpline';
 const IOS_DOSSIER = 'dossier-ios';
-const ANDROID_PACKAGE = 'kelpline.apk';
-const PUSH_FILES = ['delay.json', 'offer.json', 'sync.json', 'fares.json', 'delay-ios.json'].map(
-  (name) => `push/${name}`,
-);
-const SALE_FILES = ['year.json', 'crossings.json', 'license-key.txt'].map((name) => `sales/${name}`);
-const NETWORK_FILES = ['brightbuoy', 'northmast', 'ropewalk'].map((id) => `networks/${id}.yaml`);
-const DATA = ownFile('demo/kelpline');
-
 /** `fenlok demo`: the whole job on a made-up island-ferry app. */
 export const demoCommand: AddCommand = (command, { io }) => {
   command
     .option('--out <folder>', 'where to put it', 'fenlok-demo')
     .option('--all', 'print every item and finding')
-    .option('--json', 'print the judgement as JSON')
+    .option('--next', 'go on with the candidate after: capture it, judge it, and compare the two')
+    .option('--json', 'print the judgement as JSON; with --next the comparison')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok demo\nThe exit code is 0 when the demo ran, whatever its verdict.',
+      '\nExample:\n  fenlok demo\n  fenlok demo --next\nThe exit code is 0 when the demo ran, whatever its verdict.',
     )
-    .action(async (options: { out: string; all?: boolean; json?: boolean }) => {
+    .action(async (options: { out: string; all?: boolean; json?: boolean; next?: boolean }) => {
       const out = inCwd(io, options.out);
+      if (options.next) {
+        const { demoNext } = await import('./demo/next.ts');
+        await demoNext(out, io, options);
+        return;
+      }
       await prepare(out);
       await drillPhones(out, io);
       await captureIos(out, io);
@@ -63,7 +68,7 @@ export const demoCommand: AddCommand = (command, { io }) => {
       printReports(io, reports);
       await judgeIos(out, io);
       io.err(
-        `\nGo on by hand:  cd ${relative(io.cwd, out) || '.'}  and there  fenlok judge,  fenlok rule …,  fenlok sign …\n`,
+        `\nGo on by hand:  cd ${relative(io.cwd, out) || '.'}  and there  fenlok judge,  fenlok rule …,  fenlok sign …\nThe candidate after:  fenlok demo --next\n`,
       );
     });
 };
@@ -184,46 +189,6 @@ async function bootAll(out: string, packageFile: string) {
     for (const one of [messagesFile, storeFile, adsFile]) await rm(one, { force: true });
   };
   return { adsFile, messagesFile, phones, storeFile, stop };
-}
-
-/** What Kelpline's two sites serve about the app, as a client saved it with the heads of the responses. */
-async function addSites(dossier: Dossier): Promise<void> {
-  await addSiteFile(dossier, join(DATA, 'site', 'kelpline.example', 'app-ads.txt'));
-  for (const host of ['kelpline.example', 'www.kelpline.example'])
-    for (const name of ['assetlinks.json', 'apple-app-site-association'])
-      await addSiteFile(dossier, join(DATA, 'site', host, '.well-known', name));
-}
-
-const bootPhone = (apk: string, surroundings: readonly string[]) =>
-  bootStandin(['phone', '--package', apk, '--sites', join(DATA, 'site'), ...surroundings, '--json']);
-
-/** A stand-in as its own process, so that phones paint while this one measures. */
-async function bootStandin(of: readonly string[]): Promise<{ address: string; stop(): void }> {
-  const bin = ownFile('dist/bin/fenlok.js');
-  const child = spawn(process.execPath, [bin, 'standin', ...of], {
-    // the channel closes when this process ends, however it does: then the stand-in ends, too
-    stdio: ['ignore', 'pipe', 'ignore', 'ipc'],
-  });
-  const address = await new Promise<string>((resolve, reject) => {
-    child.stdout!.once('data', (line: Buffer) => {
-      const said = JSON.parse(line.toString()) as {
-        address?: string;
-        devices?: string;
-        store?: string;
-        ads?: string;
-      };
-      resolve(said.address ?? said.devices ?? said.store ?? said.ads ?? '');
-    });
-    child.once('exit', (code) => reject(new Error(`the stand-in ${of[0]} did not boot (exit code ${code})`)));
-  });
-  return { address, stop: () => child.kill('SIGINT') };
-}
-
-/** Two sales as the store signed them. */
-async function addSales(dossier: Dossier, out: string): Promise<void> {
-  const keys = await readSaleKeys(undefined, join(out, 'sales/license-key.txt'));
-  for (const name of SALE_FILES.filter((one) => one.endsWith('.json')))
-    await addSale(dossier, join(out, name), keys);
 }
 
 // Drawing and packing run beside one another.

@@ -1,20 +1,16 @@
-import { readdir, writeFile } from 'node:fs/promises';
-import { basename, dirname, join, relative } from 'node:path';
+import { writeFile } from 'node:fs/promises';
+import { basename, dirname } from 'node:path';
 import { createTwoFilesPatch } from 'diff';
 import type { Fact } from '../../core/model/fact.ts';
 import type { Finding } from '../../core/model/finding.ts';
 import type { NoPatch, Patch, SourceFile } from '../../core/model/patch.ts';
 import { isFound } from '../../core/patches/judge-again.ts';
-import { canPatchColour, patchColour } from '../../core/patches/patch-colour.ts';
-import { canPatchManifest, patchManifest } from '../../core/patches/patch-manifest.ts';
-import { canPatchPlural, patchPlural } from '../../core/patches/patch-plural.ts';
-import { canPatchSite, patchSite } from '../../core/patches/patch-site.ts';
-import { canPatchText, patchText } from '../../core/patches/patch-text.ts';
+import { isPatchable, patchFinding } from '../../core/patches/patch-finding.ts';
 import { printableText } from '../../core/reports/escape.ts';
 import { openDossier } from '../../node/dossier.ts';
 import { observeDossier } from '../../node/observe.ts';
 import { type Project, readProject } from '../../node/project.ts';
-import { readTextFile } from '../../node/read-yaml.ts';
+import { readSources } from '../../node/source-files.ts';
 import { writeAtomically } from '../../node/write-atomically.ts';
 import type { AddCommand } from '../command-table.ts';
 import { exitCode } from '../exit-code.ts';
@@ -49,11 +45,12 @@ export const patchCommand: AddCommand = (command, { io, finish }) => {
       const findings = await Promise.all(names.map((name) => findFindings(dossier.folder, name)));
       const measured = await observeDossier(dossier, project.intent, { signal: io.signal });
       // one after the other, each on what the ones before have made of the files, and of what was measured
-      let files = await sourceFiles(inCwd(io, options.source), dossier.folder, io.cwd);
+      let files = await patchableFiles(inCwd(io, options.source), dossier.folder, io.cwd);
       let facts: readonly Fact[] = measured;
       const made: Made[] = [];
       for (const finding of findings.flat()) {
-        const patch = coveredBy(finding, made, measured, project) ?? patchOf(finding, files, facts, project);
+        const patch =
+          coveredBy(finding, made, measured, project) ?? patchFinding(finding, files, facts, project.intent);
         made.push({ finding, patch });
         if (!('edits' in patch)) continue;
         facts = patch.facts;
@@ -83,31 +80,6 @@ function coveredBy(
   const before = made.find(({ patch }) => 'edits' in patch && !isFound(finding, patch.facts, intent));
   return before && { why: `the patch of ${before.finding.id} fixes it too`, coveredBy: before.finding.id };
 }
-
-function patchOf(
-  finding: Finding,
-  files: readonly SourceFile[],
-  facts: readonly Fact[],
-  { intent }: Project,
-): Patch | NoPatch {
-  const { check } = finding;
-  const ofValues = files.filter(({ path }) => VALUES.test(dirname(path)));
-  if (canPatchColour(check)) return patchColour(finding, ofValues, facts, intent);
-  if (canPatchText(check)) return patchText(finding, ofValues, facts, intent);
-  if (canPatchPlural(check)) return patchPlural(finding, ofValues, facts, intent);
-  if (canPatchManifest(check)) return patchManifest(finding, named(files, MANIFEST), facts, intent);
-  if (canPatchSite(check)) return patchSite(finding, named(files, SITE_FILE), facts, intent);
-  return { why: `what ${finding.check} finds has no mechanical remedy that Fenlok knows` };
-}
-
-const VALUES = /(^|[/\\])values[^/\\]*$/;
-// What a build has made of the sources, and what is not the app's.
-const BUILT = /(^|[/\\])(build|node_modules|\.git|\.gradle)([/\\]|$)/;
-const MANIFEST = 'AndroidManifest.xml';
-const SITE_FILE = 'assetlinks.json';
-
-const named = (files: readonly SourceFile[], name: string): SourceFile[] =>
-  files.filter(({ path }) => basename(path) === name);
 
 async function tell(made: readonly Made[], { json, write }: PatchOptions, io: Io): Promise<void> {
   const patched = made.flatMap(({ finding, patch }) => ('edits' in patch ? [{ finding, patch }] : []));
@@ -148,41 +120,12 @@ const diffOf = ({ after, before, path }: Patch['edits'][number]): string =>
     .replace(/^=+\n/, '')
     .replaceAll(/^((?:---|\+\+\+) .*)\t$/gm, '$1');
 
-const MOST_FILES = 5_000;
-const MOST_BYTES = 8 * 2 ** 20;
-
-/** Every XML file of a `values` folder, manifest and association file, by its path from where the call was made. */
-async function sourceFiles(source: string, dossier: string, cwd: string): Promise<SourceFile[]> {
-  const entries = await readdir(source, { recursive: true, withFileTypes: true }).catch(
-    (cause: NodeJS.ErrnoException) => {
-      throw new UsageError(
-        `--source ${source}: ${cause.code === 'ENOENT' ? 'there is no such folder' : cause.code}`,
-      );
-    },
-  );
-  const wanted = entries.filter(
-    (entry) =>
-      entry.isFile() &&
-      !BUILT.test(relative(source, entry.parentPath)) &&
-      !`${entry.parentPath}/`.startsWith(`${dossier}/`) &&
-      ((VALUES.test(entry.parentPath) && entry.name.endsWith('.xml')) ||
-        entry.name === MANIFEST ||
-        entry.name === SITE_FILE),
-  );
-  if (wanted.length === 0)
+/** Every file that a patch may change, by its path from where the call was made. */
+async function patchableFiles(source: string, dossier: string, cwd: string): Promise<SourceFile[]> {
+  const files = await readSources(source, cwd, isPatchable, dossier);
+  if (files.length === 0)
     throw new UsageError(
-      `--source ${source}: neither values folders with XML files, nor ${MANIFEST}, nor ${SITE_FILE} lies in it`,
+      `--source ${source}: neither values folders with XML files, nor AndroidManifest.xml, nor assetlinks.json lies in it`,
     );
-  if (wanted.length > MOST_FILES)
-    throw new UsageError(
-      `--source ${source}: more than ${MOST_FILES} files that could be meant; name one module`,
-    );
-  const files = await Promise.all(
-    wanted.map(async ({ name, parentPath }) => {
-      const path = join(parentPath, name);
-      return { path: relative(cwd, path).replaceAll('\\', '/'), text: await readTextFile(path, MOST_BYTES) };
-    }),
-  );
-  // what is not UTF-8 would be written back otherwise than it was read
-  return files.filter(({ text }) => !text.includes('\uFFFD'));
+  return files;
 }

@@ -7,7 +7,7 @@ import { writeSignOff } from '../../node/write-rulings.ts';
 import type { AddCommand } from '../command-table.ts';
 import { UsageError } from '../io.ts';
 import { type DossierOptions, inCwd, withDossier } from './options.ts';
-import { whoSays } from './rule.ts';
+import { whoSays } from './rule/ruling-of.ts';
 
 interface SignOptions extends DossierOptions {
   as: SignOff['outcome'];

@@ -158,13 +158,14 @@ const shortLines = (
   { style, widthColumns }: TextOptions,
 ): string[] => wrap(`${style.strong(before!.id)}  ${what} ${style.faint(`(${where})`)}`, widthColumns, 4, 6);
 
-function itemLines({ items }: Comparison, { style, widthColumns }: TextOptions): string[] {
-  if (items.length === 0) return [];
+function itemLines({ items }: Comparison, { all, style, widthColumns }: TextOptions): string[] {
+  const isOpen = ({ after }: Comparison['items'][number]) => after === 'untested';
+  const told = all ? items : items.filter((item) => !isOpen(item));
+  const open = all ? [] : items.filter(isOpen);
   const say = (outcome: Outcome | undefined) => (outcome ? outcomeWord[outcome] : 'not on the list');
   return [
-    '',
-    style.strong('Items that came out otherwise'),
-    ...items.flatMap(({ after, before, id, shows }) => {
+    ...(told.length > 0 ? ['', style.strong('Items that came out otherwise')] : []),
+    ...told.flatMap(({ after, before, id, shows }) => {
       const now = `${after ? outcomeMark[after] : '–'} ${say(after)}`;
       return wrap(
         `${after ? style.outcome(after, now) : now}, was ${say(before)}  ${shows} ${style.faint(`[${id}]`)}`,
@@ -173,6 +174,13 @@ function itemLines({ items }: Comparison, { style, widthColumns }: TextOptions):
         4,
       );
     }),
+    ...(open.length > 0
+      ? [
+          '',
+          `${style.outcome('untested', outcomeMark.untested)} ${style.strong('Items that were decided, and are untested in this candidate')}  ${open.length}`,
+          ...wrap(open.map(({ id }) => id).join(', '), widthColumns, 2, 2),
+        ]
+      : []),
   ];
 }
 
@@ -201,7 +209,12 @@ function rulingLines(
   const { carried, lapsed, notNeeded } = rulings;
   const lines = [
     ...(carried.length > 0
-      ? wrap(`${carried.length} ${plural(carried.length, 'holds', 'hold')} on.`, widthColumns, 2, 4)
+      ? wrap(
+          `${carried.length} ${plural(carried.length, 'ruling holds', 'rulings hold')} on.`,
+          widthColumns,
+          2,
+          4,
+        )
       : []),
     ...lapsed.flatMap(({ because, finding, now, ruling }) =>
       wrap(

@@ -1,92 +1,117 @@
-/** JUnit XML: an area is a suite, an item a case. What cannot be told or is untested counts as skipped, since nothing failed. */
+/**
+ * JUnit XML, in the form of `jenkins-junit.xsd`: an area is a suite, an item a case. A case fails where it makes a CI red, which
+ * items that block do unless something else is asked for; what else is not well counts as skipped, with the reason as its text.
+ */
 import { outcomeOf } from '../checklist/apply-rulings.ts';
 import { formatCell } from '../model/cell.ts';
 import type { ItemOutcome, Judgement, OutcomeTable } from '../model/judgement.ts';
-import type { Outcome } from '../model/outcome.ts';
 import { escapeMarkup } from './escape.ts';
 import { outcomeWord } from './outcome-words.ts';
-import {
-  type AreaOutline,
-  areaTitle,
-  type CardOutline,
-  formatOthers,
-  formatPlaces,
-  outlineAreas,
-} from './outline.ts';
+import { areaTitle, type CardOutline, formatOthers, formatPlaces, outlineAreas } from './outline.ts';
+import type { ReportContext } from './report-format.ts';
 
-export function junitReport(judgement: Judgement): string {
+export function junitReport(
+  judgement: Judgement,
+  { failOn = 'blocking' }: Partial<ReportContext> = {},
+): string {
   const { build } = judgement.candidate;
-  const suites = outlineAreas(judgement).map((area) => suite(area, judgement));
-  const cells = casesOf(judgement);
-  const all = [...judgement.items, ...cells];
-  const failures = all.filter(({ outcome }) => outcome === 'failed').length;
+  const suites = [
+    ...outlineAreas(judgement).map(({ area, items }) => ({
+      name: areaTitle[area],
+      cases: items.map(({ cards, item }) => itemCase(item, cards, judgement.strict, failOn)),
+    })),
+    { name: 'Coverage', cases: coverageCases(judgement, failOn) },
+  ].filter(({ cases }) => cases.length > 0);
+  const all = suites.flatMap(({ cases }) => cases);
   return [
     '<?xml version="1.0" encoding="UTF-8"?>',
-    `<testsuites name="${escapeMarkup(`${judgement.candidate.name} ${build.version} (${build.build})`)}" tests="${all.length}" failures="${failures}">`,
-    ...suites,
-    ...(cells.length > 0 ? [coverageSuite(cells, judgement)] : []),
+    `<testsuites name="${escapeMarkup(`${judgement.candidate.name} ${build.version} (${build.build})`)}" tests="${all.length}" failures="${count(all, 'failure')}" errors="0">`,
+    ...suites.flatMap(({ cases, name }) => [
+      `  <testsuite name="${name}" timestamp="${judgement.judgedAt.slice(0, 19)}" tests="${cases.length}" failures="${count(cases, 'failure')}" errors="0" skipped="${count(cases, 'skipped')}">`,
+      ...cases.map(formatCase),
+      '  </testsuite>',
+    ]),
     '</testsuites>',
     '',
   ].join('\n');
 }
 
-function suite({ area, items }: AreaOutline, { judgedAt, strict }: Judgement): string {
-  const failures = items.filter(({ item }) => item.outcome === 'failed').length;
-  const skipped = items.filter(({ item }) => item.outcome !== 'failed' && item.outcome !== 'passed').length;
-  return [
-    `  <testsuite name="${areaTitle[area]}" timestamp="${judgedAt.slice(0, 19)}" tests="${items.length}" failures="${failures}" errors="0" skipped="${skipped}">`,
-    ...items.map(({ cards, item }) => testCase(item, cards, strict)),
-    '  </testsuite>',
-  ].join('\n');
+interface Case {
+  className: string;
+  name: string;
+  result: 'passed' | 'skipped' | 'failure';
+  /** Of a failure. */
+  type?: string;
+  /** Why it came out so, in a sentence. */
+  why: string;
+  /** All that is known of it. */
+  details: string;
 }
 
-/** One cell of what was covered, by a name. */
-interface CoverageCase {
-  name: string;
-  outcome: Outcome;
-  why?: string;
-  findings: string[];
+const count = (cases: readonly Case[], wanted: Case['result']): number =>
+  cases.filter(({ result }) => result === wanted).length;
+
+function formatCase({ className, details, name, result, type, why }: Case): string {
+  const head = `    <testcase classname="${className}" name="${escapeMarkup(name)}"`;
+  if (result === 'passed') return `${head} />`;
+  const body =
+    result === 'failure'
+      ? `<failure type="${type}" message="${escapeMarkup(why)}">${escapeMarkup(details)}</failure>`
+      : `<skipped>${escapeMarkup(why)}</skipped>\n      <system-out>${escapeMarkup(details || why)}</system-out>`;
+  return `${head}>\n      ${body}\n    </testcase>`;
 }
+
+function itemCase(item: ItemOutcome, cards: readonly CardOutline[], strict: boolean, failOn: FailOn): Case {
+  const isRed =
+    item.outcome === 'failed' && (failOn === 'any' || (failOn === 'blocking' && item.level === 'blocking'));
+  const wanted = item.outcome === 'failed' ? 'failed' : 'cantTell';
+  return {
+    className: `fenlok.${item.area}`,
+    name: `${item.id}: ${item.shows}`,
+    result: item.outcome === 'passed' ? 'passed' : isRed ? 'failure' : 'skipped',
+    type: item.level,
+    why: isRed ? item.why : `${outcomeWord[item.outcome]} (${item.level}): ${item.why}`,
+    details: cards
+      .filter(([first]) => outcomeOf(first, strict) === wanted)
+      .map(formatCard)
+      .join('\n\n'),
+  };
+}
+
+type FailOn = NonNullable<ReportContext['failOn']>;
 
 /** Screens under their settings, drills on screens, routes, messages, purchases and ads; without what does not apply. */
-function casesOf({ ads, coverage, drills, messages, purchases, routes }: Judgement): CoverageCase[] {
-  const ofTable = ({ columns, rows }: OutcomeTable): CoverageCase[] =>
+function coverageCases(judgement: Judgement, failOn: FailOn): Case[] {
+  const { ads, coverage, drills, items, messages, purchases, routes } = judgement;
+  const blocking = new Set(
+    items
+      .filter(({ level, outcome }) => level === 'blocking' && outcome === 'failed')
+      .flatMap((item) => item.findings),
+  );
+  const ofTable = ({ columns, rows }: OutcomeTable) =>
     rows.flatMap(({ cells, name }) => cells.map((cell, i) => ({ ...cell, name: `${name}, ${columns[i]}` })));
   return [
-    ...[...coverage, ...drills].map(({ cell, findings, outcome, why }) => ({
+    ...[...coverage, ...drills].map(({ cell, ...of }) => ({
+      ...of,
       name: formatCell({ ...cell, device: '' }),
-      outcome,
-      why,
-      findings,
     })),
     ...[routes, messages, purchases, ads].flatMap(ofTable),
-  ].filter(({ outcome }) => outcome !== 'inapplicable');
-}
-
-function coverageSuite(cells: readonly CoverageCase[], { judgedAt }: Judgement): string {
-  const count = (...outcomes: Outcome[]) => cells.filter(({ outcome }) => outcomes.includes(outcome)).length;
-  const failures = count('failed');
-  return [
-    `  <testsuite name="Coverage" timestamp="${judgedAt.slice(0, 19)}" tests="${cells.length}" failures="${failures}" errors="0" skipped="${cells.length - failures - count('passed')}">`,
-    ...cells.map(({ findings, name, outcome, why }) => {
-      const head = `    <testcase classname="fenlok.coverage" name="${escapeMarkup(name)}"`;
-      const says = escapeMarkup(why ?? (findings.length > 0 ? findings.join(', ') : 'no evidence'));
-      if (outcome === 'passed') return `${head} />`;
-      return outcome === 'failed'
-        ? `${head}>\n      <failure message="${says}" />\n    </testcase>`
-        : `${head}>\n      <skipped message="${outcomeWord[outcome]}: ${says}" />\n    </testcase>`;
-    }),
-    '  </testsuite>',
-  ].join('\n');
-}
-
-function testCase(item: ItemOutcome, cards: readonly CardOutline[], strict: boolean): string {
-  const head = `    <testcase classname="fenlok.${item.area}" name="${escapeMarkup(`${item.id}: ${item.shows}`)}"`;
-  if (item.outcome === 'passed') return `${head} />`;
-  if (item.outcome !== 'failed')
-    return `${head}>\n      <skipped message="${escapeMarkup(`${outcomeWord[item.outcome]}: ${item.why}`)}" />\n    </testcase>`;
-  const details = cards.filter(([first]) => outcomeOf(first, strict) === 'failed').map(formatCard);
-  return `${head}>\n      <failure type="${item.level}" message="${escapeMarkup(item.why)}">${escapeMarkup(details.join('\n\n'))}</failure>\n    </testcase>`;
+  ]
+    .filter(({ outcome }) => outcome !== 'inapplicable')
+    .map(({ findings, name, outcome, why }): Case => {
+      const isRed =
+        outcome === 'failed' &&
+        (failOn === 'any' || (failOn === 'blocking' && findings.some((id) => blocking.has(id))));
+      const says = why ?? (findings.length > 0 ? findings.join(', ') : 'no evidence');
+      return {
+        className: 'fenlok.coverage',
+        name,
+        result: outcome === 'passed' ? 'passed' : isRed ? 'failure' : 'skipped',
+        type: 'coverage',
+        why: isRed ? says : `${outcomeWord[outcome]}: ${says}`,
+        details: '',
+      };
+    });
 }
 
 function formatCard(card: CardOutline): string {

@@ -343,6 +343,8 @@ export interface AppAds {
 /** An app that can be installed: its screens by id, in the order of its own navigation. */
 export interface PhoneApp {
   appId: string;
+  /** The build whose code this is (`android:versionCode`); of every other build where it is left out. */
+  build?: string;
   /** Its texts become bolder where the user has set bold text. */
   followsBoldText?: boolean;
   push?: AppPush;

@@ -56,6 +56,7 @@ export const phoneCommand: AddCommand = (command, { io }) => {
       const { shapes } = await import('../../../standins/phone/shapes.ts');
       const { servePhone } = await import('../../../standins/phone/bridge/serve-phone.ts');
       const { kelpline } = await import('../../../standins/phone/apps/kelpline/kelpline.ts');
+      const { kelplineNext } = await import('../../../standins/phone/apps/kelpline/next.ts');
       const { nodePorts } = await import('../../../node/ports.ts');
       const shape = Object.values(shapes).find(({ name }) => name === call.shape);
       if (!shape)
@@ -67,7 +68,7 @@ export const phoneCommand: AddCommand = (command, { io }) => {
       const phone = await servePhone({
         shape,
         ports: nodePorts,
-        apps: [kelpline],
+        apps: [kelpline, kelplineNext],
         port: portOf(call.port),
         access,
         quirks: await quirksOf(call),

@@ -1,5 +1,7 @@
 /** Whether the other candidate was looked at where a finding is: only then was it fixed, or is it new. */
 import { type Cell, formatCell } from '../../model/cell.ts';
+import type { FactKind } from '../../model/fact.ts';
+import { factSources } from '../../model/fact-sources.ts';
 import type { Finding } from '../../model/finding.ts';
 import { type Looked, readSpans } from '../../model/looked.ts';
 import { cellKey } from '../looked.ts';
@@ -75,7 +77,7 @@ export class Look {
  */
 export function whyNotLooked(finding: Finding, of: Look, other: Look): string | undefined {
   const check = other.checks.get(finding.check);
-  if (!check) return 'there is no evidence that its check could go by';
+  if (!check) return whyNoFacts(of.checks.get(finding.check)?.reads[0]);
   const own = of.checks.get(finding.check);
   const because = check.because.find((clause) => !own?.because.includes(clause));
   if (because) return because;
@@ -84,6 +86,12 @@ export function whyNotLooked(finding: Finding, of: Look, other: Look): string | 
   const [first] = reasons;
   if (!first || cells.size === 1) return first;
   return reasons.length === cells.size ? first : `${first} (${reasons.length} of its ${cells.size} places)`;
+}
+
+/** @param kind of fact that its check cannot do without */
+function whyNoFacts(kind: string | undefined): string {
+  const source = kind !== undefined && kind in factSources ? factSources[kind as FactKind] : undefined;
+  return source?.missing.replace(/\.$/, '') ?? 'its check was not run';
 }
 
 function whyNotIn(cell: Cell, finding: Finding, of: Look, other: Look): string | undefined {

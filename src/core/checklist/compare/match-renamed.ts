@@ -4,7 +4,7 @@ import type { Box } from '../../model/geometry.ts';
 import { cellKey } from '../looked.ts';
 import type { Look } from './looked-again.ts';
 
-export interface Renamed {
+interface Renamed {
   before: Finding;
   after: Finding;
   /** What is the same, in words. */
@@ -57,12 +57,12 @@ function matchByName(
   );
 }
 
-/** Of one check on one screen, under one setting. */
+/** Of one check on one screen, under one setting, and as sure of it. */
 function byKind(findings: readonly Finding[]): Map<string, Finding[]> {
   const kinds = new Map<string, Finding[]>();
   for (const finding of findings) {
     const { aspect, screen } = finding.identity;
-    const kind = JSON.stringify([finding.check, screen, aspect]);
+    const kind = JSON.stringify([finding.check, screen, aspect, finding.basis]);
     const list = kinds.get(kind);
     if (list) list.push(finding);
     else kinds.set(kind, [finding]);

@@ -56,7 +56,7 @@ function pictures({ screen, crop, pictureHref }: Proof, { identity, occurrences 
 }
 
 /** Drawn in screenshot pixels, so that the outline sits on the element at any size. */
-function svgPicture({ dataUri, elementPx, showsPx }: ProofPicture, strokePx: number): Markup {
+export function svgPicture({ dataUri, elementPx, showsPx }: ProofPicture, strokePx: number): Markup {
   const { x, y, width, height } = showsPx;
   const grow = strokePx;
   const rect = (name: string, stroke: number) =>

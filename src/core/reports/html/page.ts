@@ -2,7 +2,6 @@
  * The report as one self-contained page. Nothing is loaded from anywhere: styles and the one script are
  * allowed by their hashes (Content Security Policy Level 3, section 2.3.1), fonts and crops are data URIs.
  */
-import { sha256 } from '@noble/hashes/sha2.js';
 import { formatRatio } from '../../areas/contrast/colour.ts';
 import { formatBuild } from '../../model/candidate.ts';
 import type { ItemOutcome, Judgement, ThemePair, VariantMatrix } from '../../model/judgement.ts';
@@ -21,7 +20,7 @@ import {
 } from '../outline.ts';
 import { type CoverageParts, coverageSection } from './coverage.ts';
 import { findingCard } from './finding-card.ts';
-import { html, type Markup, markupOf } from './markup.ts';
+import { hashSource, html, type Markup, markupOf } from './markup.ts';
 import type { Proof } from './proof.ts';
 import { script } from './script.ts';
 import { css } from './style.ts';
@@ -72,9 +71,6 @@ ${notesSection(judgement)}
 `;
   return withoutControls(String(page));
 }
-
-const hashSource = (text: string): string =>
-  `sha256-${btoa(String.fromCharCode(...sha256(new TextEncoder().encode(text))))}`;
 
 function nextSection(judgement: Judgement): Markup | undefined {
   const steps = nextSteps(judgement).map(

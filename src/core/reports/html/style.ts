@@ -86,5 +86,10 @@ footer { max-width: 76rem; margin: 2rem auto; padding: 0 1.5rem 2rem; color: var
   .filters { position: static; margin: 0 -1rem 1rem; padding: 0.6rem 1rem; }
   .item { grid-template-columns: minmax(0, 1fr); } .sheet { padding: 0.9rem 1rem; } .finding { padding: 0.9rem; } dl { grid-template-columns: minmax(0, 1fr); gap: 0; } dd { margin-bottom: 0.45rem; }
 }
+
+.change > h2 { margin: 1.8rem 0 0.2rem; } .change > h2 b { font-variant-numeric: tabular-nums; } .change > p { margin: 0 0 0.6rem; color: var(--soft); }
+.sides { display: grid; grid-template-columns: 1fr 1fr; gap: 0.7rem; align-items: start; } .sides svg { display: block; width: 100%; height: auto; border: 1px solid var(--line); border-radius: 6px; background: var(--untested-wash); }
+.sides figure { margin: 0; } .sides figcaption { font-size: 0.88rem; color: var(--soft); margin-bottom: 0.25rem; } .sides .none { border: 1px dashed var(--line); border-radius: 6px; padding: 1.4rem 0.6rem; text-align: center; color: var(--soft); font-size: 0.92rem; }
+.lines { margin: 0.4rem 0; padding-inline-start: 1.4rem; } .lines li { margin: 0.25rem 0; }
 @media print { .filters { display: none; } }
 `;

@@ -123,7 +123,7 @@ export class PackageManager {
       splits: [],
       appOps: before?.appOps ?? new Map(),
       isEnabled: true,
-      model: this.#models.find((model) => model.appId === appId),
+      model: this.#modelOf(appId, build),
       resources: table && installResources(table, opened.zip),
       granted: before?.granted ?? new Set(),
       hosts: verifyHosts(opened, this.#sites),
@@ -164,6 +164,12 @@ export class PackageManager {
     // addressed to the app, a web link needs nobody's leave
     if (isWebLink(intent) && !intent.appId) return this.#resolveWeb(intent, taking, sdk);
     return taking.length > 1 ? 'chooser' : (taking[0] ?? 'not found');
+  }
+
+  /** The code of that build, where there is one of its own. */
+  #modelOf(appId: string, build: string): PhoneApp | undefined {
+    const ofApp = this.#models.filter((model) => model.appId === appId);
+    return ofApp.find((model) => model.build === build) ?? ofApp.find((model) => model.build === undefined);
   }
 
   /** Since API level 31 only apps that the site agrees to are asked, and else the browser. */

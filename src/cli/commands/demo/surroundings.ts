@@ -1,0 +1,55 @@
+/** What Kelpline is surrounded by in the demo: its files, its sites, its sales, and stand-ins as processes of their own. */
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import type { Dossier } from '../../../node/dossier.ts';
+import { ownFile } from '../../../node/own-files.ts';
+import { addSale, readSaleKeys } from '../../../node/sales.ts';
+import { addSiteFile } from '../../../node/site-files.ts';
+
+export const ANDROID_PACKAGE = 'kelpline.apk';
+export const PUSH_FILES = ['delay.json', 'offer.json', 'sync.json', 'fares.json', 'delay-ios.json'].map(
+  (name) => `push/${name}`,
+);
+export const SALE_FILES = ['year.json', 'crossings.json', 'license-key.txt'].map((name) => `sales/${name}`);
+export const NETWORK_FILES = ['brightbuoy', 'northmast', 'ropewalk'].map((id) => `networks/${id}.yaml`);
+export const DATA = ownFile('demo/kelpline');
+
+/** What Kelpline's two sites serve about the app, as a client saved it with the heads of the responses. */
+export async function addSites(dossier: Dossier): Promise<void> {
+  await addSiteFile(dossier, join(DATA, 'site', 'kelpline.example', 'app-ads.txt'));
+  for (const host of ['kelpline.example', 'www.kelpline.example'])
+    for (const name of ['assetlinks.json', 'apple-app-site-association'])
+      await addSiteFile(dossier, join(DATA, 'site', host, '.well-known', name));
+}
+
+export const bootPhone = (apk: string, surroundings: readonly string[]) =>
+  bootStandin(['phone', '--package', apk, '--sites', join(DATA, 'site'), ...surroundings, '--json']);
+
+/** A stand-in as its own process, so that phones paint while this one measures. */
+export async function bootStandin(of: readonly string[]): Promise<{ address: string; stop(): void }> {
+  const bin = ownFile('dist/bin/fenlok.js');
+  const child = spawn(process.execPath, [bin, 'standin', ...of], {
+    // the channel closes when this process ends, however it does: then the stand-in ends, too
+    stdio: ['ignore', 'pipe', 'ignore', 'ipc'],
+  });
+  const address = await new Promise<string>((resolve, reject) => {
+    child.stdout!.once('data', (line: Buffer) => {
+      const said = JSON.parse(line.toString()) as {
+        address?: string;
+        devices?: string;
+        store?: string;
+        ads?: string;
+      };
+      resolve(said.address ?? said.devices ?? said.store ?? said.ads ?? '');
+    });
+    child.once('exit', (code) => reject(new Error(`the stand-in ${of[0]} did not boot (exit code ${code})`)));
+  });
+  return { address, stop: () => child.kill('SIGINT') };
+}
+
+/** Two sales as the store signed them. */
+export async function addSales(dossier: Dossier, out: string): Promise<void> {
+  const keys = await readSaleKeys(undefined, join(out, 'sales/license-key.txt'));
+  for (const name of SALE_FILES.filter((one) => one.endsWith('.json')))
+    await addSale(dossier, join(out, name), keys);
+}

@@ -1,0 +1,99 @@
+/** The page of a comparison, with the same place of both candidates beside each other. */
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Cell } from '../core/model/cell.ts';
+import type { Change, Comparison } from '../core/model/comparison.ts';
+import type { Finding } from '../core/model/finding.ts';
+import type { Judgement } from '../core/model/judgement.ts';
+import { comparisonPage, type ProofPairs } from '../core/reports/html/comparison-page.ts';
+import { cutProofs, type Placed, picturesOf } from './cut-proofs.ts';
+import type { Dossier } from './dossier.ts';
+import { fontFaces } from './font-faces.ts';
+import { writeAtomically } from './write-atomically.ts';
+
+interface Side {
+  dossier: Dossier;
+  judgement: Judgement;
+}
+
+/** @returns the path of the page in `folder` */
+export async function writeComparison(
+  comparison: Comparison,
+  before: Side,
+  after: Side,
+  folder: string,
+): Promise<string> {
+  await mkdir(folder, { recursive: true });
+  const pairs = pairsOf(comparison, before.judgement, after.judgement);
+  const cut = async ({ dossier }: Side, of: 'before' | 'after') =>
+    cutProofs(
+      dossier,
+      await picturesOf(dossier),
+      pairs.flatMap((pair) => (pair[of] ? [{ id: pair.name, occurrences: [pair[of]] }] : [])),
+      folder,
+    );
+  const [earlier, later] = [await cut(before, 'before'), await cut(after, 'after')];
+  const proofs: ProofPairs = new Map(
+    pairs.flatMap(({ name }) => {
+      const [one, other] = [earlier.get(name), later.get(name)];
+      return one || other
+        ? [[name, { ...(one && { before: one }), ...(other && { after: other }) }] as const]
+        : [];
+    }),
+  );
+  const page = comparisonPage(comparison, { fontCss: await fontFaces(), proofs });
+  await writeAtomically(folder, 'index.html', (staged) => writeFile(staged, page));
+  return join(folder, 'index.html');
+}
+
+type Place = Placed['occurrences'][number];
+
+const PICTURED: readonly Change[] = [
+  'new',
+  'worse',
+  'undecided',
+  'first-look',
+  'other-limit',
+  'moved',
+  'better',
+  'fixed',
+];
+
+/** Where a finding is in one candidate alone, the same box of the same cell of the other one. */
+function pairsOf({ findings }: Comparison, before: Judgement, after: Judgement) {
+  const byId = (of: Judgement) => new Map(of.findings.map((finding) => [finding.id, finding]));
+  const [earlier, later] = [byId(before), byId(after)];
+  return findings
+    .filter(({ change }) => PICTURED.includes(change))
+    .map((one) => {
+      const own = one.after && later.get(one.after.id);
+      const former = one.before && earlier.get(one.before.id);
+      return {
+        name: (one.after ?? one.before)!.id,
+        before: former ? worstOf(former) : own && sameIn(before, own),
+        after: own ? worstOf(own) : former && sameIn(after, former),
+      };
+    });
+}
+
+const worstOf = ({ occurrences: [worst] }: Finding): Place | undefined =>
+  worst!.boundsPx ? worst : undefined;
+
+function sameIn({ coverage }: Judgement, finding: Finding): Place | undefined {
+  const worst = worstOf(finding);
+  if (!worst?.cell) return undefined;
+  const key = keyOf(worst.cell);
+  const evidence = coverage.find(({ cell }) => keyOf(cell) === key)?.evidence[0];
+  return evidence === undefined ? undefined : { ...worst, evidence };
+}
+
+const keyOf = ({
+  locale,
+  orientation,
+  procedure,
+  screen,
+  step,
+  textScale,
+  theme,
+}: Omit<Cell, 'device'>): string =>
+  JSON.stringify([screen, procedure, step, locale, theme, textScale, orientation]);
