@@ -56,6 +56,15 @@ const COMMANDS: Record<string, CommandEntry> = {
     about: 'hold a later candidate against the one before: what is new, worse, fixed, or not looked at again',
     load: async () => (await import('./commands/compare.ts')).compareCommand,
   },
+  keep: {
+    about: 'keep what a candidate came to, small enough for git, for a later comparison and the trend',
+    load: async () => (await import('./commands/keep.ts')).keepCommand,
+  },
+  trend: {
+    about:
+      'the candidates that were kept, one after the other: towards green, open the longest, what comes back',
+    load: async () => (await import('./commands/trend.ts')).trendCommand,
+  },
   report: {
     about: 'write the last judgement in other forms: SARIF, JUnit, Markdown, CSV, EARL, JSON, HTML',
     load: async () => (await import('./commands/report.ts')).reportCommand,

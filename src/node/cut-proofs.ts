@@ -46,6 +46,18 @@ export type Placed = Pick<Finding, 'id'> & {
   occurrences: readonly Pick<Finding['occurrences'][number], 'boundsPx' | 'cell' | 'evidence'>[];
 };
 
+/** The same, of all findings and with no whole picture beside them. */
+export async function cutFindings(
+  dossier: Dossier,
+  findings: readonly Placed[],
+): Promise<Map<string, Proof>> {
+  const pictures = await picturesOf(dossier);
+  return cutBatch(dossier, pictures, shownIn(pictures, findings), undefined);
+}
+
+const shownIn = (pictures: Pictures, findings: readonly Placed[]): Placed[] =>
+  findings.filter(({ occurrences: [worst] }) => worst!.boundsPx && pictures.has(keyOf(worst!.evidence)));
+
 /** @param folder of the reports, to which whole pictures are copied */
 export async function cutProofs(
   dossier: Dossier,
@@ -56,9 +68,7 @@ export async function cutProofs(
   const proofs = new Map<string, Proof>();
   let embedded = 0;
   await mkdir(join(folder, 'pictures'), { recursive: true });
-  const shown = findings.filter(
-    ({ occurrences: [worst] }) => worst!.boundsPx && pictures.has(keyOf(worst!.evidence)),
-  );
+  const shown = shownIn(pictures, findings);
   for (let from = 0; from < shown.length && embedded <= EMBEDDED_BYTES_CAP; from += FINDINGS_AT_ONCE) {
     const batch = shown.slice(from, from + FINDINGS_AT_ONCE);
     const cuts = await cutBatch(dossier, pictures, batch, folder);
@@ -78,7 +88,7 @@ async function cutBatch(
   dossier: Dossier,
   pictures: Pictures,
   batch: readonly Placed[],
-  folder: string,
+  folder: string | undefined,
 ): Promise<Map<string, Proof>> {
   const cuts = new Map<string, Proof>();
   const findingsOf = new Map<string, Placed[]>();
@@ -92,7 +102,7 @@ async function cutBatch(
       const [digest, findings] = next;
       const picture = pictures.get(digest)!;
       const pictureHref = `pictures/${digest}.png`;
-      await copyOnce(picture, join(folder, pictureHref));
+      if (folder !== undefined) await copyOnce(picture, join(folder, pictureHref));
       const scissors = await openScissors(dossier, digest, picture);
       for (const { id, occurrences } of findings) {
         const { boundsPx, cell } = occurrences[0]!;

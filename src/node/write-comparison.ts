@@ -1,19 +1,24 @@
 /** The page of a comparison, with the same place of both candidates beside each other. */
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { ComparableJudgement } from '../core/checklist/compare/compare.ts';
 import type { Cell } from '../core/model/cell.ts';
 import type { Change, Comparison } from '../core/model/comparison.ts';
 import type { Finding } from '../core/model/finding.ts';
 import type { Judgement } from '../core/model/judgement.ts';
 import { comparisonPage, type ProofPairs } from '../core/reports/html/comparison-page.ts';
+import type { Proof } from '../core/reports/html/proof.ts';
 import { cutProofs, type Placed, picturesOf } from './cut-proofs.ts';
 import type { Dossier } from './dossier.ts';
 import { fontFaces } from './font-faces.ts';
 import { writeAtomically } from './write-atomically.ts';
 
-interface Side {
-  dossier: Dossier;
-  judgement: Judgement;
+export interface Side {
+  judgement: ComparableJudgement;
+  /** Where the pictures are; what has none can still be compared. */
+  dossier?: Dossier;
+  /** Or those that were kept of findings. */
+  kept?: (findings: Iterable<string>) => Promise<Map<string, Proof>>;
 }
 
 /** @returns the path of the page in `folder` */
@@ -25,13 +30,22 @@ export async function writeComparison(
 ): Promise<string> {
   await mkdir(folder, { recursive: true });
   const pairs = pairsOf(comparison, before.judgement, after.judgement);
-  const cut = async ({ dossier }: Side, of: 'before' | 'after') =>
-    cutProofs(
-      dossier,
-      await picturesOf(dossier),
-      pairs.flatMap((pair) => (pair[of] ? [{ id: pair.name, occurrences: [pair[of]] }] : [])),
-      folder,
+  const cut = async ({ dossier, kept }: Side, of: 'before' | 'after') => {
+    if (dossier)
+      return cutProofs(
+        dossier,
+        await picturesOf(dossier),
+        pairs.flatMap((pair) => (pair[of] ? [{ id: pair.name, occurrences: [pair[of]] }] : [])),
+        folder,
+      );
+    const found = await kept?.(pairs.flatMap(({ former }) => former ?? []));
+    return new Map(
+      pairs.flatMap(({ former, name }) => {
+        const proof = former && found?.get(former);
+        return proof ? [[name, proof] as const] : [];
+      }),
     );
+  };
   const [earlier, later] = [await cut(before, 'before'), await cut(after, 'after')];
   const proofs: ProofPairs = new Map(
     pairs.flatMap(({ name }) => {
@@ -70,6 +84,7 @@ function pairsOf({ findings }: Comparison, before: Judgement, after: Judgement) 
       const former = one.before && earlier.get(one.before.id);
       return {
         name: (one.after ?? one.before)!.id,
+        former: one.before?.id,
         before: former ? worstOf(former) : own && sameIn(before, own),
         after: own ? worstOf(own) : former && sameIn(after, former),
       };

@@ -225,8 +225,8 @@ test.each<[string, () => string[], number, RegExp]>([
   [
     'a ruling before a judgement',
     () => ['rule', 'abcd-ef01', '--as', 'real', '--why', 'x', '--by', 'Ada'],
-    2,
-    /has not been judged yet/,
+    3,
+    /no judgement here.*fenlok judge/s,
   ],
   [
     'a sign-off of no item',

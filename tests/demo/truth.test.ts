@@ -459,7 +459,7 @@ test('reports in other forms, each by a reader that is not ours, with places in 
   for (const [subject, file, words, fixes] of [
     ['help_wireless', 'res/values-de/help.xml', 'name="help_wireless"', 1],
     ['example.kelpline.TideSyncService', 'AndroidManifest.xml', '".TideSyncService"', 0],
-    ['example.kelpline.TicketsActivity kelpline://tickets', 'AndroidManifest.xml', '".TicketsActivity"', 1],
+    ['example.kelpline.TicketsActivity kelpline://tickets', 'AndroidManifest.xml', '".TicketsActivity"', 0],
   ] as const)
     expect(placeOf(subject)).toEqual({ file, line: lineOf(file, words), fixes });
   const rows = readCsv(read('findings.csv'));

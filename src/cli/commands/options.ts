@@ -14,6 +14,10 @@ export const withDossier = (command: Command): Command =>
     .option('--dossier <folder>', 'the folder of this candidate', 'dossier')
     .option('--intent <file>', 'the intent file (default: fenlok.yaml in this folder, if there is one)');
 
+/** Option of every command that works on what was kept. */
+export const inMemory = (command: Command): Command =>
+  command.option('--in <folder>', 'where candidates are kept', 'releases');
+
 /** An option that was called otherwise before: it ends with one line that gives the name of now. */
 export const renamedOption = (command: Command, former: string, now: string): Command =>
   command

@@ -114,7 +114,13 @@ ${pair && html`<div class="sides">${side('before', pair.before)}${side('now', pa
 }
 
 const side = (name: string, proof: Proof | undefined): Markup =>
-  html`<figure><figcaption>${name}</figcaption>${proof ? html`<a href="${proof.pictureHref}" aria-label="Whole screenshot, ${name}">${svgPicture(proof.crop, 2)}</a>` : html`<div class="none">no picture of it</div>`}</figure>`;
+  html`<figure><figcaption>${name}</figcaption>${proof ? picture(name, proof) : html`<div class="none">no picture of it</div>`}</figure>`;
+
+/** Of a candidate that was kept the whole one is not there. */
+const picture = (name: string, { crop, pictureHref }: Proof): Markup =>
+  pictureHref
+    ? html`<a href="${pictureHref}" aria-label="Whole screenshot, ${name}">${svgPicture(crop, 2)}</a>`
+    : svgPicture(crop, 2);
 
 function itemsSection({ items }: Comparison): Markup | undefined {
   if (items.length === 0) return undefined;
