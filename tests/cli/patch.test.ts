@@ -378,6 +378,6 @@ describeWith('aapt2')('a patch', () => {
       out: '',
       err: expect.stringContaining(`what ${other.check} finds has no mechanical remedy`),
     });
-    expect(await patch(other.id, '--dossier', 'dossier-1', '--source', 'no-such')).toMatchObject({ code: 2 });
+    expect(await patch(other.id, '--dossier', 'dossier-1', '--source', 'no-such')).toMatchObject({ code: 3 });
   });
 });

@@ -61,16 +61,17 @@ export const ruleCommand: AddCommand = (command, { io }) => {
         await settle(io, await rulingsFileBeside(io.cwd, intentFile));
         return;
       }
+      const isWalk = name === undefined && !isBulk(options);
+      if (!isWalk && (options.as === undefined || options.why === undefined))
+        throw new UsageError('say what you decide, with --as false-alarm, accepted or real, and --why TEXT');
       const dossier = await openDossier(inCwd(io, options.dossier));
       const project = await readProject(io.cwd, dossier.candidate.build.appId, intentFile);
       const judgement = await readJudgement(dossier.folder);
-      if (name === undefined && !isBulk(options)) {
+      if (isWalk) {
         const { walkFindings } = await import('./rule/walk-findings.ts');
         await walkFindings({ judgement, dossier, file: project.rulingsFile, by: options.by }, io);
         return;
       }
-      if (options.as === undefined || options.why === undefined)
-        throw new UsageError('say what you decide, with --as false-alarm, accepted or real, and --why TEXT');
       if (options.as !== 'accepted' && (options.until || options.untilBuild))
         throw new UsageError(`--until and --until-build go with --as accepted, not with ${options.as}`);
       const found =

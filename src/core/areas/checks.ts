@@ -1,6 +1,8 @@
 // Written by scripts/generate.mjs from the files of each area: npm run generate
 import type { Check } from './check.ts';
+import { assertedEvidence } from './candidate/checks/asserted-evidence.ts';
 import { debugBuild } from './candidate/checks/debug-build.ts';
+import { deviceSpread } from './candidate/checks/device-spread.ts';
 import { entitlementMismatch } from './candidate/checks/entitlement-mismatch.ts';
 import { impliedFeature } from './candidate/checks/implied-feature.ts';
 import { namelessBuild } from './candidate/checks/nameless-build.ts';
@@ -16,6 +18,7 @@ import { labelInName } from './accessibility/checks/label-in-name.ts';
 import { meaninglessName } from './accessibility/checks/meaningless-name.ts';
 import { noHeading } from './accessibility/checks/no-heading.ts';
 import { overlappingTargets } from './accessibility/checks/overlapping-targets.ts';
+import { readingOrder } from './accessibility/checks/reading-order.ts';
 import { roleConflict } from './accessibility/checks/role-conflict.ts';
 import { roleInName } from './accessibility/checks/role-in-name.ts';
 import { rotatedScreen } from './accessibility/checks/rotated-screen.ts';
@@ -42,6 +45,7 @@ import { hardCodedText } from './localization/checks/hard-coded-text.ts';
 import { invisibleCharacter } from './localization/checks/invisible-character.ts';
 import { languageSplit } from './localization/checks/language-split.ts';
 import { listLength } from './localization/checks/list-length.ts';
+import { localFormat } from './localization/checks/local-format.ts';
 import { markupMismatch } from './localization/checks/markup-mismatch.ts';
 import { messageSyntax } from './localization/checks/message-syntax.ts';
 import { missingTranslation } from './localization/checks/missing-translation.ts';
@@ -94,6 +98,7 @@ import { pushShown } from './push/checks/push-shown.ts';
 import { pushSilent } from './push/checks/push-silent.ts';
 import { pushTap } from './push/checks/push-tap.ts';
 import { pushToken } from './push/checks/push-token.ts';
+import { scriptedPush } from './push/checks/scripted-push.ts';
 import { endedPurchase } from './purchases/checks/ended-purchase.ts';
 import { missingPurchase } from './purchases/checks/missing-purchase.ts';
 import { productIds } from './purchases/checks/product-ids.ts';
@@ -129,7 +134,9 @@ import { usageDescription } from './quality/checks/usage-description.ts';
 
 /** Every check, area by area. */
 export const checks: readonly Check[] = [
+  assertedEvidence,
   debugBuild,
+  deviceSpread,
   entitlementMismatch,
   impliedFeature,
   namelessBuild,
@@ -145,6 +152,7 @@ export const checks: readonly Check[] = [
   meaninglessName,
   noHeading,
   overlappingTargets,
+  readingOrder,
   roleConflict,
   roleInName,
   rotatedScreen,
@@ -171,6 +179,7 @@ export const checks: readonly Check[] = [
   invisibleCharacter,
   languageSplit,
   listLength,
+  localFormat,
   markupMismatch,
   messageSyntax,
   missingTranslation,
@@ -223,6 +232,7 @@ export const checks: readonly Check[] = [
   pushSilent,
   pushTap,
   pushToken,
+  scriptedPush,
   endedPurchase,
   missingPurchase,
   productIds,

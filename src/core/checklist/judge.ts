@@ -124,6 +124,7 @@ const drillsRunIn = (facts: FactIndex): Set<string> =>
     ...facts.of('drill-run').map(({ drill }) => drill),
     ...facts.of('link-run').map(({ cell }) => cell.procedure),
     ...facts.of('push-token').map(({ cell }) => cell.procedure),
+    ...facts.of('push-run').map(({ cell }) => cell.procedure),
     ...facts.of('purchase-history').map(({ cell }) => cell.procedure),
     ...facts.of('ad-session').map(({ cell }) => cell.procedure),
   ]);

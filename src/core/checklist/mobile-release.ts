@@ -25,7 +25,9 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "Every capture and trace was taken on this build, and not on the one before the fix.",
       "level": "blocking",
       "by": {
-        "person": true
+        "checks": [
+          "asserted-evidence"
+        ]
       }
     },
     {
@@ -83,10 +85,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
     {
       "id": "candidate.devices",
       "area": "candidate",
-      "shows": "It was put on devices of several densities, a small and a large phone, a foldable and a tablet.",
+      "shows": "It was looked at on every device that fenlok.yaml names: several densities, a small and a large phone, a foldable, a tablet.",
       "level": "blocking",
       "by": {
-        "person": true
+        "checks": [
+          "device-spread"
+        ]
       }
     },
     {
@@ -217,10 +221,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
     {
       "id": "a11y.reading-order",
       "area": "accessibility",
-      "shows": "Stops come in the order in which the screen is meant to be read, in both layout directions, and nothing hidden is among them.",
+      "shows": "Stops come in the order in which the screen is meant to be read, in both layout directions.",
       "level": "blocking",
       "by": {
-        "person": true
+        "checks": [
+          "reading-order"
+        ]
       }
     },
     {
@@ -574,15 +580,14 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
     {
       "id": "l10n.declared",
       "area": "localization",
-      "shows": "The languages declared, shipped and listed in the store are the same.",
+      "shows": "The languages promised, declared and shipped are the same.",
       "level": "blocking",
       "by": {
         "checks": [
           "undeclared-locale",
           "orphaned-locale",
           "language-split"
-        ],
-        "person": true
+        ]
       }
     },
     {
@@ -614,7 +619,9 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "Dates, numbers and money are written as the language and region write them.",
       "level": "blocking",
       "by": {
-        "person": true
+        "checks": [
+          "local-format"
+        ]
       }
     },
     {
@@ -1107,8 +1114,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "push-setup",
           "push-environment"
-        ],
-        "person": true
+        ]
       }
     },
     {
@@ -1257,7 +1263,10 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "Sending and checking a message runs from a script.",
       "level": "advisory",
       "by": {
-        "person": true
+        "checks": [
+          "scripted-push"
+        ],
+        "drill": "push"
       }
     },
     {
@@ -1317,8 +1326,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "by": {
         "checks": [
           "purchase-terms"
-        ],
-        "person": true
+        ]
       }
     },
     {

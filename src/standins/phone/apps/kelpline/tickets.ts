@@ -79,7 +79,8 @@ const ticket = (app: AppContext, code: string, date: string, until: string): Ele
       sizeSp: 20,
       weight: 700,
     }),
-    text(app.string('ticket_valid', shortDate(app, date), until), { id: 'ticket_valid', sizeSp: 15 }),
+    // planted: the day is written as in America, in every language
+    text(app.string('ticket_valid', americanDate(date), until), { id: 'ticket_valid', sizeSp: 15 }),
     // planted: one line of this width is enough for English, not for German
     row(
       {},
@@ -106,6 +107,11 @@ const ticket = (app: AppContext, code: string, date: string, until: string): Ele
       text(app.string('ticket_show'), { sizeSp: 15, weight: 600, colour: 'on_primary_soft' }),
     ),
   );
+
+const americanDate = (isoDate: string): string => {
+  const [year, month, day] = isoDate.split('-');
+  return `${month}/${day}/${year}`;
+};
 
 const pastTrip = (app: AppContext, date: string, tint: string): Element =>
   row(

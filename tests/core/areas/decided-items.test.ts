@@ -1,0 +1,227 @@
+/** Items that waited for a person and are decided by a check now: by a defect, without it, and without evidence. */
+import fc from 'fast-check';
+import { localFormat } from '../../../src/core/areas/localization/checks/local-format.ts';
+import { judgeFacts } from '../../../src/core/checklist/judge-facts.ts';
+import type { CaptureFact, Fact, ScreenTextFact, StopFact } from '../../../src/core/model/fact.ts';
+import type { PushRunFact } from '../../../src/core/model/facts/push.ts';
+import { type Intent, intentSchema } from '../../../src/core/model/intent.ts';
+import { aBuild, aCell, anIntent, box, run } from '../../support/facts.ts';
+
+const at = (of: Partial<typeof aCell>) => ({
+  cell: { ...aCell, ...of },
+  evidence: 'e1',
+  platform: 'android' as const,
+});
+
+const capture = (of: Partial<CaptureFact> = {}): CaptureFact => ({
+  kind: 'capture',
+  ...at({}),
+  widthPx: 720,
+  heightPx: 1280,
+  densityDpi: 320,
+  elementCount: 3,
+  toolkit: 'views',
+  buildBasis: 'seen',
+  ...of,
+});
+
+const stop = (
+  name: string,
+  order: number,
+  bounds: [number, number, number, number],
+  locale = 'en',
+): StopFact => ({
+  kind: 'stop',
+  ...at({ locale }),
+  element: { key: name, className: 'TextView', shown: name, boundsPx: box(bounds) },
+  toolkit: 'views',
+  order,
+  actionable: false,
+  enabled: true,
+  name,
+  nameFrom: 'text',
+  roles: [],
+  states: [],
+  drawn: [name],
+  isField: false,
+  isPicture: false,
+  hasState: false,
+});
+
+const text = (words: string, locale: string, of: Partial<ScreenTextFact> = {}): ScreenTextFact => ({
+  kind: 'screen-text',
+  ...at({ locale }),
+  element: { key: 'price', className: 'TextView', shown: words, boundsPx: box([0, 0, 99, 20]) },
+  text: words,
+  from: 'text',
+  isField: false,
+  order: 0,
+  ...of,
+});
+
+const push = (status: number, reason?: string): PushRunFact => ({
+  kind: 'push-run',
+  ...at({ procedure: 'push' }),
+  at: '2026-11-20T10:00:00Z',
+  deviceId: 'd',
+  message: 'delay',
+  state: 'front',
+  status,
+  ...(reason !== undefined && { reason }),
+  told: true,
+  tapped: false,
+  landed: '',
+  inApp: true,
+  left: 0,
+});
+
+const phone = { name: 'small phone', densityDpi: 320, widthDp: 360, heightDp: 640 };
+const tablet = { name: 'tablet', densityDpi: 240, widthDp: 800, heightDp: 1280 };
+const planned: Partial<Intent> = {
+  locales: ['en', 'de'],
+  coverage: intentSchema.parse({
+    fenlok: 'intent/1',
+    app: { id: aBuild.appId },
+    screens: [{ id: 'home' }],
+    coverage: [{ locales: ['en'], themes: ['light'] }],
+  }).coverage,
+  screens: intentSchema.parse({ fenlok: 'intent/1', app: { id: aBuild.appId }, screens: [{ id: 'home' }] })
+    .screens,
+};
+
+const table: [item: string, defect: Fact[], sound: Fact[], intent?: Partial<Intent>][] = [
+  ['candidate.evidence-of-this-build', [capture({ buildBasis: 'asserted' })], [capture()]],
+  [
+    'candidate.devices',
+    [capture()],
+    [capture(), capture({ widthPx: 1920, heightPx: 1200, densityDpi: 240 })],
+    { devices: [phone, tablet] },
+  ],
+  [
+    'a11y.reading-order',
+    [capture(), stop('price', 1, [0, 100, 200, 40]), stop('title', 2, [0, 20, 200, 40])],
+    [capture(), stop('title', 1, [0, 20, 200, 40]), stop('price', 2, [0, 100, 200, 40])],
+  ],
+  ['l10n.formats', [capture(), text('€17.80', 'de')], [capture(), text('17,80 €', 'de')]],
+  ['push.scripted', [push(403, 'SENDER_ID_MISMATCH')], [push(200)]],
+];
+
+test.each(table)('%s', (item, defect, sound, ...[intent]) => {
+  const outcomeOf = (facts: Fact[]) =>
+    judgeFacts(facts, {
+      candidate: { platform: 'android', name: 'App', build: aBuild },
+      intent: anIntent({ ...planned, ...intent }),
+    }).items.find(({ id }) => id === item)!.outcome;
+  expect(['failed', 'cantTell']).toContain(outcomeOf(defect));
+  expect(outcomeOf(sound)).toBe('passed');
+  expect(outcomeOf([])).toBe('untested');
+});
+
+test('without devices in the intent file nothing is said of them', () => {
+  const { items } = judgeFacts([capture()], {
+    candidate: { platform: 'android', name: 'App', build: aBuild },
+    intent: anIntent(planned),
+  });
+  expect(items.find(({ id }) => id === 'candidate.devices')).toMatchObject({
+    outcome: 'untested',
+    why: expect.stringContaining('fenlok.yaml names no devices'),
+  });
+});
+
+const jumps = (stops: StopFact[]) =>
+  judgeFacts([capture(), ...stops], {
+    candidate: { platform: 'android', name: 'App', build: aBuild },
+    intent: anIntent(planned),
+  })
+    .findings.filter(({ check }) => check === 'reading-order')
+    .map(({ identity, occurrences }) => `${identity.subject} ${occurrences[0]!.data.jump}`);
+
+test.each<[string, StopFact[], string[]]>([
+  [
+    'two columns',
+    [stop('a', 1, [0, 0, 90, 40]), stop('b', 2, [0, 60, 90, 40]), stop('c', 3, [100, 0, 90, 40])],
+    [],
+  ],
+  ['one within the other', [stop('card', 1, [0, 0, 200, 90]), stop('cross', 2, [160, 0, 40, 40])], []],
+  ['a row, backwards', [stop('b', 1, [100, 0, 90, 40]), stop('a', 2, [0, 0, 90, 40])], ['a back']],
+  ['a row in Arabic', [stop('b', 1, [100, 0, 90, 40], 'ar'), stop('a', 2, [0, 0, 90, 40], 'ar')], []],
+  [
+    'a row in Arabic, backwards',
+    [stop('a', 1, [0, 0, 90, 40], 'ar'), stop('b', 2, [100, 0, 90, 40], 'ar')],
+    ['b back'],
+  ],
+])('the order of %s', (_, stops, expected) => {
+  expect(jumps(stops)).toEqual(expected);
+});
+
+test.each<[locale: string, words: string, outcome: string | undefined]>([
+  ['de', 'ab 1.234,50 € im Jahr', 'passed'],
+  ['de', 'ab 1,234.50 € im Jahr', 'cantTell'],
+  ['pl', 'Cena: 8.90 zł', 'cantTell'],
+  ['pl', 'Cena: 8,90 zł', 'passed'],
+  ['en', '$1,234.50', 'passed'],
+  ['en', '$8,90', 'cantTell'],
+  // Mexico writes a point, Spain a comma
+  ['es', '8.90 €', undefined],
+  ['es-ES', '8.90 €', 'cantTell'],
+  ['de', 'Version 2.4.0 und 12.5 km', undefined],
+  ['de', 'am 23.11.2026', 'passed'],
+  ['de', 'am 11/23/2026', 'cantTell'],
+  ['de', 'am 2026-11-23', 'cantTell'],
+  ['sv', '2026-11-23', 'passed'],
+  ['en', '23/11/2026 or 11/23/2026', undefined],
+  ['en-US', '23/11/2026', 'cantTell'],
+  ['en-GB', '23/11/2026', 'passed'],
+  ['de', 'um 6:40 PM', 'cantTell'],
+  ['en-US', 'at 6:40 PM', undefined],
+  ['de', '192.168.10.20', undefined],
+  ['de', 'Spielstand 3:2, 12/20 Plätze', undefined],
+])('%s: %s is %s', (locale, words, outcome) => {
+  expect(run(localFormat, [capture(), text(words, locale)])[0]?.outcome).toBe(outcome);
+});
+
+test('what a language itself writes is never called foreign', () => {
+  const day = fc.date({ min: new Date('2000-01-01'), max: new Date('2060-01-01'), noInvalidDate: true });
+  const locales = [
+    'de',
+    'fr',
+    'pl',
+    'nb',
+    'sv',
+    'it',
+    'nl',
+    'cs',
+    'fi',
+    'hu',
+    'ja',
+    'ko',
+    'tr',
+    'uk',
+    'en-US',
+    'en-GB',
+    'es-MX',
+    'pt-BR',
+    'de-CH',
+    'fr-CA',
+  ];
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...locales),
+      fc.constantFrom('EUR', 'USD', 'PLN', 'NOK', 'GBP'),
+      fc.double({ min: 0, max: 99_999, noNaN: true }),
+      day,
+      (locale, currency, amount, date) => {
+        const money = new Intl.NumberFormat(locale, { style: 'currency', currency }).format(amount);
+        const written = new Intl.DateTimeFormat(locale, {
+          year: 'numeric',
+          month: '2-digit',
+          day: '2-digit',
+        }).format(date);
+        const time = new Intl.DateTimeFormat(locale, { hour: 'numeric', minute: '2-digit' }).format(date);
+        const found = run(localFormat, [capture(), text(`x ${money} y ${written} z ${time}`, locale)]);
+        expect(found.filter((one) => one.outcome !== 'passed')).toEqual([]);
+      },
+    ),
+    { numRuns: Number(process.env.FORMAT_RUNS ?? 400), endOnFailure: true },
+  );
+});
