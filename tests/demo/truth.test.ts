@@ -370,7 +370,15 @@ describeWith(
         !check.startsWith('payload-') &&
         !(screen === 'timetable' && aspect === 'dark' && subject.startsWith('notice')),
     );
-    expect(mended.findings.map(formatFinding).sort()).toEqual(expected.map(say).sort());
+    // nothing but a person's word binds the captures to the build that was made anew
+    const asserted = mended.findings.filter(({ check }) => check === 'asserted-evidence');
+    expect(asserted.flatMap(({ occurrences }) => occurrences)).toHaveLength(87);
+    expect(
+      mended.findings
+        .filter((finding) => !asserted.includes(finding))
+        .map(formatFinding)
+        .sort(),
+    ).toEqual(expected.map(say).sort());
     expect(mended.assertedEvidence).toBe(87);
   });
 });

@@ -2,7 +2,7 @@ import type { BuildKey } from '../model/candidate.ts';
 import { sameBuild } from '../model/candidate.ts';
 import type { Finding } from '../model/finding.ts';
 import type { Outcome } from '../model/outcome.ts';
-import type { Ruling, SignOff } from '../model/ruling.ts';
+import type { Ruling, SignOff, SignOffBasis } from '../model/ruling.ts';
 
 /**
  * Lays rulings on the findings that they name. A ruling whose finding is gone or has changed lapses; it is kept and said.
@@ -57,20 +57,41 @@ function whyLapsed(
 const isLater = (build: string, than: string): boolean =>
   build.localeCompare(than, 'en', { numeric: true }) > 0;
 
+interface SignOffContext {
+  itemIds: ReadonlySet<string>;
+  build: BuildKey;
+  /** YYYY-MM-DD */
+  today: string;
+  /** The digest of what a sign-off rests on, in this candidate. */
+  digestOf(what: SignOffBasis): string | undefined;
+}
+
 /** Sign-offs that hold for this build; later ones replace earlier ones. */
-export function applySignOffs(signOffs: readonly SignOff[], itemIds: ReadonlySet<string>, build: BuildKey) {
+export function applySignOffs(signOffs: readonly SignOff[], context: SignOffContext) {
   const lapsed: { signOff: SignOff; why: string }[] = [];
   const holding = new Map<string, SignOff>();
   for (const signOff of signOffs) {
-    if (!itemIds.has(signOff.item)) lapsed.push({ signOff, why: 'the checklist has no such item' });
-    else if (!sameBuild(signOff.build, build))
-      lapsed.push({
-        signOff,
-        why: `it was given for build ${signOff.build.build}, code ${signOff.build.code}`,
-      });
+    const why = whySignedAnew(signOff, context);
+    if (why) lapsed.push({ signOff, why });
     else holding.set(signOff.item, signOff);
   }
   return { lapsed, holding };
+}
+
+function whySignedAnew(
+  { build, item, restsOn, until }: SignOff,
+  { build: own, digestOf, itemIds, today }: SignOffContext,
+): string | undefined {
+  if (!itemIds.has(item)) return 'the checklist has no such item';
+  if (until && today > until) return `it held until ${until}`;
+  if (sameBuild(build, own)) return undefined;
+  if (!restsOn) return `it was given for build ${build.build}, code ${build.code}`;
+  const digest = digestOf(restsOn.what);
+  if (digest === undefined)
+    return `nothing shows yet whether the ${restsOn.what} that it rests on are the same`;
+  return digest === restsOn.digest
+    ? undefined
+    : `the ${restsOn.what} that it rests on changed since build ${build.build}`;
 }
 
 /** What a finding makes of its item: a ruling decides; otherwise an estimate stays undecided unless `strict`. */

@@ -66,6 +66,8 @@ const unique = (words: readonly string[]): string[] => [...new Set(words)];
 function blindSpots(check: Check, facts: FactIndex): Assertion[] {
   const kinds = [check.needs, ...check.reads];
   if (!kinds.includes('capture')) return [...lostParts(kinds, facts), ...otherPlaces(kinds, facts)];
+  // where a capture comes from can be told whatever is in it
+  if (kinds.length === 1) return [];
   const surfaces = facts.of('capture').filter(({ toolkit }) => toolkit === 'surface');
   const others = kinds.some((kind) => factSources[kind].isPictured) ? facts.of('unread-part') : [];
   return [

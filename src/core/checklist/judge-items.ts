@@ -66,16 +66,23 @@ function partsOf(item: Item, evidence: ItemEvidence): Part[] {
   if (signOff)
     parts.push({
       outcome: signOff.outcome,
-      why: `Signed by ${signOff.by} on ${signOff.at}: ${signOff.why}`,
+      why: `Signed by ${signOff.by} on ${signOff.at}: ${signOff.why}${attachedWords(signOff)}`,
       findings: [],
     });
   // checks that read what it wrote say what came of it
   else if (drill !== undefined && !(wasRun && named.some(({ check }) => readsRuns(check))))
     parts.push(drillPart(drill, evidence));
   else if (item.by.person)
-    parts.push({ outcome: 'untested', why: 'Waits for a person to look and sign.', findings: [] });
+    parts.push({
+      outcome: 'untested',
+      why: `Waits for a person to look and sign: fenlok sign ${item.id}`,
+      findings: [],
+    });
   return parts;
 }
+
+const attachedWords = ({ attached = [] }: SignOff): string =>
+  attached.length > 0 ? ` (with ${attached.join(', ')})` : '';
 
 const readsRuns = ({ needs }: CheckReport['check']): boolean => factSources[needs].isRun === true;
 

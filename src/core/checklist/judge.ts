@@ -18,6 +18,7 @@ import { judgeItems } from './judge-items.ts';
 import { lookedAt } from './looked.ts';
 import { matrices } from './matrices/matrices.ts';
 import { type Matrix, MatrixContext } from './matrices/matrix.ts';
+import { signOffDigest } from './sign-off-basis.ts';
 
 export interface JudgeInput {
   candidate: { platform: Platform; name: string; build: BuildKey };
@@ -53,11 +54,12 @@ export function judge(input: JudgeInput): Judgement {
     ...report,
     findings: report.findings.map((finding) => byId.get(finding.id)!),
   }));
-  const signOffs = applySignOffs(
-    input.rulings.signOffs,
-    new Set(checklist.items.map(({ id }) => id)),
-    candidate.build,
-  );
+  const signOffs = applySignOffs(input.rulings.signOffs, {
+    itemIds: new Set(checklist.items.map(({ id }) => id)),
+    build: candidate.build,
+    today: latest.slice(0, 10),
+    digestOf: (what) => signOffDigest(what, facts, candidate.build),
+  });
   const coverage = coverCells(facts, ruled.findings, intent, strict);
   const tables = new MatrixContext(facts, intent, ruled.findings, strict);
   const drills = coverDrills(facts, ruled.findings, intent, candidate.platform, strict);

@@ -41,7 +41,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
           "release-signature"
         ],
         "person": true
-      }
+      },
+      "steps": [
+        "Install the very file that goes to the store, not a build from the editor.",
+        "Try what shrinking may break: what is looked up by name, JSON that is read into classes, native calls, the crash reporter.",
+        "Look for: a screen that stays empty, a crash with a class or method that is not found."
+      ]
     },
     {
       "id": "candidate.version-raised",
@@ -118,7 +123,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Open the map of the walk in the report, and the pictures of it, upright and sideways.",
+        "Look for: a screen with no way out, one that stays empty, one that the intent file does not name."
+      ]
     },
     {
       "id": "a11y.names",
@@ -205,7 +214,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Walk each screen with a reader: fenlok look, or fenlok walk unseen",
+        "Look at each picture that the reader passes by: would somebody miss something?",
+        "Look for: a chart, a map or a photo with a meaning and no name, and a decoration that is read out."
+      ]
     },
     {
       "id": "a11y.headings",
@@ -353,7 +367,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Hold animations off: fenlok hold --animations off",
+        "Walk the main journeys.",
+        "Look for: something that waits for an animation to end, and something that still moves."
+      ]
     },
     {
       "id": "a11y.inversion",
@@ -365,7 +384,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
           "inverted-contrast"
         ],
         "person": true
-      }
+      },
+      "steps": [
+        "Hold inversion, then each correction: fenlok hold --inversion; fenlok hold --correction deuteranomaly",
+        "Look at each screen with photos, charts, maps or marks in colour.",
+        "Look for: photos turned to negatives, and meaning that is gone."
+      ]
     },
     {
       "id": "a11y.colour-vision",
@@ -377,7 +401,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
           "colour-alone"
         ],
         "person": true
-      }
+      },
+      "steps": [
+        "Look at the findings of colour-alone, then at charts, maps, calendars and chosen states on the screens.",
+        "Look at the same in grey: fenlok hold --correction grey",
+        "Look for: anything that nobody could tell without its colour."
+      ]
     },
     {
       "id": "a11y.timed-messages",
@@ -386,7 +415,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Hold the time to act at two minutes: fenlok hold --time-to-act 120",
+        "Bring up each message that leaves by itself.",
+        "Look for: one that leaves sooner, above all one with a button."
+      ]
     },
     {
       "id": "a11y.orientation",
@@ -407,7 +441,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Switch captions on in the system's settings, and play each video and sound.",
+        "Look for: speech without captions, what is only shown and never said, captions that ignore the chosen size and colour."
+      ]
     },
     {
       "id": "a11y.reader-walk",
@@ -416,7 +454,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Switch the screen reader on, turn the screen's light down, and shut your eyes.",
+        "Do each main journey from the home screen to its end: sign in, find, choose, pay, undo.",
+        "Look for: silence, something read twice or out of order, focus that jumps away, a place that you cannot leave."
+      ]
     },
     {
       "id": "a11y.lived-experience",
@@ -425,7 +468,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Ask people who use a reader, switches, voice or large text every day to do the main journeys.",
+        "Watch without helping, and write down where they stop.",
+        "A tool cannot stand in for them: they know ways that no list has."
+      ]
     },
     {
       "id": "contrast.text",
@@ -448,7 +496,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
           "icon-contrast"
         ],
         "person": true
-      }
+      },
+      "steps": [
+        "Look at the findings of icon-contrast first.",
+        "Look at fields, check boxes, switches and chosen tabs in both themes.",
+        "Look for: a border or a state that you have to search for."
+      ]
     },
     {
       "id": "contrast.theme-pairs",
@@ -468,7 +521,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Find each screen with text over a photo, a map or a gradient, and load the lightest and the darkest picture that it can have.",
+        "Measure the worst place: fenlok try contrast --picture FILE --box X,Y,W,H",
+        "Look for: a word that fades away."
+      ]
     },
     {
       "id": "contrast.dark-theme",
@@ -480,7 +538,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
           "light-only-colour"
         ],
         "person": true
-      }
+      },
+      "steps": [
+        "Hold the dark theme: fenlok hold --theme dark; walk every screen, dialogs, menus and web pages in the app too.",
+        "Look for: a white flash or panel, a drawing that has vanished, a logo on a light box."
+      ]
     },
     {
       "id": "l10n.translated",
@@ -635,7 +697,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
           "no-mirroring"
         ],
         "person": true
-      }
+      },
+      "steps": [
+        "Hold Arabic: fenlok hold --locale ar",
+        "Walk every screen.",
+        "Look for: arrows and progress that point the wrong way, numbers and names torn apart, things that must not be mirrored (clocks, media keys) and are."
+      ]
     },
     {
       "id": "l10n.layouts",
@@ -656,7 +723,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Build with pseudo-locales and hold each: fenlok hold --locale en-XA; fenlok hold --locale ar-XB",
+        "Look for: words without accents or brackets, which are in no catalogue, and text that is cut."
+      ]
     },
     {
       "id": "l10n.reviewed",
@@ -665,7 +736,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Give each language to somebody who speaks it, on a phone, not as a table.",
+        "Look for: a wrong form of address, a word for the wrong thing, a plural or a gender that does not fit."
+      ]
     },
     {
       "id": "resources.defaults",
@@ -718,7 +793,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Put the app on a device of 240 dpi or less beside one of 480 or more, or hold it: fenlok hold --density 240",
+        "Look for: lines that vanish, icons that blur, pictures cut at their edge."
+      ]
     },
     {
       "id": "state.home-return",
@@ -862,7 +941,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Take the network away before the app starts, and again in the middle of each journey: fenlok hold --network off",
+        "Look for: what is there already and is not shown, a spinner without end, an error without a way on; then bring the network back."
+      ]
     },
     {
       "id": "state.low-battery",
@@ -897,7 +980,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Refuse location at the question, and again in the system's settings.",
+        "Do each journey that asks for it.",
+        "Look for: a screen that stays empty, and a question that comes again and again."
+      ]
     },
     {
       "id": "state.covered",
@@ -1136,7 +1224,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Install anew and use the app until it asks for notifications.",
+        "Look for: a question before the user knows what for, and one that cannot be put off."
+      ]
     },
     {
       "id": "push.channels",
@@ -1151,7 +1243,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
           "payload-target"
         ],
         "person": true
-      }
+      },
+      "steps": [
+        "Open the app's notification settings in the system, in each language.",
+        "Look for: a channel without a name, one in another language, one that nobody would know to switch off."
+      ]
     },
     {
       "id": "push.token",
@@ -1172,7 +1268,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Send a local test message from the app's own debug screen, before any remote one.",
+        "Look for: the right icon, text and sound, and the screen that a tap leads to."
+      ]
     },
     {
       "id": "push.shown",
@@ -1444,7 +1544,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "In a test store let a trial end, an introductory price pass, a payment fail, and be paid again in the grace period and after it.",
+        "See when each comes: fenlok try renewals",
+        "Look for: goods taken too soon, or kept too long, and no word to the user."
+      ]
     },
     {
       "id": "iap.signed",
@@ -1453,7 +1558,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Change one letter of a signed purchase on the way to your server, and send an old one again.",
+        "Look for: goods that are given all the same."
+      ]
     },
     {
       "id": "iap.quiet",
@@ -1568,7 +1677,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Use the app as a new user until it asks for a rating.",
+        "Look for: a question at the first start, in the middle of an act or after a crash, a thank-you that came before any answer, and own stars before the platform's prompt."
+      ]
     },
     {
       "id": "ratings.channel",
@@ -1577,7 +1690,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Try it in a channel where the prompt can appear: Android, the store's private share link; iOS, a local build.",
+        "Look for: an app that waits when no prompt comes."
+      ]
     },
     {
       "id": "quality.stable",
@@ -1598,7 +1715,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Walk each journey with the platform's thread warnings switched on in a debug build.",
+        "Look for: a touch that is answered late, a list that stops while something is saved."
+      ]
     },
     {
       "id": "quality.start",
@@ -1619,7 +1740,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Scroll each long list fast while its pictures load, and play each medium.",
+        "Look for: rows that jump, white gaps, sound that stutters."
+      ]
     },
     {
       "id": "quality.upgrade",
@@ -1637,7 +1762,12 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Read the list of permissions: fenlok read PACKAGE",
+        "For each, do what needs it, once allowed and once refused.",
+        "Look for: one that nothing uses, one that is not explained, one that does not fit the age rating."
+      ]
     },
     {
       "id": "quality.target-sdk",
@@ -1652,7 +1782,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
           "service-type"
         ],
         "person": true
-      }
+      },
+      "steps": [
+        "Put the app on a phone of the newest system, and look at each screen's upper and lower edge, then go back by gesture.",
+        "Look for: content under the bars, a back gesture that leaves the app, a service that is refused, a message that is never shown."
+      ]
     },
     {
       "id": "quality.native-code",
@@ -1678,7 +1812,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       ],
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Install from the store's test track, not from the file, and switch the language inside the app.",
+        "Look for: texts of the old language, or keys in their place."
+      ]
     },
     {
       "id": "quality.symbols",
@@ -1687,7 +1825,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Find the mapping file, or the symbols, of this very build where your crash reports are read.",
+        "Look for: another build number, and a test crash whose frames have no names."
+      ]
     },
     {
       "id": "quality.privacy",
@@ -1703,7 +1845,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
           "required-reason"
         ],
         "person": true
-      }
+      },
+      "steps": [
+        "Read the privacy manifest, the usage texts in each language and the export key beside what the app does.",
+        "Look for: data that leaves the phone and is not named."
+      ]
     },
     {
       "id": "quality.cleartext",
@@ -1748,7 +1894,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Look at icon, feature graphic and screenshots as small as the store shows them in a list.",
+        "Look for: text that cannot be read, and a screen that no longer looks so."
+      ]
     },
     {
       "id": "listing.no-other-platform",
@@ -1757,7 +1907,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Look at each picture and text of the listing.",
+        "Look for: another platform's device, bar, button or name."
+      ]
     },
     {
       "id": "listing.texts",
@@ -1766,7 +1920,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Read each text in the store's own preview, in each language.",
+        "Look for: one that is cut, a price, a date, or a word that the store forbids."
+      ]
     },
     {
       "id": "listing.languages",
@@ -1775,7 +1933,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Hold the list of shipped languages (fenlok read PACKAGE) against those of the listing.",
+        "Look for: one that is shipped and not listed, and one that is listed and not shipped."
+      ]
     },
     {
       "id": "listing.known-bugs",
@@ -1784,7 +1946,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "advisory",
       "by": {
         "person": true
-      }
+      },
+      "steps": [
+        "Read the reviews of the last version, by version and device.",
+        "Look for: a bug that can be shown again, and is neither fixed nor answered."
+      ]
     }
   ]
 };

@@ -35,6 +35,8 @@ const itemSchema = z.strictObject({
   level: z.enum(['blocking', 'advisory']),
   platforms: z.array(platformSchema).default(['android', 'ios']),
   by: shownBySchema,
+  /** What a person does, and what to look for, before signing. */
+  steps: z.array(z.string().min(1)).default([]),
 });
 export type Item = z.infer<typeof itemSchema>;
 

@@ -22,6 +22,10 @@ export const rulingSchema = z.strictObject({
 });
 export type Ruling = z.infer<typeof rulingSchema>;
 
+/** What a sign-off may rest on besides the build: it holds for later ones until that changes. */
+export const signOffBases = ['texts', 'screens', 'code'] as const;
+export type SignOffBasis = (typeof signOffBases)[number];
+
 /** A person's outcome for an item that no machine can decide, for one build. */
 export const signOffSchema = z.strictObject({
   item: z.string().min(1),
@@ -30,6 +34,12 @@ export const signOffSchema = z.strictObject({
   by: z.string().min(1),
   at: dateSchema,
   build: buildKeySchema,
+  /** Last day on which it holds. */
+  until: dateSchema.optional(),
+  /** With the digest of it when it was signed. */
+  restsOn: z.strictObject({ what: z.enum(signOffBases), digest: z.string().min(1) }).optional(),
+  /** Files of the dossier that show it. */
+  attached: z.array(z.string().min(1)).optional(),
 });
 export type SignOff = z.infer<typeof signOffSchema>;
 

@@ -142,7 +142,7 @@ test('JUnit: red are the items that block, unless something else is asked for; a
     };
     return [of('targets')![0], of('crowded')![0], of('seen')!];
   };
-  const untested = ['skipped', 'untested (advisory): Waits for a person to look and sign.'];
+  const untested = ['skipped', 'untested (advisory): Waits for a person to look and sign: fenlok sign seen'];
   expect(await results()).toEqual(['failure', 'skipped', untested]);
   expect(await results('any')).toEqual(['failure', 'failure', untested]);
   expect(await results('nothing')).toEqual(['skipped', 'skipped', untested]);
