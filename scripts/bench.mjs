@@ -2,6 +2,7 @@
 // against whole processes, in turns. Needs aapt2, apksigner and the framework resource package (see scripts/setup.mjs).
 //   npm run bench [-- --rounds N]
 //   npm run bench -- apps    real sample apps of Debian's sources, judged as a newcomer would: time, and what is found by check
+//   npm run bench -- candidates  comparing two candidates, and reports
 //   npm run bench -- growth  how long a call takes to start, and how judging grows with the number of captures
 //   npm run bench -- in-hand look, hold and drill --here on the stand-in phone, against the bare round trips of the same commands
 //   npm run bench -- truth|plants [--seeds 1,2,3] [--count N] [--write]    how far findings on screens can be believed: see bench-truth.mjs
@@ -12,6 +13,7 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { benchApps } from './bench-apps.mjs';
 import { benchBridge } from './bench-bridge.mjs';
+import { benchCandidates } from './bench-candidates.mjs';
 import { benchGrowth } from './bench-growth.mjs';
 import { benchInHand } from './bench-in-hand.mjs';
 import { benchLedger } from './bench-ledger.mjs';
@@ -33,6 +35,13 @@ if (process.argv[2] === 'growth') {
   installNpmPackages();
   await build();
   benchGrowth();
+  process.exit(0);
+}
+
+if (process.argv[2] === 'candidates') {
+  installNpmPackages();
+  await build();
+  await benchCandidates();
   process.exit(0);
 }
 

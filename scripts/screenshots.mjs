@@ -1,6 +1,6 @@
-// Makes the pictures of docs/screenshots again, from the demo: all, or those that are named: report, bench, rehearsal, phone,
+// Makes the pictures of docs/screenshots again, from the demo: all, or those that are named: report, candidates, bench, rehearsal, phone,
 // terminals. Needs chromium; the terminal ones also Xvfb, xterm and ImageMagick.
-import { execFileSync, spawn } from 'node:child_process';
+import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -19,9 +19,7 @@ const demo = join(work, 'fenlok-demo');
 const PAGES = [
   { name: 'report', width: 1280, height: 800, scheme: 'light' },
   { name: 'report-finding', width: 1280, height: 800, scheme: 'light', at: '#area-contrast' },
-  { name: 'report-texts', width: 1280, height: 800, scheme: 'light', at: '#item-l10n\\.on-screen' },
   { name: 'report-variants', width: 1280, height: 800, scheme: 'light', at: '.variants' },
-  { name: 'report-dark', width: 1280, height: 800, scheme: 'dark', at: '#item-a11y\\.target-size' },
   { name: 'report-scaling', width: 1280, height: 800, scheme: 'light', at: '#item-a11y\\.text-scaling' },
   { name: 'report-drills', width: 1280, height: 1400, scheme: 'light', at: '#drills' },
   { name: 'report-links', width: 1280, height: 800, scheme: 'light', at: '#links' },
@@ -55,6 +53,27 @@ async function report() {
         .evaluate((element) => element.scrollIntoView());
     await page.screenshot({ path: join(out, `${name}.png`) });
     await context.close();
+  }
+  await browser.close();
+}
+
+/** The demo's two candidates held against each other, and what was kept of both. */
+async function candidates() {
+  const run = (...words) => execFileSync(process.execPath, [bin, ...words], { cwd: demo, stdio: 'ignore' });
+  execFileSync(process.execPath, [bin, 'demo', '--next'], { cwd: work, stdio: 'ignore' });
+  run('keep', '--name', '2.4.0-rc1');
+  run('keep', '--name', '2.4.1-rc1', '--dossier', 'dossier-next');
+  run('trend', '--svg', 'trend.svg');
+  // it ends with 1, since the second is worse
+  spawnSync(process.execPath, [bin, 'compare', 'dossier', 'dossier-next'], { cwd: demo, stdio: 'ignore' });
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_ARGS });
+  for (const [name, file, height] of [
+    ['comparison', 'dossier-next/comparison/index.html', 1000],
+    ['trend', 'trend.svg', 800],
+  ]) {
+    const page = await browser.newPage({ viewport: { width: name === 'trend' ? 1000 : 1280, height } });
+    await page.goto(pathToFileURL(join(demo, file)).href);
+    await page.screenshot({ path: join(out, `${name}.png`) });
   }
   await browser.close();
 }
@@ -234,7 +253,7 @@ async function terminals() {
   await terminal('terminal-start', start, work);
 }
 
-const GROUPS = { report, bench, rehearsal, phone, terminals, 'in-hand': inHand };
+const GROUPS = { report, candidates, bench, rehearsal, phone, terminals, 'in-hand': inHand };
 const WITHOUT_DEMO = ['rehearsal', 'in-hand'];
 const named = process.argv.slice(2);
 // the terminals hold the one in the hand, too

@@ -38,7 +38,7 @@ export async function readComparable(path: string): Promise<ComparableJudgement>
       code: 'judgement.not-comparable',
       file: path,
       found: 'a judgement of an earlier Fenlok, which does not say what was looked at',
-      remedy: `Judge it again, which measures nothing anew: fenlok judge --dossier ${path}`,
+      remedy: `Judge it again; what was measured is kept: fenlok judge --dossier ${path}`,
     });
   return judgement;
 }

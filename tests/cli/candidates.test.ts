@@ -106,6 +106,12 @@ describeWith('aapt2', 'framework')(
       ).toBe(true);
     });
 
+    test('the intent file that it began with names its schema, for editors', () => {
+      const [line] = readFileSync(join(folder, 'fenlok.yaml'), 'utf8').split('\n');
+      const [, schema] = /^# yaml-language-server: \$schema=node_modules\/fenlok\/(.*)$/.exec(line!)!;
+      expect(JSON.parse(readFileSync(join(root, schema!), 'utf8')).properties.screens).toBeDefined();
+    });
+
     test('the trend tells of both, draws them, and what was kept is small and kept once', async () => {
       await run('keep', '--name', 'rc2', '--dossier', 'dossier-rc2');
       const again = await run('keep', '--name', 'rc2', '--dossier', 'dossier-rc2');

@@ -1226,7 +1226,7 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "person": true
       },
       "steps": [
-        "Install anew and use the app until it asks for notifications.",
+        "Install it again and use the app until it asks for notifications.",
         "Look for: a question before the user knows what for, and one that cannot be put off."
       ]
     },

@@ -41,7 +41,11 @@ export function draftIntent(app: AppPackage): IntentDraft {
 
 const notes = (...texts: readonly string[]): Comment[] => texts.map((note) => ({ note }));
 
+// Editors with a YAML language server check and complete by it, where Fenlok is installed beside the app.
+const SCHEMA = 'yaml-language-server: $schema=node_modules/fenlok/docs/schemas/intent.json';
+
 const appSection = ({ build, name }: AppPackage): DraftLine[] => [
+  { note: SCHEMA },
   {
     note: `What ${plainLine(name)} should be. Written from ${plainLine(`${build.version} (${build.build})`)} as a start; it is yours to edit.`,
   },

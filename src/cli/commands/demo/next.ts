@@ -32,7 +32,7 @@ const DECISIONS: readonly (Pick<Ruling, 'ruling' | 'why' | 'by'> & { check: stri
     check: 'small-target',
     subject: 'passengers_minus',
     ruling: 'accepted',
-    why: 'The form is drawn anew for 2.5',
+    why: 'The form is redesigned for 2.5',
     by: 'Bo',
   },
   {

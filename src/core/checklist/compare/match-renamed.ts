@@ -26,7 +26,7 @@ export function matchRenamed(
   const found: Renamed[] = [];
   for (const [kind, ones] of left) {
     const others = right.get(kind) ?? [];
-    const scores = ones.map((one) => others.map((other) => likeness(one, other)));
+    const scores = ones.map((one) => others.map((other) => similarity(one, other)));
     ones.forEach((one, i) => {
       const j = onlyBest(scores[i]!.map(({ points }) => points));
       if (j === undefined || onlyBest(scores.map((row) => row[j]!.points)) !== i) return;
@@ -81,7 +81,7 @@ function onlyBest(points: readonly number[]): number | undefined {
 }
 const ENOUGH = 3;
 
-function likeness(one: Finding, other: Finding): { points: number; same: string[] } {
+function similarity(one: Finding, other: Finding): { points: number; same: string[] } {
   const pairs = sameCells(one, other);
   const hasText = pairs.some(
     ([a, b]) => a.shown !== '' && a.shown === b.shown && a.shown !== one.identity.subject,
@@ -91,7 +91,7 @@ function likeness(one: Finding, other: Finding): { points: number; same: string[
   const isBelow = pairs.some(([a, b]) => isMovedAlong(a.boundsPx, b.boundsPx));
   const hasCause = one.cause !== undefined && one.cause === other.cause;
   const hasData = withoutName(one) === withoutName(other);
-  // numbers that agree are a likeness of their own, where nothing is shown and nothing has a place
+  // numbers that agree are a similarity of their own, where nothing is shown and nothing has a place
   const hasNumbers =
     hasData && Object.values(one.occurrences[0]!.data).some((value) => typeof value === 'number');
   const same = [

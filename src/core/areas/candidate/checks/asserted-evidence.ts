@@ -42,7 +42,7 @@ export const assertedEvidence = defineCheck({
   doc: {
     looksAt: 'The build that each capture says it was taken on',
     against: 'The build of the candidate. Evidence of another build is refused when it is added',
-    matters: 'A screen that was mended yesterday is easily shown by the picture of the day before.',
+    matters: 'A screen that was fixed yesterday is easily shown by the picture of the day before.',
     measured: 'Whether the build was read from the device, or is not said.',
     errs: 'A capture may be of this build all the same; then a person rules so.',
     fixes: [
