@@ -101,10 +101,11 @@ test('of new and fixed none is wrong, and every defect becomes what was made of 
           ? []
           : [`${name}: ${change}, must be ${may.join(' or ')}`];
       });
-      // what was never planted here is Kelpline's own, which no candidate mends
+      // what was never planted here is Kelpline's own, which no candidate fixes; renamed it may be, where the edge cuts it
       const invented = [...told].filter(
         ([name, change]) =>
-          !truth.has(name) && (change === 'new' || change === 'fixed' || change === 'moved'),
+          !truth.has(name) &&
+          (change === 'new' || change === 'fixed' || (change === 'moved' && !/_of_now\|/.test(name))),
       );
       const ofTexts = findings.filter(({ check }) => check === TEXT_CHECK).map(({ change }) => change);
       expect({ pair: i, wrong, invented, ofTexts: ofTexts.sort() }).toEqual({

@@ -273,7 +273,7 @@ export function truthOf(
     for (const aspect of defect.kind === 'faint' ? THEMES : [''])
       truth.set(
         `${CHECK_OF[defect.kind]}|${defect.screen}|${subject}|${aspect}`,
-        isCut ? [...may, 'first-look', 'not-looked-again', 'unchanged'] : may,
+        isCut ? [...may, 'first-look', 'not-looked-again', 'unchanged', 'moved'] : may,
       );
   }
   return truth;

@@ -50,12 +50,30 @@ export function formatSpans(positions: Iterable<number>): string {
   return spans.map(([first, last]) => (first === last ? `${first}` : `${first}-${last}`)).join(',');
 }
 
-/** @param below how many positions there are: what lies beyond is left out */
-export function readSpans(text: string, below: number): Set<number> {
-  const positions = new Set<number>();
-  for (const span of text === '' ? [] : text.split(',')) {
-    const [first, last = first] = span.split('-').map(Number) as [number, number?];
-    for (let at = first; at <= Math.min(last, below - 1); at++) positions.add(at);
+/** Positions as spans have them, read when they are first asked for: of many only a few are. */
+export class Spans {
+  readonly #text: string;
+  #spans: [first: number, last: number][] | undefined;
+
+  constructor(text: string) {
+    this.#text = text;
   }
-  return positions;
+
+  has(position: number): boolean {
+    this.#spans ??= this.#text === '' ? [] : this.#text.split(',').map(spanOf);
+    let [low, high] = [0, this.#spans.length - 1];
+    while (low <= high) {
+      const middle = (low + high) >> 1;
+      const [first, last] = this.#spans[middle]!;
+      if (position < first) high = middle - 1;
+      else if (position > last) low = middle + 1;
+      else return true;
+    }
+    return false;
+  }
 }
+
+const spanOf = (text: string): [number, number] => {
+  const [first, last = first] = text.split('-').map(Number) as [number, number?];
+  return [first, last];
+};

@@ -258,12 +258,13 @@ function compareRulings(
     why,
     because,
   }));
+  const now = new Map(after.findings.map(({ id, ruling }) => [id, ruling]));
   const isFixed = (id: string) => byFormer.get(id)?.change === 'fixed';
   return {
     carried: before.findings.flatMap(({ check, id, ruling }) => {
-      const now = after.findings.find((finding) => finding.id === id)?.ruling;
-      if (!ruling || !now || now.ruling !== ruling.ruling) return [];
-      return [{ finding: id, about: `${check}: ${byFormer.get(id)!.where}`, ...now }];
+      const same = now.get(id);
+      if (!ruling || same?.ruling !== ruling.ruling) return [];
+      return [{ finding: id, about: `${check}: ${byFormer.get(id)!.where}`, ...same }];
     }),
     lapsed: lapsed
       .filter(({ finding }) => !isFixed(finding))

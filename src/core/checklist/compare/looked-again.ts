@@ -3,13 +3,13 @@ import { type Cell, formatCell } from '../../model/cell.ts';
 import type { FactKind } from '../../model/fact.ts';
 import { factSources } from '../../model/fact-sources.ts';
 import type { Finding } from '../../model/finding.ts';
-import { type Looked, readSpans } from '../../model/looked.ts';
+import { type Looked, Spans } from '../../model/looked.ts';
 import { cellKey } from '../looked.ts';
 
 interface CheckLook {
   reads: readonly string[];
-  decided: ReadonlySet<number>;
-  lacking: ReadonlySet<number>;
+  decided: Spans;
+  lacking: Spans;
   because: readonly string[];
   limits: Looked['checks'][number]['limits'];
 }
@@ -20,28 +20,35 @@ export class Look {
   readonly names: ReadonlySet<string>;
   readonly #cells: readonly Cell[];
   readonly #positions: ReadonlyMap<string, number>;
-  readonly #captured: ReadonlySet<number>;
+  readonly #captured: Spans;
   /** By screen and key, then by kind of fact. */
-  readonly #elements: ReadonlyMap<string, ReadonlyMap<string, ReadonlySet<number>>>;
+  readonly #elements: ReadonlyMap<string, readonly (readonly [kind: string, cells: Spans])[]>;
+  #withoutDevice: ReadonlySet<string> | undefined;
+  readonly #captures = new Map<string, Cell[]>();
 
   constructor({ captured, cells, checks, elements, names }: Looked) {
-    const spans = (text: string) => readSpans(text, cells.length);
     this.#cells = cells;
     this.#positions = new Map(cells.map((cell, i) => [cellKey(cell), i]));
-    this.#captured = spans(captured);
+    this.#captured = new Spans(captured);
     this.names = new Set(names);
     this.checks = new Map(
       checks.map(({ check, decided, lacking, ...of }) => [
         check,
-        { ...of, decided: spans(decided), lacking: spans(lacking) },
+        { ...of, decided: new Spans(decided), lacking: new Spans(lacking) },
       ]),
     );
     this.#elements = new Map(
       elements.map(({ key, measured, screen }) => [
         `${screen}|${key}`,
-        new Map(Object.entries(measured).map(([kind, text]) => [kind, spans(text)])),
+        Object.entries(measured).map(([kind, text]) => [kind, new Spans(text)] as const),
       ]),
     );
+    for (const [i, cell] of cells.entries()) {
+      if (!this.#captured.has(i)) continue;
+      const ofScreen = this.#captures.get(cell.screen);
+      if (ofScreen) ofScreen.push(cell);
+      else this.#captures.set(cell.screen, [cell]);
+    }
   }
 
   positionOf = (cell: Cell): number | undefined => this.#positions.get(cellKey(cell));
@@ -52,7 +59,7 @@ export class Look {
   kindsAt(screen: string, key: string, cell: Cell): string[] {
     const at = this.positionOf(cell);
     if (at === undefined) return [];
-    return [...(this.#elements.get(`${screen}|${key}`) ?? [])].flatMap(([kind, cells]) =>
+    return (this.#elements.get(`${screen}|${key}`) ?? []).flatMap(([kind, cells]) =>
       cells.has(at) ? [kind] : [],
     );
   }
@@ -62,11 +69,12 @@ export class Look {
     return at !== undefined && this.#captured.has(at);
   }
 
-  hasOnOtherDevice = (cell: Cell): boolean =>
-    this.#cells.some((one) => cellKey({ ...one, device: '' }) === cellKey({ ...cell, device: '' }));
+  hasOnOtherDevice(cell: Cell): boolean {
+    this.#withoutDevice ??= new Set(this.#cells.map((one) => cellKey({ ...one, device: '' })));
+    return this.#withoutDevice.has(cellKey({ ...cell, device: '' }));
+  }
 
-  capturesOf = (screen: string): Cell[] =>
-    this.#cells.filter((cell, i) => cell.screen === screen && this.#captured.has(i));
+  capturesOf = (screen: string): readonly Cell[] => this.#captures.get(screen) ?? [];
 }
 
 /**
