@@ -20,7 +20,8 @@ export const factsOfCapture = (capture: CaptureEvidence): Fact[] =>
  */
 export function findOnScreens(facts: Iterable<Fact>, intent = emptyIntent('unnamed')): Finding[] {
   const index = indexFacts(facts);
-  const able = checks.filter((check) => hadFacts(check, index));
+  // which build and which devices they are of is asked of a candidate, and here there is none
+  const able = checks.filter((check) => check.area !== 'candidate' && hadFacts(check, index));
   return collectFindings(able, index, intent)
     .flatMap(({ findings }) => findings)
     .sort((a, b) => Number(b.basis === 'measured') - Number(a.basis === 'measured'));
