@@ -136,7 +136,7 @@ const PLANTED = [
   'push-shown message offer front',
   'push-tap message delay not-running',
   'push-token token sender',
-  // the service refuses it for the number in its data
+  // the service refuses it, for the number in its data
   'scripted-push message fares sent',
 ];
 const { push } = kelpline;
@@ -190,6 +190,7 @@ const VARIANTS: [string, PhoneApp, string[]][] = [
       'push-shown message delay not-running',
       'push-shown message offer front',
       'push-token token sender',
+      'scripted-push message fares sent',
     ],
   ],
   [

@@ -42,7 +42,10 @@ const CLIENTS: Record<string, (key: string) => Client> = {
       signingKey,
       host: 'localhost',
     });
-    const pool = new Pool(address.production, { allowH2: true, connect: { ca: address.ca } });
+    const pool = new Pool(address.production, {
+      allowH2: true,
+      connect: { ca: address.ca, timeout: 120_000 },
+    });
     // the library knows no other port than 443
     Object.assign(client, { client: pool });
     return {
