@@ -4,7 +4,8 @@
  *     kept/NAME.json       which candidate, and which files it is made of
  *     objects/AB/CDEF…     the files, named by the SHA-256 of what is in them and packed (zlib, RFC 1950)
  *
- * What two candidates have in common is there once. Nothing that is there is ever changed.
+ * What two candidates have in common is there once. An object is never changed; a candidate that was judged again and kept again
+ * has a new list of its files.
  */
 import { createHash } from 'node:crypto';
 import { readdir, readFile, stat, writeFile } from 'node:fs/promises';
@@ -13,6 +14,7 @@ import { promisify } from 'node:util';
 import { deflate, inflate } from 'node:zlib';
 import { type ComparableJudgement, isComparable } from '../core/checklist/compare/compare.ts';
 import { parseJson } from '../core/formats/parse-json.ts';
+import { sameBuild } from '../core/model/candidate.ts';
 import { type Judgement, judgementSchema } from '../core/model/judgement.ts';
 import { type Kept, keptSchema } from '../core/model/kept.ts';
 import { UnreadableError } from '../core/model/problem.ts';
@@ -58,6 +60,15 @@ export async function keepRelease(dossier: Dossier, options: KeepOptions): Promi
   return withFileLock(join(folder, 'kept', 'order'), async () => {
     const all = await listReleases(folder);
     const before = all.find((kept) => kept.name === name);
+    const { build, platform } = judgement.candidate;
+    if (before && !sameBuild(before.build, build))
+      throw new UnreadableError({
+        code: 'kept.other',
+        file: manifestOf(folder, name),
+        found: `build ${before.build.build} under this name`,
+        expected: `build ${build.build}`,
+        remedy: 'Give this candidate a name of its own with --name.',
+      });
     const files: Kept['files'] = {};
     let addedBytes = 0;
     for (const [path, bytes] of [...contents].sort(([a], [b]) => (a < b ? -1 : 1))) {
@@ -65,7 +76,6 @@ export async function keepRelease(dossier: Dossier, options: KeepOptions): Promi
       files[path] = { digest, bytes: bytes.length };
       addedBytes += await putObject(folder, digest, bytes);
     }
-    const { build, platform } = judgement.candidate;
     const kept = keptSchema.parse({
       fenlok: 'kept/1',
       name,
@@ -77,14 +87,6 @@ export async function keepRelease(dossier: Dossier, options: KeepOptions): Promi
       files,
     });
     const again = before !== undefined && JSON.stringify(before) === JSON.stringify(kept);
-    if (before && !again && JSON.stringify(before.build) !== JSON.stringify(build))
-      throw new UnreadableError({
-        code: 'kept.other',
-        file: manifestOf(folder, name),
-        found: `build ${before.build.build} under this name`,
-        expected: `build ${build.build}`,
-        remedy: 'Give this candidate a name of its own with --name.',
-      });
     if (!again) await writeDurably(folder, `kept/${name}.json`, (staged) => writeFile(staged, json(kept)));
     return { kept, addedBytes, again };
   });

@@ -2,11 +2,11 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { ComparableJudgement } from '../core/checklist/compare/compare.ts';
-import type { Cell } from '../core/model/cell.ts';
-import type { Change, Comparison } from '../core/model/comparison.ts';
+import { cellKey } from '../core/checklist/looked.ts';
+import type { Comparison } from '../core/model/comparison.ts';
 import type { Finding } from '../core/model/finding.ts';
 import type { Judgement } from '../core/model/judgement.ts';
-import { comparisonPage, type ProofPairs } from '../core/reports/html/comparison-page.ts';
+import { comparisonPage, type ProofPairs, picturedChanges } from '../core/reports/html/comparison-page.ts';
 import type { Proof } from '../core/reports/html/proof.ts';
 import { cutProofs, type Placed, picturesOf } from './cut-proofs.ts';
 import type { Dossier } from './dossier.ts';
@@ -62,31 +62,21 @@ export async function writeComparison(
 
 type Place = Placed['occurrences'][number];
 
-const PICTURED: readonly Change[] = [
-  'new',
-  'worse',
-  'undecided',
-  'first-look',
-  'other-limit',
-  'moved',
-  'better',
-  'fixed',
-];
-
 /** Where a finding is in one candidate alone, the same box of the same cell of the other one. */
 function pairsOf({ findings }: Comparison, before: Judgement, after: Judgement) {
   const byId = (of: Judgement) => new Map(of.findings.map((finding) => [finding.id, finding]));
   const [earlier, later] = [byId(before), byId(after)];
+  const captures = { before: capturesOf(before), after: capturesOf(after) };
   return findings
-    .filter(({ change }) => PICTURED.includes(change))
+    .filter(({ change }) => picturedChanges.has(change))
     .map((one) => {
       const own = one.after && later.get(one.after.id);
       const former = one.before && earlier.get(one.before.id);
       return {
         name: (one.after ?? one.before)!.id,
         former: one.before?.id,
-        before: former ? worstOf(former) : own && sameIn(before, own),
-        after: own ? worstOf(own) : former && sameIn(after, former),
+        before: former ? worstOf(former) : own && sameIn(captures.before, own),
+        after: own ? worstOf(own) : former && sameIn(captures.after, former),
       };
     });
 }
@@ -94,21 +84,12 @@ function pairsOf({ findings }: Comparison, before: Judgement, after: Judgement) 
 const worstOf = ({ occurrences: [worst] }: Finding): Place | undefined =>
   worst!.boundsPx ? worst : undefined;
 
-function sameIn({ coverage }: Judgement, finding: Finding): Place | undefined {
-  const worst = worstOf(finding);
-  if (!worst?.cell) return undefined;
-  const key = keyOf(worst.cell);
-  const evidence = coverage.find(({ cell }) => keyOf(cell) === key)?.evidence[0];
-  return evidence === undefined ? undefined : { ...worst, evidence };
-}
+/** By their cells, whatever the device. */
+const capturesOf = ({ coverage }: Judgement): Map<string, string | undefined> =>
+  new Map(coverage.map(({ cell, evidence }) => [cellKey({ ...cell, device: '' }), evidence[0]]));
 
-const keyOf = ({
-  locale,
-  orientation,
-  procedure,
-  screen,
-  step,
-  textScale,
-  theme,
-}: Omit<Cell, 'device'>): string =>
-  JSON.stringify([screen, procedure, step, locale, theme, textScale, orientation]);
+function sameIn(captures: ReadonlyMap<string, string | undefined>, finding: Finding): Place | undefined {
+  const worst = worstOf(finding);
+  const evidence = worst?.cell && captures.get(cellKey({ ...worst.cell, device: '' }));
+  return evidence === undefined ? undefined : { ...worst!, evidence };
+}

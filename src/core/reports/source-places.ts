@@ -1,4 +1,4 @@
-/** Where in the app's sources a finding is to be mended: found by name, and only where one place alone fits. */
+/** Where in the app's sources a finding is to be fixed: found by name, and only where one place alone fits. */
 import type { Finding } from '../model/finding.ts';
 import type { SourceFile } from '../model/patch.ts';
 import type { SourcePlace } from './report-format.ts';

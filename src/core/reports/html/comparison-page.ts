@@ -13,8 +13,8 @@ import { css } from './style.ts';
 /** The same place in both candidates, by the name that a finding has in the later one, else in the earlier. */
 export type ProofPairs = ReadonlyMap<string, { before?: Proof; after?: Proof }>;
 
-/** Shown one by one, with their pictures; of the others there is one line each. */
-const SHOWN: ReadonlySet<Change> = new Set([
+/** Changes that are shown one by one, with their pictures; of the others there is one line each. */
+export const picturedChanges: ReadonlySet<Change> = new Set([
   'new',
   'worse',
   'undecided',
@@ -72,7 +72,7 @@ ${coverageSection(comparison)}
 
 function section(change: Change, findings: readonly ComparedFinding[], proofs: ProofPairs): Markup {
   const { mark, means, title } = changeWords[change];
-  const body = SHOWN.has(change)
+  const body = picturedChanges.has(change)
     ? findings.map((one) => card(one, proofs))
     : html`<details><summary>${findings.length} ${findings.length === 1 ? 'finding' : 'findings'}</summary><ul class="lines">${findings.map(line)}</ul></details>`;
   return html`<section class="change" id="${change}">
