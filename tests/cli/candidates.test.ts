@@ -147,6 +147,13 @@ describeWith('aapt2', 'framework')(
         code: 3,
         err: expect.stringContaining('the object is missing'),
       });
+      // another memory, where none of its files are: a refused candidate leaves nothing there
+      await run('keep', '--name', 'rc1', '--in', 'strict');
+      const filesIn = () => readdirSync(join(folder, 'strict'), { recursive: true }).sort();
+      const keptFiles = filesIn();
+      expect((await run('keep', '--name', 'rc1', '--in', 'strict', '--dossier', 'dossier-rc2')).code).toBe(3);
+      expect(filesIn()).toEqual(keptFiles);
+      expect(await run('trend', '--platform', 'ios')).toMatchObject({ code: 2 });
       expect(await run('keep', '--name', 'rc1', '--dossier', 'dossier-rc2')).toMatchObject({
         code: 3,
         err: expect.stringContaining('build 1 under this name'),
