@@ -33,6 +33,9 @@ const notPlanted = [
   'device-spread',
   // siblings are read by their places, and no layout of the stand-in lets groups overlap
   'reading-order',
+  // Kelpline's dark theme is dark throughout, and each of its fields has a hint or a line
+  'light-remnant',
+  'field-border',
   // an app that is never mirrored has no left or right to find
   'no-mirroring',
   // only bundles have modules and are cut up

@@ -2,11 +2,13 @@
 import type { Check } from './check.ts';
 import { assertedEvidence } from './candidate/checks/asserted-evidence.ts';
 import { debugBuild } from './candidate/checks/debug-build.ts';
+import { declaredUnseen } from './candidate/checks/declared-unseen.ts';
 import { deviceSpread } from './candidate/checks/device-spread.ts';
 import { entitlementMismatch } from './candidate/checks/entitlement-mismatch.ts';
 import { impliedFeature } from './candidate/checks/implied-feature.ts';
 import { namelessBuild } from './candidate/checks/nameless-build.ts';
 import { releaseSignature } from './candidate/checks/release-signature.ts';
+import { seenUndeclared } from './candidate/checks/seen-undeclared.ts';
 import { unreadPart } from './candidate/checks/unread-part.ts';
 import { versionNotRaised } from './candidate/checks/version-not-raised.ts';
 import { crowdedTarget } from './accessibility/checks/crowded-target.ts';
@@ -27,14 +29,17 @@ import { smallTarget } from './accessibility/checks/small-target.ts';
 import { textScaling } from './accessibility/checks/text-scaling.ts';
 import { unnamedControl } from './accessibility/checks/unnamed-control.ts';
 import { unnamedInLayout } from './accessibility/checks/unnamed-in-layout.ts';
+import { unnamedPicture } from './accessibility/checks/unnamed-picture.ts';
 import { unreachableControl } from './accessibility/checks/unreachable-control.ts';
 import { unseenFocus } from './accessibility/checks/unseen-focus.ts';
 import { unspokenState } from './accessibility/checks/unspoken-state.ts';
 import { voiceName } from './accessibility/checks/voice-name.ts';
 import { colourAlone } from './contrast/checks/colour-alone.ts';
+import { fieldBorder } from './contrast/checks/field-border.ts';
 import { iconContrast } from './contrast/checks/icon-contrast.ts';
 import { invertedContrast } from './contrast/checks/inverted-contrast.ts';
 import { lightOnlyColour } from './contrast/checks/light-only-colour.ts';
+import { lightRemnant } from './contrast/checks/light-remnant.ts';
 import { textContrast } from './contrast/checks/text-contrast.ts';
 import { themeContrast } from './contrast/checks/theme-contrast.ts';
 import { cutText } from './localization/checks/cut-text.ts';
@@ -136,11 +141,13 @@ import { usageDescription } from './quality/checks/usage-description.ts';
 export const checks: readonly Check[] = [
   assertedEvidence,
   debugBuild,
+  declaredUnseen,
   deviceSpread,
   entitlementMismatch,
   impliedFeature,
   namelessBuild,
   releaseSignature,
+  seenUndeclared,
   unreadPart,
   versionNotRaised,
   crowdedTarget,
@@ -161,14 +168,17 @@ export const checks: readonly Check[] = [
   textScaling,
   unnamedControl,
   unnamedInLayout,
+  unnamedPicture,
   unreachableControl,
   unseenFocus,
   unspokenState,
   voiceName,
   colourAlone,
+  fieldBorder,
   iconContrast,
   invertedContrast,
   lightOnlyColour,
+  lightRemnant,
   textContrast,
   themeContrast,
   cutText,

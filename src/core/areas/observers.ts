@@ -8,11 +8,14 @@ import { observePackage } from './candidate/observers/observe-package.ts';
 import { observeSigning } from './candidate/observers/observe-signing.ts';
 import { observeUnreadParts } from './candidate/observers/observe-unread-parts.ts';
 import { observeLayoutViews } from './accessibility/observers/observe-layout-views.ts';
+import { observePictures } from './accessibility/observers/observe-pictures.ts';
 import { observeStops } from './accessibility/observers/observe-stops.ts';
 import { observeTargets } from './accessibility/observers/observe-targets.ts';
 import { observeUnseenFocus } from './accessibility/observers/observe-unseen-focus.ts';
 import { observeColourPairs } from './contrast/observers/observe-colour-pairs.ts';
+import { observeFieldEdges } from './contrast/observers/observe-field-edges.ts';
 import { observeIconContrast } from './contrast/observers/observe-icon-contrast.ts';
+import { observeLightAreas } from './contrast/observers/observe-light-areas.ts';
 import { observeNamedColours } from './contrast/observers/observe-named-colours.ts';
 import { observeTextContrast } from './contrast/observers/observe-text-contrast.ts';
 import { observeCatalogueFile } from './localization/observers/observe-catalogue-file.ts';
@@ -52,11 +55,14 @@ export const observers: readonly Observer[] = [
   observeSigning,
   observeUnreadParts,
   observeLayoutViews,
+  observePictures,
   observeStops,
   observeTargets,
   observeUnseenFocus,
   observeColourPairs,
+  observeFieldEdges,
   observeIconContrast,
+  observeLightAreas,
   observeNamedColours,
   observeTextContrast,
   observeCatalogueFile,

@@ -18,8 +18,9 @@ import type { BuildKey, Platform } from './candidate.ts';
 import type { EntryKind, TextFault, TextSyntax } from './catalogue.ts';
 import type { Cell } from './cell.ts';
 import type { AdLoadFact, AdSessionFact, AdShowFact, AdSurroundingsFact, AppAdsFact } from './facts/ads.ts';
-import type { OfCapture, OfPackage, StateChange } from './facts/base.ts';
+import type { ElementRef, OfCapture, OfPackage, StateChange } from './facts/base.ts';
 import type { LinkDomainsFact, LinkFilterFact, LinkRunFact, SiteFileFact } from './facts/links.ts';
+import type { FieldEdgeFact, LightAreaFact, PictureFact } from './facts/looks.ts';
 import type { ManifestFact, ShortcutFact } from './facts/manifest.ts';
 import type {
   PurchaseHistoryFact,
@@ -38,16 +39,6 @@ import type { Box } from './geometry.ts';
 import type { ToolkitName } from './made-with.ts';
 import type { Toolkit } from './toolkit.ts';
 import type { Trait } from './ui-tree.ts';
-
-/** An element of a capture as facts name it. */
-interface ElementRef {
-  /** Language-free, see `placeNodes`. */
-  key: string;
-  className: string;
-  /** What a person would call it: its visible text, else its label. */
-  shown: string;
-  boundsPx: Box;
-}
 
 /** That a capture was looked at. */
 export interface CaptureFact extends OfCapture {
@@ -541,6 +532,9 @@ export type Fact =
   | SideFact
   | StopFact
   | TargetFact
+  | PictureFact
+  | LightAreaFact
+  | FieldEdgeFact
   | UnseenFocusFact
   | PackageFact
   | UnreadPartFact

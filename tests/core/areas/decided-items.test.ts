@@ -1,11 +1,13 @@
 /** Items that waited for a person and are decided by a check now: by a defect, without it, and without evidence. */
 import fc from 'fast-check';
+import { declaredUnseen } from '../../../src/core/areas/candidate/checks/declared-unseen.ts';
+import { seenUndeclared } from '../../../src/core/areas/candidate/checks/seen-undeclared.ts';
 import { localFormat } from '../../../src/core/areas/localization/checks/local-format.ts';
 import { judgeFacts } from '../../../src/core/checklist/judge-facts.ts';
 import type { CaptureFact, Fact, ScreenTextFact, StopFact } from '../../../src/core/model/fact.ts';
 import type { PushRunFact } from '../../../src/core/model/facts/push.ts';
 import { type Intent, intentSchema } from '../../../src/core/model/intent.ts';
-import { aBuild, aCell, anIntent, box, run } from '../../support/facts.ts';
+import { aBuild, aCell, anIntent, box, departures, observeApp, run } from '../../support/facts.ts';
 
 const at = (of: Partial<typeof aCell>) => ({
   cell: { ...aCell, ...of },
@@ -75,6 +77,95 @@ const push = (status: number, reason?: string): PushRunFact => ({
   left: 0,
 });
 
+const element = (key: string) => ({ key, className: 'View', shown: '', boundsPx: box([0, 0, 99, 20]) });
+
+const icon = (ratio: number): Fact => ({
+  kind: 'icon-contrast',
+  ...at({}),
+  element: element('star'),
+  enabled: true,
+  meant: true,
+  ratio,
+  interval: [ratio, ratio],
+  foreground: '#777777',
+  background: '#ffffff',
+});
+
+const field = (ratio: number, isWritten: boolean): Fact => ({
+  kind: 'field-edge',
+  ...at({}),
+  element: element('note'),
+  enabled: true,
+  isWritten,
+  ratio,
+  shownBy: 'line',
+  colour: '#cccccc',
+  around: '#ffffff',
+});
+
+const lightArea: Fact = {
+  kind: 'light-area',
+  ...at({ theme: 'dark' }),
+  evidence: 'dark',
+  element: element('panel'),
+  colour: '#ffffff',
+  luminance: 1,
+  share: 0.3,
+};
+const dark = capture({ ...at({ theme: 'dark' }), evidence: 'dark' });
+
+const picture = (name: string): Fact => ({
+  kind: 'picture',
+  ...at({}),
+  element: element('chart'),
+  name,
+  isHidden: false,
+  widthDp: 300,
+  heightDp: 120,
+  beside: ['Tides'],
+  over: 0,
+  isDrawn: true,
+});
+
+/** On one colour, so that it is as it was chosen. */
+const word = (foreground: string, background: string, ratio: number): Fact => ({
+  kind: 'text-contrast',
+  ...at({}),
+  element: { ...element('mark'), shown: 'late' },
+  enabled: true,
+  ratio,
+  interval: [ratio, ratio],
+  foreground,
+  background,
+  reached: 1,
+  behind: 'flat',
+  meanRatio: ratio,
+  sizeFrom: 'tree',
+  textSizeDp: [16, 16],
+  bold: false,
+  glyphDp: 12,
+  stemDp: 1,
+  runDp: 40,
+  linesDp: [12],
+});
+
+const shownIn = (channel: string): PushRunFact => ({
+  ...push(200),
+  shown: { channel, title: 'Late', text: '', actions: [] },
+});
+/** An app with activities of these full names. */
+const app = (...names: string[]): Fact[] =>
+  observeApp({
+    components: names.map((name) => ({
+      type: 'activity',
+      name,
+      exported: false,
+      enabled: true,
+      filters: [],
+      metaData: [],
+    })),
+  });
+
 const phone = { name: 'small phone', densityDpi: 320, widthDp: 360, heightDp: 640 };
 const tablet = { name: 'tablet', densityDpi: 240, widthDp: 800, heightDp: 1280 };
 const planned: Partial<Intent> = {
@@ -103,6 +194,21 @@ const table: [item: string, defect: Fact[], sound: Fact[], intent?: Partial<Inte
     [capture(), stop('title', 1, [0, 20, 200, 40]), stop('price', 2, [0, 100, 200, 40])],
   ],
   ['l10n.formats', [capture(), text('€17.80', 'de')], [capture(), text('17,80 €', 'de')]],
+  ['a11y.images', [capture(), picture('')], [capture(), picture('High water at two')]],
+  [
+    'a11y.inversion',
+    // red on black is cyan on white
+    [capture(), word('#ff0000', '#000000', 5.25)],
+    [capture(), word('#ffffff', '#000000', 21)],
+  ],
+  [
+    'a11y.colour-vision',
+    [capture(), word('#c00000', '#ffffff', 6.5), word('#5a6a00', '#ffffff', 6)],
+    [capture(), word('#000000', '#ffffff', 21), word('#0000c0', '#ffffff', 12)],
+  ],
+  ['contrast.icons', [capture(), icon(5), field(1.5, false)], [capture(), icon(5), field(3.5, false)]],
+  ['contrast.dark-theme', [...app(), capture(), dark, lightArea], [...app(), capture(), dark]],
+  ['candidate.as-declared', [...app(), capture()], [...app(), capture(), capture(at({ locale: 'de' }))]],
   ['push.scripted', [push(403, 'SENDER_ID_MISMATCH')], [push(200)]],
 ];
 
@@ -115,6 +221,74 @@ test.each(table)('%s', (item, defect, sound, ...[intent]) => {
   expect(['failed', 'cantTell']).toContain(outcomeOf(defect));
   expect(outcomeOf(sound)).toBe('passed');
   expect(outcomeOf([])).toBe('untested');
+});
+
+const withIntent = (of: object): Intent =>
+  intentSchema.parse({ fenlok: 'intent/1', app: { id: aBuild.appId }, ...of });
+const oneScreen = { screens: [{ id: aCell.screen, activity: 'HomeActivity' }] };
+const linkRun = (route: string) => ({ kind: 'link-run', ...at({}), route }) as Fact;
+const adLoad = (placement: string) => ({ kind: 'ad-load', ...at({}), placement }) as Fact;
+
+test.each<[what: string, facts: Fact[], intent: object, unseen: string[], undeclared: string[]]>([
+  ['all as declared', [capture(), ...app('example.app.HomeActivity')], oneScreen, [], []],
+  [
+    'a screen that nobody captured, and one that nobody declared',
+    [capture(at({ screen: 'refund' }))],
+    { screens: [{ id: 'refunds' }] },
+    ['cantTell screen refunds'],
+    ['cantTell screen refund'],
+  ],
+  ['captures without an intent file', [capture(at({ screen: 'refund' }))], {}, [], []],
+  [
+    'an activity of its own, and one of a library',
+    [capture(), ...app('example.app.HomeActivity', 'example.app.RefundActivity', 'com.ads.AdActivity')],
+    oneScreen,
+    [],
+    ['cantTell activity example.app.RefundActivity'],
+  ],
+  [
+    'an app of one activity',
+    [capture(), ...app('example.app.MainActivity')],
+    { screens: [{ id: aCell.screen }] },
+    [],
+    [],
+  ],
+  [
+    'a route and a placement of another name',
+    [capture(), linkRun('tickets'), adLoad('banner')],
+    {
+      ...oneScreen,
+      links: { routes: [{ id: 'ticket', url: '/t', screen: aCell.screen }] },
+      ads: { placements: [{ id: 'top', format: 'banner', waterfall: [{ network: 'n' }] }] },
+    },
+    ['cantTell route ticket', 'cantTell ad placement top'],
+    ['cantTell route tickets', 'cantTell ad placement banner'],
+  ],
+  [
+    'a channel',
+    [capture(), shownIn('misc')],
+    { ...oneScreen, push: { channels: ['delays'] } },
+    ['cantTell channel delays'],
+    ['cantTell channel misc'],
+  ],
+  [
+    'no drill of links yet',
+    [capture()],
+    { ...oneScreen, links: { routes: [{ id: 't', url: '/t', screen: aCell.screen }] } },
+    [],
+    [],
+  ],
+])('intent against evidence: %s', (_, facts, intent, unseen, undeclared) => {
+  expect(departures(run(declaredUnseen, facts, withIntent(intent)))).toEqual(unseen);
+  expect(departures(run(seenUndeclared, facts, withIntent(intent)))).toEqual(undeclared);
+});
+
+test('what nobody looked for is untested, and not unseen', () => {
+  const routes = { links: { routes: [{ id: 't', url: '/t', screen: aCell.screen }] } };
+  expect(run(declaredUnseen, [capture()], withIntent({ ...oneScreen, ...routes }))).toContainEqual({
+    outcome: 'untested',
+    because: expect.stringContaining('fenlok drill links'),
+  });
 });
 
 test('without devices in the intent file nothing is said of them', () => {

@@ -15,6 +15,16 @@ export interface OfCapture {
   platform: Platform;
 }
 
+/** An element of a capture as facts name it. */
+export interface ElementRef {
+  /** Language-free, see `placeNodes`. */
+  key: string;
+  className: string;
+  /** What a person would call it: its visible text, else its label. */
+  shown: string;
+  boundsPx: Box;
+}
+
 /** One thing of a screen's state that is not as it was. */
 export interface StateChange {
   key: string;
