@@ -76,3 +76,18 @@ test('the shipped list holds every line of work, each shown in one way at least'
     expect(shows).toMatch(/^[A-Z].*\.$/);
   }
 });
+
+test.each(['intent', 'ad-network'])('an editor has something to say of every field of %s', (name) => {
+  const silent: string[] = [];
+  const look = (part: unknown, path: string): void => {
+    if (typeof part !== 'object' || part === null) return;
+    for (const [key, of] of Object.entries(part)) {
+      if (key === 'properties')
+        for (const [field, schema] of Object.entries(of as Record<string, { description?: string }>))
+          if (!schema.description) silent.push(`${path}${field}`);
+      look(of, key === 'properties' ? path : `${path}${key} `);
+    }
+  };
+  look(JSON.parse(readFileSync(join(root, `docs/schemas/${name}.json`), 'utf8')), '');
+  expect(silent).toEqual([]);
+});

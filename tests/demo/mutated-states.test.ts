@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import type { Check } from '../../src/core/areas/check.ts';
 import { lostScreen } from '../../src/core/areas/lifecycle/checks/lost-screen.ts';
 import { lostState } from '../../src/core/areas/lifecycle/checks/lost-state.ts';
-import type { Step } from '../../src/core/model/intent.ts';
+import type { Step } from '../../src/core/model/intent-parts.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import type { DrillSubject } from '../../src/device/drills/drill-subject.ts';
 import { runScreenDrill } from '../../src/device/drills/on-screen/run-screen-drill.ts';

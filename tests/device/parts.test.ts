@@ -3,7 +3,7 @@ import { createConnection } from 'node:net';
 import { AdbCommand } from '@yume-chan/adb';
 import fc from 'fast-check';
 import { isScreenDrill } from '../../src/core/model/drill.ts';
-import type { Step } from '../../src/core/model/intent.ts';
+import type { Step } from '../../src/core/model/intent-parts.ts';
 import type { Device, DeviceInfo, Ran } from '../../src/device/bridge/device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { encodePacket, PacketCutter } from '../../src/device/bridge/packets.ts';

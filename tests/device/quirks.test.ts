@@ -5,7 +5,7 @@
 import { join } from 'node:path';
 import fc from 'fast-check';
 import type { ScreenDrillId } from '../../src/core/model/drill.ts';
-import type { Step } from '../../src/core/model/intent.ts';
+import type { Step } from '../../src/core/model/intent-parts.ts';
 import { UnreadableError } from '../../src/core/model/problem.ts';
 import type { Device } from '../../src/device/bridge/device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';

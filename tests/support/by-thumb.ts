@@ -1,7 +1,7 @@
 /** A person at the phone, by Debian's own bridge client: starts the app, taps and types, with nothing of Fenlok in between. */
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
-import type { Step } from '../../src/core/model/intent.ts';
+import type { Step } from '../../src/core/model/intent-parts.ts';
 
 const run = promisify(execFile);
 

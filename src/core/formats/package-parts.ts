@@ -1,6 +1,6 @@
 /** Parts of a package that take longer to read than what it declares, and that one can do without: layouts, colours, code. */
 import type { AppPackage, PackagePart } from '../model/app-package.ts';
-import type { CatalogueSyntax } from '../model/intent.ts';
+import type { CatalogueSyntax } from '../model/intent-parts.ts';
 import { tryRead } from '../model/problem.ts';
 import { findColourPairs } from './android/colour-pairs.ts';
 import { findClasses } from './android/find-classes.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { buildKeySchema } from './candidate.ts';
-import { stepSchema } from './intent.ts';
+import { stepSchema } from './intent-parts.ts';
 
 /** One screen that a roam has seen, or a dialog on one. */
 const roamScreenSchema = z.strictObject({

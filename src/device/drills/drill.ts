@@ -2,7 +2,8 @@
 import type { RunClass } from '../../core/areas/lifecycle/runs/class-of-run.ts';
 import type { DrillId } from '../../core/model/drill.ts';
 import type { Fact } from '../../core/model/fact.ts';
-import type { Intent, IntentScreen } from '../../core/model/intent.ts';
+import type { Intent } from '../../core/model/intent.ts';
+import type { IntentScreen } from '../../core/model/intent-parts.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import type { Dossier } from '../../node/dossier.ts';
 import type { Device } from '../bridge/device.ts';

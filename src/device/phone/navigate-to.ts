@@ -1,5 +1,5 @@
 /** The way to a screen: from the app's first one, by the steps of the intent file. */
-import type { IntentScreen, Step } from '../../core/model/intent.ts';
+import type { IntentScreen, Step } from '../../core/model/intent-parts.ts';
 import type { Device } from '../bridge/device.ts';
 import { type DeviceApp, launch } from './app.ts';
 import { until } from './pause.ts';

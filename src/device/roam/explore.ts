@@ -4,7 +4,8 @@
  */
 import { crashInLog, hangInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
 import { idsIn, screenOutline, similarity } from '../../core/areas/lifecycle/state/screen-state.ts';
-import type { Intent, Step } from '../../core/model/intent.ts';
+import type { Intent } from '../../core/model/intent.ts';
+import type { Step } from '../../core/model/intent-parts.ts';
 import type { RoamMap, RoamScreen } from '../../core/model/roam-map.ts';
 import { placeNodes } from '../../core/model/ui-tree.ts';
 import type { DrillSubject } from '../drills/drill-subject.ts';

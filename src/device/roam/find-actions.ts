@@ -1,5 +1,5 @@
 /** What can be touched on a screen, each kind once: of many rows with one id the first stands for all. */
-import type { Step } from '../../core/model/intent.ts';
+import type { Step } from '../../core/model/intent-parts.ts';
 import type { RoamScreen } from '../../core/model/roam-map.ts';
 import { isField, placeNodes, type UiNode } from '../../core/model/ui-tree.ts';
 

@@ -2,7 +2,7 @@
 import type { AdNetwork } from '../../model/ad-network.ts';
 import type { Platform } from '../../model/candidate.ts';
 import type { AdSurroundingsFact } from '../../model/facts/ads.ts';
-import type { AdPlacement, WaterfallEntry } from '../../model/intent.ts';
+import type { AdPlacement, WaterfallEntry } from '../../model/intent-parts.ts';
 import type { IntentWith } from '../check.ts';
 
 export const wiringParts = ['library', 'connector', 'declarations', 'parameters'] as const;

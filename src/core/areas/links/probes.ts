@@ -2,7 +2,7 @@
  * URLs that try a route out: as promised, in the ways that people and mail programs change them, and malformed. They
  * are made from the intent file alone, and know nothing of what the package declares.
  */
-import type { IntentLinks, IntentRoute } from '../../model/intent.ts';
+import type { IntentLinks, IntentRoute } from '../../model/intent-parts.ts';
 import type { IntentWith } from '../check.ts';
 import { basesOf, fillTemplate, parseTemplate } from './route-template.ts';
 

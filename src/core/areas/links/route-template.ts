@@ -1,5 +1,5 @@
 /** Routes of the intent file: `/sailings/{sailing}?day={day?}` on every host of the app, or whole: `kelpline://tickets`. */
-import type { IntentLinks, IntentRoute } from '../../model/intent.ts';
+import type { IntentLinks, IntentRoute } from '../../model/intent-parts.ts';
 import type { LinkUri } from '../../platform/links/link-uri.ts';
 
 interface RouteTemplate {

@@ -3,7 +3,7 @@
 import { lastPushRuns } from '../../areas/push/last-push-runs.ts';
 import { isNamed } from '../../areas/push/payloads-of.ts';
 import type { PushRunFact } from '../../model/facts/push.ts';
-import type { IntentPushMessage } from '../../model/intent.ts';
+import type { IntentPushMessage } from '../../model/intent-parts.ts';
 import type { TableCell } from '../../model/judgement.ts';
 import type { Outcome } from '../../model/outcome.ts';
 import { inapplicableCell, type Matrix, type MatrixContext } from './matrix.ts';

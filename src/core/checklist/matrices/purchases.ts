@@ -3,7 +3,7 @@
 import type { SeenScenario } from '../../areas/purchases/ledger/recognise-scenarios.ts';
 import { type ScenarioId, scenarioIds, scenarios } from '../../areas/purchases/ledger/scenarios.ts';
 import { judgedHistories } from '../../areas/purchases/purchase-history.ts';
-import type { IntentProduct } from '../../model/intent.ts';
+import type { IntentProduct } from '../../model/intent-parts.ts';
 import type { TableCell } from '../../model/judgement.ts';
 import { worstOf } from '../../model/outcome.ts';
 import { inapplicableCell, type Matrix, type MatrixContext, untestedCell } from './matrix.ts';

@@ -2,7 +2,7 @@
 import { declaredLinks, nearestMiss, type TriedProbe } from '../../areas/links/declared-links.ts';
 import { lastLinkRuns } from '../../areas/links/last-link-runs.ts';
 import type { LinkRunFact } from '../../model/facts/links.ts';
-import type { IntentRoute } from '../../model/intent.ts';
+import type { IntentRoute } from '../../model/intent-parts.ts';
 import type { TableCell } from '../../model/judgement.ts';
 import { inapplicableCell, type Matrix, type MatrixContext, untestedCell } from './matrix.ts';
 

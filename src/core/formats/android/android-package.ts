@@ -9,7 +9,7 @@ import type {
   Shortcut,
   Signing,
 } from '../../model/app-package.ts';
-import type { CatalogueSyntax } from '../../model/intent.ts';
+import type { CatalogueSyntax } from '../../model/intent-parts.ts';
 import { type Ports, sha256Hex } from '../../model/ports.ts';
 import { type Problem, tryRead } from '../../model/problem.ts';
 import { formatDensity } from '../../platform/android/resource-config.ts';

@@ -3,7 +3,7 @@
  * folder a language. Taken are sets with more than one language, so that a single file of some library is no catalogue.
  */
 import type { AssetTexts } from '../../model/app-package.ts';
-import type { CatalogueSyntax } from '../../model/intent.ts';
+import type { CatalogueSyntax } from '../../model/intent-parts.ts';
 import type { Zip } from '../zip.ts';
 import { isTextTree, localeOfJson } from './json-texts.ts';
 import { namedSyntax } from './named-syntax.ts';

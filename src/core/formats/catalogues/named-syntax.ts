@@ -1,5 +1,5 @@
 import type { TextSyntax } from '../../model/catalogue.ts';
-import type { CatalogueSyntax } from '../../model/intent.ts';
+import type { CatalogueSyntax } from '../../model/intent-parts.ts';
 
 /** The syntax that a team's intent file gives to a catalogue; undefined where it is silent. */
 export function namedSyntax(path: string, named: readonly CatalogueSyntax[]): TextSyntax | undefined {

@@ -9,7 +9,7 @@ import {
   similarity,
 } from '../../../core/areas/lifecycle/state/screen-state.ts';
 import { isStateDrill } from '../../../core/model/drill.ts';
-import type { IntentScreen } from '../../../core/model/intent.ts';
+import type { IntentScreen } from '../../../core/model/intent-parts.ts';
 import type { DrillLine } from '../../../core/model/trace.ts';
 import type { Device } from '../../bridge/device.ts';
 import { Refused, settingNamed } from '../../overrides/settings.ts';

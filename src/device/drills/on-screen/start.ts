@@ -1,5 +1,5 @@
 /** Where a drill on a screen begins: where the intent file leads, or where a person stands. */
-import type { IntentScreen } from '../../../core/model/intent.ts';
+import type { IntentScreen } from '../../../core/model/intent-parts.ts';
 import { launch } from '../../phone/app.ts';
 import { navigateTo, performSteps } from '../../phone/navigate-to.ts';
 import { demandOwnWindow, type Snapshot, takeSnapshot } from '../../phone/snapshot.ts';

@@ -4,7 +4,8 @@
  * the app's data and all that the tester bought, and steps the store's clock.
  */
 
-import type { Intent, IntentProduct } from '../../../core/model/intent.ts';
+import type { Intent } from '../../../core/model/intent.ts';
+import type { IntentProduct } from '../../../core/model/intent-parts.ts';
 import { type LedgerLine, ledgerLineSchema } from '../../../core/model/ledger.ts';
 import type { DrillLine, TraceLine } from '../../../core/model/trace.ts';
 import type { StoreClient } from '../../../node/store/store-client.ts';

@@ -4,7 +4,8 @@
  */
 
 import { adLineSchema } from '../../../core/model/ad-line.ts';
-import type { AdPlacement, Intent } from '../../../core/model/intent.ts';
+import type { Intent } from '../../../core/model/intent.ts';
+import type { AdPlacement } from '../../../core/model/intent-parts.ts';
 import { ledgerLineSchema } from '../../../core/model/ledger.ts';
 import type { TraceLine } from '../../../core/model/trace.ts';
 import type { AdsClient } from '../../../node/ads/ads-file.ts';

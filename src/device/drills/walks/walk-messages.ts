@@ -4,7 +4,8 @@
  */
 
 import { createHash } from 'node:crypto';
-import type { Intent, IntentPushMessage } from '../../../core/model/intent.ts';
+import type { Intent } from '../../../core/model/intent.ts';
+import type { IntentPushMessage } from '../../../core/model/intent-parts.ts';
 import { LOG_TAG } from '../../../core/model/log-tag.ts';
 import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
 import type { PushAnswered, PushSender } from '../../../node/push/send-push.ts';

@@ -2,7 +2,7 @@
 
 import { z } from 'zod';
 import type { ManifestFact } from '../../../model/facts/manifest.ts';
-import type { IntentScreen } from '../../../model/intent.ts';
+import type { IntentScreen } from '../../../model/intent-parts.ts';
 import { type Assertion, defineCheck } from '../../check.ts';
 import { lastPart, quote } from '../../words.ts';
 import { declaredAndSeen, kindsOfEvidence } from '../declared-and-seen.ts';

@@ -2,7 +2,7 @@
 
 import { z } from 'zod';
 import type { LinkRunFact } from '../../../model/facts/links.ts';
-import type { IntentRoute } from '../../../model/intent.ts';
+import type { IntentRoute } from '../../../model/intent-parts.ts';
 import { parseLinkUri } from '../../../platform/links/link-uri.ts';
 import type { Assertion, IntentWith } from '../../check.ts';
 import { defineCheck } from '../../check.ts';

@@ -3,7 +3,7 @@
 import { z } from 'zod';
 import type { StoreOfferFact } from '../../../model/facts/purchases.ts';
 import type { Words } from '../../../model/finding.ts';
-import type { IntentProduct } from '../../../model/intent.ts';
+import type { IntentProduct } from '../../../model/intent-parts.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { quote } from '../../words.ts';
