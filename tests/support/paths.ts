@@ -22,7 +22,9 @@ export const tools = {
   mksh: '/usr/bin/mksh',
   msgfmt: '/usr/bin/msgfmt',
   openssl: '/usr/bin/openssl',
+  pdftoppm: '/usr/bin/pdftoppm',
   plistutil: '/usr/bin/plistutil',
+  rsync: '/usr/bin/rsync',
   toybox: '/usr/bin/toybox',
 };
 

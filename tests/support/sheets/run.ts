@@ -13,8 +13,9 @@ export interface TruthPlan {
   count: number;
   /** Of the toolkits' manners, how many each sheet is written down in; they take turns. */
   mannersEach: number;
-  /** Each sheet also as if it had been packed so. */
+  /** Each sheet also as if it had been packed so; of the first seeds alone where a number is given. */
   finishes?: readonly Finish[];
+  finishedSeeds?: number;
 }
 
 export async function scoreSheets(browser: Browser, plan: TruthPlan): Promise<Scored[]> {
@@ -29,17 +30,17 @@ export async function scoreSheets(browser: Browser, plan: TruthPlan): Promise<Sc
 async function scoreOf(
   name: string,
   painter: Painter,
-  { count, finishes = [], mannersEach, seeds }: TruthPlan,
+  { count, finishedSeeds = Number.POSITIVE_INFINITY, finishes = [], mannersEach, seeds }: TruthPlan,
 ): Promise<Scored[]> {
   const scored: Scored[] = [];
   let turn = 0;
-  for (const seed of seeds)
+  for (const [i, seed] of seeds.entries())
     for await (const sheet of drawSheets({ seed, count }, painter)) {
       for (let n = 0; n < mannersEach; n++) {
         const manner: Manner = manners[turn++ % manners.length]!;
         scored.push(...scoreSheet(sheet, manner, name));
       }
-      for (const how of finishes)
+      for (const how of i < finishedSeeds ? finishes : [])
         scored.push(...scoreSheet(sheet, 'export', name, await finish(sheet.pixels, how), how));
     }
   return scored;

@@ -77,3 +77,6 @@ export function declaredAndSeen(
     }),
   ];
 }
+
+export const nothingLookedAt = (field: string, source: string): string =>
+  `nothing was looked at for ${field} (${source})`;

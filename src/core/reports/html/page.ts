@@ -111,8 +111,8 @@ function itemRow(
   strict: boolean,
 ): Markup {
   return html`<div class="item" data-outcome="${item.outcome}" id="item-${item.id}">
-<div class="state ${item.outcome}"><span aria-hidden="true">${outcomeMark[item.outcome]}</span> ${outcomeWord[item.outcome]}</div>
-<div class="says"><p>${item.shows}</p><p class="note">${item.why} <code>${item.id}</code>, ${item.level}</p></div>
+<div class="head"><div class="state ${item.outcome}"><span aria-hidden="true">${outcomeMark[item.outcome]}</span> ${outcomeWord[item.outcome]}</div>
+<div class="says"><p>${item.shows}</p><p class="note">${item.why} <code>${item.id}</code>, ${item.level}</p></div></div>
 ${cards.map((card) => findingCard(card, proofs, strict))}
 </div>`;
 }

@@ -1,4 +1,4 @@
-/** The page's only script: filters by outcome and area, and of tables by the words of their rows. Without it everything is shown. */
+/** The page's only script: filters by outcome and area, and of tables by the words of their rows; on paper nothing is folded. Without it everything is shown. */
 export const script = `
 const pressed = new Set();
 const area = document.querySelector('#area');
@@ -45,6 +45,11 @@ for (const filter of document.querySelectorAll('.row-filter')) {
   });
   filter.hidden = false;
 }
+const folded = [];
+addEventListener('beforeprint', () => {
+  for (const fold of document.querySelectorAll('details:not([open])')) { fold.open = true; folded.push(fold); }
+});
+addEventListener('afterprint', () => { for (const fold of folded.splice(0)) fold.open = false; });
 document.querySelector('.filters').hidden = false;
 apply();
 `;

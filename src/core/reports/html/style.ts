@@ -1,3 +1,5 @@
+import { printCss } from './print.ts';
+
 /** The look of the report: a sheet of paper on a workbench, light and dark. */
 export const css = `
 :root {
@@ -45,7 +47,7 @@ code, .value { font-family: "Atkinson Hyperlegible Mono", "Noto Kufi Arabic", ui
 .area > header { display: flex; flex-wrap: wrap; align-items: baseline; gap: 0.2rem 1.2rem; margin: 1.8rem 0 0.7rem; }
 .area > header ul { display: flex; flex-wrap: wrap; gap: 0 1.1rem; margin: 0; padding: 0; list-style: none; font-size: 0.95rem; }
 .item { border-top: 1px solid var(--line); padding: 0.65rem 0; display: grid; grid-template-columns: 8.2rem 1fr; gap: 0 0.8rem; }
-.item:first-of-type { border-top: 0; }
+.item:first-of-type { border-top: 0; } .item > .head { display: contents; }
 .item .says p { margin: 0; }
 .item .note { color: var(--soft); font-size: 0.92rem; }
 .state { font-weight: 650; white-space: nowrap; }
@@ -91,5 +93,4 @@ footer { max-width: 76rem; margin: 2rem auto; padding: 0 1.5rem 2rem; color: var
 .sides { display: grid; grid-template-columns: 1fr 1fr; gap: 0.7rem; align-items: start; } .sides svg { display: block; width: 100%; height: auto; border: 1px solid var(--line); border-radius: 6px; background: var(--untested-wash); }
 .sides figure { margin: 0; } .sides figcaption { font-size: 0.88rem; color: var(--soft); margin-bottom: 0.25rem; } .sides .none { border: 1px dashed var(--line); border-radius: 6px; padding: 1.4rem 0.6rem; text-align: center; color: var(--soft); font-size: 0.92rem; }
 .lines { margin: 0.4rem 0; padding-inline-start: 1.4rem; } .lines li { margin: 0.25rem 0; }
-@media print { .filters { display: none; } }
-`;
+${printCss}`;

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { nearest } from '../../../platform/text/nearest.ts';
 import { type Assertion, defineCheck } from '../../check.ts';
 import { quote } from '../../words.ts';
-import { declaredAndSeen, kindsOfEvidence } from '../declared-and-seen.ts';
+import { declaredAndSeen, kindsOfEvidence, nothingLookedAt } from '../declared-and-seen.ts';
 
 const dataSchema = z.strictObject({
   sort: z.string(),
@@ -39,8 +39,7 @@ export const declaredUnseen = defineCheck({
   *run(facts, intent): Iterable<Assertion<Data>> {
     for (const { declared, field, seen, sort, source } of declaredAndSeen(facts, intent)) {
       if (declared.length === 0) yield { outcome: 'inapplicable' };
-      else if (seen.size === 0)
-        yield { outcome: 'untested', because: `nothing was looked at for ${field} (${source})` };
+      else if (seen.size === 0) yield { outcome: 'untested', because: nothingLookedAt(field, source) };
       else {
         const strangers = [...seen.keys()].filter((name) => !declared.includes(name));
         for (const name of declared)

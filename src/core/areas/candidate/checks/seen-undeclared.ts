@@ -5,7 +5,7 @@ import type { ManifestFact } from '../../../model/facts/manifest.ts';
 import type { IntentScreen } from '../../../model/intent-parts.ts';
 import { type Assertion, defineCheck } from '../../check.ts';
 import { lastPart, quote } from '../../words.ts';
-import { declaredAndSeen, kindsOfEvidence } from '../declared-and-seen.ts';
+import { declaredAndSeen, kindsOfEvidence, nothingLookedAt } from '../declared-and-seen.ts';
 
 const dataSchema = z.strictObject({
   sort: z.string(),
@@ -46,9 +46,10 @@ export const seenUndeclared = defineCheck({
         occurrence: { evidence, shown: name, data: { ...data, name } },
       },
     });
-    for (const { declared, field, seen, sort } of declaredAndSeen(facts, intent)) {
+    for (const { declared, field, seen, sort, source } of declaredAndSeen(facts, intent)) {
       // where nothing is declared nobody has said yet what there is
       if (declared.length === 0) yield { outcome: 'inapplicable' };
+      else if (seen.size === 0) yield { outcome: 'untested', because: nothingLookedAt(field, source) };
       else
         for (const [name, evidence] of seen)
           yield declared.includes(name)

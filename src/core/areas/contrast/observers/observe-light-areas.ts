@@ -23,8 +23,10 @@ export const observeLightAreas = {
     if (capture.cell.theme !== 'dark') return;
     const { nodes, pixels } = seenTexts(evidence);
     const screenPx = pixels.widthPx * pixels.heightPx;
-    const isButton = ({ node, visiblePx }: VisibleNode) =>
-      isActionable(node) && pxToDp(visiblePx.height, capture.densityDpi) <= BUTTON_DP;
+    const isButton = ({ ancestors, node }: VisibleNode) =>
+      [node, ...ancestors].some(
+        (one) => isActionable(one) && pxToDp(one.bounds.height, capture.densityDpi) <= BUTTON_DP,
+      );
     const isPictured = ({ ancestors, node }: VisibleNode) =>
       isPicture(node) || ancestors.some((ancestor) => isPicture(ancestor));
     const found: { item: VisibleNode; colour: string }[] = [];

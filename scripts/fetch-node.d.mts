@@ -1,0 +1,2 @@
+export const NEWEST: string;
+export function fetchNode(): string | undefined;
