@@ -10,7 +10,7 @@ const folder = join(root, 'dist', 'bin');
 const stampFile = join(folder, '.made-of');
 
 // with code or data that must stay a file: machine code, fonts' tables, what threads begin with
-const LEFT_OUT = ['sharp', '@resvg/resvg-js', 'fontkit', 'yoga-layout', 'tinypool'];
+const LEFT_OUT = ['sharp', '@resvg/resvg-js', 'fontkit', 'yoga-layout', 'tinypool', 'sixel'];
 
 /** Bundles dist/cli/bin.js, unless dist/bin was made of just that. */
 export async function bundleCommand() {

@@ -8,11 +8,12 @@ import { printableText } from '../../../core/reports/escape.ts';
 import { outcomeMark } from '../../../core/reports/outcome-words.ts';
 import { formatPlaces } from '../../../core/reports/outline.ts';
 import { wrap } from '../../../core/reports/wrap.ts';
-import { picturesOf } from '../../../node/cut-proofs.ts';
+import { cutFindings, picturesOf } from '../../../node/cut-proofs.ts';
 import type { Dossier } from '../../../node/dossier.ts';
 import { readRulings, withdrawRuling, writeRulings } from '../../../node/write-rulings.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
+import { drawInTerminal, type PictureWay, pictureWay } from '../../terminal-picture.ts';
 import { readKeys } from './read-keys.ts';
 import { rulingOf, whoSays } from './ruling-of.ts';
 
@@ -40,6 +41,7 @@ export async function walkFindings({ by, dossier, file, judgement }: Walk, io: I
     return;
   }
   const pictures = await picturesOf(dossier);
+  const way = pictureWay(io);
   const made: { finding: Finding; before: Ruling | undefined; at: number }[] = [];
   const keys = readKeys(io);
   let lastWhy = '';
@@ -49,6 +51,7 @@ export async function walkFindings({ by, dossier, file, judgement }: Walk, io: I
       const finding = waiting[at]!;
       const { evidence } = finding.occurrences[0]!;
       show(finding, `${at + 1}/${waiting.length}`, judgement.strict, pictures.get(evidence.slice(0, 16)), io);
+      if (way) io.out(await drawFinding(dossier, finding, way));
       const key = await keys.next();
       if (key === undefined || key === 'q') break;
       const as = ANSWERS[key];
@@ -80,6 +83,12 @@ export async function walkFindings({ by, dossier, file, judgement }: Walk, io: I
   io.out(
     `${made.length} ${made.length === 1 ? 'decision' : 'decisions'} in ${file}; run "fenlok judge" to see what follows\n`,
   );
+}
+
+/** The place that the finding is about, outlined; nothing where it has no picture. */
+async function drawFinding(dossier: Dossier, finding: Finding, way: PictureWay): Promise<string> {
+  const proof = (await cutFindings(dossier, [finding])).get(finding.id);
+  return proof ? drawInTerminal(proof.crop, way) : '';
 }
 
 /** What cannot be told first, since it waits for nobody else; then what failed. */
