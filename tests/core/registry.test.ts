@@ -36,6 +36,8 @@ const notPlanted = [
   // Kelpline's dark theme is dark throughout, and each of its fields has a hint or a line
   'light-remnant',
   'field-border',
+  // Kelpline has all that it shows in its package
+  'stuck-offline',
   // an app that is never mirrored has no left or right to find
   'no-mirroring',
   // only bundles have modules and are cut up

@@ -90,6 +90,8 @@ test.each([
   // it has none that could be taken back
   ['permission-revoked', 'booking', 'invalid unreached'],
   ['network-lost', 'sailing', 'restored'],
+  ['offline', 'sailing', 'restored'],
+  ['offline', 'alerts', 'crashed'],
   ['low-battery', 'settings', 'restored'],
   ['location-off', 'pass', 'restored'],
 ])('%s on %s: %s', async (drill, screen, expected) => {

@@ -78,6 +78,7 @@ import { lostScreen } from './lifecycle/checks/lost-screen.ts';
 import { lostState } from './lifecycle/checks/lost-state.ts';
 import { runningService } from './lifecycle/checks/running-service.ts';
 import { settingLeft } from './lifecycle/checks/setting-left.ts';
+import { stuckOffline } from './lifecycle/checks/stuck-offline.ts';
 import { wayBack } from './lifecycle/checks/way-back.ts';
 import { ambiguousLink } from './links/checks/ambiguous-link.ts';
 import { broadLinkFilter } from './links/checks/broad-link-filter.ts';
@@ -217,6 +218,7 @@ export const checks: readonly Check[] = [
   lostState,
   runningService,
   settingLeft,
+  stuckOffline,
   wayBack,
   ambiguousLink,
   broadLinkFilter,

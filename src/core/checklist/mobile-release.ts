@@ -928,12 +928,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "Without network local data is served, and nobody is stuck.",
       "level": "blocking",
       "by": {
-        "person": true
-      },
-      "steps": [
-        "Take the network away before the app starts, and again in the middle of each journey: fenlok hold --network off",
-        "Look for: what is there already and is not shown, a spinner without end, an error without a way on; then bring the network back."
-      ]
+        "checks": [
+          "stuck-offline"
+        ],
+        "drill": "offline"
+      }
     },
     {
       "id": "state.low-battery",

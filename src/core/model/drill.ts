@@ -19,7 +19,7 @@ export const stateDrills = [
 export type StateDrillId = (typeof stateDrills)[number];
 
 /** On each screen too, but with something else to show than its state. */
-export const screenDrills = ['back', 'background-services', ...stateDrills] as const;
+export const screenDrills = ['back', 'background-services', ...stateDrills, 'offline'] as const;
 export type ScreenDrillId = (typeof screenDrills)[number];
 
 /** What can be run on the screen in front, whichever app it is. */

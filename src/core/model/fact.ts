@@ -296,6 +296,8 @@ export interface DrillRunFact extends OfCapture {
   wasTurned?: boolean;
   /** Similarity to the screen before of what was in front meanwhile. */
   similarityAway?: number;
+  /** What could be read there, and whether it says that it is still at work; and what could be read before. */
+  away?: { inApp: boolean; texts: string[]; isWaiting: boolean; before: string[] };
   commands: { line: string; code: number }[];
   /** Settings that were changed for it, and what they read then. */
   borrowed: { setting: string; wanted: string | null; reads: string | null }[];

@@ -4,6 +4,7 @@ import { lostScreen } from '../../../src/core/areas/lifecycle/checks/lost-screen
 import { lostState } from '../../../src/core/areas/lifecycle/checks/lost-state.ts';
 import { runningService } from '../../../src/core/areas/lifecycle/checks/running-service.ts';
 import { settingLeft } from '../../../src/core/areas/lifecycle/checks/setting-left.ts';
+import { stuckOffline } from '../../../src/core/areas/lifecycle/checks/stuck-offline.ts';
 import { wayBack } from '../../../src/core/areas/lifecycle/checks/way-back.ts';
 import { observeDrillRun } from '../../../src/core/areas/lifecycle/observers/observe-drill-run.ts';
 import { classOfRun } from '../../../src/core/areas/lifecycle/runs/class-of-run.ts';
@@ -15,7 +16,7 @@ import { decodeTrace } from '../../../src/core/formats/trace.ts';
 import type { DrillRunFact, Fact } from '../../../src/core/model/fact.ts';
 import type { DrillLine } from '../../../src/core/model/trace.ts';
 import { type DrillTrace, drillTrace, formScreen, startScreen } from '../../support/drill-trace.ts';
-import { anIntent, departures, run } from '../../support/facts.ts';
+import { anIntent, departures, run, ui } from '../../support/facts.ts';
 
 const factsOf = (of: DrillTrace): Fact[] => [...observeDrillRun.observe(drillTrace(of))];
 const runOf = (of: DrillTrace): DrillRunFact => factsOf(of).find((fact) => fact.kind === 'drill-run')!;
@@ -298,4 +299,50 @@ test.each([
   ['{"at":"yesterday","kind":"x"}', 'line 1'],
 ])('a trace line that drills do not write: %s', async (line, place) => {
   await expect(decodeTrace('t.jsonl', line)).rejects.toThrow(place);
+});
+
+const NO_NETWORK: DrillTrace = {
+  ...KILLED,
+  drill: 'offline',
+  more: [{ at, kind: 'setting.borrowed', setting: 'wifi', wanted: '0', reads: '0' }],
+};
+const WAITS = ui(
+  [0, 0, 200, 400],
+  { id: 'form' },
+  ui([0, 20, 100, 20], { id: 'title', text: 'Book a crossing' }),
+  ui([80, 200, 40, 40], { id: 'wheel', className: 'android.widget.ProgressBar' }),
+);
+const SORRY = ui(
+  [0, 0, 200, 400],
+  { id: 'form' },
+  ui([0, 20, 100, 20], { id: 'say', text: 'No connection' }),
+);
+const EMPTY = ui([0, 0, 200, 400], { id: 'form' });
+
+test.each<[what: string, DrillTrace, came: string[]]>([
+  ['all is there', { ...NO_NETWORK, seen: { away: formScreen({}) } }, ['passed']],
+  ['it waits', { ...NO_NETWORK, seen: { away: WAITS } }, ['cantTell waiting 1 of 7']],
+  ['it says that it is sorry', { ...NO_NETWORK, seen: { away: SORRY } }, ['cantTell other 0 of 7']],
+  ['nothing is there', { ...NO_NETWORK, seen: { away: EMPTY } }, ['cantTell empty 0 of 7']],
+  [
+    'the app is not there',
+    { ...NO_NETWORK, seen: { away: startScreen }, activities: { away: 'com.launcher/.Home' } },
+    ['cantTell outside 0 of 7'],
+  ],
+  [
+    'with network it is another screen too: that is process death',
+    { ...NO_NETWORK, seen: { away: startScreen, after: startScreen } },
+    ['inapplicable'],
+  ],
+  ['nobody looked', NO_NETWORK, ['untested']],
+  ['the network was not off', { ...NO_NETWORK, more: [], seen: { away: EMPTY } }, []],
+  ['the process was the same', { ...NO_NETWORK, processes: {}, seen: { away: EMPTY } }, []],
+  ['network lost, and the process alive', { drill: 'network-lost', seen: { away: EMPTY } }, []],
+])('without network: %s', (_, trace, came) => {
+  const said = run(stuckOffline, [runOf(trace)]).map((one) => {
+    if (!('draft' in one)) return one.outcome;
+    const { fault, kept, of } = one.draft.occurrence.data;
+    return `${one.outcome} ${fault} ${kept} of ${of}`;
+  });
+  expect(said).toEqual(came);
 });

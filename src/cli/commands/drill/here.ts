@@ -62,7 +62,14 @@ export const withoutHere = ({ all, app, here, keepAs, repeat, wait }: HereCall):
       }).find(([, value]) => value !== undefined)?.[0];
 
 // What leaves the screen for good comes last.
-const LAST: readonly HereDrillId[] = ['discard', 'process-death', 'permission-revoked', 'back', 'cold-start'];
+const LAST: readonly HereDrillId[] = [
+  'discard',
+  'process-death',
+  'permission-revoked',
+  'offline',
+  'back',
+  'cold-start',
+];
 
 function drillsFrom(names: readonly string[], { all }: HereCall): HereDrillId[] {
   if (all) return [...drillsFromHere.filter((id) => !LAST.includes(id)), ...LAST];

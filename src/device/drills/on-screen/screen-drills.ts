@@ -7,6 +7,7 @@ import { interrupted } from './interrupted.ts';
 import { locationOff } from './location-off.ts';
 import { lowBattery } from './low-battery.ts';
 import { networkLost } from './network-lost.ts';
+import { offline } from './offline.ts';
 import { permissionRevoked } from './permission-revoked.ts';
 import { processDeath } from './process-death.ts';
 import { recents } from './recents.ts';
@@ -32,4 +33,5 @@ export const allScreenDrills: readonly ScreenDrill[] = [
   networkLost,
   lowBattery,
   locationOff,
+  offline,
 ];

@@ -80,6 +80,12 @@ function runOf(
       before?.tree && {
         wasTurned: isTurned(before.tree, away.tree),
         similarityAway: similarity(screenOutline(before.tree), screenOutline(away.tree)),
+        away: {
+          inApp: away.activity.startsWith(`${began.appId}/`),
+          texts: textsOf(away.tree),
+          isWaiting: isWaiting(away.tree),
+          before: textsOf(before.tree),
+        },
       }),
     commands: lines.filter(isKind('command.ran')).map(({ code, line }) => ({ line, code })),
     borrowed: lines
@@ -90,6 +96,18 @@ function runOf(
     ...(starts.length > 0 && { startsMs: starts }),
   };
 }
+
+const textsOf = (tree: UiNode): string[] => [
+  ...new Set(
+    placeNodes(tree).flatMap(({ node }) => (node.visible && node.text.trim() ? [node.text.trim()] : [])),
+  ),
+];
+
+const isWaiting = (tree: UiNode): boolean =>
+  placeNodes(tree).some(
+    ({ node }) =>
+      node.visible && (/Progress/.test(node.className) || node.traits?.includes('progress') === true),
+  );
 
 function landingOf(
   first: SeenLine | undefined,

@@ -1,6 +1,6 @@
 /** What came of a run: what a person would say who had watched it. */
 
-import { isStateDrill } from '../../../model/drill.ts';
+import { isScreenDrill, isStateDrill } from '../../../model/drill.ts';
 import type { DrillRunFact, StateChange } from '../../../model/fact.ts';
 import type { FactIndex } from '../../check.ts';
 import { SAME_SCREEN } from '../state/screen-state.ts';
@@ -17,12 +17,16 @@ export type RunClass =
 export function classOfRun(run: DrillRunFact, ignored: readonly string[] = []): RunClass {
   if (run.crash || run.notResponding) return { kind: 'crashed' };
   if (run.stopped) return { kind: 'invalid', why: 'unreached' };
-  if (!isStateDrill(run.drill)) return { kind: 'restored' };
+  if (!isScreenDrill(run.drill)) return { kind: 'restored' };
+  const shown = proofs[run.drill];
+  // back, and what runs on in the background: what they show is told by their own checks
+  if (!shown) return { kind: 'restored' };
   if (run.commands.some(({ code }) => code !== 0)) return { kind: 'invalid', why: 'command-failed' };
-  for (const proof of proofs[run.drill]) {
+  for (const proof of shown) {
     const why = proof(run);
     if (why) return { kind: 'invalid', why };
   }
+  if (!isStateDrill(run.drill)) return { kind: 'restored' };
   const { landed } = run;
   if (!landed) return { kind: 'invalid', why: 'unseen' };
   if (!landed.inApp) return { kind: 'restarted', at: 'outside' };

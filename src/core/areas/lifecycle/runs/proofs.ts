@@ -4,7 +4,7 @@
  * EventLogTags.logtags.
  */
 
-import type { StateDrillId } from '../../../model/drill.ts';
+import type { ScreenDrillId, StateDrillId } from '../../../model/drill.ts';
 import type { DrillRunFact } from '../../../model/fact.ts';
 import { SAME_SCREEN } from '../state/screen-state.ts';
 
@@ -55,7 +55,8 @@ const killed: Proof = ({ ended, process: { after, before } }) => {
 const destroyed: Proof = (run) =>
   told(run, 'wm_on_destroy_called') || told(run, 'wm_destroy_activity') ? undefined : 'not-destroyed';
 
-export const proofs: Record<StateDrillId, readonly Proof[]> = {
+export const proofs: Partial<Record<ScreenDrillId, readonly Proof[]>> &
+  Record<StateDrillId, readonly Proof[]> = {
   'home-and-return': [left, sameProcess],
   recents: [left, switchedBack, sameProcess],
   covered: [covered, sameProcess],
@@ -69,4 +70,5 @@ export const proofs: Record<StateDrillId, readonly Proof[]> = {
   'network-lost': [took, left, sameProcess],
   'low-battery': [took, sameProcess],
   'location-off': [took, left, sameProcess],
+  offline: [took, left, killed],
 };
