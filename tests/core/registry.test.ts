@@ -49,6 +49,7 @@ const notPlanted = [
   'push-permission',
   'push-silent',
   'push-badge',
+  'channel-name',
   'product-offer',
   'shown-price',
   'written-price',

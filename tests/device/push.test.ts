@@ -19,7 +19,9 @@ import { bootPhone } from '../support/served-phone.ts';
 const scratch = scratchFolder();
 const messagesFile = join(scratch, 'messages.json');
 const intentFile = join(demoFolder, 'fenlok.yaml');
-const asked = checks.filter(({ needs }) => ['push-run', 'push-token', 'push-permission'].includes(needs));
+const asked = checks.filter(({ needs }) =>
+  ['push-run', 'push-token', 'push-permission', 'push-channels'].includes(needs),
+);
 let messages: ServedMessages;
 
 beforeAll(async () => {
@@ -164,6 +166,14 @@ const VARIANTS: [string, PhoneApp, string[]][] = [
     without('push-token token sender'),
   ],
   [
+    'names its channel by a word of its own',
+    withPush({ channels: { delays: 'app_name' } }),
+    [
+      ...['ar', 'de', 'nb', 'pl'].map((locale) => `channel-name channel delays source-language ${locale}`),
+      ...PLANTED,
+    ],
+  ],
+  [
     'shows what it gets in front too',
     withPush({
       onMessage: (host, message) => {
@@ -185,6 +195,7 @@ const VARIANTS: [string, PhoneApp, string[]][] = [
     'posts to a channel that it never made',
     withPush({ channels: {} }),
     [
+      'channel-name channel delays not-made',
       'push-shown message delay background',
       'push-shown message delay front',
       'push-shown message delay not-running',

@@ -92,6 +92,7 @@ import { mixedLinkData } from './links/checks/mixed-link-data.ts';
 import { needlessLinkFilter } from './links/checks/needless-link-filter.ts';
 import { undeclaredRoute } from './links/checks/undeclared-route.ts';
 import { unverifiedDomain } from './links/checks/unverified-domain.ts';
+import { channelName } from './push/checks/channel-name.ts';
 import { payloadRules } from './push/checks/payload-rules.ts';
 import { payloadTarget } from './push/checks/payload-target.ts';
 import { payloadTexts } from './push/checks/payload-texts.ts';
@@ -232,6 +233,7 @@ export const checks: readonly Check[] = [
   needlessLinkFilter,
   undeclaredRoute,
   unverifiedDomain,
+  channelName,
   payloadRules,
   payloadTarget,
   payloadTexts,

@@ -1227,14 +1227,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       ],
       "by": {
         "checks": [
-          "payload-target"
+          "payload-target",
+          "channel-name"
         ],
-        "person": true
-      },
-      "steps": [
-        "Open the app's notification settings in the system, in each language.",
-        "Look for: a channel without a name, one in another language, one that nobody would know to switch off."
-      ]
+        "drill": "push"
+      }
     },
     {
       "id": "push.token",

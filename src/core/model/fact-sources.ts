@@ -77,6 +77,7 @@ export const factSources: Readonly<Record<FactKind, FactSource>> = {
   'push-permission': ofDrill('push'),
   'push-token': ofDrill('push'),
   'push-run': ofDrill('push'),
+  'push-channels': ofDrill('push'),
   'store-listing': ofDrill('purchases'),
   'store-offer': ofDrill('purchases'),
   'purchase-history': ofDrill('purchases'),

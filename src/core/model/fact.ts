@@ -30,6 +30,7 @@ import type {
 } from './facts/purchases.ts';
 import type {
   PayloadFact,
+  PushChannelsFact,
   PushPermissionFact,
   PushRunFact,
   PushSetupFact,
@@ -564,6 +565,7 @@ export type Fact =
   | PushPermissionFact
   | PushTokenFact
   | PushRunFact
+  | PushChannelsFact
   | PurchaseHistoryFact
   | StoreOfferFact
   | StoreListingFact

@@ -28,6 +28,13 @@ const RIGHT_TO_LEFT_SCRIPTS = ['Arab', 'Hebr', 'Syrc', 'Thaa', 'Nkoo', 'Adlm'];
 /** Whether text of this locale runs from right to left, by its likely script (CLDR). */
 export const isRightToLeft = (tag: string): boolean => RIGHT_TO_LEFT_SCRIPTS.includes(scriptOf(tag));
 
+/** Whether both are of one language, whatever region or script follows: `pt` and `pt-BR`. */
+export const isSameLanguage = (a: string, b: string): boolean => {
+  const end = b.indexOf('-');
+  const language = end < 0 ? b : b.slice(0, end);
+  return a.startsWith(language) && (a.length === language.length || a[language.length] === '-');
+};
+
 /** The script that a locale is written in most likely (CLDR): `Latn`; empty where it is not known. */
 export const scriptOf = (tag: string): string => new Intl.Locale(tag).maximize().script ?? '';
 

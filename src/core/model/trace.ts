@@ -146,6 +146,15 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
       }),
     ),
   }),
+  /** The channels that the app has made, started anew in one of its languages. */
+  z.looseObject({
+    at,
+    kind: z.literal('channels.seen'),
+    step,
+    /** BCP 47. */
+    locale: z.string(),
+    channels: z.array(z.looseObject({ id: z.string(), name: z.string() })),
+  }),
   /** A message in the shade was tapped, or one of its buttons: what it opened is seen under the same step. */
   z.looseObject({ at, kind: z.literal('message.tapped'), step, action: z.string().optional() }),
   z.looseObject({ at, kind: z.literal('drill.ended') }),

@@ -1,3 +1,4 @@
+import { channelName } from '../../../src/core/areas/push/checks/channel-name.ts';
 import { payloadRules } from '../../../src/core/areas/push/checks/payload-rules.ts';
 import { payloadTarget } from '../../../src/core/areas/push/checks/payload-target.ts';
 import { payloadTexts } from '../../../src/core/areas/push/checks/payload-texts.ts';
@@ -10,8 +11,10 @@ import { pushSilent } from '../../../src/core/areas/push/checks/push-silent.ts';
 import { pushTap } from '../../../src/core/areas/push/checks/push-tap.ts';
 import { pushToken } from '../../../src/core/areas/push/checks/push-token.ts';
 import { readPushPayload } from '../../../src/core/formats/push-payload.ts';
+import type { Fact } from '../../../src/core/model/fact.ts';
 import type {
   PayloadFact,
+  PushChannelsFact,
   PushPermissionFact,
   PushRunFact,
   PushTokenFact,
@@ -264,4 +267,62 @@ test.each<[string, Parameters<typeof observeApp>[0], string[]]>([
   expect(departures(run(pushSetup, [...observeApp(of), silent], intent))).toEqual(expected);
   // nobody has said that it sends any
   expect(run(pushSetup, [...observeApp(of), silent])).toEqual([]);
+});
+
+const named = (locale: string, ...channels: [id: string, name: string][]): PushChannelsFact => ({
+  kind: 'push-channels',
+  evidence: 'trace',
+  platform: 'android',
+  cell: { ...aCell, procedure: 'push' },
+  at: '2026-11-23T10:00:00Z',
+  deviceId: 'D1',
+  locale,
+  channels: channels.map(([id, name]) => ({ id, name })),
+});
+const titles = (texts: Record<string, string>) =>
+  Object.entries(texts).map(
+    ([locale, text]) =>
+      ({
+        kind: 'catalogue-text',
+        platform: 'android',
+        evidence: 'package',
+        key: 'title',
+        locale,
+        text,
+      }) as Fact,
+  );
+
+test.each<[what: string, facts: Fact[], found: string[]]>([
+  [
+    'a name in each language',
+    [named('en', ['delays', 'Delays']), named('de', ['delays', 'Verspätungen'])],
+    [],
+  ],
+  [
+    'the same word, which the package has in German',
+    [
+      named('en', ['delays', 'Delays']),
+      named('de', ['delays', 'Delays']),
+      ...titles({ default: 'Delays', de: 'Verspätungen' }),
+    ],
+    ['failed channel delays source-language de'],
+  ],
+  [
+    'the same word, which German has too',
+    [
+      named('en', ['delays', 'Chat']),
+      named('de', ['delays', 'Chat']),
+      ...titles({ default: 'Chat', de: 'Chat' }),
+    ],
+    [],
+  ],
+  [
+    'the same word, and nobody knows',
+    [named('en', ['delays', 'Chat']), named('de', ['delays', 'Chat'])],
+    ['cantTell channel delays source-language de'],
+  ],
+  ['its id for a name', [named('en', ['delays', 'delays'])], ['failed channel delays nameless en']],
+  ['no such channel', [named('en', ['misc', 'Other'])], ['failed channel delays not-made']],
+])('channels: %s', (_, facts, found) => {
+  expect(departures(run(channelName, facts, intent))).toEqual(found);
 });

@@ -51,6 +51,15 @@ export interface PushTokenFact extends OfCapture {
   reinstalled?: { isRenewed: boolean; isToken: boolean; oldStatus: number };
 }
 
+/** The channels that an app made, started anew in one of its languages. */
+export interface PushChannelsFact extends OfCapture {
+  kind: 'push-channels';
+  at: string;
+  deviceId: string;
+  locale: string;
+  channels: { id: string; name: string }[];
+}
+
 /** One message sent to a device in one state, and what was done with it. */
 export interface PushRunFact extends OfCapture {
   kind: 'push-run';

@@ -35,6 +35,19 @@ export async function postedMessages(device: Device, appId: string): Promise<Pos
   return postedIn((await device.run('dumpsys notification --noredact')).out, appId);
 }
 
+/** The channels that the app has made, with the names that the user reads in the settings. */
+export async function channelsOf(
+  device: Device,
+  appId: string,
+): Promise<DrillLineOf<'channels.seen'>['channels']> {
+  const { out } = await device.run('dumpsys notification --noredact');
+  const [, own = ''] = out.split(`AppSettings: ${appId} (`);
+  const [ofApp = ''] = own.split('AppSettings: ');
+  return [...ofApp.matchAll(/NotificationChannel\{mId='([^']*)', mName=(.*?), mDescription=/g)].map(
+    ([, id, name]) => ({ id: id!, name: name! }),
+  );
+}
+
 /** Messages of the app that are left are opened, one after another. */
 export async function clearShade(device: Device, appId: string): Promise<void> {
   for (const { title } of await postedMessages(device, appId)) await tapInShade(device, title);

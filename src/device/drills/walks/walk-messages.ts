@@ -18,6 +18,7 @@ import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
 import {
   bringTo,
+  channelsOf,
   clearShade,
   MESSAGE_STATES,
   type MessageState,
@@ -94,6 +95,22 @@ class MessageWalk {
       for (const { label } of message.actions)
         for (const state of MESSAGE_STATES) await this.#runMessage(message, state, token, environment, label);
     await this.#reinstall(token, environment, probe);
+    await this.#lookAtChannels();
+  }
+
+  /** In each language of the app, started anew: most apps make their channels then, and only then. */
+  async #lookAtChannels(): Promise<void> {
+    const { app, device, overrides } = this.#subject;
+    const setting = `locale ${app.appId}`;
+    for (const locale of new Set([this.#intent.sourceLocale, ...this.#intent.locales])) {
+      await overrides.override(setting, locale);
+      await device.run(`am force-stop ${app.appId}`);
+      await launch(device, app);
+      await takeSnapshot(device);
+      const channels = await channelsOf(device, app.appId);
+      this.#write('channels.seen', { step: `channels-${locale}`, locale, channels });
+    }
+    await overrides.restore(setting);
   }
 
   /** From an app that was never opened: to the question, and through it. @returns the token that came of it */

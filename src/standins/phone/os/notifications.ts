@@ -34,6 +34,9 @@ export class Notifications {
   list = (): readonly PostedNotification[] => [...this.#posted].reverse();
   channelsOf = (appId: string): ReadonlyMap<string, string> => this.#channels.get(appId) ?? new Map();
 
+  /** Every app with its channels: id and name. */
+  apps = (): [appId: string, channels: ReadonlyMap<string, string>][] => [...this.#channels];
+
   createChannel(appId: string, id: string, name: string): void {
     const channels = this.#channels.get(appId) ?? new Map<string, string>();
     this.#channels.set(appId, channels.set(id, name));

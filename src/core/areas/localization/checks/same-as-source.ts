@@ -5,7 +5,7 @@
 
 import { z } from 'zod';
 import type { CatalogueTextFact } from '../../../model/fact.ts';
-import { isLocaleTag, scriptOf } from '../../../model/locale.ts';
+import { isLocaleTag, isSameLanguage, scriptOf } from '../../../model/locale.ts';
 import { defineCheck, type IntentWith } from '../../check.ts';
 import { quote } from '../../words.ts';
 import { type Row, sourceForm, translations } from '../texts/catalogue.ts';
@@ -67,12 +67,6 @@ export const sameAsSource = defineCheck({
     ],
   },
 });
-
-const isSameLanguage = (a: string, b: string): boolean => {
-  const end = b.indexOf('-');
-  const language = end < 0 ? b : b.slice(0, end);
-  return a.startsWith(language) && (a.length === language.length || a[language.length] === '-');
-};
 
 /**
  * Two words or more, not all of them names; or a word in the letters of the source where the language writes others. One

@@ -1,6 +1,11 @@
 /** Messages that a drill sent to a device, from its trace: permission, token, and each message in each state. */
 
-import type { PushPermissionFact, PushRunFact, PushTokenFact } from '../../../model/facts/push.ts';
+import type {
+  PushChannelsFact,
+  PushPermissionFact,
+  PushRunFact,
+  PushTokenFact,
+} from '../../../model/facts/push.ts';
 import { LOG_TAG } from '../../../model/log-tag.ts';
 import type { DrillLine, DrillLineOf, TraceLine } from '../../../model/trace.ts';
 import { crashInLog } from '../../lifecycle/runs/crash-in-log.ts';
@@ -19,6 +24,14 @@ export const observePushRuns = {
     // a walk that did not get so far says nothing of tokens
     if (lines.filter(isKind('permission.asked')).some(({ step }) => step === 'allowed'))
       yield tokenOf(reading);
+    for (const { at, channels, locale, step } of lines.filter(isKind('channels.seen')))
+      yield {
+        kind: 'push-channels',
+        ...common(reading, step),
+        at,
+        locale,
+        channels: channels.map(({ id, name }) => ({ id, name })),
+      } satisfies PushChannelsFact;
     for (const sent of lines.filter(isKind('message.sent')))
       if (sent.step.startsWith('message-')) yield runOf(sent, reading);
   },

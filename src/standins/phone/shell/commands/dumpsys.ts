@@ -158,6 +158,16 @@ const notification: ShellCommand = ({ args, os, out }) => {
               ]
             : []),
         ]),
+      '  Ranking Config:',
+      ...os.messages.notifications
+        .apps()
+        .flatMap(([appId, channels]) => [
+          `      AppSettings: ${appId} (10123) importance=DEFAULT`,
+          ...[...channels].map(
+            ([id, name]) =>
+              `        NotificationChannel{mId='${id}', mName=${isTold ? name : `${name.slice(0, 2)}…`}, mDescription=, mImportance=3, mBypassDnd=false, mLockscreenVisibility=-1000}`,
+          ),
+        ]),
     ),
   );
   return 0;
