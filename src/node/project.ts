@@ -33,17 +33,21 @@ export async function readProject(folder: string, appId: string, intentFile?: st
   const file = await intentFileOf(folder, intentFile);
   const written = file ? (await readYaml(file, intentSchema)).value : undefined;
   const extensions = file && written ? await loadExtensions(file, written.extensions) : [];
-  const intent = file && written ? await withNetworks(file, written, extensions) : emptyIntent(appId);
+  const declared = file && written ? await withNetworks(file, written, extensions) : emptyIntent(appId);
   const checks = [...shippedChecks, ...extensions.flatMap((one) => one.checks)];
-  if (intent.app.id !== appId)
+  const { id, suffixes } = declared.app;
+  if (![id, ...suffixes.map((suffix) => `${id}${suffix}`)].includes(appId))
     throw new UnreadableError({
       code: 'intent.other-app',
       file,
       place: 'app.id',
-      found: intent.app.id,
+      found: id,
       expected: `${appId}, the app of the candidate`,
-      remedy: 'Name the right intent file with --intent.',
+      remedy: appId.startsWith(`${id}.`)
+        ? `Is it a variant of the same app? Then write "${appId.slice(id.length)}" under app.suffixes.`
+        : 'Name the right intent file with --intent.',
     });
+  const intent: Intent = { ...declared, app: { ...declared.app, id: appId } };
   const beside = file ? dirname(file) : folder;
   const rulingsFile = join(beside, RULINGS);
   const base = checklistSchema.parse(mobileRelease);

@@ -172,6 +172,30 @@ describeWith('aapt2', 'framework')(
       expect(await run('compare', 'dossier')).toMatchObject({ code: 2 });
     });
 
+    test('a variant with a suffix is judged by the same intent file, once it is named there', async () => {
+      const manifestOfBeta = first['AndroidManifest.xml'].replace('"example.knot"', '"example.knot.beta"');
+      const beta = packApp(join(scratch, 'beta'), { ...first, 'AndroidManifest.xml': manifestOfBeta });
+      await run('add', beta, '--dossier', 'dossier-beta');
+      expect(await run('judge', '--dossier', 'dossier-beta')).toMatchObject({
+        code: 3,
+        err: expect.stringMatching(/app\.id.*example\.knot.*write "\.beta" under app\.suffixes/s),
+      });
+      const intent = readFileSync(join(folder, 'fenlok.yaml'), 'utf8');
+      expect(intent).toContain('id: example.knot');
+      const other = join(folder, 'with-suffix.yaml');
+      writeFileSync(other, intent.replace(/( +)id: example\.knot\n/, '$&$1suffixes: [.beta]\n'));
+      const judged = await run(
+        'judge',
+        '--dossier',
+        'dossier-beta',
+        '--intent',
+        'with-suffix.yaml',
+        '--json',
+      );
+      expect(JSON.parse(judged.out).candidate.build.appId).toBe('example.knot.beta');
+      expect((await run('judge', '--dossier', 'dossier', '--intent', 'with-suffix.yaml')).code).not.toBe(3);
+    });
+
     test('a judgement that does not say what it looked at is not compared by guessing', async () => {
       const file = join(folder, 'old.json');
       const { looked: _, ...old } = JSON.parse(readFileSync(join(folder, 'dossier/judgement.json'), 'utf8'));

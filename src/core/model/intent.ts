@@ -18,6 +18,10 @@ const intentFields = z.strictObject({
   app: z
     .strictObject({
       id: z.string().min(1).describe('Application id (Android) or bundle id (iOS).'),
+      suffixes: z
+        .array(z.string().regex(/^\.[\w.-]+$/, 'a dot and a word, such as ".beta"'))
+        .default([])
+        .describe('What the ids of other variants of the app have after it: ".beta", ".staging".'),
       shipped: z
         .strictObject({
           version: z.string().describe('Version name, such as "2.3.1".'),

@@ -115,7 +115,7 @@ const texts = (counts: Record<string, number>): App => ({
   ),
 });
 const shipped = (version: string, build: string): Partial<Intent> => ({
-  app: { id: aBuild.appId, shipped: { version, build } },
+  app: { id: aBuild.appId, suffixes: [], shipped: { version, build } },
 });
 const usage = (
   importedClasses: string[],
