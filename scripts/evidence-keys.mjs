@@ -13,6 +13,7 @@ const READERS = {
   site: ['core/formats/site-file.js'],
   payload: ['core/formats/push-payload.js'],
   sale: ['core/formats/store/read-sale.js'],
+  listing: ['core/model/listing.js'],
   trace: ['core/formats/trace.js'],
   // pieces of pictures for the report
   cut: ['node/cut-picture.js'],

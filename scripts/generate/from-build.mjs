@@ -7,6 +7,7 @@ import { checklistSchema } from '../../dist/core/model/checklist.js';
 import { comparisonSchema } from '../../dist/core/model/comparison.js';
 import { intentSchema } from '../../dist/core/model/intent.js';
 import { judgementSchema } from '../../dist/core/model/judgement.js';
+import { listingSchema } from '../../dist/core/model/listing.js';
 import { rulingsFileSchema } from '../../dist/core/model/ruling.js';
 import { traceLineSchema } from '../../dist/core/model/trace.js';
 import { checkIndex, checkPage } from '../../dist/core/reports/check-pages.js';
@@ -18,6 +19,7 @@ const SCHEMAS = {
   capture: [captureSchema, 'input'],
   'trace-line': [traceLineSchema, 'input'],
   checklist: [checklistSchema, 'input'],
+  listing: [listingSchema, 'input'],
   rulings: [rulingsFileSchema, 'input'],
   'ad-network': [adNetworkSchema, 'input'],
   'store-catalogue': [storeCatalogueSchema, 'input'],

@@ -2,6 +2,7 @@
 import { join } from 'node:path';
 import {
   catalogueObservers,
+  listingObservers,
   payloadObservers,
   saleObservers,
   siteObservers,
@@ -29,6 +30,7 @@ import {
   readTrace,
 } from './dossier.ts';
 import { evidenceKey } from './evidence-keys.ts';
+import { listListings, openListing } from './listings.ts';
 import type { NamedFile } from './named-evidence.ts';
 import { listPayloads, readPayloadBytes } from './payloads.ts';
 import { withPackage } from './read-package.ts';
@@ -53,6 +55,7 @@ export async function observeDossier(
   const sites = await listSiteFiles(dossier);
   const payloads = await listPayloads(dossier);
   const sales = await listSales(dossier);
+  const listings = await listListings(dossier);
   const traces = await listTraces(dossier);
   const all = [
     () => observePackage(dossier, named),
@@ -60,6 +63,7 @@ export async function observeDossier(
     ...sites.map((entry) => () => observeSite(dossier, entry)),
     ...payloads.map((entry) => () => observePayload(dossier, entry)),
     ...sales.map((entry) => () => observeSale(dossier, entry)),
+    ...listings.map((entry) => () => observeListing(dossier, entry)),
     ...traces.map((entry) => () => observeTrace(dossier, entry)),
     ...captures.map((entry) => () => observeCapture(dossier, entry)),
   ];
@@ -141,6 +145,15 @@ function observeSale(dossier: Dossier, entry: EvidenceEntry & NamedFile): Promis
       ...(await openSale(entry)),
     };
     return saleObservers.flatMap((observer) => [...observer.observe(evidence)]);
+  });
+}
+
+function observeListing(dossier: Dossier, entry: EvidenceEntry & NamedFile): Promise<Fact[]> {
+  return cachedFacts(dossier, entry.digest, evidenceKey('listing'), async () => {
+    const { listing, pictures } = await openListing(entry);
+    const { digest, name } = entry;
+    const evidence = { digest, platform: dossier.candidate.platform, name, listing, pictures };
+    return listingObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 

@@ -9,6 +9,7 @@ import { formatProblem, type Problem, UnreadableError } from '../../core/model/p
 import { printableText } from '../../core/reports/escape.ts';
 import { addCapture } from '../../node/captures.ts';
 import { addCatalogue, addFile, addPackage, addTrace, openDossier, type Taken } from '../../node/dossier.ts';
+import { addListing, isListingFile } from '../../node/listings.ts';
 import { addPayload, isPayloadFile } from '../../node/payloads.ts';
 import { type CaptureFiles, readPicture } from '../../node/read-capture.ts';
 import { isTextsFile } from '../../node/read-catalogue-bytes.ts';
@@ -37,7 +38,7 @@ interface PairOptions {
 /** `fenlok add`: takes evidence into the dossier. */
 export const addCommand: AddCommand = (command, { io, finish }) => {
   withDossier(command)
-    .argument('[files...]', 'files, or folders that hold captures or catalogues')
+    .argument('[files...]', 'files, or folders that hold captures, catalogues or listings')
     .option('--watch <folder>', 'take what a phone, a UI test or a person drops there, until Ctrl-C')
     .option('--screen <id>', 'for a PNG and XML pair: which screen it shows')
     .option('--locale <tag>', 'for a pair: language of the app (BCP 47)', 'en')
@@ -54,7 +55,7 @@ export const addCommand: AddCommand = (command, { io, finish }) => {
     .option('--json', 'print what was taken as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok add app-release.apk captures/ app/src/main/res\n  fenlok add home.png --screen home --locale de --theme dark --density 420   (home.xml lies beside it)\n  fenlok add site/kelpline.example/.well-known/assetlinks.json',
+      '\nExample:\n  fenlok add app-release.apk captures/ app/src/main/res listing/\n  fenlok add home.png --screen home --locale de --theme dark --density 420   (home.xml lies beside it)\n  fenlok add site/kelpline.example/.well-known/assetlinks.json',
     )
     .action(async (files: string[], options: DossierOptions & PairOptions & { watch?: string }) => {
       if (files.length === 0 && !options.watch)
@@ -134,11 +135,17 @@ async function expand(path: string): Promise<string[]> {
   const info = await stat(path).catch(() => undefined);
   if (!info) throw new UnreadableError({ code: 'file.missing', file: path, found: 'no such file' });
   if (!info.isDirectory()) return [path];
-  const inside = (await readdir(path, { recursive: true }))
-    .map((name) => join(path, name))
-    .filter(
-      (name) => /\.json$/.test(name) || isYamlOfTexts(name) || isCataloguePath(name) || siteFilePlace(name),
-    );
+  const all = (await readdir(path, { recursive: true })).map((name) => join(path, name));
+  const listings = new Set<string>();
+  for (const name of all) if (await isListingFile(name)) listings.add(name);
+  const inside = all.filter(
+    (name) =>
+      /\.json$/.test(name) ||
+      isYamlOfTexts(name) ||
+      isCataloguePath(name) ||
+      siteFilePlace(name) ||
+      listings.has(name),
+  );
   if (inside.length === 0)
     throw new UnreadableError({
       code: 'add.empty-folder',
@@ -158,6 +165,7 @@ async function take(
 ): Promise<Taken | undefined> {
   if (isPackage(path)) return addPackage(folder, path);
   const dossier = await openDossier(folder);
+  if (await isListingFile(path)) return addListing(dossier, path);
   if (isCataloguePath(path) || (await isTextsFile(path))) {
     const catalogue = await addCatalogue(dossier, path);
     if (!catalogue) return undefined;

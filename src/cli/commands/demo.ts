@@ -18,6 +18,7 @@ import { type Io, progress, UsageError } from '../io.ts';
 import { styleFor } from '../style.ts';
 import {
   ANDROID_PACKAGE,
+  addListings,
   addSales,
   addSites,
   bootPhone,
@@ -115,6 +116,7 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const dossier = await openDossier(folder);
   await addSites(dossier);
   await addSales(dossier, out);
+  await addListings(dossier);
   const intent = await readIntent(join(out, 'fenlok.yaml'));
   const { drillDevice } = await import('../../device/drill-session.ts');
   const { openDevice } = await import('../../device/bridge/open-device.ts');

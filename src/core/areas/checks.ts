@@ -138,6 +138,10 @@ import { serviceType } from './quality/checks/service-type.ts';
 import { slowStart } from './quality/checks/slow-start.ts';
 import { unusedResource } from './quality/checks/unused-resource.ts';
 import { usageDescription } from './quality/checks/usage-description.ts';
+import { listingLanguage } from './listing/checks/listing-language.ts';
+import { listingPicture } from './listing/checks/listing-picture.ts';
+import { listingText } from './listing/checks/listing-text.ts';
+import { listingWord } from './listing/checks/listing-word.ts';
 
 /** Every check, area by area. */
 export const checks: readonly Check[] = [
@@ -279,4 +283,8 @@ export const checks: readonly Check[] = [
   slowStart,
   unusedResource,
   usageDescription,
+  listingLanguage,
+  listingPicture,
+  listingText,
+  listingWord,
 ];

@@ -3,6 +3,7 @@ import type { Platform } from '../model/candidate.ts';
 import type { Capture } from '../model/capture.ts';
 import type { Catalogue } from '../model/catalogue.ts';
 import type { Fact } from '../model/fact.ts';
+import type { Listing, ListingPicture } from '../model/listing.ts';
 import type { Pixels } from '../model/ports.ts';
 import type { PushPayload } from '../model/push-payload.ts';
 import type { Sale } from '../model/sale.ts';
@@ -58,6 +59,15 @@ export interface SaleEvidence {
   sale: Sale;
 }
 
+/** A store listing in one language, from the team's file. */
+export interface ListingEvidence {
+  digest: string;
+  platform: Platform;
+  name: string;
+  listing: Listing;
+  pictures: readonly ListingPicture[];
+}
+
 /** A trace with its dumps decoded. */
 export interface TraceEvidence {
   digest: string;
@@ -80,6 +90,7 @@ export type CatalogueObserver = ObserverOf<'catalogue', CatalogueEvidence>;
 export type SiteObserver = ObserverOf<'site', SiteEvidence>;
 export type PayloadObserver = ObserverOf<'payload', PayloadEvidence>;
 export type SaleObserver = ObserverOf<'sale', SaleEvidence>;
+export type ListingObserver = ObserverOf<'listing', ListingEvidence>;
 export type TraceObserver = ObserverOf<'trace', TraceEvidence>;
 export type Observer =
   | CaptureObserver
@@ -88,4 +99,5 @@ export type Observer =
   | SiteObserver
   | PayloadObserver
   | SaleObserver
+  | ListingObserver
   | TraceObserver;

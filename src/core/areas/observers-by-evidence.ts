@@ -2,6 +2,7 @@
 import type {
   CaptureObserver,
   CatalogueObserver,
+  ListingObserver,
   PackageObserver,
   PayloadObserver,
   SaleObserver,
@@ -30,4 +31,7 @@ export const saleObservers = observers.filter(
 );
 export const payloadObservers = observers.filter(
   (observer): observer is PayloadObserver => observer.reads === 'payload',
+);
+export const listingObservers = observers.filter(
+  (observer): observer is ListingObserver => observer.reads === 'listing',
 );

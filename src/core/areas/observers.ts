@@ -44,6 +44,7 @@ import { observeNativeLibraries } from './quality/observers/observe-native-libra
 import { observeRequiredReasons } from './quality/observers/observe-required-reasons.ts';
 import { observeUnusedResources } from './quality/observers/observe-unused-resources.ts';
 import { observeUsageDescriptions } from './quality/observers/observe-usage-descriptions.ts';
+import { observeListing } from './listing/observers/observe-listing.ts';
 
 /** Every observer, area by area. */
 export const observers: readonly Observer[] = [
@@ -91,4 +92,5 @@ export const observers: readonly Observer[] = [
   observeRequiredReasons,
   observeUnusedResources,
   observeUsageDescriptions,
+  observeListing,
 ];

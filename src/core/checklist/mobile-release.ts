@@ -1877,6 +1877,9 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "Icon, feature graphic and screenshots have the right pixel sizes and are legible when small.",
       "level": "blocking",
       "by": {
+        "checks": [
+          "listing-picture"
+        ],
         "person": true
       },
       "steps": [
@@ -1903,12 +1906,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "Texts keep within the limits of each store, in each language.",
       "level": "blocking",
       "by": {
-        "person": true
-      },
-      "steps": [
-        "Read each text in the store's own preview, in each language.",
-        "Look for: one that is cut, a price, a date, or a word that the store forbids."
-      ]
+        "checks": [
+          "listing-text",
+          "listing-word"
+        ]
+      }
     },
     {
       "id": "listing.languages",
@@ -1916,12 +1918,10 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "Every shipped language has a listing.",
       "level": "advisory",
       "by": {
-        "person": true
-      },
-      "steps": [
-        "Hold the list of shipped languages (fenlok read PACKAGE) against those of the listing.",
-        "Look for: one that is shipped and not listed, and one that is listed and not shipped."
-      ]
+        "checks": [
+          "listing-language"
+        ]
+      }
     },
     {
       "id": "listing.known-bugs",

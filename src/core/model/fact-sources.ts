@@ -67,6 +67,7 @@ export const factSources: Readonly<Record<FactKind, FactSource>> = {
   'catalogue-text': ofPackage(TABLES, 'texts'),
   'site-file': { missing: 'Nobody has added what the site serves: fenlok add HOST/.well-known/FILE' },
   payload: { missing: 'No message of push.messages has been added.' },
+  listing: { missing: 'No listing has been added: fenlok add listing/' },
   'signed-sale': { missing: 'Nobody has added a sale that the store signed: fenlok add FILE' },
   'app-ads': {
     missing: 'Nobody has added what the site serves at /app-ads.txt: fenlok add HOST/app-ads.txt',

@@ -20,6 +20,7 @@ import type { Cell } from './cell.ts';
 import type { AdLoadFact, AdSessionFact, AdShowFact, AdSurroundingsFact, AppAdsFact } from './facts/ads.ts';
 import type { ElementRef, OfCapture, OfPackage, StateChange } from './facts/base.ts';
 import type { LinkDomainsFact, LinkFilterFact, LinkRunFact, SiteFileFact } from './facts/links.ts';
+import type { ListingFact } from './facts/listing.ts';
 import type { FieldEdgeFact, LightAreaFact, PictureFact } from './facts/looks.ts';
 import type { ManifestFact, ShortcutFact } from './facts/manifest.ts';
 import type {
@@ -570,6 +571,7 @@ export type Fact =
   | StoreOfferFact
   | StoreListingFact
   | SignedSaleFact
+  | ListingFact
   | AdSurroundingsFact
   | AppAdsFact
   | AdLoadFact

@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import type { Dossier } from '../../../node/dossier.ts';
+import { addListing } from '../../../node/listings.ts';
 import { ownFile } from '../../../node/own-files.ts';
 import { addSale, readSaleKeys } from '../../../node/sales.ts';
 import { addSiteFile } from '../../../node/site-files.ts';
@@ -20,6 +21,12 @@ export async function addSites(dossier: Dossier): Promise<void> {
   for (const host of ['kelpline.example', 'www.kelpline.example'])
     for (const name of ['assetlinks.json', 'apple-app-site-association'])
       await addSiteFile(dossier, join(DATA, 'site', host, '.well-known', name));
+}
+
+/** What Google Play shows of it, in four of its five languages. */
+export async function addListings(dossier: Dossier): Promise<void> {
+  for (const locale of ['en', 'de', 'nb', 'ar'])
+    await addListing(dossier, join(DATA, 'listing', `google-play-${locale}.yaml`));
 }
 
 export const bootPhone = (apk: string, surroundings: readonly string[]) =>
