@@ -1,6 +1,6 @@
 /**
- * What stores ask of a listing. Google Play, *Best practices for your store listing* and *Add preview assets*; Apple, *App Store
- * Connect Help, App information and Screenshot specifications*; as of November 2026.
+ * What stores ask of a listing. Google Play, *Best practices for your store listing* and *Add preview assets*; Apple, *App
+ * information* and *Screenshot specifications*; as of November 2026.
  */
 import type { Platform } from '../../model/candidate.ts';
 import type { ListingFact } from '../../model/facts/listing.ts';

@@ -73,7 +73,8 @@ export const stuckOffline = defineCheck({
       'What is in front after the drill `offline`: the app was left, its process killed, and the app opened again without network',
     against: 'Half of the texts that the screen showed before, and the app in front',
     matters: 'Who has seen something once expects to find it there, without network too.',
-    measured: 'The texts before and then, word for word, and whether something says that it is at work.',
+    measured:
+      'The texts before and then, exactly as they are, and whether something says that it is at work.',
     errs: 'Some screens can show nothing without network, and say so well: a person rules on it. A run counts only with proof that the network was off and the process another one.',
     fixes: [
       {

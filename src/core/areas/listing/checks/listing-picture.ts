@@ -99,7 +99,7 @@ const WHAT: Record<Data['fault'], string> = {
   missing: 'is missing',
 };
 const REMEDY: Record<Data['fault'], string> = {
-  size: 'Make it anew at a size that is taken: scaled up it blurs.',
+  size: 'Make it again at a size that is taken: scaled up it blurs.',
   format: 'Save it in another format.',
   alpha: 'Save it without an alpha channel.',
   colours: 'Convert it to sRGB.',

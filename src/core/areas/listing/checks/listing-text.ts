@@ -25,7 +25,7 @@ export const listingText = defineCheck({
   id: 'listing-text',
   area: 'listing',
   priority: 'wrong',
-  standard: 'Google Play, Store listing; Apple, App Store Connect Help, App information',
+  standard: 'Google Play, Store listing; Apple, App information',
   basis: 'either',
   needs: 'listing',
   data: dataSchema,
