@@ -50,9 +50,10 @@ export type Placed = Pick<Finding, 'id'> & {
 export async function cutFindings(
   dossier: Dossier,
   findings: readonly Placed[],
+  pictures?: Pictures,
 ): Promise<Map<string, Proof>> {
-  const pictures = await picturesOf(dossier);
-  return cutBatch(dossier, pictures, shownIn(pictures, findings), undefined);
+  const all = pictures ?? (await picturesOf(dossier));
+  return cutBatch(dossier, all, shownIn(all, findings), undefined);
 }
 
 const shownIn = (pictures: Pictures, findings: readonly Placed[]): Placed[] =>

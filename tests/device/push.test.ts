@@ -195,7 +195,6 @@ const VARIANTS: [string, PhoneApp, string[]][] = [
     'posts to a channel that it never made',
     withPush({ channels: {} }),
     [
-      'channel-name channel delays not-made',
       'push-shown message delay background',
       'push-shown message delay front',
       'push-shown message delay not-running',

@@ -238,6 +238,21 @@ test.each<[what: string, facts: Fact[], intent: object, unseen: string[], undecl
     ['cantTell screen refunds'],
     ['cantTell screen refund'],
   ],
+  ['another language, where the intent file names none', [capture(at({ locale: 'de' }))], oneScreen, [], []],
+  [
+    'a region of a language that is declared',
+    [capture(at({ locale: 'de-AT' })), capture(at({ locale: 'en-US' }))],
+    { ...oneScreen, locales: ['en', 'de'] },
+    [],
+    [],
+  ],
+  [
+    'a language that nobody declared',
+    [capture(), capture(at({ locale: 'fr' }))],
+    { ...oneScreen, locales: ['en'] },
+    [],
+    ['cantTell language fr'],
+  ],
   ['captures without an intent file', [capture(at({ screen: 'refund' }))], {}, [], []],
   [
     'an activity of its own, and one of a library',

@@ -322,6 +322,7 @@ test.each<[what: string, facts: Fact[], found: string[]]>([
     ['cantTell channel delays source-language de'],
   ],
   ['its id for a name', [named('en', ['delays', 'delays'])], ['failed channel delays nameless en']],
+  ['none at all, which may be a system that lists them otherwise', [named('en'), named('de')], []],
   ['no such channel', [named('en', ['misc', 'Other'])], ['failed channel delays not-made']],
 ])('channels: %s', (_, facts, found) => {
   expect(departures(run(channelName, facts, intent))).toEqual(found);

@@ -8,7 +8,7 @@ import { printableText } from '../../../core/reports/escape.ts';
 import { outcomeMark } from '../../../core/reports/outcome-words.ts';
 import { formatPlaces } from '../../../core/reports/outline.ts';
 import { wrap } from '../../../core/reports/wrap.ts';
-import { cutFindings, picturesOf } from '../../../node/cut-proofs.ts';
+import { cutFindings, type Pictures, picturesOf } from '../../../node/cut-proofs.ts';
 import type { Dossier } from '../../../node/dossier.ts';
 import { readRulings, withdrawRuling, writeRulings } from '../../../node/write-rulings.ts';
 import { type Io, UsageError } from '../../io.ts';
@@ -51,7 +51,7 @@ export async function walkFindings({ by, dossier, file, judgement }: Walk, io: I
       const finding = waiting[at]!;
       const { evidence } = finding.occurrences[0]!;
       show(finding, `${at + 1}/${waiting.length}`, judgement.strict, pictures.get(evidence.slice(0, 16)), io);
-      if (way) io.out(await drawFinding(dossier, finding, way));
+      if (way) io.out(await drawFinding(dossier, finding, pictures, way));
       const key = await keys.next();
       if (key === undefined || key === 'q') break;
       const as = ANSWERS[key];
@@ -86,8 +86,13 @@ export async function walkFindings({ by, dossier, file, judgement }: Walk, io: I
 }
 
 /** The place that the finding is about, outlined; nothing where it has no picture. */
-async function drawFinding(dossier: Dossier, finding: Finding, way: PictureWay): Promise<string> {
-  const proof = (await cutFindings(dossier, [finding])).get(finding.id);
+async function drawFinding(
+  dossier: Dossier,
+  finding: Finding,
+  pictures: Pictures,
+  way: PictureWay,
+): Promise<string> {
+  const proof = (await cutFindings(dossier, [finding], pictures)).get(finding.id);
   return proof ? drawInTerminal(proof.crop, way) : '';
 }
 

@@ -1,5 +1,6 @@
 import type { FactKind } from '../../model/fact.ts';
 import type { Intent } from '../../model/intent.ts';
+import { isSameLanguage } from '../../model/locale.ts';
 import type { FactIndex } from '../check.ts';
 
 /** What both checks of the intent file against the evidence read. */
@@ -34,6 +35,10 @@ export function declaredAndSeen(
   const captures = facts.of('capture');
   const linkRuns = facts.of('link-run');
   const shownAds = [...facts.of('ad-load'), ...facts.of('ad-show')];
+  // where no language is named nobody has said which ship
+  const languages = locales.length > 0 ? [...new Set([sourceLocale, ...locales])] : [];
+  const asDeclared = (locale: string) =>
+    languages.find((one) => one === locale) ?? languages.find((one) => isSameLanguage(one, locale)) ?? locale;
   const sort = (
     of: Omit<DeclaredAndSeen, 'seen'> & { seen: readonly (readonly [string, string])[] },
   ): DeclaredAndSeen => ({ ...of, seen: new Map(of.seen) });
@@ -48,8 +53,8 @@ export function declaredAndSeen(
     sort({
       sort: 'language',
       field: 'locales',
-      declared: [...new Set([sourceLocale, ...locales])],
-      seen: captures.map(({ cell, evidence }) => [cell.locale, evidence]),
+      declared: languages,
+      seen: captures.map(({ cell, evidence }) => [asDeclared(cell.locale), evidence]),
       source: 'fenlok drill capture-sweep',
     }),
     sort({

@@ -1,5 +1,5 @@
 import type { PictureFact } from '../../../model/facts/looks.ts';
-import { area, intersect, pxToDp } from '../../../model/geometry.ts';
+import { area, type Box, intersect, pxToDp } from '../../../model/geometry.ts';
 import { isActionable, isPicture, shownText, type UiNode, visibleNodes } from '../../../model/ui-tree.ts';
 import { flatColour } from '../../contrast/pixels/flat-colour.ts';
 import type { CaptureObserver } from '../../observer.ts';
@@ -16,7 +16,7 @@ export const observePictures = {
       const holder = ancestors.findLast(
         (ancestor) => !ancestor.scrollable && textsIn(ancestor).length > 0 && ancestor !== tree,
       );
-      const flat = flatColour(pixels, visiblePx);
+      const flat = flatColour(pixels, visiblePx, [], stepFor(visiblePx));
       yield {
         kind: 'picture',
         cell: capture.cell,
@@ -37,6 +37,9 @@ export const observePictures = {
     }
   },
 } satisfies CaptureObserver;
+
+/** Some 64 by 64 points, or all of a small one. */
+const stepFor = (box: Box): number => Math.max(1, Math.floor(Math.sqrt(area(box)) / 64));
 
 const textsIn = (node: UiNode): string[] =>
   node.children.flatMap((child) => [...(shownText(child) ? [shownText(child)] : []), ...textsIn(child)]);
