@@ -406,6 +406,20 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       }
     },
     {
+      "id": "a11y.pictures-without-colour",
+      "area": "accessibility",
+      "shows": "Photos, charts and maps keep their meaning with colours inverted, corrected, and without any.",
+      "level": "advisory",
+      "by": {
+        "person": true
+      },
+      "steps": [
+        "Hold inversion, then corrections and grey: fenlok hold --inversion; fenlok hold --correction deuteranomaly; fenlok hold --correction grey",
+        "Look at each screen with photos, charts, maps, calendars or chosen states.",
+        "Look for: photos turned to negatives, and anything that nobody could tell without its colour."
+      ]
+    },
+    {
       "id": "a11y.timed-messages",
       "area": "accessibility",
       "shows": "Messages that leave by themselves stay at least as long as the user has set in the system.",
