@@ -81,8 +81,10 @@ test('of new and fixed none is wrong, and every defect becomes what was made of 
       dark: coloursOf('dark'),
     });
     expect(places.length).toBeGreaterThan(20);
-    for (let i = 0; i < PAIRS; i++) {
-      const pair = makePair(pickFrom(SEED + i * 7919), places, texts);
+    // the last one: of two labels of one colour one goes, and the other gets a new name
+    const seeds = [...Array.from({ length: PAIRS }, (_, n) => SEED + n * 7919), 20_593_728];
+    for (const [i, seed] of seeds.entries()) {
+      const pair = makePair(pickFrom(seed), places, texts);
       const seen = {
         before: await observeCandidate(pair[0], phoneOf(pair[0])),
         after: await observeCandidate(pair[1], phoneOf(pair[1])),

@@ -91,9 +91,13 @@ function similarity(one: Finding, other: Finding): { points: number; same: strin
   const isBelow = pairs.some(([a, b]) => isMovedAlong(a.boundsPx, b.boundsPx));
   const hasCause = one.cause !== undefined && one.cause === other.cause;
   const hasData = withoutName(one) === withoutName(other);
-  // numbers that agree are a similarity of their own, where nothing is shown and nothing has a place
+  // numbers that agree are a similarity of their own, where nothing is shown and nothing has a place: two labels of one
+  // colour are as alike
+  const isPlaced = pairs.some(([a, b]) => a.boundsPx !== undefined || b.boundsPx !== undefined);
   const hasNumbers =
-    hasData && Object.values(one.occurrences[0]!.data).some((value) => typeof value === 'number');
+    hasData &&
+    !isPlaced &&
+    Object.values(one.occurrences[0]!.data).some((value) => typeof value === 'number');
   const same = [
     ...(hasText ? ['text'] : []),
     ...(isThere || isBelow ? ['place'] : []),
