@@ -8,7 +8,6 @@ import { NO_LISTING, ownListings, storeNames, type TextField, textLimits } from 
 
 const dataSchema = z.strictObject({
   fault: z.enum(['too-long', 'perhaps-too-long', 'too-short', 'missing', 'not-https', 'no-privacy']),
-  field: z.string(),
   called: z.string(),
   store: z.string(),
   locale: z.string(),
@@ -83,7 +82,7 @@ export const listingText = defineCheck({
         const counts = countAll(text);
         const { called, isNeeded, least = 1, most } = limit;
         const of = (fault: Data['fault'], bound = most) =>
-          found(listing, { fault, field, called, limit: bound, text: '', ...counts });
+          found(listing, field, { fault, called, limit: bound, text: '', ...counts });
         const shortest = Math.min(...Object.values(counts));
         const longest = Math.max(...Object.values(counts));
         if (text === '') yield isNeeded ? of('missing') : { outcome: 'inapplicable' };
@@ -119,9 +118,8 @@ const NONE = { limit: 0, letters: 0, codePoints: 0, units: 0 };
 function* judgeAddresses(listing: ListingFact): Iterable<Assertion<Data>> {
   const { privacy, support } = listing.addresses;
   if (privacy === '')
-    yield found(listing, {
+    yield found(listing, 'privacy', {
       fault: 'no-privacy',
-      field: 'privacy',
       called: 'privacy policy',
       text: '',
       ...NONE,
@@ -133,7 +131,7 @@ function* judgeAddresses(listing: ListingFact): Iterable<Assertion<Data>> {
     if (address !== '')
       yield isSafe(address)
         ? { outcome: 'passed' }
-        : found(listing, { fault: 'not-https', field, called, text: address, ...NONE });
+        : found(listing, field, { fault: 'not-https', called, text: address, ...NONE });
 }
 
 function isSafe(address: string): boolean {
@@ -150,13 +148,14 @@ const countAll = (text: string): Pick<Data, 'codePoints' | 'letters' | 'units'> 
 
 function found(
   { evidence, locale, name, store }: ListingFact,
+  field: string,
   data: Omit<Data, 'locale' | 'store'>,
 ): Assertion<Data> {
   const isSure = data.fault !== 'perhaps-too-long';
   return {
     outcome: isSure ? 'failed' : 'cantTell',
     draft: {
-      identity: { subject: `${store} ${locale}`, aspect: `${data.field} ${data.fault}` },
+      identity: { subject: `${store} ${locale}`, aspect: `${field} ${data.fault}` },
       basis: isSure ? 'measured' : 'estimated',
       severity: data.fault === 'missing' ? 2 : 1,
       digest: `${data.letters} ${data.text}`,
