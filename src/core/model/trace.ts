@@ -146,7 +146,7 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
       }),
     ),
   }),
-  /** The channels that the app has made, started anew in one of its languages. */
+  /** The channels that the app has made, started again in one of its languages. */
   z.looseObject({
     at,
     kind: z.literal('channels.seen'),

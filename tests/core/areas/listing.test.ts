@@ -125,7 +125,7 @@ test.each<[what: string, fact: ListingFact, found: string[]]>([
     play({ locale: 'de', texts: { short: 'Jetzt kostenlos!' } }),
     ['cantTell google-play de short kostenlos'],
   ],
-  ['a price', play({ locale: 'ja', texts: { short: '¥120' } }), ['cantTell google-play ja short ¥1']],
+  ['a price', play({ locale: 'ja', texts: { short: '¥120' } }), ['cantTell google-play ja short ¥120']],
   ['per cent', play({ texts: { name: 'Ferry 50% off' } }), ['cantTell google-play en name 50%']],
   [
     'another platform',
@@ -225,4 +225,15 @@ test('of the other store, or without any, the items are untested', () => {
   expect(outcomesOf([])).toEqual(['untested', 'untested']);
   expect(outcomesOf([{ ...apple(), platform: 'android' }])).toEqual(['untested', 'untested']);
   expect(outcomesOf([play()])).toEqual(['passed', 'passed']);
+});
+
+test('what one language has, the others fall back on', () => {
+  const bare = play({ locale: 'de', pictures: [], addresses: { privacy: '' } });
+  expect(departures(run(listingPicture, [play(), bare]))).toEqual([]);
+  expect(departures(run(listingText, [play(), bare]))).toEqual([]);
+  const other = { ...bare, locale: 'fr' };
+  expect(departures(run(listingText, [bare, other]))).toEqual(['failed google-play de privacy no-privacy']);
+  expect(departures(run(listingPicture, [bare, other]))).toEqual(
+    ['icon', 'banner', 'phone'].map((role) => `failed google-play de ${role} missing`),
+  );
 });

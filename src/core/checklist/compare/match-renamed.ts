@@ -91,8 +91,7 @@ function similarity(one: Finding, other: Finding): { points: number; same: strin
   const isBelow = pairs.some(([a, b]) => isMovedAlong(a.boundsPx, b.boundsPx));
   const hasCause = one.cause !== undefined && one.cause === other.cause;
   const hasData = withoutName(one) === withoutName(other);
-  // numbers that agree are a similarity of their own, where nothing is shown and nothing has a place: two labels of one
-  // colour are as alike
+  // numbers that agree are a similarity of their own only where nothing has a place: two labels of one colour share theirs
   const isPlaced = pairs.some(([a, b]) => a.boundsPx !== undefined || b.boundsPx !== undefined);
   const hasNumbers =
     hasData &&

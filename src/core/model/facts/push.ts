@@ -51,7 +51,7 @@ export interface PushTokenFact extends OfCapture {
   reinstalled?: { isRenewed: boolean; isToken: boolean; oldStatus: number };
 }
 
-/** The channels that an app made, started anew in one of its languages. */
+/** The channels that an app made, started again in one of its languages. */
 export interface PushChannelsFact extends OfCapture {
   kind: 'push-channels';
   at: string;

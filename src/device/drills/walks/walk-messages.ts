@@ -98,7 +98,7 @@ class MessageWalk {
     await this.#lookAtChannels();
   }
 
-  /** In each language of the app, started anew: most apps make their channels then, and only then. */
+  /** In each language of the app, started again: most apps make their channels then, and only then. */
   async #lookAtChannels(): Promise<void> {
     const { app, device, overrides } = this.#subject;
     const setting = `locale ${app.appId}`;

@@ -40,8 +40,10 @@ export const listingPicture = defineCheck({
       for (const [role, limit] of Object.entries(pictureLimits[listing.store])) {
         const own = listing.pictures.filter((picture) => picture.role === (role as ListingRole));
         const [least, most] = limit.count ?? [1, 1];
+        // stores show the pictures of the first language where a translation has none of its own
+        const isNowhere = !listings.some(({ pictures }) => pictures.some((picture) => picture.role === role));
         if (own.length === 0)
-          yield limit.isNeeded
+          yield limit.isNeeded && isNowhere && listing === listings[0]
             ? found(listing, role, {
                 fault: 'missing',
                 called: limit.called,
@@ -76,13 +78,14 @@ export const listingPicture = defineCheck({
     against:
       'Pixel sizes, proportions, formats, transparency, colours, bytes and numbers that the store takes',
     matters: 'A store refuses them on the day of the release, language by language.',
-    measured: 'What the head of each file says, its last bytes not included.',
+    measured:
+      'What the head of each file says, and how large it is. What is missing in one language and there in another is not missing: stores fall back on it.',
     errs: 'Sizes change with each new device: they are of November 2026. What a picture shows is not looked at.',
     fixes: [
       {
-        where: 'a shell',
-        language: 'sh',
-        code: 'fenlok standin phone --shape common   # screenshots of one size, in every language: fenlok drill capture-sweep',
+        where: 'listing/google-play-de.yaml',
+        language: 'yaml',
+        code: 'pictures:\n  icon: icon.png            # 512 × 512\n  banner: banner.png        # 1024 × 500, no alpha\n  phone: [de/home.png, de/ticket.png]',
       },
     ],
   },

@@ -93,6 +93,10 @@ export const listingText = defineCheck({
       }
       yield* judgeAddresses(listing);
     }
+    const [first] = listings;
+    // one for the app, whatever the language
+    if (first && listings.every(({ addresses }) => addresses.privacy === ''))
+      yield found(first, 'privacy', { fault: 'no-privacy', called: 'privacy policy', text: '', ...NONE });
   },
 
   doc: {
@@ -117,13 +121,6 @@ const NONE = { limit: 0, letters: 0, codePoints: 0, units: 0 };
 
 function* judgeAddresses(listing: ListingFact): Iterable<Assertion<Data>> {
   const { privacy, support } = listing.addresses;
-  if (privacy === '')
-    yield found(listing, 'privacy', {
-      fault: 'no-privacy',
-      called: 'privacy policy',
-      text: '',
-      ...NONE,
-    });
   for (const [field, called, address] of [
     ['privacy', 'privacy policy', privacy],
     ['support', 'support page', support],

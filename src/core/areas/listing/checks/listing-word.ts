@@ -57,7 +57,10 @@ export const listingWord = defineCheck({
         const isShort = ['name', 'short'].includes(field);
         const faults = [
           ...(isShort
-            ? wordsIn(text, priceWords(listing.locale)).map((word) => ({ fault: 'price' as const, word }))
+            ? wordsIn(text, priceWords(listing.locale), PRICE_SIGNS).map((word) => ({
+                fault: 'price' as const,
+                word,
+              }))
             : []),
           ...wordsIn(text, OTHERS[listing.store]).map((word) => ({ fault: 'other-platform' as const, word })),
           ...(field === 'keywords' ? judgeKeywords(text, listing.texts.name) : []),
@@ -118,7 +121,7 @@ const PRICE_WORDS: Record<string, readonly string[]> = {
   sv: ['gratis', 'rea', 'rabatt', 'nummer ett', 'bästa', 'ladda ner', 'ny'],
   da: ['gratis', 'tilbud', 'rabat', 'nummer et', 'bedste', 'hent nu', 'ny'],
 };
-const PRICE_SIGNS = ['\\p{Sc}\\s?\\d', '\\d\\s?\\p{Sc}', '\\d+\\s?%'];
+const PRICE_SIGNS = ['\\p{Sc}\\s?\\d[\\d.,]*', '\\d[\\d.,]*\\s?\\p{Sc}', '\\d+\\s?%'];
 const OTHERS: Record<StoreId, readonly string[]> = {
   'google-play': ['iphone', 'ipad', 'ios', 'app store', 'apple watch'],
   'app-store': ['android', 'google play', 'play store', 'galaxy', 'wear os'],
@@ -129,9 +132,8 @@ const priceWords = (locale: string): readonly string[] =>
 
 const escaped = (word: string): string => word.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
-/** Whole words, and prices where price words are asked for. */
-function wordsIn(text: string, words: readonly string[]): string[] {
-  const signs = Object.values(OTHERS).includes(words) ? [] : PRICE_SIGNS;
+/** @param words found where they stand as a whole @param signs patterns, found anywhere */
+function wordsIn(text: string, words: readonly string[], signs: readonly string[] = []): string[] {
   const patterns = [
     ...words.map((word) => `(?<![\\p{L}\\p{N}])${escaped(word)}(?![\\p{L}\\p{N}])`),
     ...signs,
