@@ -14,6 +14,8 @@ const READERS = {
   payload: ['core/formats/push-payload.js'],
   sale: ['core/formats/store/read-sale.js'],
   listing: ['core/model/listing.js'],
+  log: ['node/logs.js', 'node/symbols.js'],
+  symbols: ['core/model/symbols.js'],
   trace: ['core/formats/trace.js'],
   // pieces of pictures for the report
   cut: ['node/cut-picture.js'],

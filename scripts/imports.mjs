@@ -107,7 +107,14 @@ for (const file of readdirSync(examples, { recursive: true }).filter((name) => /
 // The commands of the phone's shell are gathered by the names that they are exported by.
 const GATHERED = join(src, 'standins/phone/shell/commands');
 // Named by nobody, and needed in the declarations of what is inferred.
-const INFERRED = new Set(['ListingEvidence', 'PayloadEvidence', 'SaleEvidence', 'SiteEvidence']);
+const INFERRED = new Set([
+  'ListingEvidence',
+  'LogEvidence',
+  'PayloadEvidence',
+  'SaleEvidence',
+  'SiteEvidence',
+  'SymbolsEvidence',
+]);
 const readers = ['src', 'tests', 'examples', 'scripts', 'demo'].flatMap((folder) =>
   readdirSync(join(dirname(src), folder), { recursive: true })
     .filter((name) => /\.(tsx?|mjs)$/.test(name) && !name.includes('node_modules'))

@@ -126,6 +126,12 @@ const NATIVE_TOOLS = [
     packages: ['libsmali-java'],
     without: 'tests that rebuild the demo app',
   },
+
+  {
+    path: '/usr/share/java/retrace.jar',
+    packages: ['libproguard-java'],
+    without: 'tests that hold stacks with their names given back against another program',
+  },
   {
     path: '/usr/share/android-framework-res/framework-res.apk',
     packages: ['android-framework-res'],

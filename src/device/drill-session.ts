@@ -20,12 +20,14 @@ import {
 } from './drills/drill.ts';
 import type { DrillSubject } from './drills/drill-subject.ts';
 import { allDrills } from './drills/drills.ts';
+import { keepDrillLog } from './drills/keep-log.ts';
 import { factsOfTrace } from './drills/keep-trace.ts';
 import { type Plan, planDrills, type Wanted } from './drills/plan.ts';
 import { findCandidate } from './installed-build.ts';
 import { restoreLeft } from './overrides/restore-left.ts';
 import { openOverrides, type PutBack } from './overrides/setting-overrides.ts';
 import { Refused } from './overrides/settings.ts';
+import { logMoment } from './phone/app.ts';
 import { StepFailed } from './phone/perform-step.ts';
 import { NoDump } from './phone/snapshot.ts';
 
@@ -71,6 +73,7 @@ async function drillLocked(device: Device, options: SessionOptions): Promise<Ses
   options.onPlan?.(plan);
   const context: RunContext = { ...options, subject, isRerun, kits };
   const setFor = settler(subject, intent);
+  const since = await logMoment(device);
   const results: StepResult[] = [];
   let putBack: PutBack[] = [];
   const work = async (step: DrillStep): Promise<StepResult> => {
@@ -90,6 +93,7 @@ async function drillLocked(device: Device, options: SessionOptions): Promise<Ses
       results.push(done);
       options.onResult?.(done);
     }
+    if (results.length > 0) await keepDrillLog(subject, dossier, since);
   } finally {
     putBack = await restoreAll(subject, dossier);
   }

@@ -68,7 +68,18 @@ type CatalogueEntryFile = z.infer<typeof catalogueEntrySchema>;
 
 /** What was taken in; `again` where the dossier held it already. */
 export interface Taken {
-  kind: 'package' | 'capture' | 'catalogue' | 'site' | 'payload' | 'sale' | 'listing' | 'trace' | 'file';
+  kind:
+    | 'package'
+    | 'capture'
+    | 'catalogue'
+    | 'site'
+    | 'payload'
+    | 'sale'
+    | 'listing'
+    | 'log'
+    | 'symbols'
+    | 'trace'
+    | 'file';
   name: string;
   digest: string;
   again: boolean;

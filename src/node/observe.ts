@@ -3,9 +3,11 @@ import { join } from 'node:path';
 import {
   catalogueObservers,
   listingObservers,
+  logObservers,
   payloadObservers,
   saleObservers,
   siteObservers,
+  symbolsObservers,
   traceObservers,
 } from '../core/areas/observers-by-evidence.ts';
 import { factsOfPackage } from '../core/checklist/facts-of-package.ts';
@@ -31,11 +33,13 @@ import {
 } from './dossier.ts';
 import { evidenceKey } from './evidence-keys.ts';
 import { listListings, openListing } from './listings.ts';
+import { listLogs, openLog } from './logs.ts';
 import type { NamedFile } from './named-evidence.ts';
 import { listPayloads, readPayloadBytes } from './payloads.ts';
 import { withPackage } from './read-package.ts';
 import { listSales, openSale } from './sales.ts';
 import { listSiteFiles, openSiteFile } from './site-files.ts';
+import { type KeptSymbols, listSymbols, SymbolFiles } from './symbols.ts';
 
 interface ObserveOptions {
   onProgress?: (done: number, total: number) => void;
@@ -56,6 +60,12 @@ export async function observeDossier(
   const payloads = await listPayloads(dossier);
   const sales = await listSales(dossier);
   const listings = await listListings(dossier);
+  const symbols = await listSymbols(dossier);
+  const logs = await listLogs(dossier);
+  const names = new SymbolFiles(
+    dossier,
+    symbols.map((of) => of.symbols),
+  );
   const traces = await listTraces(dossier);
   const all = [
     () => observePackage(dossier, named),
@@ -64,6 +74,8 @@ export async function observeDossier(
     ...payloads.map((entry) => () => observePayload(dossier, entry)),
     ...sales.map((entry) => () => observeSale(dossier, entry)),
     ...listings.map((entry) => () => observeListing(dossier, entry)),
+    ...symbols.map((one) => async () => observeSymbols(dossier, one)),
+    ...logs.map((entry) => () => observeLog(dossier, entry, names)),
     ...traces.map((entry) => () => observeTrace(dossier, entry)),
     ...captures.map((entry) => () => observeCapture(dossier, entry)),
   ];
@@ -154,6 +166,22 @@ function observeListing(dossier: Dossier, entry: EvidenceEntry & NamedFile): Pro
     const { digest, name } = entry;
     const evidence = { digest, platform: dossier.candidate.platform, name, listing, pictures };
     return listingObservers.flatMap((observer) => [...observer.observe(evidence)]);
+  });
+}
+
+/** There is nothing to measure that would be worth keeping. */
+function observeSymbols({ candidate }: Dossier, { name, symbols }: KeptSymbols): Fact[] {
+  const evidence = { digest: symbols.sha256, platform: candidate.platform, name, symbols };
+  return symbolsObservers.flatMap((observer) => [...observer.observe(evidence)]);
+}
+
+function observeLog(dossier: Dossier, entry: EvidenceEntry & NamedFile, names: SymbolFiles): Promise<Fact[]> {
+  return cachedFacts(dossier, entry.digest, [evidenceKey('log'), names.key].join('; '), async () => {
+    const { digest, name } = entry;
+    const log = await names.name(await openLog(entry));
+    const { build, platform } = dossier.candidate;
+    const evidence = { digest, platform, name, appId: build.appId, log };
+    return logObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 

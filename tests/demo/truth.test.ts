@@ -67,6 +67,8 @@ const byDrills = [
   'way-back',
   'crash',
   'running-service',
+  'main-thread-work',
+  'left-behind',
 ];
 
 const scratch = scratchFolder();

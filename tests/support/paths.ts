@@ -24,6 +24,8 @@ export const tools = {
   openssl: '/usr/bin/openssl',
   pdftoppm: '/usr/bin/pdftoppm',
   plistutil: '/usr/bin/plistutil',
+  proguard: '/usr/share/java/proguard.jar',
+  retrace: '/usr/share/java/retrace.jar',
   rsync: '/usr/bin/rsync',
   toybox: '/usr/bin/toybox',
 };

@@ -10,12 +10,15 @@ import { printableText } from '../../core/reports/escape.ts';
 import { addCapture } from '../../node/captures.ts';
 import { addCatalogue, addFile, addPackage, addTrace, openDossier, type Taken } from '../../node/dossier.ts';
 import { addListing, isListingFile } from '../../node/listings.ts';
+import { isLogFile } from '../../node/log-files.ts';
+import { addLog } from '../../node/logs.ts';
 import { addPayload, isPayloadFile } from '../../node/payloads.ts';
 import { type CaptureFiles, readPicture } from '../../node/read-capture.ts';
 import { isTextsFile } from '../../node/read-catalogue-bytes.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
 import { addSale, isSaleFile, readSaleKeys } from '../../node/sales.ts';
 import { addSiteFile } from '../../node/site-files.ts';
+import { addSymbols, isSymbolsFile } from '../../node/symbols.ts';
 import type { AddCommand } from '../command-table.ts';
 import { exitCode } from '../exit-code.ts';
 import { type Io, progress, UsageError } from '../io.ts';
@@ -55,7 +58,7 @@ export const addCommand: AddCommand = (command, { io, finish }) => {
     .option('--json', 'print what was taken as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok add app-release.apk captures/ app/src/main/res listing/\n  fenlok add home.png --screen home --locale de --theme dark --density 420   (home.xml lies beside it)\n  fenlok add site/kelpline.example/.well-known/assetlinks.json',
+      '\nExample:\n  fenlok add app-release.apk captures/ app/src/main/res listing/\n  fenlok add home.png --screen home --locale de --theme dark --density 420   (home.xml lies beside it)\n  fenlok add site/kelpline.example/.well-known/assetlinks.json\n  fenlok add logcat.txt bugreport.zip mapping.txt   (for iOS: Crash.ips, Kelpline.app.dSYM)',
     )
     .action(async (files: string[], options: DossierOptions & PairOptions & { watch?: string }) => {
       if (files.length === 0 && !options.watch)
@@ -134,7 +137,7 @@ const isYamlOfTexts = (path: string): boolean => /\.ya?ml$/i.test(path) && local
 async function expand(path: string): Promise<string[]> {
   const info = await stat(path).catch(() => undefined);
   if (!info) throw new UnreadableError({ code: 'file.missing', file: path, found: 'no such file' });
-  if (!info.isDirectory()) return [path];
+  if (!info.isDirectory() || /\.dsym\/?$/i.test(path)) return [path];
   const all = (await readdir(path, { recursive: true })).map((name) => join(path, name));
   const listings = new Set<string>();
   for (const name of all) if (await isListingFile(name)) listings.add(name);
@@ -178,6 +181,8 @@ async function take(
     warn(problems);
     return taken;
   }
+  if (await isSymbolsFile(path)) return addSymbols(dossier, path);
+  if (await isLogFile(path)) return addLog(dossier, path);
   if (isPicture(path))
     return addCapture(dossier, path, await readPair(path, dossier.candidate.platform, options));
   if (await isSaleFile(path))

@@ -19,6 +19,7 @@ import { styleFor } from '../style.ts';
 import {
   ANDROID_PACKAGE,
   addListings,
+  addMapping,
   addSales,
   addSites,
   bootPhone,
@@ -117,6 +118,7 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   await addSites(dossier);
   await addSales(dossier, out);
   await addListings(dossier);
+  await addMapping(dossier);
   const intent = await readIntent(join(out, 'fenlok.yaml'));
   const { drillDevice } = await import('../../device/drill-session.ts');
   const { openDevice } = await import('../../device/bridge/open-device.ts');

@@ -131,10 +131,15 @@ import { liveAdRequest } from './ads/checks/live-ad-request.ts';
 import { testPlacement } from './ads/checks/test-placement.ts';
 import { cleartextTraffic } from './quality/checks/cleartext-traffic.ts';
 import { crash } from './quality/checks/crash.ts';
+import { keptSymbols } from './quality/checks/kept-symbols.ts';
+import { leftBehind } from './quality/checks/left-behind.ts';
+import { loggedCrash } from './quality/checks/logged-crash.ts';
+import { mainThreadWork } from './quality/checks/main-thread-work.ts';
 import { nativeLibrary } from './quality/checks/native-library.ts';
 import { needlessExport } from './quality/checks/needless-export.ts';
 import { requiredReason } from './quality/checks/required-reason.ts';
 import { serviceType } from './quality/checks/service-type.ts';
+import { skippedFrames } from './quality/checks/skipped-frames.ts';
 import { slowStart } from './quality/checks/slow-start.ts';
 import { unusedResource } from './quality/checks/unused-resource.ts';
 import { usageDescription } from './quality/checks/usage-description.ts';
@@ -276,10 +281,15 @@ export const checks: readonly Check[] = [
   testPlacement,
   cleartextTraffic,
   crash,
+  keptSymbols,
+  leftBehind,
+  loggedCrash,
+  mainThreadWork,
   nativeLibrary,
   needlessExport,
   requiredReason,
   serviceType,
+  skippedFrames,
   slowStart,
   unusedResource,
   usageDescription,

@@ -8,7 +8,9 @@ import type { Pixels } from '../model/ports.ts';
 import type { PushPayload } from '../model/push-payload.ts';
 import type { Sale } from '../model/sale.ts';
 import type { SiteFile } from '../model/site-file.ts';
+import type { Symbols } from '../model/symbols.ts';
 import type { TraceLine } from '../model/trace.ts';
+import type { DeviceLog } from '../model/trouble.ts';
 import type { UiNode } from '../model/ui-tree.ts';
 
 /** One capture, decoded. Observers must not keep the pixels. */
@@ -68,6 +70,23 @@ export interface ListingEvidence {
   pictures: readonly ListingPicture[];
 }
 
+/** A device's log or a crash report, as far as it is about the app, with the names that people wrote. */
+export interface LogEvidence {
+  digest: string;
+  platform: Platform;
+  name: string;
+  appId: string;
+  log: DeviceLog;
+}
+
+/** A mapping file or a dSYM. */
+export interface SymbolsEvidence {
+  digest: string;
+  platform: Platform;
+  name: string;
+  symbols: Symbols;
+}
+
 /** A trace with its dumps decoded. */
 export interface TraceEvidence {
   digest: string;
@@ -91,6 +110,8 @@ export type SiteObserver = ObserverOf<'site', SiteEvidence>;
 export type PayloadObserver = ObserverOf<'payload', PayloadEvidence>;
 export type SaleObserver = ObserverOf<'sale', SaleEvidence>;
 export type ListingObserver = ObserverOf<'listing', ListingEvidence>;
+export type LogObserver = ObserverOf<'log', LogEvidence>;
+export type SymbolsObserver = ObserverOf<'symbols', SymbolsEvidence>;
 export type TraceObserver = ObserverOf<'trace', TraceEvidence>;
 export type Observer =
   | CaptureObserver
@@ -100,4 +121,6 @@ export type Observer =
   | PayloadObserver
   | SaleObserver
   | ListingObserver
+  | LogObserver
+  | SymbolsObserver
   | TraceObserver;

@@ -3,10 +3,12 @@ import type {
   CaptureObserver,
   CatalogueObserver,
   ListingObserver,
+  LogObserver,
   PackageObserver,
   PayloadObserver,
   SaleObserver,
   SiteObserver,
+  SymbolsObserver,
   TraceObserver,
 } from './observer.ts';
 import { observers } from './observers.ts';
@@ -34,4 +36,8 @@ export const payloadObservers = observers.filter(
 );
 export const listingObservers = observers.filter(
   (observer): observer is ListingObserver => observer.reads === 'listing',
+);
+export const logObservers = observers.filter((observer): observer is LogObserver => observer.reads === 'log');
+export const symbolsObservers = observers.filter(
+  (observer): observer is SymbolsObserver => observer.reads === 'symbols',
 );

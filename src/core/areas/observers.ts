@@ -39,9 +39,12 @@ import { observeAdRuns } from './ads/observers/observe-ad-runs.ts';
 import { observeAdSurroundings } from './ads/observers/observe-ad-surroundings.ts';
 import { observeAppAds } from './ads/observers/observe-app-ads.ts';
 import { observeCleartext } from './quality/observers/observe-cleartext.ts';
+import { observeCodeUse } from './quality/observers/observe-code-use.ts';
 import { observeComponents } from './quality/observers/observe-components.ts';
+import { observeLog } from './quality/observers/observe-log.ts';
 import { observeNativeLibraries } from './quality/observers/observe-native-libraries.ts';
 import { observeRequiredReasons } from './quality/observers/observe-required-reasons.ts';
+import { observeSymbols } from './quality/observers/observe-symbols.ts';
 import { observeUnusedResources } from './quality/observers/observe-unused-resources.ts';
 import { observeUsageDescriptions } from './quality/observers/observe-usage-descriptions.ts';
 import { observeListing } from './listing/observers/observe-listing.ts';
@@ -87,9 +90,12 @@ export const observers: readonly Observer[] = [
   observeAdSurroundings,
   observeAppAds,
   observeCleartext,
+  observeCodeUse,
   observeComponents,
+  observeLog,
   observeNativeLibraries,
   observeRequiredReasons,
+  observeSymbols,
   observeUnusedResources,
   observeUsageDescriptions,
   observeListing,

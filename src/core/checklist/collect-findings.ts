@@ -103,6 +103,7 @@ const PARTS: Record<PackagePart, string> = {
   unusedResources: 'unused resources',
   colourPairs: 'colours',
   classNames: 'classes',
+  codeUse: 'calls',
   namedColours: 'named colours',
   layoutViews: 'layouts',
   variants: 'variants of resources',

@@ -1701,7 +1701,8 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "checks": [
-          "crash"
+          "crash",
+          "logged-crash"
         ],
         "drill": "roam"
       }
@@ -1712,12 +1713,24 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "The user interface thread does not stall on any journey.",
       "level": "blocking",
       "by": {
-        "person": true
-      },
-      "steps": [
-        "Walk each journey with the platform's thread warnings switched on in a debug build.",
-        "Look for: a touch that is answered late, a list that stops while something is saved."
-      ]
+        "checks": [
+          "main-thread-work"
+        ]
+      }
+    },
+    {
+      "id": "quality.left-behind",
+      "area": "quality",
+      "shows": "No window, receiver, connection or open file outlives the screen that made it.",
+      "level": "advisory",
+      "platforms": [
+        "android"
+      ],
+      "by": {
+        "checks": [
+          "left-behind"
+        ]
+      }
     },
     {
       "id": "quality.start",
@@ -1737,6 +1750,9 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "Lists scroll smoothly while images load, and media plays without stutter.",
       "level": "advisory",
       "by": {
+        "checks": [
+          "skipped-frames"
+        ],
         "person": true
       },
       "steps": [
@@ -1822,12 +1838,10 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "Symbols or the mapping file of this very build are kept.",
       "level": "advisory",
       "by": {
-        "person": true
-      },
-      "steps": [
-        "Find the mapping file, or the symbols, of this very build where your crash reports are read.",
-        "Look for: another build number, and a test crash whose frames have no names."
-      ]
+        "checks": [
+          "kept-symbols"
+        ]
+      }
     },
     {
       "id": "quality.privacy",

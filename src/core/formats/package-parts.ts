@@ -4,6 +4,7 @@ import type { CatalogueSyntax } from '../model/intent-parts.ts';
 import { tryRead } from '../model/problem.ts';
 import { findColourPairs } from './android/colour-pairs.ts';
 import { findClasses } from './android/find-classes.ts';
+import { findCodeUse } from './android/find-code-use.ts';
 import { findLayoutViews } from './android/layout-views.ts';
 import { findThemeColours } from './android/theme-colours.ts';
 import { findUnusedResources } from './android/unused-resources.ts';
@@ -35,6 +36,7 @@ export async function readParts(
           unusedResources: await part('unusedResources', () => findUnusedResources(android)),
           colourPairs: await part('colourPairs', () => findColourPairs(android)),
           classNames: await part('classNames', () => findClasses(android)),
+          codeUse: await part('codeUse', () => findCodeUse(android)),
         },
       }),
     namedColours: await part('namedColours', () =>

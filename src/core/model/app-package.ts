@@ -49,6 +49,7 @@ export const packageParts = [
   'unusedResources',
   'colourPairs',
   'classNames',
+  'codeUse',
   'namedColours',
   'layoutViews',
   'variants',
@@ -199,8 +200,19 @@ export interface AndroidPart {
   unusedResources?: UnusedResource[];
   /** Names of the classes that its code defines. */
   classNames?: string[];
+  codeUse?: CodeUse;
   /** Texts and what lies behind them, as layouts and themes say. */
   colourPairs?: ColourPair[];
+}
+
+/** What the code calls and says, as far as checks ask about it. */
+export interface CodeUse {
+  /** `package.Class.method`; `package.Class.*` where any method of the class counts. */
+  calls: string[];
+  /** Actions, addresses of content and the like. */
+  texts: string[];
+  /** Ids of the mapping files that tell the names before renaming; none where the shrinker wrote none. */
+  mapIds: string[];
 }
 
 /** A module of a bundle, and when a device gets it. */

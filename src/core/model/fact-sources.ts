@@ -58,6 +58,8 @@ export const factSources: Readonly<Record<FactKind, FactSource>> = {
   'ad-surroundings': ofPackage(/\.dex\b/, 'classNames'),
   shortcut: ofPackage(/\.xml\b/),
   'required-reason': ofPackage(/\.(framework|appex|app|dylib|xcprivacy)\b/),
+  'build-ids': ofPackage(),
+  'platform-calls': ofPackage(/\.dex\b/, 'codeUse'),
   'layout-view': ofPackage(orTables('\\.(xml|nib)\\b'), 'layoutViews'),
   'named-colour': ofPackage(orTables('\\.car\\b'), 'namedColours'),
   'native-library': ofPackage(/\.so\b/),
@@ -68,6 +70,9 @@ export const factSources: Readonly<Record<FactKind, FactSource>> = {
   'site-file': { missing: 'Nobody has added what the site serves: fenlok add HOST/.well-known/FILE' },
   payload: { missing: 'No message of push.messages has been added.' },
   listing: { missing: 'No listing has been added: fenlok add listing/' },
+  'device-log': { missing: 'No log has been added: fenlok add logcat.txt' },
+  trouble: { missing: 'No log has been added: fenlok add logcat.txt' },
+  symbols: { missing: 'Neither a mapping file nor a dSYM has been added: fenlok add mapping.txt' },
   'signed-sale': { missing: 'Nobody has added a sale that the store signed: fenlok add FILE' },
   'app-ads': {
     missing: 'Nobody has added what the site serves at /app-ads.txt: fenlok add HOST/app-ads.txt',

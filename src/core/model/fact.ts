@@ -37,6 +37,13 @@ import type {
   PushSetupFact,
   PushTokenFact,
 } from './facts/push.ts';
+import type {
+  BuildIdsFact,
+  DeviceLogFact,
+  PlatformCallsFact,
+  SymbolsFact,
+  TroubleFact,
+} from './facts/quality.ts';
 import type { Box } from './geometry.ts';
 import type { ToolkitName } from './made-with.ts';
 import type { Toolkit } from './toolkit.ts';
@@ -572,6 +579,11 @@ export type Fact =
   | StoreListingFact
   | SignedSaleFact
   | ListingFact
+  | DeviceLogFact
+  | TroubleFact
+  | SymbolsFact
+  | BuildIdsFact
+  | PlatformCallsFact
   | AdSurroundingsFact
   | AppAdsFact
   | AdLoadFact

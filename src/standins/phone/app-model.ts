@@ -241,6 +241,10 @@ export interface ScreenHost {
     /** Fills the screen, until its user closes it. */
     show(placement: string, network: string, words: string): void;
   };
+  /** On the thread that draws, for so long; the platform warns where the build asks for it. `frames` are the app's, innermost first. */
+  readDisk(ms: number, frames: readonly string[]): void;
+  /** Never taken back: the platform tells what outlives its screen. */
+  registerReceiver(className: string, frames: readonly string[]): void;
   /** Does not come back from this call: the app no longer answers. */
   hang(): void;
   log(tag: string, message: string): void;
@@ -254,7 +258,12 @@ export interface ScreenModel {
   activity: string;
   view(app: AppContext, state: ScreenState): Element;
   /** A window of its own above the screen, while there is one; its value is emptied when the user dismisses it. */
-  dialog?: { value: string; view(app: AppContext, state: ScreenState): Element | undefined };
+  dialog?: {
+    value: string;
+    view(app: AppContext, state: ScreenState): Element | undefined;
+    /** Shown by the screen's own code in these frames, which nobody takes down with the screen. */
+    shownIn?: readonly string[];
+  };
   /** What it opens with; the extras of the intent come on top. */
   first: ScreenState;
   /** Values that it writes into the saved instance state. */
@@ -345,6 +354,8 @@ export interface PhoneApp {
   appId: string;
   /** The build whose code this is (`android:versionCode`); of every other build where it is left out. */
   build?: string;
+  /** It asks to be warned of slow work on the thread that draws (`StrictMode.setThreadPolicy`). */
+  hasThreadPolicy?: boolean;
   /** Its texts become bolder where the user has set bold text. */
   followsBoldText?: boolean;
   push?: AppPush;

@@ -7,6 +7,7 @@ import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from '
 import { basename, join, relative } from 'node:path';
 import { sourceFolder } from '../../../scripts/corpora.mjs';
 import { readMachO } from '../../../src/core/formats/apple/mach-o.ts';
+import { readMachSymbols } from '../../../src/core/formats/apple/mach-symbols.ts';
 import { parsePlist } from '../../../src/core/formats/apple/plist.ts';
 import { readPackage } from '../../../src/core/formats/package.ts';
 import type { AppPackage, IosBundle } from '../../../src/core/model/app-package.ts';
@@ -99,6 +100,25 @@ describeOnCorpora(
       );
       const symbols = printed.split('\n').filter((line) => /^\S+$/.test(line) && !line.endsWith(':'));
       expect([...imports].sort()).toEqual([...new Set(symbols)].sort());
+    }
+  });
+
+  test.each(names)('%s: names of functions as llvm-nm prints them', (name) => {
+    const file = codeOf(frameworks.get(name)!);
+    for (const { architecture, at } of readMachSymbols(readFileSync(file), name)) {
+      const printed = run(tools.llvmNm, '--defined-only', '--numeric-sort', `--arch=${architecture}`, file);
+      const namesAt = new Map<number, string[]>();
+      for (const [, address, symbol] of printed.matchAll(/^([0-9a-f]+) [tT] (.+)$/gm)) {
+        const place = Number.parseInt(address!, 16);
+        namesAt.set(place, [...(namesAt.get(place) ?? []), symbol!.replace(/^_/, '')]);
+      }
+      const places = [...namesAt.keys()];
+      // frameworks begin at 0
+      for (const [i, place] of places.entries()) {
+        expect(namesAt.get(place)).toContain(at(place));
+        const next = places[i + 1];
+        if (next) expect(namesAt.get(place)).toContain(at(Math.floor((place + next) / 2)));
+      }
     }
   });
 

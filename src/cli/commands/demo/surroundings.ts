@@ -6,6 +6,7 @@ import { addListing } from '../../../node/listings.ts';
 import { ownFile } from '../../../node/own-files.ts';
 import { addSale, readSaleKeys } from '../../../node/sales.ts';
 import { addSiteFile } from '../../../node/site-files.ts';
+import { addSymbols } from '../../../node/symbols.ts';
 
 export const ANDROID_PACKAGE = 'kelpline.apk';
 export const PUSH_FILES = ['delay.json', 'offer.json', 'sync.json', 'fares.json', 'delay-ios.json'].map(
@@ -22,6 +23,9 @@ export async function addSites(dossier: Dossier): Promise<void> {
     for (const name of ['assetlinks.json', 'apple-app-site-association'])
       await addSiteFile(dossier, join(DATA, 'site', host, '.well-known', name));
 }
+
+/** What its shrinker renamed. */
+export const addMapping = (dossier: Dossier) => addSymbols(dossier, join(DATA, 'mapping.txt'));
 
 /** What Google Play shows of it, in four of its five languages. */
 export async function addListings(dossier: Dossier): Promise<void> {

@@ -28,6 +28,8 @@ export interface Dex {
   version: string;
   stringCount: number;
   string(index: number): string;
+  /** At most so many texts from the first that is not before this one, in the order of the file. */
+  stringsFrom(text: string, most: number): string[];
   /** Types that the code names, its own and others', in the order of the file. */
   types(): string[];
   /** Classes that the file defines. */
@@ -76,6 +78,7 @@ export function readDex(bytes: Uint8Array, name: string): Dex {
     version: magic.slice(4, 7),
     stringCount: of.strings.count,
     string: (index) => stringOf(of, index),
+    stringsFrom: (text, most) => stringsFrom(of, text, most),
     types: () => Array.from({ length: of.types.count }, (_, i) => typeOf(of, i)),
     classes: () =>
       Array.from({ length: of.classes.count }, (_, i) => typeOf(of, reader.u32(of.classes.at + 32 * i))),
@@ -126,6 +129,18 @@ function stringOf(of: Tables, index: number): string {
   of.charactersLeft -= text.length;
   if (of.charactersLeft < 0) throw overlap(of);
   return text;
+}
+
+/** Texts stand in the order of their UTF-16 units (*string_ids*). */
+function stringsFrom(of: Tables, text: string, most: number): string[] {
+  let [low, high] = [0, of.strings.count];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (stringOf(of, middle) < text) low = middle + 1;
+    else high = middle;
+  }
+  const count = Math.min(most, of.strings.count - low);
+  return Array.from({ length: count }, (_, i) => stringOf(of, low + i));
 }
 
 function uleb128(reader: ByteReader, at: number): [value: number, next: number] {

@@ -9,6 +9,7 @@ import type { DeviceLog } from './device-log.ts';
 import type { InstalledApp } from './package-manager.ts';
 import type { Process, ProcessTable } from './process-table.ts';
 import type { ShownAd } from './shown-ad.ts';
+import { tellLeft, tellSlowRead } from './tell-trouble.ts';
 
 /** An app that can be in front: installed, or one of the system's own. */
 export type RunnableApp = Pick<InstalledApp, 'appId' | 'label' | 'uid' | 'storage'> & { model: PhoneApp };
@@ -35,6 +36,8 @@ export interface ActivityRecord {
   saved?: SavedState;
   /** The configuration that its instance was made for. */
   configuration: string;
+  /** Receivers that its instance has registered, with the frames that did. */
+  receivers?: Map<string, readonly string[]>;
 }
 
 export interface Task {
@@ -309,6 +312,9 @@ export class ActivityManager {
   #destroy(task: Task, record: ActivityRecord): void {
     if (!record.state) return;
     this.#tell(task, record, 'wm_on_destroy_called', 'performDestroy');
+    const pid = this.#processOf(task.app)?.pid;
+    if (pid !== undefined) tellLeft(this.#on.log, pid, task.app.model, record);
+    record.receivers = undefined;
     record.state = undefined;
     record.focused = undefined;
     record.keyFocus = undefined;
@@ -393,6 +399,7 @@ export class ActivityManager {
   #loseInstances(task: Task | undefined): void {
     for (const record of task?.records ?? []) {
       record.state = undefined;
+      record.receivers = undefined;
       record.focused = undefined;
       record.lifecycle = 'none';
     }
@@ -472,6 +479,13 @@ export class ActivityManager {
         isThere: this.#on.ads.isThere(),
         load: (placement, request) => this.#on.ads.load(app.appId, placement, request),
         show: (placement, network, words) => this.#on.ads.show(app.appId, { placement, network, words }),
+      },
+      readDisk: (ms, frames) => {
+        if (app.model.hasThreadPolicy) tellSlowRead(this.#on.log, process.pid, ms, frames);
+      },
+      registerReceiver: (className, frames) => {
+        record.receivers ??= new Map();
+        record.receivers.set(className, frames);
       },
       hang: () => this.#hang(app, process),
       log: (tag, message) => this.#on.log.write('main', process.pid, 'D', tag, message),

@@ -15,6 +15,7 @@ import { timetable } from './timetable.ts';
 /** Kelpline, the made-up island-ferry app. Defects are planted here and in its resources, and marked so. */
 export const kelpline: PhoneApp = {
   appId: 'example.kelpline',
+  hasThreadPolicy: true,
   // planted: bold text has no effect
   followsBoldText: false,
   push,

@@ -25,11 +25,17 @@ export const tickets: ScreenModel = {
             app.string('action_back'),
           )
         : undefined,
+    // planted: nobody takes it down with the screen
+    shownIn: ['b.b.a(SourceFile:5)', 'example.kelpline.TicketsActivity.onClick(SourceFile:58)'],
   },
   first: { scroll: 0, details: undefined },
   // planted: the dialog that is open is written nowhere
   saves: ['scroll'],
-  created: (host) => loadAd(host, 'ticket-interstitial'),
+  created: (host) => {
+    // planted: the tickets are read from the disk by the thread that draws
+    host.readDisk(38, ['b.a.a(SourceFile:14)', 'example.kelpline.TicketsActivity.onCreate(SourceFile:31)']);
+    loadAd(host, 'ticket-interstitial');
+  },
   taps: {
     ...tabTaps('tickets'),
     ticket_show: (host) => host.open(host.storage.has('session') ? 'gangway' : 'signIn'),

@@ -43,6 +43,11 @@ export const timetable: ScreenModel = {
     const isLoaded = host.memory.has('timetable');
     host.memory.set('timetable', true);
     registerIfAllowed(host);
+    // planted: never taken back
+    host.registerReceiver('b.c', [
+      'b.c.a(SourceFile:3)',
+      'example.kelpline.TimetableActivity.onCreate(SourceFile:44)',
+    ]);
     if (!isLoaded) askStore(host);
     if (!isLoaded) startAds(host);
     loadAd(host, 'timetable-banner');
