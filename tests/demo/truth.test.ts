@@ -67,6 +67,8 @@ const byDrills = [
   'way-back',
   'crash',
   'running-service',
+  'rating-moment',
+  'rating-manner',
   'main-thread-work',
   'left-behind',
 ];

@@ -129,6 +129,10 @@ import { adSeller } from './ads/checks/ad-seller.ts';
 import { adWiring } from './ads/checks/ad-wiring.ts';
 import { liveAdRequest } from './ads/checks/live-ad-request.ts';
 import { testPlacement } from './ads/checks/test-placement.ts';
+import { ratingManner } from './ratings/checks/rating-manner.ts';
+import { ratingMoment } from './ratings/checks/rating-moment.ts';
+import { ratingShown } from './ratings/checks/rating-shown.ts';
+import { ratingWait } from './ratings/checks/rating-wait.ts';
 import { cleartextTraffic } from './quality/checks/cleartext-traffic.ts';
 import { crash } from './quality/checks/crash.ts';
 import { keptSymbols } from './quality/checks/kept-symbols.ts';
@@ -279,6 +283,10 @@ export const checks: readonly Check[] = [
   adWiring,
   liveAdRequest,
   testPlacement,
+  ratingManner,
+  ratingMoment,
+  ratingShown,
+  ratingWait,
   cleartextTraffic,
   crash,
   keptSymbols,

@@ -38,6 +38,7 @@ import { observeSale } from './purchases/observers/observe-sale.ts';
 import { observeAdRuns } from './ads/observers/observe-ad-runs.ts';
 import { observeAdSurroundings } from './ads/observers/observe-ad-surroundings.ts';
 import { observeAppAds } from './ads/observers/observe-app-ads.ts';
+import { observeRatingRounds } from './ratings/observers/observe-rating-rounds.ts';
 import { observeCleartext } from './quality/observers/observe-cleartext.ts';
 import { observeCodeUse } from './quality/observers/observe-code-use.ts';
 import { observeComponents } from './quality/observers/observe-components.ts';
@@ -89,6 +90,7 @@ export const observers: readonly Observer[] = [
   observeAdRuns,
   observeAdSurroundings,
   observeAppAds,
+  observeRatingRounds,
   observeCleartext,
   observeCodeUse,
   observeComponents,

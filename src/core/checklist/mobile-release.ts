@@ -1674,12 +1674,13 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "The rating is asked at a fitting moment, through the platform's own prompt, and nothing waits for an answer.",
       "level": "advisory",
       "by": {
-        "person": true
-      },
-      "steps": [
-        "Use the app as a new user until it asks for a rating.",
-        "Look for: a question at the first start, in the middle of an act or after a crash, a thank-you that came before any answer, and own stars before the platform's prompt."
-      ]
+        "checks": [
+          "rating-moment",
+          "rating-manner",
+          "rating-wait"
+        ],
+        "drill": "ratings"
+      }
     },
     {
       "id": "ratings.channel",
@@ -1687,12 +1688,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "It was tried in a channel in which it can appear, and its silence elsewhere is not taken for a failure.",
       "level": "advisory",
       "by": {
-        "person": true
-      },
-      "steps": [
-        "Try it in a channel where the prompt can appear: Android, the store's private share link; iOS, a local build.",
-        "Look for: an app that waits when no prompt comes."
-      ]
+        "checks": [
+          "rating-shown"
+        ],
+        "drill": "ratings"
+      }
     },
     {
       "id": "quality.stable",

@@ -4,6 +4,7 @@ import { adKinds, adLineSchema } from '../model/ad-line.ts';
 import { currentDrillName } from '../model/drill.ts';
 import { ledgerKinds, ledgerLineSchema } from '../model/ledger.ts';
 import { UnreadableError, unwrap } from '../model/problem.ts';
+import { ratingKinds, ratingLineSchema } from '../model/rating.ts';
 import {
   type DrillLine,
   drillLineSchema,
@@ -31,6 +32,7 @@ export async function decodeTrace(file: string, text: string): Promise<TraceLine
 /** A line of a kind that nobody knows may hold anything. */
 function checked(file: string, event: TraceLine, line: number): TraceLine {
   if (ledgerKinds.has(event.kind)) return checkedLine(file, event, line, ledgerLineSchema);
+  if (ratingKinds.has(event.kind)) return checkedLine(file, event, line, ratingLineSchema);
   return adKinds.has(event.kind) ? checkedLine(file, event, line, adLineSchema) : event;
 }
 

@@ -35,6 +35,7 @@ export const drillIds = [
   'push',
   'purchases',
   'ads',
+  'ratings',
   'roam',
 ] as const;
 export type DrillId = (typeof drillIds)[number];

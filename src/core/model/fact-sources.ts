@@ -87,6 +87,7 @@ export const factSources: Readonly<Record<FactKind, FactSource>> = {
   'store-listing': ofDrill('purchases'),
   'store-offer': ofDrill('purchases'),
   'purchase-history': ofDrill('purchases'),
+  'rating-round': ofDrill('ratings'),
   'ad-load': ofDrill('ads'),
   'ad-show': { missing: 'No ad was shown: fenlok drill ads', isRun: true },
   'ad-session': ofDrill('ads'),

@@ -44,6 +44,7 @@ import type {
   SymbolsFact,
   TroubleFact,
 } from './facts/quality.ts';
+import type { RatingRoundFact } from './facts/ratings.ts';
 import type { Box } from './geometry.ts';
 import type { ToolkitName } from './made-with.ts';
 import type { Toolkit } from './toolkit.ts';
@@ -579,6 +580,7 @@ export type Fact =
   | StoreListingFact
   | SignedSaleFact
   | ListingFact
+  | RatingRoundFact
   | DeviceLogFact
   | TroubleFact
   | SymbolsFact

@@ -6,6 +6,7 @@ import { orientationSchema, themeSchema } from './cell.ts';
 import { screenDrills } from './drill.ts';
 import { productKindSchema } from './ledger.ts';
 import { isLocaleTag } from './locale.ts';
+import { ratingChannels } from './rating.ts';
 
 const id = z.string().regex(/^[a-z0-9][a-z0-9._-]*$/i, 'letters, digits, dot, dash and underscore');
 export const localeTag = z.string().refine(isLocaleTag, 'a BCP 47 language tag, such as "de" or "pt-BR"');
@@ -219,6 +220,25 @@ const placementSchema = z.strictObject({
   waterfall: z.array(waterfallEntrySchema).min(1).describe('Networks in the order in which they are asked.'),
 });
 export type AdPlacement = z.infer<typeof placementSchema>;
+
+export const ratingsSchema = z.strictObject({
+  reach: z
+    .array(stepSchema)
+    .default([])
+    .describe(
+      "From the app's first screen to the moment at which it asks for a rating; the last step brings it about.",
+    ),
+  goesOn: z
+    .string()
+    .optional()
+    .describe('What stands on the screen once the question is over, shown or not: an id, a text or a label.'),
+  channel: z
+    .enum(ratingChannels)
+    .optional()
+    .describe(
+      'The way by which the build that is drilled came to the device. A build from a cable is known without it.',
+    ),
+});
 
 export const adsSchema = z.strictObject({
   networks: z

@@ -9,6 +9,7 @@ import {
   localeTag,
   purchasesSchema,
   pushSchema,
+  ratingsSchema,
   screenSchema,
 } from './intent-parts.ts';
 import { limitsSchema } from './limits.ts';
@@ -91,6 +92,7 @@ const intentFields = z.strictObject({
   links: linksSchema.prefault({}).describe('Links that open the app.'),
   push: pushSchema.prefault({}).describe('Push messages: channels, categories, and what is sent.'),
   purchases: purchasesSchema.prefault({}).describe('What the app sells, and the way to it.'),
+  ratings: ratingsSchema.prefault({}).describe('When the app asks for a rating, and how it goes on.'),
   ads: adsSchema.prefault({}).describe('Where ads are shown, and which networks are asked.'),
   limits: limitsSchema.prefault({}).describe("Limits of the team's own, in the place of the standards'."),
 });

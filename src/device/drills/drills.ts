@@ -7,6 +7,7 @@ import { drillOnScreens } from './on-screen/drill-on-screens.ts';
 import { allScreenDrills } from './on-screen/screen-drills.ts';
 import { purchases } from './purchases.ts';
 import { push } from './push.ts';
+import { ratings } from './ratings.ts';
 import { roam } from './roam.ts';
 
 /** Every drill, in the order in which they are run. */
@@ -18,5 +19,6 @@ export const allDrills: readonly Drill[] = [
   push,
   purchases,
   ads,
+  ratings,
   roam,
 ];

@@ -245,6 +245,8 @@ export interface ScreenHost {
   readDisk(ms: number, frames: readonly string[]): void;
   /** Never taken back: the platform tells what outlives its screen. */
   registerReceiver(className: string, frames: readonly string[]): void;
+  /** The platform tells the app's `rating` when it is done, whatever it showed. */
+  askForRating(): void;
   /** Does not come back from this call: the app no longer answers. */
   hang(): void;
   log(tag: string, message: string): void;
@@ -361,6 +363,8 @@ export interface PhoneApp {
   push?: AppPush;
   store?: AppStore;
   ads?: AppAds;
+  /** Runs when the platform is done with the question for a rating; `failed` where the store could not be asked. */
+  ratingFinished?(host: ScreenHost, failed: boolean): void;
   /** What is run when a permission was asked for and answered. */
   permissionAnswered?(host: ScreenHost, permission: string, granted: boolean): void;
   screens: Record<string, ScreenModel>;

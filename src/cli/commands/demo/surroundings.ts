@@ -34,7 +34,12 @@ export async function addListings(dossier: Dossier): Promise<void> {
 }
 
 export const bootPhone = (apk: string, surroundings: readonly string[]) =>
-  bootStandin(['phone', '--package', apk, '--sites', join(DATA, 'site'), ...surroundings, '--json']);
+  bootStandin([
+    'phone',
+    ...['--package', apk, '--channel', 'private-share', '--sites', join(DATA, 'site')],
+    ...surroundings,
+    '--json',
+  ]);
 
 /** A stand-in as its own process, so that phones paint while this one measures. */
 export async function bootStandin(of: readonly string[]): Promise<{ address: string; stop(): void }> {

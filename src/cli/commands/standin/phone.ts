@@ -1,6 +1,7 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { UnreadableError } from '../../../core/model/problem.ts';
+import { ratingChannels } from '../../../core/model/rating.ts';
 import { readAdsFile } from '../../../node/ads/ads-file.ts';
 import { readMessageServiceFile } from '../../../node/push/message-service-file.ts';
 import { readTextFile } from '../../../node/read-yaml.ts';
@@ -24,6 +25,7 @@ interface PhoneCall {
   account?: string;
   ads?: string;
   log?: boolean;
+  channel: string;
   quirks?: string;
   json?: boolean;
 }
@@ -44,6 +46,7 @@ export const phoneCommand: AddCommand = (command, { io }) => {
     .option('--store <file>', 'the store that it buys from, as `fenlok standin store --connection` wrote it')
     .option('--account <name>', 'the tester who is signed in there (default: the first of the store)')
     .option('--ads <file>', 'the ad networks of its apps, as `fenlok standin ads --connection` wrote it')
+    .option('--channel <name>', `the way by which its packages came: ${ratingChannels.join(', ')}`, 'local')
     .option('--quirks <names>', 'what phones in the field do, with commas between; a wrong name lists them')
     .option('--access <how>', 'open, asked (as a phone asks its user), or refused', 'open')
     .option('--log', 'print what the phone logs')
@@ -65,6 +68,8 @@ export const phoneCommand: AddCommand = (command, { io }) => {
         );
       const access = ACCESS.find((one) => one === call.access);
       if (!access) throw new UsageError(`--access ${call.access}: say ${ACCESS.join(', ')}`);
+      const channel = ratingChannels.find((one) => one === call.channel);
+      if (!channel) throw new UsageError(`--channel ${call.channel}: say ${ratingChannels.join(', ')}`);
       const phone = await servePhone({
         shape,
         ports: nodePorts,
@@ -78,6 +83,7 @@ export const phoneCommand: AddCommand = (command, { io }) => {
         sites: call.sites === undefined ? undefined : await readSites(inCwd(io, call.sites)),
       });
       try {
+        phone.os.packages.channel = channel;
         for (const file of call.package) await installOn(phone, inCwd(io, file), io);
         io.out(
           call.json

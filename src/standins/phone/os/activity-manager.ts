@@ -88,6 +88,7 @@ export interface Surroundings {
     show(appId: string, shown: ShownAd): void;
   };
   /** A process of the app begins: before any of its screens. */
+  askForRating(appId: string): void;
   onProcess(app: RunnableApp): void;
   /** A second crash within a minute is told to the user. */
   onCrash(app: RunnableApp, isRepeated: boolean): void;
@@ -487,6 +488,7 @@ export class ActivityManager {
         record.receivers ??= new Map();
         record.receivers.set(className, frames);
       },
+      askForRating: () => this.#on.askForRating(app.appId),
       hang: () => this.#hang(app, process),
       log: (tag, message) => this.#on.log.write('main', process.pid, 'D', tag, message),
     };

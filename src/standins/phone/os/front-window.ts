@@ -9,6 +9,7 @@ import {
   blankView,
   lockView,
   permissionView,
+  ratingView,
   recentsView,
   shadeView,
   sheetView,
@@ -43,6 +44,15 @@ export async function frontWindow(os: RunningPhone): Promise<FrontWindow | undef
   }
   if (cover && 'ad' in cover)
     return show(os, cover.app.appId, `com.${cover.ad.network}.ads.FullScreenActivity`, adView(cover.ad));
+  if (cover && 'rating' in cover)
+    return show(
+      os,
+      STORE,
+      'RatingSheet',
+      blankView(),
+      undefined,
+      ratingView(labelOf(cover.app), cover.rating),
+    );
   if (cover && 'sheet' in cover)
     return show(os, STORE, 'PurchaseSheet', blankView(), undefined, sheetView(cover.sheet));
   if (cover)

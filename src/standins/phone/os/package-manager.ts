@@ -4,6 +4,7 @@ import { readPackage } from '../../../core/formats/package.ts';
 import type { Component } from '../../../core/model/app-package.ts';
 import { bytesSource, type Ports, sha256Hex } from '../../../core/model/ports.ts';
 import { formatProblem, type Result } from '../../../core/model/problem.ts';
+import type { RatingChannel } from '../../../core/model/rating.ts';
 import type { PhoneApp } from '../app-model.ts';
 import { type InstalledResources, installResources } from '../resources.ts';
 import { accepts, type Intent, isWebLink, linkHost } from './intent-filters.ts';
@@ -31,6 +32,8 @@ export interface InstalledApp {
   /** BCP 47 tags that the user chose for this app alone. */
   locales: string[];
   storage: Map<string, string>;
+  /** The way by which it came; over a cable unless told. */
+  channel: RatingChannel;
   firstInstallAt: number;
   updatedAt: number;
 }
@@ -44,6 +47,8 @@ export class PackageManager {
   readonly #sites: Sites;
   #installed = new Map<string, InstalledApp>();
   #nextUid = 10123;
+  /** Of what is installed from now on. */
+  channel: RatingChannel = 'local';
 
   constructor(ports: Ports, models: readonly PhoneApp[], sites: Sites) {
     this.#ports = ports;
@@ -129,6 +134,7 @@ export class PackageManager {
       hosts: verifyHosts(opened, this.#sites),
       locales: before?.locales ?? [],
       storage: before?.storage ?? new Map(),
+      channel: this.channel,
       firstInstallAt: before?.firstInstallAt ?? Date.now(),
       updatedAt: Date.now(),
     };

@@ -62,6 +62,8 @@ export class PhoneInput {
       else if (id === 'permission_deny_button') this.#os.messages.answer(cover.app, cover.asks, false);
     } else if (typeof cover === 'object' && 'ad' in cover) {
       if (id === 'ad_close') this.#os.ads.closed(cover.app, cover.ad);
+    } else if (typeof cover === 'object' && 'rating' in cover) {
+      if (id === 'rating_submit' || id === 'rating_later') this.#os.ratings.closed(cover.app);
     } else if (typeof cover === 'object' && 'sheet' in cover) {
       const isAnswer = id === 'store_buy_button' || id === 'store_cancel_button';
       if (isAnswer) void this.#os.store.answer(cover.app, cover.sheet, id === 'store_buy_button');

@@ -14,6 +14,7 @@ import { PhoneAds } from './phone-ads.ts';
 import { PhoneFiles } from './phone-files.ts';
 import { PhoneInput } from './phone-input.ts';
 import { PhoneMessages } from './phone-messages.ts';
+import { PhoneRatings } from './phone-ratings.ts';
 import { PhoneStore } from './phone-store.ts';
 import { procFile } from './proc-files.ts';
 import { ProcessTable } from './process-table.ts';
@@ -57,6 +58,7 @@ export class PhoneOs implements RunningPhone {
   readonly messages: PhoneMessages;
   readonly store: PhoneStore;
   readonly ads: PhoneAds;
+  readonly ratings = this.#makeRatings();
   readonly input = new PhoneInput(this);
   /** Files that the shell can reach. */
   readonly files = new PhoneFiles();
@@ -113,6 +115,7 @@ export class PhoneOs implements RunningPhone {
         load: (appId, placement, request) => void this.ads.load(appId, placement, request),
         show: (appId, shown) => this.ads.show(appId, shown),
       },
+      askForRating: (appId) => this.ratings.ask(appId),
       onProcess: (app) => this.messages.makeChannels(app),
       onCrash: (app, isRepeated) => {
         this.cover = isRepeated ? { trouble: 'crash', app } : undefined;
@@ -152,6 +155,20 @@ export class PhoneOs implements RunningPhone {
       context: (app) => this.contextOf(app),
       showSheet: (app, sheet) => {
         this.cover = { sheet, app };
+      },
+    });
+  }
+
+  #makeRatings(): PhoneRatings {
+    return new PhoneRatings({
+      activities: () => this.activities,
+      runnable: (appId) => this.#runnable(appId),
+      closeCover: () => this.#closeCover(),
+      isOnline: () => this.isOnline(),
+      channelOf: (appId) => this.packages.get(appId)?.channel ?? 'local',
+      now: this.log.now,
+      showPrompt: (app, rating) => {
+        this.cover = { rating, app };
       },
     });
   }
@@ -304,6 +321,7 @@ export class PhoneOs implements RunningPhone {
       void this.store.answer(this.cover.app, this.cover.sheet, false);
     else if (typeof this.cover === 'object' && 'ad' in this.cover)
       this.ads.closed(this.cover.app, this.cover.ad);
+    else if (typeof this.cover === 'object' && 'rating' in this.cover) this.ratings.closed(this.cover.app);
     else if (this.cover) this.cover = undefined;
     else this.activities.back();
   }

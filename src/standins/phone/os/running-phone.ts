@@ -6,6 +6,7 @@ import type { ActivityManager, RunnableApp } from './activity-manager.ts';
 import type { PackageManager } from './package-manager.ts';
 import type { PhoneAds } from './phone-ads.ts';
 import type { PhoneMessages } from './phone-messages.ts';
+import type { PhoneRatings, RatingPrompt } from './phone-ratings.ts';
 import type { PhoneStore, Sheet } from './phone-store.ts';
 import type { ShownAd } from './shown-ad.ts';
 
@@ -16,6 +17,7 @@ export type Cover =
   | { asks: string; app: RunnableApp }
   | { sheet: Sheet; app: RunnableApp }
   | { ad: ShownAd; app: RunnableApp }
+  | { rating: RatingPrompt; app: RunnableApp }
   | { trouble: 'crash' | 'not responding'; app: RunnableApp };
 
 export interface RunningPhone {
@@ -25,6 +27,7 @@ export interface RunningPhone {
   readonly messages: PhoneMessages;
   readonly store: PhoneStore;
   readonly ads: PhoneAds;
+  readonly ratings: PhoneRatings;
   isScreenOn: boolean;
   isLocked: boolean;
   cover?: Cover;

@@ -2,6 +2,7 @@
 
 import { column, type Element, type PhoneApp, row, text } from '../app-model.ts';
 import type { PostedNotification } from './notifications.ts';
+import type { RatingPrompt } from './phone-ratings.ts';
 import type { Sheet } from './phone-store.ts';
 import type { ShownAd } from './shown-ad.ts';
 
@@ -151,6 +152,18 @@ export const sheetView = ({ offer, product }: Sheet): Element =>
     text('Test purchase: no money is taken', { id: 'store_test', sizeSp: 14 }),
     entry('store_buy_button', 'Buy'),
     entry('store_cancel_button', 'Cancel'),
+  );
+
+/** What the store asks of the app in front. */
+export const ratingView = (label: string, { canSubmit }: RatingPrompt): Element =>
+  column(
+    { id: 'rating_sheet', background: 'card', radius: 24, padding: 24, gap: 14 },
+    text(`Rate ${label}`, { id: 'rating_title', sizeSp: 18, weight: 600 }),
+    text('☆ ☆ ☆ ☆ ☆', { id: 'rating_stars', sizeSp: 28 }),
+    canSubmit
+      ? entry('rating_submit', 'Submit')
+      : text('Submit is switched off in shared builds', { id: 'rating_off' }),
+    entry('rating_later', 'Not now'),
   );
 
 /** What a network lays over the app. */

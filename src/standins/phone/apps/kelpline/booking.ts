@@ -10,6 +10,7 @@ import {
   text,
 } from '../../app-model.ts';
 import { backTap, button, card, divider, euros, flip, iconButton, innerScreen, scrolling } from './parts.ts';
+import { askForRating } from './rating.ts';
 
 export const booking: ScreenModel = {
   activity: 'BookingActivity',
@@ -23,6 +24,7 @@ export const booking: ScreenModel = {
     passengers_minus: (host) => addPassengers(host, -1),
     passengers_plus: (host) => addPassengers(host, 1),
     bike_toggle: flip('bike'),
+    pay: askForRating,
   },
 };
 

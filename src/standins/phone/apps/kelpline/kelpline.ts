@@ -5,6 +5,7 @@ import { booking } from './booking.ts';
 import { gangway } from './gangway.ts';
 import { pass } from './pass.ts';
 import { push, registerIfAllowed } from './push.ts';
+import { ratingFinished } from './rating.ts';
 import { sailing } from './sailing.ts';
 import { settings } from './settings.ts';
 import { signIn } from './sign-in.ts';
@@ -21,6 +22,7 @@ export const kelpline: PhoneApp = {
   push,
   store,
   ads,
+  ratingFinished,
   permissionAnswered: (host) => registerIfAllowed(host),
   screens: { timetable, sailing, booking, tickets, pass, alerts, settings, signIn, gangway },
 };

@@ -194,6 +194,7 @@ function listPackages(os: PhoneOs, args: readonly string[], filter: string): str
     isEnabled: true,
     uid: 1000,
     build: '34',
+    channel: 'local',
   }));
   const own = os.packages.all().map((app) => ({ ...app, build: app.opened.app.build.build }));
   return [...(has('-3') ? [] : system), ...(has('-s') ? [] : own)]
@@ -201,9 +202,11 @@ function listPackages(os: PhoneOs, args: readonly string[], filter: string): str
       ({ appId, isEnabled }) =>
         appId.includes(filter) && !(has('-e') && !isEnabled) && !(has('-d') && isEnabled),
     )
-    .map(({ apkPath, appId, build, uid }) =>
+    .map(({ apkPath, appId, build, channel, uid }) =>
       [
         `package:${has('-f') ? `${apkPath}=` : ''}${appId}`,
+        // a store that installs it is named, and not which of its tracks
+        has('-i') && ` installer=${channel === 'local' ? 'null' : 'com.android.vending'}`,
         has('--show-versioncode') && `versionCode:${build}`,
         has('-U') && `uid:${uid}`,
       ]
