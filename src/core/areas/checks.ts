@@ -135,16 +135,19 @@ import { ratingShown } from './ratings/checks/rating-shown.ts';
 import { ratingWait } from './ratings/checks/rating-wait.ts';
 import { cleartextTraffic } from './quality/checks/cleartext-traffic.ts';
 import { crash } from './quality/checks/crash.ts';
+import { exportKey } from './quality/checks/export-key.ts';
 import { keptSymbols } from './quality/checks/kept-symbols.ts';
 import { leftBehind } from './quality/checks/left-behind.ts';
 import { loggedCrash } from './quality/checks/logged-crash.ts';
 import { mainThreadWork } from './quality/checks/main-thread-work.ts';
 import { nativeLibrary } from './quality/checks/native-library.ts';
 import { needlessExport } from './quality/checks/needless-export.ts';
+import { permissionUse } from './quality/checks/permission-use.ts';
 import { requiredReason } from './quality/checks/required-reason.ts';
 import { serviceType } from './quality/checks/service-type.ts';
 import { skippedFrames } from './quality/checks/skipped-frames.ts';
 import { slowStart } from './quality/checks/slow-start.ts';
+import { targetLevel } from './quality/checks/target-level.ts';
 import { unusedResource } from './quality/checks/unused-resource.ts';
 import { usageDescription } from './quality/checks/usage-description.ts';
 import { listingLanguage } from './listing/checks/listing-language.ts';
@@ -289,16 +292,19 @@ export const checks: readonly Check[] = [
   ratingWait,
   cleartextTraffic,
   crash,
+  exportKey,
   keptSymbols,
   leftBehind,
   loggedCrash,
   mainThreadWork,
   nativeLibrary,
   needlessExport,
+  permissionUse,
   requiredReason,
   serviceType,
   skippedFrames,
   slowStart,
+  targetLevel,
   unusedResource,
   usageDescription,
   listingLanguage,

@@ -1774,14 +1774,14 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "area": "quality",
       "shows": "Every permission that is asked for is used, explained, and fits the age rating.",
       "level": "blocking",
+      "platforms": [
+        "android"
+      ],
       "by": {
-        "person": true
-      },
-      "steps": [
-        "Read the list of permissions: fenlok read PACKAGE",
-        "For each, do what needs it, once allowed and once refused.",
-        "Look for: one that nothing uses, one that is not explained, one that does not fit the age rating."
-      ]
+        "checks": [
+          "permission-use"
+        ]
+      }
     },
     {
       "id": "quality.target-sdk",
@@ -1793,14 +1793,10 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       ],
       "by": {
         "checks": [
-          "service-type"
-        ],
-        "person": true
-      },
-      "steps": [
-        "Put the app on a phone of the newest system, and look at each screen's upper and lower edge, then go back by gesture.",
-        "Look for: content under the bars, a back gesture that leaves the app, a service that is refused, a message that is never shown."
-      ]
+          "service-type",
+          "target-level"
+        ]
+      }
     },
     {
       "id": "quality.native-code",
@@ -1854,14 +1850,10 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "by": {
         "checks": [
           "usage-description",
-          "required-reason"
-        ],
-        "person": true
-      },
-      "steps": [
-        "Read the privacy manifest, the usage texts in each language and the export key beside what the app does.",
-        "Look for: data that leaves the phone and is not named."
-      ]
+          "required-reason",
+          "export-key"
+        ]
+      }
     },
     {
       "id": "quality.cleartext",

@@ -59,6 +59,7 @@ export const factSources: Readonly<Record<FactKind, FactSource>> = {
   shortcut: ofPackage(/\.xml\b/),
   'required-reason': ofPackage(/\.(framework|appex|app|dylib|xcprivacy)\b/),
   'build-ids': ofPackage(),
+  'export-key': ofPackage(),
   'platform-calls': ofPackage(/\.dex\b/, 'codeUse'),
   'layout-view': ofPackage(orTables('\\.(xml|nib)\\b'), 'layoutViews'),
   'named-colour': ofPackage(orTables('\\.car\\b'), 'namedColours'),

@@ -40,6 +40,7 @@ import type {
 import type {
   BuildIdsFact,
   DeviceLogFact,
+  ExportKeyFact,
   PlatformCallsFact,
   SymbolsFact,
   TroubleFact,
@@ -585,6 +586,7 @@ export type Fact =
   | TroubleFact
   | SymbolsFact
   | BuildIdsFact
+  | ExportKeyFact
   | PlatformCallsFact
   | AdSurroundingsFact
   | AppAdsFact

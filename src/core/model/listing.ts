@@ -18,6 +18,13 @@ export const listingSchema = z.strictObject({
   name: text.default('').describe('The name of the app, as the store shows it.'),
   short: text.default('').describe('Short description (Google Play) or subtitle (App Store).'),
   full: text.default('').describe('The description.'),
+  age: z
+    .number()
+    .int()
+    .min(0)
+    .max(21)
+    .optional()
+    .describe('The age from which the store says that the app is, such as 3, 12 or 16.'),
   news: text.default('').describe('What is new in this version.'),
   promotion: text.default('').describe('Promotional text (App Store).'),
   keywords: text.default('').describe('Words with commas between (App Store).'),

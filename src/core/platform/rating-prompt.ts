@@ -31,7 +31,7 @@ export const promptShows = (platform: Platform, channel: RatingChannel | undefin
 /** Where it can be seen for certain. */
 export const SURE_CHANNEL: Record<Platform, string> = {
   android: "the store's private share link",
-  ios: 'a build installed from Xcode',
+  ios: 'a build that a developer installs on the device',
 };
 
 /** In so many days iOS shows it at most three times. */

@@ -3,9 +3,12 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
+import type { OpenedAndroid } from '../../../src/core/formats/android/apk.ts';
 import { readBinaryXml, type XmlElement } from '../../../src/core/formats/android/binary-xml.ts';
 import { readDex } from '../../../src/core/formats/android/dex.ts';
+import { findCodeUse } from '../../../src/core/formats/android/find-code-use.ts';
 import type { OpenedPackage } from '../../../src/core/formats/package.ts';
+import { watchedCalls } from '../../../src/core/platform/android/watched-calls.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
 import { printTable, readDump } from '../../support/aapt2-dump.ts';
 import { demoApk, demoFolder, describeWith, scratchFolder, smaliJars, tools } from '../../support/paths.ts';
@@ -372,6 +375,13 @@ describeWith('smali', 'dexdump')('held against dexdump', () => {
     const called = [...printed.matchAll(/invoke-\w+ \{[^}]*\}, (\S+?);?\.([\w<>]+):/g)];
     const methods = dex.methods().map(({ className, name }) => `${className.replace(/;$/, '')}.${name}`);
     for (const [, className, name] of called) expect(methods).toContain(`${className}.${name}`);
+    const named = [...printed.matchAll(/invoke-\w+ \{[^}]*\}, (\S+?;)\.([\w<>]+):/g)];
+    const use = await findCodeUse({
+      modules: [{ dexFiles: ['classes.dex'] }],
+      zip: { read: async () => bytes },
+    } as unknown as OpenedAndroid);
+    for (const [, className, name] of named)
+      for (const call of watchedCalls(className!, name!)) expect(use.calls).toContain(call);
     const references = dex.references();
     const constants = [...printed.matchAll(/const v\d+, #.* \/\/ #([0-9a-f]{8})/g)];
     for (const [, id] of constants) expect(references.resourceIds).toContain(Number.parseInt(id!, 16));

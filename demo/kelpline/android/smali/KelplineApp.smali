@@ -48,3 +48,20 @@
     const v0, @drawable/deck_plan
     return-void
 .end method
+
+# What the app does with the permissions that it asks for. Planted: nothing here makes a call.
+.method private start(Landroid/app/Activity;Landroid/app/NotificationManager;Landroid/net/ConnectivityManager;Ljava/net/URL;Lcom/android/billingclient/api/BillingClient;)V
+    .registers 8
+    # what the shrinker leaves: the mapping file goes by this id
+    const-string v0, "~~R8{\"backend\":\"dex\",\"compilation-mode\":\"release\",\"has-checksums\":false,\"min-api\":26,\"pg-map-id\":\"4c8f1f2\",\"r8-mode\":\"full\",\"version\":\"8.5.35\"}"
+    sget-object v0, Landroid/os/StrictMode$ThreadPolicy;->LAX:Landroid/os/StrictMode$ThreadPolicy;
+    invoke-static {v0}, Landroid/os/StrictMode;->setThreadPolicy(Landroid/os/StrictMode$ThreadPolicy;)V
+    const-string v0, "android.permission.POST_NOTIFICATIONS"
+    invoke-virtual {p1, v0}, Landroid/app/Activity;->shouldShowRequestPermissionRationale(Ljava/lang/String;)Z
+    const/4 v1, 0x0
+    invoke-virtual {p2, v1, v1}, Landroid/app/NotificationManager;->notify(ILandroid/app/Notification;)V
+    invoke-virtual {p3}, Landroid/net/ConnectivityManager;->getActiveNetwork()Landroid/net/Network;
+    invoke-virtual {p4}, Ljava/net/URL;->openConnection()Ljava/net/URLConnection;
+    invoke-virtual {p5}, Lcom/android/billingclient/api/BillingClient;->isReady()Z
+    return-void
+.end method

@@ -11,6 +11,8 @@ export interface ListingFact extends OfPackage {
   /** Of its file. */
   name: string;
   texts: Pick<Listing, 'name' | 'short' | 'full' | 'news' | 'promotion' | 'keywords'>;
+  /** From which age the store says that the app is. */
+  age?: number;
   addresses: Pick<Listing, 'privacy' | 'support' | 'mail'>;
   pictures: ListingPicture[];
 }

@@ -64,3 +64,10 @@ export interface BuildIdsFact extends OfPackage {
 export interface PlatformCallsFact extends OfPackage, Pick<CodeUse, 'calls' | 'texts'> {
   kind: 'platform-calls';
 }
+
+/** Whether the package of an iOS app says that it encrypts beyond what is exempt. */
+export interface ExportKeyFact extends OfPackage {
+  kind: 'export-key';
+  /** As Info.plist has it: `true` and `false` are answers, anything else is none. */
+  value?: boolean | string;
+}

@@ -235,3 +235,55 @@ export const PERMISSION_USES: Readonly<Record<string, PermissionUse>> = {
     texts: ['com.google.android.gms.ads.identifier.service.START'],
   },
 };
+
+/** What an app may use without a call that dex files show: by a library in machine code. */
+export const USED_BY_NATIVE_CODE: ReadonlySet<string> = new Set([
+  'ACCESS_NETWORK_STATE',
+  'CAMERA',
+  'INTERNET',
+  'MODIFY_AUDIO_SETTINGS',
+  'READ_MEDIA_AUDIO',
+  'READ_MEDIA_IMAGES',
+  'READ_MEDIA_VIDEO',
+  'RECORD_AUDIO',
+]);
+
+/** Those that the system asks its user for (Android developers, `Manifest.permission`, protection level *dangerous*). */
+export const RUNTIME_PERMISSIONS: ReadonlySet<string> = new Set([
+  'ACCESS_BACKGROUND_LOCATION',
+  'ACCESS_COARSE_LOCATION',
+  'ACCESS_FINE_LOCATION',
+  'ACCESS_MEDIA_LOCATION',
+  'ACTIVITY_RECOGNITION',
+  'ANSWER_PHONE_CALLS',
+  'BLUETOOTH_ADVERTISE',
+  'BLUETOOTH_CONNECT',
+  'BLUETOOTH_SCAN',
+  'BODY_SENSORS',
+  'CALL_PHONE',
+  'CAMERA',
+  'GET_ACCOUNTS',
+  'NEARBY_WIFI_DEVICES',
+  'POST_NOTIFICATIONS',
+  'READ_CALENDAR',
+  'READ_CALL_LOG',
+  'READ_CONTACTS',
+  'READ_EXTERNAL_STORAGE',
+  'READ_MEDIA_AUDIO',
+  'READ_MEDIA_IMAGES',
+  'READ_MEDIA_VIDEO',
+  'READ_PHONE_NUMBERS',
+  'READ_PHONE_STATE',
+  'READ_SMS',
+  'RECEIVE_SMS',
+  'RECORD_AUDIO',
+  'SEND_SMS',
+  'UWB_RANGING',
+  'WRITE_CALENDAR',
+  'WRITE_CALL_LOG',
+  'WRITE_CONTACTS',
+  'WRITE_EXTERNAL_STORAGE',
+]);
+
+export const isLocationPermission = (permission: string): boolean =>
+  /^android\.permission\.ACCESS_(?:FINE|COARSE|BACKGROUND)_LOCATION$/.test(permission);

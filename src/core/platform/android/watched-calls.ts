@@ -31,7 +31,10 @@ const OTHERS = [
 ];
 
 const ofPermissions = Object.values(PERMISSION_USES);
-const named = [...OTHERS, ...ofPermissions.flatMap(({ calls = [] }) => calls)];
+const ALARMS = ['setExact', 'setExactAndAllowWhileIdle', 'setAlarmClock', 'canScheduleExactAlarms'].map(
+  (name) => `android.app.AlarmManager.${name}`,
+);
+const named = [...OTHERS, ...ALARMS, ...ofPermissions.flatMap(({ calls = [] }) => calls)];
 const methods = new Set(named);
 /** Counted in any class: overriding one names it there. */
 const ANYWHERE = new Set(['onBackPressed']);

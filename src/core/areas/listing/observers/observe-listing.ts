@@ -7,6 +7,7 @@ export const observeListing = {
   reads: 'listing',
   *observe({ digest, listing, name, pictures, platform }) {
     const {
+      age,
       full,
       keywords,
       locale,
@@ -28,6 +29,7 @@ export const observeListing = {
       name,
       texts: { name: title, short, full, news, promotion, keywords },
       addresses: { privacy, support, mail },
+      ...(age !== undefined && { age }),
       pictures: [...pictures],
     } satisfies ListingFact;
   },
