@@ -76,7 +76,7 @@ export async function observeDossier(
     ...listings.map((entry) => () => observeListing(dossier, entry)),
     ...symbols.map((one) => async () => observeSymbols(dossier, one)),
     ...logs.map((entry) => () => observeLog(dossier, entry, names)),
-    ...traces.map((entry) => () => observeTrace(dossier, entry)),
+    ...traces.map((entry) => () => observeTrace(dossier, entry, names)),
     ...captures.map((entry) => () => observeCapture(dossier, entry)),
   ];
   const pieces = part ? partOf(all, part) : all;
@@ -118,12 +118,13 @@ export const factsOfPackageFile = (
   catalogues: readonly CatalogueSyntax[] = [],
 ): Promise<Fact[]> => withPackage(path, ({ app }) => factsOfPackage(app), { catalogues });
 
-function observeTrace(dossier: Dossier, entry: EvidenceEntry): Promise<Fact[]> {
-  return cachedFacts(dossier, entry.digest, evidenceKey('trace'), async () => {
+function observeTrace(dossier: Dossier, entry: EvidenceEntry, names: SymbolFiles): Promise<Fact[]> {
+  const key = [evidenceKey('trace'), ...(names.key ? [names.key] : [])].join('; ');
+  return cachedFacts(dossier, entry.digest, key, async () => {
     const evidence = {
       digest: entry.digest,
       platform: dossier.candidate.platform,
-      lines: await readTrace(entry),
+      lines: await names.nameTrace(await readTrace(entry)),
     };
     return traceObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });

@@ -6,11 +6,14 @@ import { basename, join } from 'node:path';
 import { z } from 'zod';
 import { type MappingIndex, MappingIndexer } from '../core/formats/android/mapping/index-mapping.ts';
 import { type ClassMembers, readMembers } from '../core/formats/android/mapping/read-members.ts';
-import { type Mapping, retraceThrown } from '../core/formats/android/mapping/retrace.ts';
+import { type Mapping, retraceFrames, retraceThrown } from '../core/formats/android/mapping/retrace.ts';
+import { readFrame } from '../core/formats/android/stack-text.ts';
 import { type MachSymbols, readMachSymbols } from '../core/formats/apple/mach-symbols.ts';
 import { parseJson } from '../core/formats/parse-json.ts';
 import { UnreadableError } from '../core/model/problem.ts';
+import type { StackFrame, Thrown } from '../core/model/stack.ts';
 import { type Symbols, symbolsSchema } from '../core/model/symbols.ts';
+import type { TraceLine } from '../core/model/trace.ts';
 import type { DeviceLog, Trouble } from '../core/model/trouble.ts';
 import { type Dossier, exists, json, type Taken } from './dossier.ts';
 import { headOf } from './log-files.ts';
@@ -98,6 +101,17 @@ export class SymbolFiles {
     return { ...log, troubles };
   }
 
+  /** The same of a trace, in which a device told of a crash line by line. */
+  async nameTrace(lines: readonly TraceLine[]): Promise<TraceLine[]> {
+    let named = [...lines];
+    for (const { sha256, sort } of this.#all) {
+      if (sort !== 'mapping' || !named.some(isCrashLine)) continue;
+      const file = join(this.#folder, FILES, sha256);
+      named = await retraceLines(file, await this.#index(file), named);
+    }
+    return named;
+  }
+
   #index(file: string): Promise<MappingIndex> {
     const before = this.#indexes.get(file);
     const index = before ?? readMapping(file).then((read) => read.index);
@@ -140,17 +154,59 @@ async function retraceAll(
 ): Promise<Trouble[]> {
   const handle = await open(file);
   try {
-    const mapping = await mappingOf(handle, index, troubles);
+    const mapping = await mappingOf(
+      handle,
+      index,
+      troubles.flatMap(({ thrown }) => thrown),
+    );
     return troubles.map((trouble) => ({ ...trouble, thrown: retraceThrown(trouble.thrown, mapping) }));
   } finally {
     await handle.close();
   }
 }
 
+type CrashLine = TraceLine & { message: string };
+
+const isCrashLine = (line: TraceLine): line is CrashLine =>
+  line.kind === 'log.line' && line.tag === 'AndroidRuntime' && typeof line.message === 'string';
+
+/** A frame for which the file has several is several lines. */
+async function retraceLines(
+  file: string,
+  index: MappingIndex,
+  lines: readonly TraceLine[],
+): Promise<TraceLine[]> {
+  const handle = await open(file);
+  try {
+    const frames = lines.filter(isCrashLine).flatMap(({ message }) => readFrame(message) ?? []);
+    const names = lines.filter(isCrashLine).flatMap(({ message }) => THROWN.exec(message)?.[2] ?? []);
+    const thrown = [...names, ''].map((exception) => ({ exception, message: '', frames }));
+    const mapping = await mappingOf(handle, index, thrown);
+    return lines.flatMap((line) => {
+      if (!isCrashLine(line)) return [line];
+      const frame = readFrame(line.message);
+      if (frame)
+        return retraceFrames([frame], '', mapping).map((one) => ({ ...line, message: formatFrame(one) }));
+      const message = line.message.replace(
+        THROWN,
+        (_, cause = '', name: string) => `${cause}${mapping.members(name)?.original ?? name}`,
+      );
+      return [{ ...line, message }];
+    });
+  } finally {
+    await handle.close();
+  }
+}
+
+const THROWN = /^(Caused by: )?([\w$]+(?:\.[\w$]+)+)(?=: |$)/;
+
+const formatFrame = ({ className, file, line, method }: StackFrame): string =>
+  `\tat ${className}.${method}(${file || 'Unknown Source'}${line === undefined ? '' : `:${line}`})`;
+
 async function mappingOf(
   handle: Awaited<ReturnType<typeof open>>,
   { classes }: MappingIndex,
-  troubles: readonly Trouble[],
+  thrown: readonly Thrown[],
 ): Promise<Mapping> {
   const renamedOf = new Map<string, string>();
   for (const [renamed, { original }] of classes) renamedOf.set(original, renamed);
@@ -162,7 +218,6 @@ async function mappingOf(
     await handle.read(bytes, 0, bytes.length, place.fromByte);
     read.set(renamed, readMembers(place.original, bytes.toString('utf8')));
   };
-  const thrown = troubles.flatMap((trouble) => trouble.thrown);
   for (const { exception } of thrown) await load(exception);
   for (const { className, method } of thrown.flatMap(({ frames }) => frames)) {
     await load(className);

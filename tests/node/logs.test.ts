@@ -46,6 +46,7 @@ async function judged(files: string[], app = demoApk) {
   const { out } = await fenlok(['judge', '--json', '--dossier', join(folder, 'dossier')], scratch);
   const { findings, items }: Judgement = JSON.parse(out);
   return {
+    all: findings,
     outcome: (id: string) => items.find((item) => item.id === `quality.${id}`)!.outcome,
     findings: findings.filter(({ check }) =>
       ['logged-crash', 'main-thread-work', 'left-behind', 'skipped-frames', 'kept-symbols'].includes(check),
@@ -62,13 +63,36 @@ test('a stack with its mapping: the cause, and the app’s own frame, by the nam
   expect(outcome('stable')).toBe('failed');
 });
 
+test('a crash in a drill has its names back too', async () => {
+  const cell = { screen: 'app', locale: 'en', theme: 'light', textScale: 1, device: 'd', procedure: 'roam' };
+  const at = '2026-11-30T12:00:00.000Z';
+  const began = {
+    at,
+    kind: 'drill.began',
+    drill: 'roam',
+    cell,
+    appId: APP,
+    deviceId: 'd',
+    sdk: 34,
+    densityDpi: 420,
+  };
+  const messages = CRASH.split('\n').map((one) => one.replace(/^.*?AndroidRuntime: /, ''));
+  const lines = messages.map((message) => ({ at, kind: 'log.line', tag: 'AndroidRuntime', pid: 9, message }));
+  const trace = [began, ...lines, { at, kind: 'drill.ended' }].map((line) => JSON.stringify(line)).join('\n');
+  const { all } = await judged([write('roam.jsonl', trace), write('mapping.txt', MAPPING)]);
+  const crash = all.find(({ check }) => check === 'crash')!;
+  expect(crash.identity.subject).toBe(`${APP}.ui.Details.seats`);
+  expect(crash.words.measured).toBe(`${APP}.NoSeats: no seats`);
+});
+
 test('a log without trouble: what it can show passes, what it cannot is untested', async () => {
   const { findings, outcome } = await judged([write('quiet.log', QUIET)]);
   expect(findings).toEqual([]);
   expect(['left-behind', 'stalls', 'smooth', 'stable'].map(outcome)).toEqual([
     'passed',
-    // this build sets no thread policy, and shorter pauses are in no log
-    'untested',
+    // its code sets a thread policy
+    'passed',
+    // shorter pauses are in no log
     'untested',
     'untested',
   ]);

@@ -10,14 +10,32 @@ interface Crash {
   frame: string;
 }
 
-/** What AndroidRuntime prints of an uncaught exception: `FATAL EXCEPTION`, the process, the exception, its frames. */
+const THROWN = /^(?:Caused by: )?([\w.$]+)(?::\s*(.*))?$/s;
+
+/**
+ * What AndroidRuntime prints of an uncaught exception: `FATAL EXCEPTION`, the process, the exception, its frames, then those of its
+ * causes. The last cause is the first thing that went wrong.
+ */
 export function crashInLog(log: readonly LogLine[], appId: string): Crash | undefined {
   const lines = log.filter(({ tag }) => tag === 'AndroidRuntime').map(({ message }) => message);
   const from = lines.findIndex((line) => line.startsWith(`Process: ${appId}`));
   if (from < 0) return undefined;
-  const [, exception = '', message = ''] = /^([\w.$]+)(?::\s*(.*))?$/s.exec(lines[from + 1] ?? '') ?? [];
-  const frames = lines.slice(from + 2).flatMap((line) => /^\s*at\s+([\w.$<>]+)/.exec(line)?.[1] ?? []);
-  return { exception, message, frame: frames.find((frame) => frame.startsWith(appId)) ?? frames[0] ?? '' };
+  const next = lines.indexOf('FATAL EXCEPTION: main', from);
+  const own = lines.slice(from + 1, next < 0 ? undefined : next);
+  const at = Math.max(
+    0,
+    own.findLastIndex((line) => line.startsWith('Caused by: ')),
+  );
+  const [, exception = '', message = ''] = THROWN.exec(own[at] ?? '') ?? [];
+  const framesIn = (some: readonly string[]) =>
+    some.flatMap((line) => /^\s*at\s+([\w.$<>]+)/.exec(line)?.[1] ?? []);
+  const frames = framesIn(own.slice(at));
+  const isOwn = (frame: string) => frame.startsWith(appId);
+  return {
+    exception,
+    message,
+    frame: frames.find(isOwn) ?? framesIn(own).find(isOwn) ?? frames[0] ?? '',
+  };
 }
 
 /** `am_anr: [user,pid,process,flags,reason]`: the app did not answer to a touch in time. */
