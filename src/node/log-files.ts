@@ -86,6 +86,8 @@ async function reportAsLog(path: string, appId: string): Promise<DeviceLog> {
     sawApp: true,
     version: [report.version, report.build && `(${report.build})`].filter(Boolean).join(' '),
     program: report.program,
+    made: [],
+    ended: [],
     troubles: [report.trouble],
   };
 }

@@ -3,6 +3,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Judgement } from '../../src/core/model/judgement.ts';
 import { addPackage } from '../../src/node/dossier.ts';
+import { withPackage } from '../../src/node/read-package.ts';
 import { fenlok } from '../support/command.ts';
 import { demoApk, demoIpa, scratchFolder } from '../support/paths.ts';
 import { writeZip } from '../support/zip-writer.ts';
@@ -85,17 +86,30 @@ test('a crash in a drill has its names back too', async () => {
   expect(crash.words.measured).toBe(`${APP}.NoSeats: no seats`);
 });
 
-test('a log without trouble: what it can show passes, what it cannot is untested', async () => {
+test('a log without trouble passes nothing that it does not show', async () => {
   const { findings, outcome } = await judged([write('quiet.log', QUIET)]);
   expect(findings).toEqual([]);
   expect(['left-behind', 'stalls', 'smooth', 'stable'].map(outcome)).toEqual([
-    'passed',
-    // its code sets a thread policy
-    'passed',
+    // a log without events tells of no screen
+    'untested',
+    'untested',
     // shorter pauses are in no log
     'untested',
     'untested',
   ]);
+});
+
+test('what a log shows of every screen passes', async () => {
+  const screens = await withPackage(demoApk, ({ app }) =>
+    app.android!.manifest.components.filter(({ name, type }) => type === 'activity' && name.startsWith(APP)),
+  );
+  const events = screens.flatMap(({ name }) => [
+    line(9, 'wm_on_create_called', `[1,${name},performCreate]`),
+    line(9, 'wm_on_destroy_called', `[1,${name},performDestroy]`),
+  ]);
+  const { outcome } = await judged([write('events.log', [QUIET, ...events].join('\n'))]);
+  // Kelpline's code sets a thread policy
+  expect(['left-behind', 'stalls'].map(outcome)).toEqual(['passed', 'passed']);
 });
 
 test('a log of other apps shows nothing', async () => {

@@ -46,6 +46,9 @@ export const deviceLogSchema = z.strictObject({
   version: z.string(),
   /** The app's own binary, by which reports name its frames; empty where classes tell. */
   program: z.string(),
+  /** Activities of the app that were made, and that ended, by their full names; none where the log has no events. */
+  made: z.array(z.string()),
+  ended: z.array(z.string()),
   troubles: z.array(troubleSchema),
 });
 export type DeviceLog = z.infer<typeof deviceLogSchema>;

@@ -13,13 +13,15 @@ import type { TroubleFact } from '../../../src/core/model/facts/quality.ts';
 import { aBuild, departures, run } from '../../support/facts.ts';
 
 const of = { platform: 'android' as const, evidence: 'e' };
-const log = (sawApp = true, lines = 9): Fact => ({
+const log = (sawApp = true, lines = 9, shown = ['example.app.Main']): Fact => ({
   kind: 'device-log',
   ...of,
   file: 'a.log',
   lines,
   sawApp,
   version: '',
+  made: shown,
+  ended: shown,
 });
 const trouble = (sort: TroubleFact['sort'], more: Partial<TroubleFact> = {}): Fact => ({
   kind: 'trouble',
@@ -74,6 +76,7 @@ const component = (
   filterCount,
   ...(serviceTypes && { serviceTypes }),
 });
+const other: Fact = { ...(component(true, 0) as ComponentFact), component: 'example.app.Other' };
 const native: Fact = {
   kind: 'native-library',
   ...of,
@@ -155,6 +158,20 @@ test.each<[what: string, check: Check, facts: Fact[], found: string[]]>([
   ],
   ['a policy, and no warning', mainThreadWork, [log(), uses(POLICY)], ['passed']],
   ['no policy, and no warning', mainThreadWork, [log(), uses()], ['untested']],
+  ['a log without events', mainThreadWork, [log(true, 9, []), uses(POLICY)], ['untested']],
+  [
+    'a screen that was not opened',
+    mainThreadWork,
+    [app(35), log(), uses(POLICY), component(true, 0), other],
+    ['passed', 'untested'],
+  ],
+  [
+    'a screen that did not end',
+    leftBehind,
+    [app(35), log(), component(true, 0), other],
+    ['passed', 'untested'],
+  ],
+  ['each of its screens ended', leftBehind, [app(35), log(), component(true, 0)], ['passed']],
   ['the app did not run', mainThreadWork, [log(false), uses(POLICY)], []],
   ['a crash report alone', mainThreadWork, [log(true, 0), uses(POLICY)], ['untested']],
   [

@@ -192,6 +192,25 @@ test.each<[what: string, lines: Line[], expected: string[]]>([
   expect(told(read(written(lines)))).toEqual(expected);
 });
 
+test('screens that were made and that ended: those of the app', () => {
+  const event = (pid: number, tag: string, name: string): Line => ({
+    at: '12:00:01.000',
+    pid,
+    tag,
+    message: `[1,${name},x]`,
+  });
+  const log = read(
+    written([
+      started(4012, APP),
+      started(5100, 'example.other'),
+      event(4012, 'wm_on_create_called', `${APP}.MainActivity`),
+      event(4012, 'am_on_destroy_called', 'com.library.AdActivity'),
+      event(5100, 'wm_on_create_called', 'example.other.MainActivity'),
+    ]),
+  );
+  expect([log.made, log.ended]).toEqual([[`${APP}.MainActivity`], ['com.library.AdActivity']]);
+});
+
 test('an app that does not answer: what it was doing, and who held what it waited for', () => {
   const anr = (pid: number): Line[] =>
     block(900, 'ActivityManager', [

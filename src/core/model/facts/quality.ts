@@ -16,6 +16,9 @@ export interface DeviceLogFact extends OfLog {
   lines: number;
   /** The app was running while it was written. */
   sawApp: boolean;
+  /** Activities of the app that were made, and that ended; none where the log has no events. */
+  made: string[];
+  ended: string[];
   /** Which version, where it tells. */
   version: string;
 }

@@ -3,6 +3,7 @@
 import { z } from 'zod';
 import type { TroubleFact } from '../../../model/facts/quality.ts';
 import { type Assertion, defineCheck } from '../../check.ts';
+import { screensInLogs } from '../screens-in-logs.ts';
 
 const dataSchema = z.strictObject({
   what: z.enum(['window', 'receiver', 'connection', 'open', 'instances', 'other']),
@@ -45,7 +46,7 @@ export const leftBehind = defineCheck({
   standard: 'Android developers, Activity lifecycle; StrictMode.VmPolicy',
   basis: 'measured',
   needs: 'device-log',
-  reads: ['trouble'],
+  reads: ['trouble', 'component', 'package'],
   data: dataSchema,
   words: ({ about, count, file, frame, what }) => ({
     what: NAMES[what][0],
@@ -56,8 +57,7 @@ export const leftBehind = defineCheck({
   }),
 
   *run(facts): Iterable<Assertion<Data>> {
-    for (const { lines, sawApp } of facts.of('device-log'))
-      if (sawApp && lines > 0) yield { outcome: 'passed' };
+    yield* screensInLogs(facts, 'ended');
     for (const fact of facts.of('trouble')) {
       const what = whatOf(fact);
       if (!what) continue;

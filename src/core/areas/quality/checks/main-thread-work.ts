@@ -3,6 +3,7 @@
 import { z } from 'zod';
 import type { TroubleFact } from '../../../model/facts/quality.ts';
 import { type Assertion, defineCheck } from '../../check.ts';
+import { screensInLogs } from '../screens-in-logs.ts';
 
 const dataSchema = z.strictObject({
   policy: z.string(),
@@ -37,7 +38,7 @@ export const mainThreadWork = defineCheck({
   standard: 'Android developers, StrictMode.ThreadPolicy',
   basis: 'either',
   needs: 'device-log',
-  reads: ['trouble', 'platform-calls'],
+  reads: ['trouble', 'platform-calls', 'component', 'package'],
   data: dataSchema,
   words: ({ count, duration, file, frame, frames, policy }) => ({
     what: `The app ${DOES.get(policy) ?? policy} on a thread that forbids it`,
@@ -69,17 +70,16 @@ export const mainThreadWork = defineCheck({
     }
     // only a build that asks for these warnings gets them: silence of another one tells nothing
     const asks = facts.of('platform-calls').some(({ calls }) => calls.some((call) => ASKS.has(call)));
-    for (const { lines, sawApp } of facts.of('device-log')) {
-      if (!sawApp) continue;
-      if (lines === 0)
-        yield { outcome: 'untested', because: 'a crash report tells of one moment: add a whole log' };
-      else if (asks || warned.length > 0) yield { outcome: 'passed' };
-      else
-        yield {
-          outcome: 'untested',
-          because: 'this build sets no thread policy, so its log cannot warn: set one in a build for testers',
-        };
-    }
+    const logs = facts.of('device-log').filter(({ sawApp }) => sawApp);
+    if (logs.length === 0) return;
+    if (logs.every(({ lines }) => lines === 0))
+      yield { outcome: 'untested', because: 'a crash report tells of one moment: add a whole log' };
+    else if (asks || warned.length > 0) yield* screensInLogs(facts, 'made');
+    else
+      yield {
+        outcome: 'untested',
+        because: 'this build sets no thread policy, so its log cannot warn: set one in a build for testers',
+      };
   },
 
   doc: {
@@ -88,7 +88,7 @@ export const mainThreadWork = defineCheck({
     matters: 'The screen stands still while the thread that draws waits for a disk or a network.',
     measured:
       'The violation and the first frame of the app’s own, with the names that a mapping file gives back.',
-    errs: 'A log without warnings passes only where the build sets a policy, which its code tells. A stack without a frame of the app’s own is estimated.',
+    errs: 'A log without warnings passes only where the build sets a policy, which its code tells, and once each activity was opened. A stack without a frame of the app’s own is estimated.',
     fixes: [
       {
         where: 'Application.onCreate, in builds for testers',

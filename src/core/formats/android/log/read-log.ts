@@ -45,6 +45,7 @@ export class LogReader {
   #open = new Map<string, Block>();
   #closed: Block[] = [];
   #count = 0;
+  #activities: { line: number; pid: number; name: string; isEnd: boolean }[] = [];
   #traces: VmTraces;
 
   constructor(appId: string) {
@@ -59,6 +60,7 @@ export class LogReader {
     this.#count += 1;
     const named = namedProcess(line);
     if (named) this.#processes.name(named.pid, named.name, this.#count, named.isStart);
+    this.#activity(line);
     this.#block(line);
   }
 
@@ -72,11 +74,31 @@ export class LogReader {
       sawApp,
       version: '',
       program: '',
+      made: this.#activitiesOf(false),
+      ended: this.#activitiesOf(true),
       troubles: troubles.slice(0, MAX_TROUBLES),
     };
   }
 
   #isApp = (name: string): boolean => name === this.#appId || name.startsWith(`${this.#appId}:`);
+
+  /** `[token,example.kelpline.TicketsActivity,performCreate]` */
+  #activity({ message, pid, tag }: LogLine): void {
+    const isEnd = tag === 'wm_on_destroy_called' || tag === 'am_on_destroy_called';
+    if (!isEnd && tag !== 'wm_on_create_called' && tag !== 'am_on_create_called') return;
+    const name = /^\[\d+,([\w.$]+),/.exec(message)?.[1];
+    if (name && this.#activities.length < MAX_BLOCKS)
+      this.#activities.push({ line: this.#count, pid, name, isEnd });
+  }
+
+  #activitiesOf(ended: boolean): string[] {
+    const own = this.#activities.filter(
+      ({ isEnd, line, name, pid }) =>
+        isEnd === ended &&
+        (name.startsWith(`${this.#appId}.`) || this.#isApp(this.#processes.at(pid, line) ?? '')),
+    );
+    return [...new Set(own.map(({ name }) => name))].sort();
+  }
 
   #block(line: LogLine): void {
     const begins = BEGINS.get(line.tag);
