@@ -14,6 +14,7 @@ const READERS = {
   payload: ['core/formats/push-payload.js'],
   sale: ['core/formats/store/read-sale.js'],
   listing: ['core/model/listing.js'],
+  reviews: ['node/reviews.js'],
   log: ['node/logs.js', 'node/symbols.js'],
   symbols: ['core/model/symbols.js'],
   trace: ['core/formats/trace.js'],

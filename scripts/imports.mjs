@@ -111,6 +111,7 @@ const INFERRED = new Set([
   'ListingEvidence',
   'LogEvidence',
   'PayloadEvidence',
+  'ReviewsEvidence',
   'SaleEvidence',
   'SiteEvidence',
   'SymbolsEvidence',

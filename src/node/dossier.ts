@@ -77,6 +77,7 @@ export interface Taken {
     | 'sale'
     | 'listing'
     | 'log'
+    | 'reviews'
     | 'symbols'
     | 'trace'
     | 'file';

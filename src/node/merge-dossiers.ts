@@ -18,7 +18,7 @@ interface Merged {
 // folders or files whose names say what is in them
 const BY_DIGEST = ['captures', 'catalogues', 'traces', 'files', 'symbol-files', 'facts', 'cuts'];
 // of one name the newest counts
-const BY_NAME = ['sites', 'payloads', 'sales', 'listings', 'logs', 'symbols', 'roam'];
+const BY_NAME = ['sites', 'payloads', 'sales', 'listings', 'reviews', 'logs', 'symbols', 'roam'];
 
 /**
  * @param into begun where there is no dossier yet

@@ -5,6 +5,7 @@ import {
   listingObservers,
   logObservers,
   payloadObservers,
+  reviewsObservers,
   saleObservers,
   siteObservers,
   symbolsObservers,
@@ -37,6 +38,7 @@ import { listLogs, openLog } from './logs.ts';
 import type { NamedFile } from './named-evidence.ts';
 import { listPayloads, readPayloadBytes } from './payloads.ts';
 import { withPackage } from './read-package.ts';
+import { listReviews, openReviews } from './reviews.ts';
 import { listSales, openSale } from './sales.ts';
 import { listSiteFiles, openSiteFile } from './site-files.ts';
 import { type KeptSymbols, listSymbols, SymbolFiles } from './symbols.ts';
@@ -60,6 +62,7 @@ export async function observeDossier(
   const payloads = await listPayloads(dossier);
   const sales = await listSales(dossier);
   const listings = await listListings(dossier);
+  const reviews = await listReviews(dossier);
   const symbols = await listSymbols(dossier);
   const logs = await listLogs(dossier);
   const names = new SymbolFiles(
@@ -74,6 +77,7 @@ export async function observeDossier(
     ...payloads.map((entry) => () => observePayload(dossier, entry)),
     ...sales.map((entry) => () => observeSale(dossier, entry)),
     ...listings.map((entry) => () => observeListing(dossier, entry)),
+    ...reviews.map((entry) => () => observeReviews(dossier, entry)),
     ...symbols.map((one) => async () => observeSymbols(dossier, one)),
     ...logs.map((entry) => () => observeLog(dossier, entry, names)),
     ...traces.map((entry) => () => observeTrace(dossier, entry, names)),
@@ -167,6 +171,15 @@ function observeListing(dossier: Dossier, entry: EvidenceEntry & NamedFile): Pro
     const { digest, name } = entry;
     const evidence = { digest, platform: dossier.candidate.platform, name, listing, pictures };
     return listingObservers.flatMap((observer) => [...observer.observe(evidence)]);
+  });
+}
+
+function observeReviews(dossier: Dossier, entry: EvidenceEntry & NamedFile): Promise<Fact[]> {
+  return cachedFacts(dossier, entry.digest, evidenceKey('reviews'), async () => {
+    const { digest, name } = entry;
+    const { platform } = dossier.candidate;
+    const evidence = { digest, platform, name, reviews: await openReviews(entry) };
+    return reviewsObservers.flatMap((observer) => [...observer.observe(evidence)]);
   });
 }
 

@@ -16,6 +16,7 @@ import { addPayload, isPayloadFile } from '../../node/payloads.ts';
 import { type CaptureFiles, readPicture } from '../../node/read-capture.ts';
 import { isTextsFile } from '../../node/read-catalogue-bytes.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
+import { addReviews, isReviewsFile } from '../../node/reviews.ts';
 import { addSale, isSaleFile, readSaleKeys } from '../../node/sales.ts';
 import { addSiteFile } from '../../node/site-files.ts';
 import { addSymbols, isSymbolsFile } from '../../node/symbols.ts';
@@ -181,6 +182,7 @@ async function take(
     warn(problems);
     return taken;
   }
+  if (await isReviewsFile(path)) return addReviews(dossier, path);
   if (await isSymbolsFile(path)) return addSymbols(dossier, path);
   if (await isLogFile(path)) return addLog(dossier, path);
   if (isPicture(path))

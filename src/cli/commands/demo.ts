@@ -18,6 +18,7 @@ import { type Io, progress, UsageError } from '../io.ts';
 import { styleFor } from '../style.ts';
 import {
   ANDROID_PACKAGE,
+  addKelplineReviews,
   addListings,
   addMapping,
   addSales,
@@ -118,6 +119,7 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   await addSites(dossier);
   await addSales(dossier, out);
   await addListings(dossier);
+  await addKelplineReviews(dossier);
   await addMapping(dossier);
   const intent = await readIntent(join(out, 'fenlok.yaml'));
   const { drillDevice } = await import('../../device/drill-session.ts');

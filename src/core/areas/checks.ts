@@ -150,6 +150,7 @@ import { slowStart } from './quality/checks/slow-start.ts';
 import { targetLevel } from './quality/checks/target-level.ts';
 import { unusedResource } from './quality/checks/unused-resource.ts';
 import { usageDescription } from './quality/checks/usage-description.ts';
+import { knownBug } from './listing/checks/known-bug.ts';
 import { listingLanguage } from './listing/checks/listing-language.ts';
 import { listingPicture } from './listing/checks/listing-picture.ts';
 import { listingText } from './listing/checks/listing-text.ts';
@@ -307,6 +308,7 @@ export const checks: readonly Check[] = [
   targetLevel,
   unusedResource,
   usageDescription,
+  knownBug,
   listingLanguage,
   listingPicture,
   listingText,

@@ -6,6 +6,7 @@ import type { Fact } from '../model/fact.ts';
 import type { Listing, ListingPicture } from '../model/listing.ts';
 import type { Pixels } from '../model/ports.ts';
 import type { PushPayload } from '../model/push-payload.ts';
+import type { Reviews } from '../model/review.ts';
 import type { Sale } from '../model/sale.ts';
 import type { SiteFile } from '../model/site-file.ts';
 import type { Symbols } from '../model/symbols.ts';
@@ -79,6 +80,14 @@ export interface LogEvidence {
   log: DeviceLog;
 }
 
+/** What users wrote in a store. */
+export interface ReviewsEvidence {
+  digest: string;
+  platform: Platform;
+  name: string;
+  reviews: Reviews;
+}
+
 /** A mapping file or a dSYM. */
 export interface SymbolsEvidence {
   digest: string;
@@ -111,6 +120,7 @@ export type PayloadObserver = ObserverOf<'payload', PayloadEvidence>;
 export type SaleObserver = ObserverOf<'sale', SaleEvidence>;
 export type ListingObserver = ObserverOf<'listing', ListingEvidence>;
 export type LogObserver = ObserverOf<'log', LogEvidence>;
+export type ReviewsObserver = ObserverOf<'reviews', ReviewsEvidence>;
 export type SymbolsObserver = ObserverOf<'symbols', SymbolsEvidence>;
 export type TraceObserver = ObserverOf<'trace', TraceEvidence>;
 export type Observer =
@@ -122,5 +132,6 @@ export type Observer =
   | SaleObserver
   | ListingObserver
   | LogObserver
+  | ReviewsObserver
   | SymbolsObserver
   | TraceObserver;

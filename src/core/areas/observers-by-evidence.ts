@@ -6,6 +6,7 @@ import type {
   LogObserver,
   PackageObserver,
   PayloadObserver,
+  ReviewsObserver,
   SaleObserver,
   SiteObserver,
   SymbolsObserver,
@@ -40,4 +41,7 @@ export const listingObservers = observers.filter(
 export const logObservers = observers.filter((observer): observer is LogObserver => observer.reads === 'log');
 export const symbolsObservers = observers.filter(
   (observer): observer is SymbolsObserver => observer.reads === 'symbols',
+);
+export const reviewsObservers = observers.filter(
+  (observer): observer is ReviewsObserver => observer.reads === 'reviews',
 );

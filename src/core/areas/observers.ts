@@ -49,6 +49,7 @@ import { observeSymbols } from './quality/observers/observe-symbols.ts';
 import { observeUnusedResources } from './quality/observers/observe-unused-resources.ts';
 import { observeUsageDescriptions } from './quality/observers/observe-usage-descriptions.ts';
 import { observeListing } from './listing/observers/observe-listing.ts';
+import { observeReviews } from './listing/observers/observe-reviews.ts';
 
 /** Every observer, area by area. */
 export const observers: readonly Observer[] = [
@@ -101,4 +102,5 @@ export const observers: readonly Observer[] = [
   observeUnusedResources,
   observeUsageDescriptions,
   observeListing,
+  observeReviews,
 ];

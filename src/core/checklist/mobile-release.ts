@@ -1949,12 +1949,10 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "shows": "Reproducible bugs from reviews have been fixed or answered.",
       "level": "advisory",
       "by": {
-        "person": true
-      },
-      "steps": [
-        "Read the reviews of the last version, by version and device.",
-        "Look for: a bug that can be shown again, and is neither fixed nor answered."
-      ]
+        "checks": [
+          "known-bug"
+        ]
+      }
     }
   ]
 };

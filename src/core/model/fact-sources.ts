@@ -74,6 +74,7 @@ export const factSources: Readonly<Record<FactKind, FactSource>> = {
   'device-log': { missing: 'No log has been added: fenlok add logcat.txt' },
   trouble: { missing: 'No log has been added: fenlok add logcat.txt' },
   symbols: { missing: 'Neither a mapping file nor a dSYM has been added: fenlok add mapping.txt' },
+  reviews: { missing: 'No reviews have been added: fenlok add reviews.csv' },
   'signed-sale': { missing: 'Nobody has added a sale that the store signed: fenlok add FILE' },
   'app-ads': {
     missing: 'Nobody has added what the site serves at /app-ads.txt: fenlok add HOST/app-ads.txt',

@@ -20,7 +20,7 @@ import type { Cell } from './cell.ts';
 import type { AdLoadFact, AdSessionFact, AdShowFact, AdSurroundingsFact, AppAdsFact } from './facts/ads.ts';
 import type { ElementRef, OfCapture, OfPackage, StateChange } from './facts/base.ts';
 import type { LinkDomainsFact, LinkFilterFact, LinkRunFact, SiteFileFact } from './facts/links.ts';
-import type { ListingFact } from './facts/listing.ts';
+import type { ListingFact, ReviewsFact } from './facts/listing.ts';
 import type { FieldEdgeFact, LightAreaFact, PictureFact } from './facts/looks.ts';
 import type { ManifestFact, ShortcutFact } from './facts/manifest.ts';
 import type {
@@ -581,6 +581,7 @@ export type Fact =
   | StoreListingFact
   | SignedSaleFact
   | ListingFact
+  | ReviewsFact
   | RatingRoundFact
   | DeviceLogFact
   | TroubleFact

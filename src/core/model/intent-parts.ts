@@ -7,6 +7,7 @@ import { screenDrills } from './drill.ts';
 import { productKindSchema } from './ledger.ts';
 import { isLocaleTag } from './locale.ts';
 import { ratingChannels } from './rating.ts';
+import { bugStates, reviewColumns } from './review.ts';
 
 const id = z.string().regex(/^[a-z0-9][a-z0-9._-]*$/i, 'letters, digits, dot, dash and underscore');
 export const localeTag = z.string().refine(isLocaleTag, 'a BCP 47 language tag, such as "de" or "pt-BR"');
@@ -238,6 +239,27 @@ export const ratingsSchema = z.strictObject({
     .describe(
       'The way by which the build that is drilled came to the device. A build from a cable is known without it.',
     ),
+});
+
+export const reviewsIntentSchema = z.strictObject({
+  columns: z
+    .partialRecord(z.enum(reviewColumns), z.string().min(1))
+    .default({})
+    .describe('What the table of reviews calls them: { text: Review Text, version: App Version Name }.'),
+  bugs: z
+    .array(
+      z.strictObject({
+        id: z.string().min(1).describe('A name of your own for the bug.'),
+        words: z
+          .array(z.string().min(2))
+          .min(1)
+          .describe('Words that its reviews have; one of them is enough.'),
+        state: z.enum(bugStates).describe('How far it has come.'),
+        in: z.string().optional().describe('The version in which it was fixed.'),
+      }),
+    )
+    .default([])
+    .describe('Bugs that users have written of.'),
 });
 
 export const adsSchema = z.strictObject({

@@ -10,6 +10,7 @@ import {
   purchasesSchema,
   pushSchema,
   ratingsSchema,
+  reviewsIntentSchema,
   screenSchema,
 } from './intent-parts.ts';
 import { limitsSchema } from './limits.ts';
@@ -93,6 +94,7 @@ const intentFields = z.strictObject({
   push: pushSchema.prefault({}).describe('Push messages: channels, categories, and what is sent.'),
   purchases: purchasesSchema.prefault({}).describe('What the app sells, and the way to it.'),
   ratings: ratingsSchema.prefault({}).describe('When the app asks for a rating, and how it goes on.'),
+  reviews: reviewsIntentSchema.prefault({}).describe('What users write in the store, and what became of it.'),
   ads: adsSchema.prefault({}).describe('Where ads are shown, and which networks are asked.'),
   limits: limitsSchema.prefault({}).describe("Limits of the team's own, in the place of the standards'."),
 });

@@ -13,7 +13,16 @@ import { writeRulings } from '../../../node/write-rulings.ts';
 import { type Io, progress, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
 import { judgeAndReport } from '../judge.ts';
-import { addListings, addMapping, addSales, addSites, bootPhone, DATA, PUSH_FILES } from './surroundings.ts';
+import {
+  addKelplineReviews,
+  addListings,
+  addMapping,
+  addSales,
+  addSites,
+  bootPhone,
+  DATA,
+  PUSH_FILES,
+} from './surroundings.ts';
 
 const FIRST = 'dossier';
 const SECOND = 'dossier-next';
@@ -96,6 +105,7 @@ async function captureSecond(out: string, io: Io): Promise<void> {
   await addSites(dossier);
   await addSales(dossier, out);
   await addListings(dossier);
+  await addKelplineReviews(dossier);
   await addMapping(dossier);
   for (const name of PUSH_FILES) await addPayload(dossier, join(out, name));
   const intent = await readIntent(join(out, 'fenlok.yaml'));

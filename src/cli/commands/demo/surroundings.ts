@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import type { Dossier } from '../../../node/dossier.ts';
 import { addListing } from '../../../node/listings.ts';
 import { ownFile } from '../../../node/own-files.ts';
+import { addReviews } from '../../../node/reviews.ts';
 import { addSale, readSaleKeys } from '../../../node/sales.ts';
 import { addSiteFile } from '../../../node/site-files.ts';
 import { addSymbols } from '../../../node/symbols.ts';
@@ -23,6 +24,9 @@ export async function addSites(dossier: Dossier): Promise<void> {
     for (const name of ['assetlinks.json', 'apple-app-site-association'])
       await addSiteFile(dossier, join(DATA, 'site', host, '.well-known', name));
 }
+
+/** What users wrote of it in the store. */
+export const addKelplineReviews = (dossier: Dossier) => addReviews(dossier, join(DATA, 'reviews.csv'));
 
 /** What its shrinker renamed. */
 export const addMapping = (dossier: Dossier) => addSymbols(dossier, join(DATA, 'mapping.txt'));

@@ -1,5 +1,6 @@
 /** Facts of store listings: their texts, their pictures. */
 import type { Listing, ListingPicture, StoreId } from '../listing.ts';
+import type { Reviews } from '../review.ts';
 import type { OfPackage } from './base.ts';
 
 /** What a store shows of the app in one language. */
@@ -15,4 +16,10 @@ export interface ListingFact extends OfPackage {
   age?: number;
   addresses: Pick<Listing, 'privacy' | 'support' | 'mail'>;
   pictures: ListingPicture[];
+}
+
+/** A table of reviews, by the names that it has. */
+export interface ReviewsFact extends OfPackage, Reviews {
+  kind: 'reviews';
+  file: string;
 }
