@@ -5,6 +5,7 @@
 //   npm run bench -- candidates  comparing two candidates, and reports
 //   npm run bench -- growth  how long a call takes to start, and how judging grows with the number of captures
 //   npm run bench -- in-hand look, hold and drill --here on the stand-in phone, against the bare round trips of the same commands
+//   npm run bench -- logs    mapping files and logs, beside reading them
 //   npm run bench -- truth|plants [--seeds 1,2,3] [--count N] [--write]    how far findings on screens can be believed: see bench-truth.mjs
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -18,6 +19,7 @@ import { benchGrowth } from './bench-growth.mjs';
 import { benchInHand } from './bench-in-hand.mjs';
 import { benchLedger } from './bench-ledger.mjs';
 import { benchGateway, benchLinks } from './bench-links.mjs';
+import { benchLogs } from './bench-logs.mjs';
 import { benchPage } from './bench-page.mjs';
 import { benchScreens } from './bench-screens.mjs';
 import { bench as benchInside } from './bench-texts.mjs';
@@ -29,6 +31,13 @@ if (process.argv[2] === 'apps') {
   installNpmPackages();
   await build();
   process.exit(benchApps());
+}
+
+if (process.argv[2] === 'logs') {
+  installNpmPackages();
+  await build();
+  benchLogs();
+  process.exit(0);
 }
 
 if (process.argv[2] === 'growth') {

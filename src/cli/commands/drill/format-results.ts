@@ -14,6 +14,7 @@ import type { StepResult } from '../../../device/drill-session.ts';
 import type { PutBack } from '../../../device/overrides/setting-overrides.ts';
 import type { Io } from '../../io.ts';
 import { styleFor } from '../../style.ts';
+import { ratingLines } from './rating-lines.ts';
 
 const ofDrills = checks.filter(({ needs }) => needs === 'drill-run');
 
@@ -53,11 +54,13 @@ export function formatResults(
   const captured = results.filter(({ step, trouble }) => step.drill === 'capture-sweep' && !trouble).length;
   const troubles = results.filter(({ step, trouble }) => trouble && !isScreenDrill(step.drill));
   const tables = known ? tablesOf(results, intent, known) : [];
+  const ratings = ratingLines(results.flatMap(({ facts }) => facts));
   const seconds = Math.round(results.reduce((sum, { tookMs }) => sum + tookMs, 0) / 1000);
   const lines = [
     `${style.strong(device)}  ${results.length} run in ${seconds} s${captured > 0 ? `, ${captured} captures` : ''}`,
     ...(cells.length > 0 ? ['', ...drillMatrix(cells, { style, widthColumns: io.columns })] : []),
     ...tables.flatMap((table) => ['', ...outcomeTable(table, { style, widthColumns: io.columns })]),
+    ...(ratings.length > 0 ? ['', 'The question for a rating', ...ratings] : []),
     ...troubles.map(
       ({ step, trouble }) => `${style.outcome('untested', '□')} ${step.says}: ${printableText(trouble!)}`,
     ),

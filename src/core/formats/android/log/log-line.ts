@@ -20,14 +20,50 @@ const LONG = new RegExp(`^\\[ (${TIME})\\s+(?:[\\w-]+\\s*:\\s*)??(\\d+): *(\\d+)
 /** Reads one line after the other; the long format puts a head before each message. */
 export class LogLines {
   #head: Omit<LogLine, 'message'> | undefined;
+  #wanted: ReadonlySet<string>;
 
-  read(text: string): LogLine | undefined {
-    const line = text.endsWith('\r') ? text.slice(0, -1) : text;
-    const common = threadTime(line);
+  /** @param wanted tags whose lines are asked for: of the others it is only told that they are lines */
+  constructor(wanted: ReadonlySet<string>) {
+    this.#wanted = wanted;
+  }
+
+  /** @returns `other` for a line of another tag, undefined for what is no line */
+  read(text: string): LogLine | 'other' | undefined {
+    const common = this.#common(text);
     if (common) {
       this.#head = undefined;
       return common;
     }
+    const line = this.#read(text.endsWith('\r') ? text.slice(0, -1) : text);
+    return line && (this.#wanted.has(line.tag) ? line : 'other');
+  }
+
+  /**
+   * `11-30 12:00:00.123  4012  4020 D Tag     : message`, which nearly every log is made of: its parts stand at their places, and
+   * no pattern has to be matched.
+   */
+  #common(line: string): LogLine | 'other' | undefined {
+    const isCommon =
+      line[2] === '-' &&
+      line[8] === ':' &&
+      line[14] === '.' &&
+      line[18] === ' ' &&
+      line[24] === ' ' &&
+      line[30] === ' ' &&
+      line[32] === ' ';
+    if (!isCommon) return undefined;
+    const end = line.indexOf(': ', 33);
+    if (end < 0) return undefined;
+    const tag = line.slice(33, end).trimEnd();
+    if (!this.#wanted.has(tag)) return 'other';
+    const pid = Number(line.slice(19, 24));
+    const tid = Number(line.slice(25, 30));
+    if (!(pid >= 0 && tid >= 0)) return undefined;
+    const message = line.endsWith('\r') ? line.slice(end + 2, -1) : line.slice(end + 2);
+    return { at: line.slice(0, 18), pid, tid, tag, message };
+  }
+
+  #read(line: string): LogLine | undefined {
     const thread = THREAD.exec(line);
     if (thread) return this.#plain(thread[1]!, thread[2]!, thread[3]!, thread[4]!, thread[5]!);
     const timed = TIMED.exec(line);
@@ -47,35 +83,4 @@ export class LogLines {
     this.#head = undefined;
     return { at: at.trim(), pid: Number(pid), tid: Number(tid), tag, message };
   }
-}
-
-const SPACE = 0x20;
-const isDigit = (code: number): boolean => code >= 0x30 && code <= 0x39;
-
-/** `11-30 12:00:00.123  4012  4020 D Tag     : message`, which nearly every log is made of, without a pattern to match. */
-function threadTime(line: string): LogLine | undefined {
-  if (line[2] !== '-' || line[5] !== ' ' || line[8] !== ':' || line[14] !== '.' || line[18] !== ' ')
-    return undefined;
-  let at = 18;
-  const number = (): number => {
-    while (line.charCodeAt(at) === SPACE) at += 1;
-    let value = 0;
-    const from = at;
-    for (let code = line.charCodeAt(at); isDigit(code); code = line.charCodeAt(++at))
-      value = value * 10 + code - 0x30;
-    return at > from && line.charCodeAt(at) === SPACE ? value : -1;
-  };
-  const pid = number();
-  const tid = number();
-  if (pid < 0 || tid < 0 || line.charCodeAt(at + 2) !== SPACE) return undefined;
-  const colon = line.indexOf(': ', at + 3);
-  const end = colon < 0 && line.endsWith(':') ? line.length - 1 : colon;
-  if (end < 0) return undefined;
-  return {
-    at: line.slice(0, 18),
-    pid,
-    tid,
-    tag: line.slice(at + 3, end).trimEnd(),
-    message: line.slice(end + 2),
-  };
 }

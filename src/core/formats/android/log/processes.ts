@@ -26,7 +26,7 @@ export class Processes {
 }
 
 /** By tag: what tells a process's name, and whether it began there. */
-const NAMING = new Map<string, [message: RegExp, isStart: boolean][]>([
+export const NAMING = new Map<string, [message: RegExp, isStart: boolean][]>([
   [
     'ActivityManager',
     [

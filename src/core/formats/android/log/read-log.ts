@@ -9,7 +9,7 @@ import type { Thrown } from '../../../model/stack.ts';
 import type { DeviceLog, Trouble } from '../../../model/trouble.ts';
 import { readFrame, readThrown } from '../stack-text.ts';
 import { type LogLine, LogLines } from './log-line.ts';
-import { namedProcess, Processes } from './processes.ts';
+import { NAMING, namedProcess, Processes } from './processes.ts';
 import { VmTraces } from './vm-traces.ts';
 
 /** Lines that belong together: one crash, one warning. */
@@ -37,10 +37,14 @@ const BEGINS = new Map<string, [sort: Trouble['sort'], form: RegExp]>([
   ['DEBUG', ['native-crash', /^pid: \d+, tid: \d+, name: /]],
 ]);
 
+const MADE: ReadonlySet<string> = new Set(['wm_on_create_called', 'am_on_create_called']);
+const ENDED: ReadonlySet<string> = new Set(['wm_on_destroy_called', 'am_on_destroy_called']);
+const WANTED: ReadonlySet<string> = new Set([...BEGINS.keys(), ...NAMING.keys(), ...MADE, ...ENDED]);
+
 /** Takes a log line by line; of other apps nothing is kept. */
 export class LogReader {
   #appId: string;
-  #lines = new LogLines();
+  #lines = new LogLines(WANTED);
   #processes = new Processes();
   #open = new Map<string, Block>();
   #closed: Block[] = [];
@@ -58,6 +62,7 @@ export class LogReader {
     const line = this.#lines.read(text);
     if (!line) return;
     this.#count += 1;
+    if (line === 'other') return;
     const named = namedProcess(line);
     if (named) this.#processes.name(named.pid, named.name, this.#count, named.isStart);
     this.#activity(line);
@@ -84,8 +89,8 @@ export class LogReader {
 
   /** `[token,example.kelpline.TicketsActivity,performCreate]` */
   #activity({ message, pid, tag }: LogLine): void {
-    const isEnd = tag === 'wm_on_destroy_called' || tag === 'am_on_destroy_called';
-    if (!isEnd && tag !== 'wm_on_create_called' && tag !== 'am_on_create_called') return;
+    const isEnd = ENDED.has(tag);
+    if (!isEnd && !MADE.has(tag)) return;
     const name = /^\[\d+,([\w.$]+),/.exec(message)?.[1];
     if (name && this.#activities.length < MAX_BLOCKS)
       this.#activities.push({ line: this.#count, pid, name, isEnd });
