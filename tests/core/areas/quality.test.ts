@@ -77,6 +77,10 @@ const component = (
   ...(serviceTypes && { serviceTypes }),
 });
 const other: Fact = { ...(component(true, 0) as ComponentFact), component: 'example.app.Other' };
+const waking: Fact = {
+  ...(component(true, 1) as ComponentFact),
+  actions: ['android.intent.action.BOOT_COMPLETED'],
+};
 const native: Fact = {
   kind: 'native-library',
   ...of,
@@ -256,6 +260,19 @@ test.each<[what: string, check: Check, facts: Fact[], found: string[]]>([
     permissionUse,
     [app(35, 'ACCESS_FINE_LOCATION'), uses(LOCATION), listing(16)],
     ['cantTell android.permission.ACCESS_FINE_LOCATION unexplained', 'passed'],
+  ],
+  [
+    'asked by the system when it installs',
+    permissionUse,
+    [app(22, 'CAMERA'), uses('android.hardware.Camera.open')],
+    ['passed'],
+  ],
+  ['wakes with the device', permissionUse, [app(35, 'RECEIVE_BOOT_COMPLETED'), uses(), waking], ['passed']],
+  [
+    'and does not',
+    permissionUse,
+    [app(35, 'RECEIVE_BOOT_COMPLETED'), uses()],
+    ['cantTell android.permission.RECEIVE_BOOT_COMPLETED unused'],
   ],
   [
     'for children',

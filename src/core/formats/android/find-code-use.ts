@@ -1,7 +1,7 @@
 /** What a package's code calls and says of what checks ask about, and which mapping file it was made with. */
 import type { CodeUse } from '../../model/app-package.ts';
 import { type Problem, tryRead } from '../../model/problem.ts';
-import { WATCHED_TEXTS, watchedCalls } from '../../platform/android/watched-calls.ts';
+import { WATCHED_TEXTS, watchedCalls, watchedTypes } from '../../platform/android/watched-calls.ts';
 import type { OpenedAndroid } from './apk.ts';
 import { readDex } from './dex.ts';
 
@@ -16,6 +16,7 @@ export async function findCodeUse({ modules, zip }: OpenedAndroid): Promise<Code
   for (const file of modules.flatMap((module) => module.dexFiles))
     await tryRead(unread, async () => {
       const dex = readDex(await zip.read(file), file);
+      for (const type of dex.types()) for (const call of watchedTypes(type)) calls.add(call);
       for (const { className, name } of dex.methods())
         for (const call of watchedCalls(className, name)) calls.add(call);
       for (const text of WATCHED_TEXTS) if (dex.stringsFrom(text, 1)[0] === text) texts.add(text);

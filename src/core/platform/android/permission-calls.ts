@@ -2,7 +2,8 @@
  * What each permission is for: the platform's calls that ask for it (Android developers, API reference, the permission that each
  * method names; Play services, Fused Location, Activity Recognition). Of November 2026, kept by hand.
  *
- * A call is `package.Class.method`; `package.Class.*` stands for any method of the class. An action or content address that an app
+ * A call is `package.Class.method`; `package.Class.*` stands for whatever the code names of the class and of those in it, since addresses
+ * of content are fields. An action or content address that an app
  * hands over as text stands in `texts`.
  */
 
@@ -98,6 +99,10 @@ export const PERMISSION_USES: Readonly<Record<string, PermissionUse>> = {
     calls: [
       'android.bluetooth.BluetoothAdapter.startDiscovery',
       'android.bluetooth.BluetoothAdapter.enable',
+      'android.bluetooth.BluetoothAdapter.disable',
+      'android.bluetooth.BluetoothAdapter.cancelDiscovery',
+      'android.bluetooth.BluetoothAdapter.setName',
+      'android.bluetooth.BluetoothDevice.createBond',
       'android.bluetooth.le.BluetoothLeScanner.startScan',
     ],
   },
@@ -141,21 +146,33 @@ export const PERMISSION_USES: Readonly<Record<string, PermissionUse>> = {
       'androidx.core.app.ServiceCompat.startForeground',
     ],
   },
-  READ_CALENDAR: { texts: ['com.android.calendar', 'content://com.android.calendar'] },
-  WRITE_CALENDAR: { texts: ['com.android.calendar', 'content://com.android.calendar'] },
-  READ_CALL_LOG: { texts: ['call_log', 'content://call_log/calls'] },
-  READ_CONTACTS: { texts: CONTACTS },
-  WRITE_CONTACTS: { texts: CONTACTS },
+  READ_CALENDAR: {
+    calls: ['android.provider.CalendarContract.*'],
+    texts: ['com.android.calendar', 'content://com.android.calendar'],
+  },
+  WRITE_CALENDAR: {
+    calls: ['android.provider.CalendarContract.*'],
+    texts: ['com.android.calendar', 'content://com.android.calendar'],
+  },
+  READ_CALL_LOG: { calls: ['android.provider.CallLog.*'], texts: ['call_log', 'content://call_log/calls'] },
+  READ_CONTACTS: {
+    calls: ['android.provider.ContactsContract.*', 'android.provider.Contacts.*'],
+    texts: CONTACTS,
+  },
+  WRITE_CONTACTS: {
+    calls: ['android.provider.ContactsContract.*', 'android.provider.Contacts.*'],
+    texts: CONTACTS,
+  },
   READ_MEDIA_IMAGES: {
-    calls: ['android.provider.MediaStore$Images$Media.*'],
+    calls: ['android.provider.MediaStore.*'],
     texts: ['external', 'content://media'],
   },
   READ_MEDIA_VIDEO: {
-    calls: ['android.provider.MediaStore$Video$Media.*'],
+    calls: ['android.provider.MediaStore.*'],
     texts: ['external', 'content://media'],
   },
   READ_MEDIA_AUDIO: {
-    calls: ['android.provider.MediaStore$Audio$Media.*'],
+    calls: ['android.provider.MediaStore.*'],
     texts: ['external', 'content://media'],
   },
   READ_PHONE_STATE: {
@@ -170,7 +187,10 @@ export const PERMISSION_USES: Readonly<Record<string, PermissionUse>> = {
       'android.telephony.SubscriptionManager.*',
     ],
   },
-  READ_SMS: { texts: ['content://sms', 'content://sms/inbox', 'sms'] },
+  READ_SMS: {
+    calls: ['android.provider.Telephony.*'],
+    texts: ['content://sms', 'content://sms/inbox', 'sms'],
+  },
   RECEIVE_SMS: { texts: ['android.provider.Telephony.SMS_RECEIVED'] },
   SEND_SMS: { calls: ['android.telephony.SmsManager.*'] },
   RECORD_AUDIO: {
@@ -221,9 +241,35 @@ export const PERMISSION_USES: Readonly<Record<string, PermissionUse>> = {
   WAKE_LOCK: {
     calls: [
       'android.os.PowerManager$WakeLock.*',
+      'android.net.wifi.WifiManager$WifiLock.*',
       'android.os.PowerManager.newWakeLock',
       'androidx.work.WorkManager.*',
       'android.media.MediaPlayer.setWakeMode',
+    ],
+  },
+  READ_EXTERNAL_STORAGE: { calls: ['android.os.Environment.*', 'android.provider.MediaStore.*'] },
+  WRITE_EXTERNAL_STORAGE: { calls: ['android.os.Environment.*', 'android.provider.MediaStore.*'] },
+  QUERY_ALL_PACKAGES: {
+    calls: [
+      'android.content.pm.PackageManager.getInstalledPackages',
+      'android.content.pm.PackageManager.getInstalledApplications',
+      'android.content.pm.PackageManager.queryIntentActivities',
+      'android.content.pm.PackageManager.getPackageInfo',
+      'android.content.pm.PackageManager.getApplicationInfo',
+    ],
+  },
+  USE_FULL_SCREEN_INTENT: {
+    calls: [
+      'android.app.Notification$Builder.setFullScreenIntent',
+      'androidx.core.app.NotificationCompat$Builder.setFullScreenIntent',
+    ],
+  },
+  SET_WALLPAPER: { calls: ['android.app.WallpaperManager.*'] },
+  DISABLE_KEYGUARD: { calls: ['android.app.KeyguardManager.*'] },
+  'com.google.android.c2dm.permission.RECEIVE': {
+    calls: [
+      'com.google.firebase.messaging.FirebaseMessaging.*',
+      'com.google.android.gms.gcm.GoogleCloudMessaging.*',
     ],
   },
   'com.android.vending.BILLING': {

@@ -41,6 +41,14 @@ const ANYWHERE = new Set(['onBackPressed']);
 /** Texts of code that permissions are told by. */
 export const WATCHED_TEXTS: ReadonlySet<string> = new Set(ofPermissions.flatMap(({ texts = [] }) => texts));
 
+/** Of a class that the code names, as `package.Class.*`: itself, and the one that it is in. */
+export function watchedTypes(className: string): string[] {
+  const name = className.replace(/^\[*L|;$/g, '').replaceAll('/', '.');
+  return [...new Set([name, name.split('$')[0]])]
+    .map((one) => `${one}.*`)
+    .filter((call) => methods.has(call));
+}
+
 /** `package.Class.method`, or `package.Class.*` where any of a class counts; nothing where nobody asks about it. */
 export function watchedCalls(className: string, method: string): string[] {
   const name = className.replace(/^L|;$/g, '').replaceAll('/', '.');

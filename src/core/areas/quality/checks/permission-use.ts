@@ -20,6 +20,8 @@ type Data = z.infer<typeof dataSchema>;
 
 /** Below it a place of a user may not be asked for without their parents (COPPA, 16 CFR 312.2). */
 const CHILD_AGE = 13;
+const ASKED_SINCE = 23;
+const BOOT = 'android.intent.action.BOOT_COMPLETED';
 const RATIONALE = /\.shouldShowRequestPermissionRationale$/;
 
 export const permissionUse = defineCheck({
@@ -86,7 +88,9 @@ export const permissionUse = defineCheck({
     });
     const said = new Set([...use.calls, ...use.texts]);
     const hasNative = facts.of('native-library').length > 0;
-    const hasService = facts.of('component').some(({ serviceTypes = [] }) => serviceTypes.length > 0);
+    const components = facts.of('component');
+    const hasService = components.some(({ serviceTypes = [] }) => serviceTypes.length > 0);
+    const wakes = components.some(({ actions }) => actions.includes(BOOT));
     const unknown: string[] = [];
     for (const permission of app.permissions) {
       const name = shortName(permission);
@@ -95,6 +99,8 @@ export const permissionUse = defineCheck({
       if (permission.startsWith(`${app.build.appId}.`) || ways.some((way) => said.has(way)))
         yield { outcome: 'passed' };
       else if (/^FOREGROUND_SERVICE/.test(name) && hasService) yield { outcome: 'passed' };
+      else if (name === 'RECEIVE_BOOT_COMPLETED')
+        yield wakes ? { outcome: 'passed' } : found('unused', permission, { calls: [BOOT] });
       else if (!known) unknown.push(name);
       else if (hasNative && USED_BY_NATIVE_CODE.has(name))
         yield { outcome: 'untested', because: `native code may use ${name}, which is not looked into` };
@@ -107,7 +113,8 @@ export const permissionUse = defineCheck({
       };
     const asked = app.permissions.filter((permission) => RUNTIME_PERMISSIONS.has(shortName(permission)));
     const [first, ...others] = asked;
-    if (first !== undefined)
+    // before, the system asked for all of them when it installed the app
+    if (first !== undefined && (app.targetSdk ?? 1) >= ASKED_SINCE)
       yield use.calls.some((call) => RATIONALE.test(call))
         ? { outcome: 'passed' }
         : found('unexplained', first, { others });
