@@ -21,7 +21,7 @@ export const exportKey = defineCheck({
     what: `Info.plist does not say whether the app encrypts: ${key}`,
     measured: found,
     required: 'true or false',
-    why: 'Each upload waits in the store until a person has answered it there, also the one that mends a crash.',
+    why: 'Each upload waits in the store until a person has answered it there, also the one that fixes a crash.',
     remedy: `Add ${key}: false where the app only uses TLS and what the system brings.`,
   }),
 

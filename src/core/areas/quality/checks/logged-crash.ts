@@ -50,7 +50,7 @@ export const loggedCrash = defineCheck({
           measured: `${exception}${message ? `: ${message}` : ''}${times}${at ? `, at ${at}` : ''}`,
           required: 'no exception that nobody catches',
           why: `${where}Whatever the user was doing is lost.${about ? ` The system says: ${about}.` : ''}`,
-          remedy: `Mend the cause, not only the place (thread ${thread}).${stack}`,
+          remedy: `Fix the cause, not only the place (thread ${thread}).${stack}`,
         };
   },
 
