@@ -16,10 +16,12 @@ import { UnreadableError } from '../core/model/problem.ts';
 import type { Dossier, EvidenceEntry, Taken } from './dossier.ts';
 import { listNamed, type NamedFile, placeFor } from './named-evidence.ts';
 import { nodePorts } from './ports.ts';
+import { isTableFile, readTable } from './read-table.ts';
 import { readTextFile, readYaml } from './read-yaml.ts';
 import { writeDurably } from './write-atomically.ts';
 
 const ROOM = 'listings';
+const TABLE = 'a table of listings: CSV with the columns store, locale, name …';
 const LISTING_LIMIT_BYTES = 2 ** 20;
 // Google Play and the App Store take far smaller ones; what is larger is no picture of a listing.
 const PICTURE_LIMIT_BYTES = 50 * 2 ** 20;
@@ -37,22 +39,83 @@ export async function isListingFile(path: string): Promise<boolean> {
   return /^\s*fenlok: *['"]?listing\//m.test(text);
 }
 
+/** Whether a table has listings: a row for each store and language. */
+export async function isListingTable(path: string): Promise<boolean> {
+  if (!isTableFile(path)) return false;
+  const names = Object.keys((await readTable(path, LISTING_LIMIT_BYTES, TABLE).catch(() => []))[0] ?? {});
+  return ['store', 'locale'].every((name) => names.includes(name));
+}
+
 /**
  * Takes one in, with what its pictures are; of one file the newest counts.
  *
  * @throws UnreadableError where it is no listing, or a picture is missing or none
  */
-export async function addListing({ folder }: Dossier, path: string): Promise<Taken> {
-  const { value: listing } = await readYaml(path, listingSchema);
+export async function addListing(dossier: Dossier, path: string): Promise<Taken> {
+  return keepListing(dossier, path, path, (await readYaml(path, listingSchema)).value);
+}
+
+/** The same of each row of a table; columns have the names of the fields, `phone` and `tablet` several files with semicolons between. */
+export async function addListingTable(dossier: Dossier, path: string): Promise<Taken> {
+  const rows = await readTable(path, LISTING_LIMIT_BYTES, TABLE);
+  const listings = rows.map((row, i) => listingOfRow(path, row, i + 2));
+  const taken: Taken[] = [];
+  for (const listing of listings)
+    taken.push(await keepListing(dossier, path, `${path}-${listing.store}-${listing.locale}`, listing));
+  return {
+    kind: 'listing',
+    name: basename(path),
+    digest: await digestOf(basename(path), taken.map(({ digest }) => digest).join()),
+    again: taken.every(({ again }) => again),
+  };
+}
+
+const PICTURES = ['icon', 'banner', 'phone', 'tablet'];
+
+function listingOfRow(path: string, row: Record<string, string>, line: number): Listing {
+  const { age = '', banner = '', icon = '', phone = '', tablet = '', ...texts } = row;
+  const files = (cell: string) =>
+    cell
+      .split(';')
+      .map((one) => one.trim())
+      .filter(Boolean);
+  const parsed = listingSchema.safeParse({
+    fenlok: 'listing/1',
+    ...texts,
+    ...(age !== '' && { age: Number(age) }),
+    pictures: {
+      ...(icon && { icon }),
+      ...(banner && { banner }),
+      phone: files(phone),
+      tablet: files(tablet),
+    },
+  });
+  if (parsed.success) return parsed.data;
+  const issue = parsed.error.issues[0]!;
+  throw new UnreadableError({
+    code: 'listing.row',
+    file: path,
+    place: `line ${line}${issue.path.length > 0 ? `, ${issue.path.join('.')}` : ''}`,
+    found: issue.message,
+    expected: `columns ${['store', 'locale', ...Object.keys(listingSchema.shape).filter((name) => !['fenlok', 'store', 'locale', 'pictures'].includes(name)), ...PICTURES].join(', ')}`,
+  });
+}
+
+async function keepListing(
+  { folder }: Dossier,
+  path: string,
+  name: string,
+  listing: Listing,
+): Promise<Taken> {
   const pictures: ListingPicture[] = [];
   for (const { file, role } of picturesOf(listing))
     pictures.push(await readListingPicture(join(dirname(path), file), file, role));
   const kept = `${JSON.stringify({ fenlok: 'kept-listing/1', listing, pictures }, null, 2)}\n`;
-  const place = placeFor(folder, ROOM, `${path}.json`);
+  const place = placeFor(folder, ROOM, `${name}.json`);
   const before = await readFile(join(folder, place), 'utf8').catch(() => undefined);
   if (before !== kept) await writeDurably(folder, place, (staged) => writeFile(staged, kept));
-  const digest = await digestOf(basename(path), kept);
-  return { kind: 'listing', name: basename(path), digest, again: before === kept };
+  const digest = await digestOf(basename(name), kept);
+  return { kind: 'listing', name: basename(name), digest, again: before === kept };
 }
 
 export async function listListings({ folder }: Dossier): Promise<(EvidenceEntry & NamedFile)[]> {

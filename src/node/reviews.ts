@@ -1,7 +1,6 @@
 /** Reviews as a store hands them out, in a dossier: a table in CSV (RFC 4180) or an array of objects in JSON. */
 import { readFile, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
-import { parse as parseCsv } from 'csv-parse/sync';
 import { z } from 'zod';
 import { parseJson } from '../core/formats/parse-json.ts';
 import { sha256Hex } from '../core/model/ports.ts';
@@ -11,6 +10,7 @@ import { type Dossier, type EvidenceEntry, json, type Taken } from './dossier.ts
 import { headOf } from './log-files.ts';
 import { listNamed, type NamedFile, placeFor } from './named-evidence.ts';
 import { nodePorts } from './ports.ts';
+import { isTableFile, readTable } from './read-table.ts';
 import { readTextFile } from './read-yaml.ts';
 import { writeDurably } from './write-atomically.ts';
 
@@ -25,14 +25,17 @@ const rowsSchema = z.array(z.record(z.string(), z.unknown()));
 
 /** Whether it is a table: any CSV, or a JSON array of objects in a file that is named after reviews. */
 export async function isReviewsFile(path: string): Promise<boolean> {
-  const kind = extname(path).toLowerCase();
-  if (kind === '.csv' || kind === '.tsv') return true;
-  return kind === '.json' && /review/i.test(basename(path)) && /^\s*\[\s*\{/.test(await headOf(path));
+  if (isTableFile(path)) return true;
+  return (
+    extname(path).toLowerCase() === '.json' &&
+    /review/i.test(basename(path)) &&
+    /^\s*\[\s*\{/.test(await headOf(path))
+  );
 }
 
 /** @throws UnreadableError where it is no table, or too large */
 export async function addReviews({ folder }: Dossier, path: string): Promise<Taken> {
-  const rows = rowsOf(path, await readTextOf(path));
+  const rows = await rowsOf(path);
   if (rows.length === 0)
     throw new UnreadableError({ code: 'reviews.none', file: path, found: 'no row', expected: TABLE });
   const kept = json({ fenlok: 'kept-reviews/1', reviews: { rows } });
@@ -60,38 +63,10 @@ export async function openReviews({ file }: EvidenceEntry): Promise<Reviews> {
   return parseJson(file, text, keptSchema, 'a file of reviews/ as Fenlok writes it').reviews;
 }
 
-/** Stores hand them out in UTF-16 too, with a mark in front. */
-async function readTextOf(path: string): Promise<string> {
-  await readTextFile(path, LIMIT_BYTES);
-  const bytes = await readFile(path);
-  const isWide = bytes[0] === 0xff && bytes[1] === 0xfe;
-  return new TextDecoder(isWide ? 'utf-16le' : 'utf-8').decode(bytes);
-}
-
-function rowsOf(path: string, text: string): Reviews['rows'] {
-  if (extname(path).toLowerCase() === '.json') return parseJson(path, text, rowsSchema, TABLE).map(plainRow);
-  try {
-    const rows: Record<string, string>[] = parseCsv(text, {
-      columns: true,
-      bom: true,
-      delimiter: delimiterOf(text),
-      skip_empty_lines: true,
-      relax_column_count: true,
-    });
-    return rows.map(plainRow);
-  } catch (cause) {
-    throw new UnreadableError(
-      { code: 'reviews.syntax', file: path, found: (cause as Error).message, expected: TABLE },
-      { cause },
-    );
-  }
-}
-
-/** The one that the first line has most of. */
-function delimiterOf(text: string): string {
-  const head = text.slice(0, text.indexOf('\n') < 0 ? undefined : text.indexOf('\n'));
-  const count = (one: string) => head.split(one).length;
-  return [',', ';', '\t'].sort((a, b) => count(b) - count(a))[0]!;
+async function rowsOf(path: string): Promise<Reviews['rows']> {
+  if (extname(path).toLowerCase() !== '.json')
+    return (await readTable(path, LIMIT_BYTES, TABLE)).map(plainRow);
+  return parseJson(path, await readTextFile(path, LIMIT_BYTES), rowsSchema, TABLE).map(plainRow);
 }
 
 /** What is neither text nor number is left out. */

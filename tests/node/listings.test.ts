@@ -6,7 +6,7 @@ import { imageSize } from 'image-size';
 import sharp from 'sharp';
 import type { ListingPicture } from '../../src/core/model/listing.ts';
 import { addPackage, openDossier } from '../../src/node/dossier.ts';
-import { addListing } from '../../src/node/listings.ts';
+import { addListing, listListings, openListing } from '../../src/node/listings.ts';
 import { fenlok } from '../support/command.ts';
 import { demoApk, scratchFolder } from '../support/paths.ts';
 
@@ -128,4 +128,58 @@ test('of one file the newest counts, and a folder is taken as a whole', async ()
   const second = JSON.parse((await fenlok(['add', own, '--json'], scratch)).out);
   expect(second.taken.map(({ again }: { again: boolean }) => again)).toEqual([false, true]);
   expect(readdirSync(join(folder, 'listings')).filter((name) => name.includes('play-'))).toHaveLength(2);
+});
+
+test('a table is the same as a file for each of its rows', async () => {
+  const table = join(scratch, 'table');
+  mkdirSync(join(table, 'dossier'), { recursive: true });
+  await sharp({ create: { width: 9, height: 9, channels: 3, background: '#000' } }).toFile(
+    join(table, 'a.png'),
+  );
+  const fields = { name: 'Kelp, "line"', short: 'a', full: 'b\nc', mail: 'crew@kelpline.example' };
+  for (const [file, own] of [
+    ['files', 'yaml'],
+    ['rows', 'csv'],
+  ]) {
+    const folder = join(table, file!);
+    await addPackage(folder, demoApk);
+    if (own === 'yaml')
+      for (const locale of ['en', 'de'])
+        writeFileSync(
+          join(table, `${locale}.yaml`),
+          JSON.stringify({
+            fenlok: 'listing/1',
+            store: 'google-play',
+            locale,
+            ...fields,
+            age: 12,
+            pictures: { icon: 'a.png', phone: ['a.png', 'a.png'] },
+          }),
+        );
+    else
+      writeFileSync(
+        join(table, 'all.csv'),
+        ['store,locale,name,short,full,mail,age,icon,phone']
+          .concat(
+            ['en', 'de'].map(
+              (locale) =>
+                `google-play,${locale},"Kelp, ""line""",a,"b\nc",crew@kelpline.example,12,a.png,a.png; a.png`,
+            ),
+          )
+          .join('\n'),
+      );
+    const files = own === 'yaml' ? ['en.yaml', 'de.yaml'] : ['all.csv'];
+    expect((await fenlok(['add', ...files, '--dossier', file!], table)).code).toBe(0);
+  }
+  const kept = async (name: string) => {
+    const dossier = await openDossier(join(table, name));
+    const all = await Promise.all((await listListings(dossier)).map(openListing));
+    return all.sort((a, b) => (a.listing.locale < b.listing.locale ? -1 : 1));
+  };
+  expect(await kept('rows')).toEqual(await kept('files'));
+  expect(await kept('rows')).toHaveLength(2);
+
+  writeFileSync(join(table, 'bad.csv'), 'store,locale,nmae\ngoogle-play,en,x\n');
+  const { code, err } = await fenlok(['add', 'bad.csv', '--dossier', 'rows'], table);
+  expect([code, err]).toEqual([3, expect.stringMatching(/bad\.csv, line 2.*nmae/s)]);
 });

@@ -9,7 +9,7 @@ import { formatProblem, type Problem, UnreadableError } from '../../core/model/p
 import { printableText } from '../../core/reports/escape.ts';
 import { addCapture } from '../../node/captures.ts';
 import { addCatalogue, addFile, addPackage, addTrace, openDossier, type Taken } from '../../node/dossier.ts';
-import { addListing, isListingFile } from '../../node/listings.ts';
+import { addListing, addListingTable, isListingFile, isListingTable } from '../../node/listings.ts';
 import { isLogFile } from '../../node/log-files.ts';
 import { addLog } from '../../node/logs.ts';
 import { addPayload, isPayloadFile } from '../../node/payloads.ts';
@@ -182,6 +182,7 @@ async function take(
     warn(problems);
     return taken;
   }
+  if (await isListingTable(path)) return addListingTable(dossier, path);
   if (await isReviewsFile(path)) return addReviews(dossier, path);
   if (await isSymbolsFile(path)) return addSymbols(dossier, path);
   if (await isLogFile(path)) return addLog(dossier, path);

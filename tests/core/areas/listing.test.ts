@@ -89,6 +89,11 @@ test.each<[what: string, fact: ListingFact, found: string[]]>([
     ['failed google-play en news too-long'],
   ],
   ['the same in the other store', apple({ texts: { news: 'x'.repeat(501) } }), []],
+  [
+    'no e-mail address',
+    play({ addresses: { mail: 'crew at kelpline' } }),
+    ['failed google-play en mail no-mail-address'],
+  ],
   ['no privacy policy', play({ addresses: { privacy: '' } }), ['failed google-play en privacy no-privacy']],
   [
     'a page without TLS, and no address at all',

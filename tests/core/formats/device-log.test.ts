@@ -156,6 +156,16 @@ test.each<[what: string, lines: Line[], expected: string[]]>([
     ['1× skipped-frames 31'],
   ],
   [
+    'buffers that stand one after the other, as in a bug report',
+    [
+      ...block(7, 'Choreographer', [
+        'Skipped 31 frames!  The application may be doing too much work on its main thread.',
+      ]),
+      { at: '12:00:00.000', pid: 900, tag: 'am_proc_start', message: `[0,7,10123,${APP},top,{a}]` },
+    ],
+    ['1× skipped-frames 31'],
+  ],
+  [
     'a process of the app with a name of its own',
     crash(8, `${APP}:sync`, `${APP}.Sync.run`),
     [`1× crash java.lang.NullPointerException ${APP}.Sync.run`],

@@ -7,7 +7,15 @@ import { quote } from '../../words.ts';
 import { NO_LISTING, ownListings, storeNames, type TextField, textLimits } from '../limits.ts';
 
 const dataSchema = z.strictObject({
-  fault: z.enum(['too-long', 'perhaps-too-long', 'too-short', 'missing', 'not-https', 'no-privacy']),
+  fault: z.enum([
+    'too-long',
+    'perhaps-too-long',
+    'too-short',
+    'missing',
+    'not-https',
+    'no-privacy',
+    'no-mail-address',
+  ]),
   called: z.string(),
   store: z.string(),
   locale: z.string(),
@@ -55,6 +63,12 @@ export const listingText = defineCheck({
         quote(text),
         'https://…',
         'Serve the page over TLS, and name that address.',
+      ],
+      'no-mail-address': [
+        `The ${called} ${where} is none`,
+        quote(text),
+        'name@host',
+        'Write the address that users reach you at.',
       ],
       'no-privacy': [
         `No privacy policy is named ${where}`,
@@ -120,7 +134,11 @@ export const listingText = defineCheck({
 const NONE = { limit: 0, letters: 0, codePoints: 0, units: 0 };
 
 function* judgeAddresses(listing: ListingFact): Iterable<Assertion<Data>> {
-  const { privacy, support } = listing.addresses;
+  const { mail, privacy, support } = listing.addresses;
+  if (mail !== '')
+    yield z.email().safeParse(mail).success
+      ? { outcome: 'passed' }
+      : found(listing, 'mail', { fault: 'no-mail-address', called: 'e-mail address', text: mail, ...NONE });
   for (const [field, called, address] of [
     ['privacy', 'privacy policy', privacy],
     ['support', 'support page', support],

@@ -1,20 +1,26 @@
 import type { LogLine } from './log-line.ts';
 
-/** Which process a number stood for, and when: numbers are given again, and a log may begin in the middle of a run. */
+/**
+ * Which process a number stood for, and when: numbers are given again, and a log may begin in the middle of a run. Moments are told
+ * in the log's own words, since a bug report has its buffers one after the other.
+ */
 export class Processes {
-  #named = new Map<number, { line: number; name: string; isStart: boolean }[]>();
+  #named = new Map<number, { moment: string; name: string; isStart: boolean }[]>();
+  #isSorted = true;
 
   /** @param isStart it began here; otherwise it was there before */
-  name(pid: number, name: string, line: number, isStart: boolean): void {
+  name(pid: number, name: string, moment: string, isStart: boolean): void {
     const list = this.#named.get(pid);
-    if (list) list.push({ line, name, isStart });
-    else this.#named.set(pid, [{ line, name, isStart }]);
+    if (list) list.push({ moment, name, isStart });
+    else this.#named.set(pid, [{ moment, name, isStart }]);
+    this.#isSorted = false;
   }
 
-  /** The name of the process that had this number at that line; nothing where the log does not tell. */
-  at(pid: number, line: number): string | undefined {
+  /** The name of the process that had this number at that moment; nothing where the log does not tell. */
+  at(pid: number, moment: string): string | undefined {
+    this.#sort();
     const list = this.#named.get(pid) ?? [];
-    const before = list.findLast((one) => one.line <= line);
+    const before = list.findLast((one) => one.moment <= moment);
     if (before) return before.name;
     const next = list[0];
     return next && !next.isStart ? next.name : undefined;
@@ -22,6 +28,13 @@ export class Processes {
 
   has(isApp: (name: string) => boolean): boolean {
     return [...this.#named.values()].flat().some(({ name }) => isApp(name));
+  }
+
+  #sort(): void {
+    if (this.#isSorted) return;
+    for (const list of this.#named.values())
+      list.sort((a, b) => (a.moment < b.moment ? -1 : Number(a.moment > b.moment)));
+    this.#isSorted = true;
   }
 }
 

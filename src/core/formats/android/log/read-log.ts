@@ -17,6 +17,7 @@ interface Block {
   sort: Trouble['sort'];
   first: LogLine;
   line: number;
+  moment: string;
   lines: string[];
 }
 
@@ -49,7 +50,7 @@ export class LogReader {
   #open = new Map<string, Block>();
   #closed: Block[] = [];
   #count = 0;
-  #activities: { line: number; pid: number; name: string; isEnd: boolean }[] = [];
+  #activities: { moment: string; pid: number; name: string; isEnd: boolean }[] = [];
   #traces: VmTraces;
 
   constructor(appId: string) {
@@ -64,23 +65,27 @@ export class LogReader {
     this.#count += 1;
     if (line === 'other') return;
     const named = namedProcess(line);
-    if (named) this.#processes.name(named.pid, named.name, this.#count, named.isStart);
+    if (named) this.#processes.name(named.pid, named.name, this.#momentOf(line), named.isStart);
     this.#activity(line);
     this.#block(line);
   }
+
+  /** A log without times is in its order. */
+  #momentOf = ({ at }: LogLine): string => at || String(this.#count).padStart(12, '0');
 
   finish(): DeviceLog {
     const blocks = [...this.#closed, ...this.#open.values()].sort((a, b) => a.line - b.line);
     const own = blocks.filter((block) => this.#isOwn(block));
     const troubles = together(own.map((block) => this.#troubleOf(block)));
-    const sawApp = own.length > 0 || this.#processes.has(this.#isApp);
+    const [made, ended] = [this.#activitiesOf(false), this.#activitiesOf(true)];
+    const sawApp = own.length + made.length + ended.length > 0 || this.#processes.has(this.#isApp);
     return {
       lines: this.#count,
       sawApp,
       version: '',
       program: '',
-      made: this.#activitiesOf(false),
-      ended: this.#activitiesOf(true),
+      made,
+      ended,
       troubles: troubles.slice(0, MAX_TROUBLES),
     };
   }
@@ -88,19 +93,20 @@ export class LogReader {
   #isApp = (name: string): boolean => name === this.#appId || name.startsWith(`${this.#appId}:`);
 
   /** `[token,example.kelpline.TicketsActivity,performCreate]` */
-  #activity({ message, pid, tag }: LogLine): void {
+  #activity(line: LogLine): void {
+    const { message, pid, tag } = line;
     const isEnd = ENDED.has(tag);
     if (!isEnd && !MADE.has(tag)) return;
     const name = /^\[\d+,([\w.$]+),/.exec(message)?.[1];
     if (name && this.#activities.length < MAX_BLOCKS)
-      this.#activities.push({ line: this.#count, pid, name, isEnd });
+      this.#activities.push({ moment: this.#momentOf(line), pid, name, isEnd });
   }
 
   #activitiesOf(ended: boolean): string[] {
     const own = this.#activities.filter(
-      ({ isEnd, line, name, pid }) =>
+      ({ isEnd, moment, name, pid }) =>
         isEnd === ended &&
-        (name.startsWith(`${this.#appId}.`) || this.#isApp(this.#processes.at(pid, line) ?? '')),
+        (name.startsWith(`${this.#appId}.`) || this.#isApp(this.#processes.at(pid, moment) ?? '')),
     );
     return [...new Set(own.map(({ name }) => name))].sort();
   }
@@ -113,17 +119,18 @@ export class LogReader {
     if (form.test(line.message)) {
       const before = this.#open.get(key);
       if (before && this.#closed.length < MAX_BLOCKS) this.#closed.push(before);
-      this.#open.set(key, { sort, first: line, line: this.#count, lines: [line.message] });
+      const moment = this.#momentOf(line);
+      this.#open.set(key, { sort, first: line, line: this.#count, moment, lines: [line.message] });
       return;
     }
     const open = this.#open.get(key);
     if (open && open.lines.length < MAX_BLOCK_LINES) open.lines.push(line.message);
   }
 
-  #isOwn({ first, line, lines, sort }: Block): boolean {
+  #isOwn({ first, lines, moment, sort }: Block): boolean {
     if (sort === 'not-responding') return this.#isApp(/^ANR in ([\w.:]+)/.exec(first.message)?.[1] ?? '');
     if (sort === 'native-crash') return this.#isApp(/>>> ([\w.:]+)/.exec(first.message)?.[1] ?? '');
-    const process = /^Process: ([\w.:]+)/.exec(lines[1] ?? '')?.[1] ?? this.#processes.at(first.pid, line);
+    const process = /^Process: ([\w.:]+)/.exec(lines[1] ?? '')?.[1] ?? this.#processes.at(first.pid, moment);
     if (process !== undefined) return this.#isApp(process);
     // the log began after the process: only its own classes tell whose it is
     return lines.some((text) => readFrame(text)?.className.startsWith(`${this.#appId}.`));
