@@ -93,7 +93,8 @@ async function drillLocked(device: Device, options: SessionOptions): Promise<Ses
       results.push(done);
       options.onResult?.(done);
     }
-    if (results.length > 0) await keepDrillLog(subject, dossier, since);
+    // a device that has gone meanwhile tells nothing more; what was run stays
+    if (results.length > 0 && !device.isGone()) await keepDrillLog(subject, dossier, since);
   } finally {
     putBack = await restoreAll(subject, dossier);
   }
