@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { imageSize } from 'image-size';
 import sharp from 'sharp';
+import { stringify } from 'yaml';
 import type { ListingPicture } from '../../src/core/model/listing.ts';
 import { addPackage, openDossier } from '../../src/node/dossier.ts';
 import { addListing, listListings, openListing } from '../../src/node/listings.ts';
@@ -147,7 +148,7 @@ test('a table is the same as a file for each of its rows', async () => {
       for (const locale of ['en', 'de'])
         writeFileSync(
           join(table, `${locale}.yaml`),
-          JSON.stringify({
+          stringify({
             fenlok: 'listing/1',
             store: 'google-play',
             locale,

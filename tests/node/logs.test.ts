@@ -61,7 +61,16 @@ test('a stack with its mapping: the cause, and the app’s own frame, by the nam
     ['logged-crash', { exception: `${APP}.NoSeats`, frame: `${APP}.ui.Details.seats, line 71` }],
   ]);
   expect(findings[0]!.words.why).toContain(`Begin at ${APP}.ui.Details.seats, line 71.`);
+  expect(findings[0]!.words.remedy).not.toContain('mapping.txt');
   expect(outcome('stable')).toBe('failed');
+});
+
+test('without the mapping the finding says what is missing', async () => {
+  const { findings } = await judged([write('bare.txt', CRASH)]);
+  expect(findings[0]!.words).toMatchObject({
+    why: expect.stringContaining('Begin at b.b.b, line 9.'),
+    remedy: expect.stringContaining('fenlok add mapping.txt'),
+  });
 });
 
 test('a crash in a drill has its names back too', async () => {

@@ -5,6 +5,7 @@ import { formerDrillName } from '../../../model/drill.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { lastRuns } from '../../lifecycle/runs/class-of-run.ts';
+import { hintOfNames } from '../words.ts';
 
 const dataSchema = z.strictObject({
   drill: z.string(),
@@ -30,7 +31,7 @@ export const crash = defineCheck({
       measured: exception ? `${exception}: ${message}` : 'the system offered to close it',
       required: 'no exception that nobody catches, and an answer within 5 seconds',
       why: `${frame ? `Thrown in ${frame}. ` : ''}${step ? `The way there: ${step}. ` : ''}Whatever the user was doing is lost.`,
-      remedy: 'The whole stack is in the trace of this run, among its log lines.',
+      remedy: `The whole stack is in the trace of this run, among its log lines.${hintOfNames(frame)}`,
     };
   },
 

@@ -3,6 +3,7 @@
 import { z } from 'zod';
 import type { TroubleFact } from '../../../model/facts/quality.ts';
 import { type Assertion, defineCheck } from '../../check.ts';
+import { hintOfNames } from '../words.ts';
 
 const dataSchema = z.strictObject({
   sort: z.enum(['crash', 'native-crash', 'not-responding']),
@@ -43,14 +44,14 @@ export const loggedCrash = defineCheck({
           measured: `${about || 'the system ended it'}${message ? `; ${message}` : ''}${times}`,
           required: 'an answer to every touch, and a start in time',
           why: `${where}People take an app that stands still for a broken one, and end it.`,
-          remedy: `Do the work of that place on another thread.${stack}`,
+          remedy: `Do the work of that place on another thread.${stack}${hintOfNames(frame)}`,
         }
       : {
           what: `The app crashes, says ${file}`,
           measured: `${exception}${message ? `: ${message}` : ''}${times}${at ? `, at ${at}` : ''}`,
           required: 'no exception that nobody catches',
           why: `${where}Whatever the user was doing is lost.${about ? ` The system says: ${about}.` : ''}`,
-          remedy: `Fix the cause, not only the place (thread ${thread}).${stack}`,
+          remedy: `Fix the cause, not only the place (thread ${thread}).${stack}${hintOfNames(frame)}`,
         };
   },
 

@@ -4,6 +4,7 @@ import { z } from 'zod';
 import type { TroubleFact } from '../../../model/facts/quality.ts';
 import { type Assertion, defineCheck } from '../../check.ts';
 import { screensInLogs } from '../screens-in-logs.ts';
+import { hintOfNames } from '../words.ts';
 
 const dataSchema = z.strictObject({
   policy: z.string(),
@@ -45,7 +46,7 @@ export const mainThreadWork = defineCheck({
     measured: `${count === 1 ? 'once' : `${count} times`} in ${file}${duration ? `, ${duration}` : ''}${frame ? `, in ${frame}` : ''}`,
     required: 'no disk and no network on the thread that draws',
     why: 'On a slow or full device the screen stands still as long as this takes.',
-    remedy: `Move it to another thread (Dispatchers.IO, an executor).${frames.length > 1 ? ` The stack: ${frames.slice(0, 6).join(' ← ')}.` : ''}`,
+    remedy: `Move it to another thread (Dispatchers.IO, an executor).${frames.length > 1 ? ` The stack: ${frames.slice(0, 6).join(' ← ')}.` : ''}${hintOfNames(frame)}`,
   }),
 
   *run(facts): Iterable<Assertion<Data>> {
