@@ -1701,10 +1701,20 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
       "level": "blocking",
       "by": {
         "checks": [
-          "crash",
-          "logged-crash"
+          "crash"
         ],
         "drill": "roam"
+      }
+    },
+    {
+      "id": "quality.logs",
+      "area": "quality",
+      "shows": "No crash, and no time without an answer, in the logs and crash reports of testers.",
+      "level": "advisory",
+      "by": {
+        "checks": [
+          "logged-crash"
+        ]
       }
     },
     {

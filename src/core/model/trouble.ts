@@ -46,6 +46,8 @@ export const deviceLogSchema = z.strictObject({
   version: z.string(),
   /** The app's own binary, by which reports name its frames; empty where classes tell. */
   program: z.string(),
+  /** Of drills, whose runs tell of crashes themselves: none is in it. */
+  withoutCrashes: z.literal(true).optional(),
   /** Activities of the app that were made, and that ended, by their full names; none where the log has no events. */
   made: z.array(z.string()),
   ended: z.array(z.string()),

@@ -35,5 +35,10 @@ export async function keepDrillLog(
   // runs themselves show that the app was there
   const at = new Date(Number(since) * 1000).toISOString().replace('T', ' ').replace('Z', '');
   const name = `drills on ${nameOfDevice(device)}, ${at}`;
-  await keepLog(dossier, join(dossier.folder, name), { ...log, sawApp: true, troubles });
+  await keepLog(dossier, join(dossier.folder, name), {
+    ...log,
+    sawApp: true,
+    withoutCrashes: true,
+    troubles,
+  });
 }

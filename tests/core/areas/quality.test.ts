@@ -136,16 +136,23 @@ const told = (check: Check, facts: Fact[]): string[] => {
 
 test.each<[what: string, check: Check, facts: Fact[], found: string[]]>([
   ['a log without a crash', loggedCrash, [app(35), log()], ['passed']],
-  ['no log', loggedCrash, [app(35)], []],
-  ['a log of others', loggedCrash, [app(35), log(false)], []],
+  ['no log', loggedCrash, [app(35)], ['untested']],
+  ['a log of others', loggedCrash, [app(35), log(false)], ['untested']],
+  [
+    'a log of drills, which tell of crashes themselves',
+    loggedCrash,
+    [{ ...log(), withoutCrashes: true } as Fact],
+    ['untested'],
+  ],
   [
     'a crash, a signal, a silence',
     loggedCrash,
-    [app(35), trouble('crash', { exception: 'a.B' }), trouble('native-crash'), trouble('not-responding')],
+    [log(), trouble('crash', { exception: 'a.B' }), trouble('native-crash'), trouble('not-responding')],
     [
       'failed example.app.Cart.total, line 3 a.B',
       'failed example.app.Cart.total, line 3 native-crash',
       'failed example.app.Cart.total, line 3 not-responding',
+      'passed',
     ],
   ],
   [

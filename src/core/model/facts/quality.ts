@@ -16,6 +16,8 @@ export interface DeviceLogFact extends OfLog {
   lines: number;
   /** The app was running while it was written. */
   sawApp: boolean;
+  /** Crashes were left out: the runs of drills tell of them. */
+  withoutCrashes?: true;
   /** Activities of the app that were made, and that ended; none where the log has no events. */
   made: string[];
   ended: string[];

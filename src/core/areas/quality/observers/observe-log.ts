@@ -11,8 +11,17 @@ export const observeLog = {
   reads: 'log',
   *observe({ appId, digest, log, name, platform }) {
     const of = { platform, evidence: digest, file: name };
-    const { ended, lines, made, program, sawApp, troubles, version } = log;
-    yield { kind: 'device-log', ...of, lines, sawApp, made, ended, version } satisfies DeviceLogFact;
+    const { ended, lines, made, program, sawApp, troubles, version, withoutCrashes } = log;
+    yield {
+      kind: 'device-log',
+      ...of,
+      lines,
+      sawApp,
+      made,
+      ended,
+      version,
+      ...(withoutCrashes && { withoutCrashes }),
+    } satisfies DeviceLogFact;
     const isOwn = program ? (image: string) => image === program : ownClasses(appId, troubles);
     for (const { about, at, count, frames, sort, thread, thrown } of troubles) {
       const cause = thrown.at(-1);
