@@ -1,8 +1,9 @@
 /** One run a phone: a second one would change settings under the first. */
+
 import { join } from 'node:path';
 import { LockHeld, withOwnedLock } from '../node/file-lock.ts';
-import type { Device } from './bridge/device.ts';
-import { OutOfReach } from './bridge/out-of-reach.ts';
+import type { Device } from './device.ts';
+import { OutOfReach } from './out-of-reach.ts';
 import { pause } from './phone/pause.ts';
 
 /** As it may stand in the name of a file. */

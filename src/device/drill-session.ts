@@ -1,35 +1,26 @@
 /** Works a plan off on one device, into a dossier. Whatever happens, the settings of the device are restored. */
+
 import type { Fact } from '../core/model/fact.ts';
 import type { Intent } from '../core/model/intent.ts';
 import type { RoamMap } from '../core/model/roam-map.ts';
 import { addTraceLines, type Dossier, listTraces, readTrace } from '../node/dossier.ts';
 import { listMaps } from '../node/roam-map.ts';
-import type { Device } from './bridge/device.ts';
-import { OutOfReach } from './bridge/out-of-reach.ts';
+import { type Device, nameOfDevice } from './device.ts';
 import { withDeviceLock } from './device-lock.ts';
 import { beginTrace } from './drills/begin-trace.ts';
 import { setFor } from './drills/capture-screen.ts';
 import { settingsOf } from './drills/capture-sweep.ts';
-import {
-  type DrillKits,
-  type DrillStep,
-  nameOfDevice,
-  type PlannedCell,
-  type RunContext,
-  type StepOutcome,
-} from './drills/drill.ts';
+import type { DrillKits, DrillStep, PlannedCell, RunContext, StepOutcome } from './drills/drill.ts';
 import type { DrillSubject } from './drills/drill-subject.ts';
 import { allDrills } from './drills/drills.ts';
 import { keepDrillLog } from './drills/keep-log.ts';
 import { factsOfTrace } from './drills/keep-trace.ts';
 import { type Plan, planDrills, type Wanted } from './drills/plan.ts';
 import { findCandidate } from './installed-build.ts';
+import { NoDump, OutOfReach, Refused } from './out-of-reach.ts';
 import { restoreLeft } from './overrides/restore-left.ts';
 import { openOverrides, type PutBack } from './overrides/setting-overrides.ts';
-import { Refused } from './overrides/settings.ts';
-import { logMoment } from './phone/app.ts';
 import { StepFailed } from './phone/perform-step.ts';
-import { NoDump } from './phone/snapshot.ts';
 
 /** What came of one step. */
 export interface StepResult extends StepOutcome {
@@ -73,7 +64,7 @@ async function drillLocked(device: Device, options: SessionOptions): Promise<Ses
   options.onPlan?.(plan);
   const context: RunContext = { ...options, subject, isRerun, kits };
   const setFor = settler(subject, intent);
-  const since = await logMoment(device);
+  const since = await device.logMoment();
   const results: StepResult[] = [];
   let putBack: PutBack[] = [];
   const work = async (step: DrillStep): Promise<StepResult> => {

@@ -1,8 +1,9 @@
 /** `fenlok/device`: phones on the line, and drills on them. */
 
-export type { Device, DeviceInfo, ListedDevice, Ran } from './bridge/device.ts';
+export { AndroidDevice } from './android/android-device.ts';
+export type { BridgeLine, ListedDevice, Ran } from './bridge/bridge-line.ts';
 export { type BridgeOptions, listDevices, openDevice } from './bridge/open-device.ts';
-export { OutOfReach, type OutOfReachCode } from './bridge/out-of-reach.ts';
+export type { Capability, Device, DeviceApp, DeviceInfo, Held, Holdable, Snapshot } from './device.ts';
 export {
   drillDevice,
   planFor,
@@ -18,11 +19,11 @@ export type { Act, ScreenDrill } from './drills/on-screen/screen-drill.ts';
 export { allScreenDrills } from './drills/on-screen/screen-drills.ts';
 export type { Plan, Wanted } from './drills/plan.ts';
 export type { PushKit } from './drills/walks/walk-messages.ts';
-export { type AppInFront, appInFront, settingsNow } from './in-hand/app-in-front.ts';
+export { type AppInFront, appInFront } from './in-hand/app-in-front.ts';
 export { drillHere, type HereOptions, type HereRun } from './in-hand/drill-here.ts';
 export { type FiredLink, fireLink } from './in-hand/fire-link.ts';
-export { type Held, type Holdable, holdables } from './in-hand/holdable.ts';
 export { type Hold, type LiveHold, listHolds, takeHold } from './in-hand/holds.ts';
 export { lookHere, type SeenHere } from './in-hand/look-here.ts';
+export { OutOfReach, type OutOfReachCode } from './out-of-reach.ts';
 export { type Restored, restorePhone } from './overrides/restore-left.ts';
 export type { PutBack } from './overrides/setting-overrides.ts';

@@ -4,7 +4,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import sharp from 'sharp';
-import type { Device } from '../../src/device/bridge/device.ts';
+import type { AndroidDevice } from '../../src/device/android/android-device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { fileNameOf } from '../../src/device/device-lock.ts';
 import { runScreenDrill } from '../../src/device/drills/on-screen/run-screen-drill.ts';
@@ -27,7 +27,7 @@ const BOOKING = screenOf('booking');
 
 describeWith('adb')('with a phone in the hand', () => {
   let phone: ServedPhone;
-  let device: Device;
+  let device: AndroidDevice;
   const on = (address: string, ...args: string[]) => fenlok([...args, '--device', address], scratch, env);
   const here = (...args: string[]) => on(phone.address, ...args);
   /** Goes on until it is ended, or ends. */

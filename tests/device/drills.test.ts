@@ -9,7 +9,7 @@ import { parse } from 'yaml';
 import { classOfRun } from '../../src/core/areas/lifecycle/runs/class-of-run.ts';
 import { intentSchema } from '../../src/core/model/intent.ts';
 import type { RoamMap } from '../../src/core/model/roam-map.ts';
-import type { Device } from '../../src/device/bridge/device.ts';
+import type { AndroidDevice } from '../../src/device/android/android-device.ts';
 import { listDevices, openDevice } from '../../src/device/bridge/open-device.ts';
 import { drillDevice } from '../../src/device/drill-session.ts';
 import type { DrillSubject } from '../../src/device/drills/drill-subject.ts';
@@ -17,7 +17,6 @@ import { processDeath } from '../../src/device/drills/on-screen/process-death.ts
 import { runScreenDrill } from '../../src/device/drills/on-screen/run-screen-drill.ts';
 import type { ScreenDrill } from '../../src/device/drills/on-screen/screen-drill.ts';
 import { allScreenDrills } from '../../src/device/drills/on-screen/screen-drills.ts';
-import { settingNamed } from '../../src/device/overrides/settings.ts';
 import { type Dossier, listTraces } from '../../src/node/dossier.ts';
 import type { ServedPhone } from '../../src/standins/phone/bridge/serve-phone.ts';
 import { shapes } from '../../src/standins/phone/shapes.ts';
@@ -39,7 +38,7 @@ const scratch = scratchFolder();
 const stateFolder = join(scratch, 'state');
 const bridge = { stateFolder };
 let phone: ServedPhone;
-let device: Device;
+let device: AndroidDevice;
 let dossier: Dossier;
 let subject: DrillSubject;
 
@@ -125,23 +124,23 @@ test('a permission taken back ends the process; state is lost as in process deat
 describe('a drill that does not do what its name says is invalid, never passed', () => {
   const sabotaged = (run: ScreenDrill['run']): ScreenDrill => ({ ...processDeath, run });
   test.each<[string, ScreenDrill['run'], string]>([
-    ['killed in front', async ({ app, run }) => run(`am kill ${app.appId}`), 'invalid not-left'],
+    ['killed in front', ({ kill }) => kill(), 'invalid not-left'],
     [
       'killed under a wrong name',
-      async ({ launch, press, run, untilStopped }) => {
+      async ({ launch, press, untilStopped, write }) => {
         await press('HOME');
         await untilStopped();
-        await run('am kill example.kelplime');
+        write('command.ran', { ...(await device.kill({ appId: 'example.kelplime', component: '' })) });
         await launch();
       },
       'invalid same-process',
     ],
     [
       'stopped by force',
-      async ({ app, launch, press, run, untilStopped }) => {
+      async ({ app, launch, press, untilStopped }) => {
         await press('HOME');
         await untilStopped();
-        await run(`am force-stop ${app.appId}`);
+        await device.stop(app);
         await launch();
       },
       'invalid forced-stop',
@@ -249,7 +248,7 @@ describe('settings are borrowed', () => {
     ['locale example.kelpline', null, 'ar', () => phone.os.packages.get('example.kelpline')!.locales[0]],
   ])('%s: from %s to %s and back', async (setting, was, value, onPhone) => {
     const { overrides } = subject;
-    expect(await settingNamed(setting).read(device)).toBe(was);
+    expect(await device.setting(setting).read()).toBe(was);
     await overrides.override(setting, value);
     expect(onPhone()).toBe(value);
     expect(await overrides.putBack()).toEqual([{ setting, was, now: was }]);
@@ -268,7 +267,7 @@ describe('settings are borrowed', () => {
   });
 
   test('a name that no setting has is a defect of ours', () => {
-    expect(() => settingNamed('brightness')).toThrow('no setting is called brightness');
+    expect(() => device.setting('brightness')).toThrow('no setting is called brightness');
   });
 });
 

@@ -9,7 +9,7 @@ import { routesMatrix } from '../../src/core/checklist/matrices/routes.ts';
 import { decodeTrace } from '../../src/core/formats/trace.ts';
 import type { LinkRunFact } from '../../src/core/model/facts/links.ts';
 import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
-import type { Device } from '../../src/device/bridge/device.ts';
+import type { AndroidDevice } from '../../src/device/android/android-device.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { drillDevice } from '../../src/device/drill-session.ts';
 import { fireLinks } from '../../src/device/drills/walks/fire-links.ts';
@@ -25,7 +25,7 @@ import { bootPhone, kelplineSites } from '../support/served-phone.ts';
 const scratch = scratchFolder();
 const stateFolder = join(scratch, 'state');
 let phone: ServedPhone;
-let device: Device;
+let device: AndroidDevice;
 let dossier: Dossier;
 
 beforeAll(async () => {

@@ -4,15 +4,17 @@ import { AdbCommand } from '@yume-chan/adb';
 import fc from 'fast-check';
 import { isScreenDrill } from '../../src/core/model/drill.ts';
 import type { Step } from '../../src/core/model/intent-parts.ts';
-import type { Device, DeviceInfo, Ran } from '../../src/device/bridge/device.ts';
+import { AndroidDevice } from '../../src/device/android/android-device.ts';
+import { quoteShell } from '../../src/device/android/quote-shell.ts';
+import type { Ran } from '../../src/device/bridge/bridge-line.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
 import { encodePacket, PacketCutter } from '../../src/device/bridge/packets.ts';
+import type { DeviceInfo } from '../../src/device/device.ts';
 import { planDrills } from '../../src/device/drills/plan.ts';
+import { NoDump } from '../../src/device/out-of-reach.ts';
 import { openOverrides } from '../../src/device/overrides/setting-overrides.ts';
-import { logSince, processOf } from '../../src/device/phone/app.ts';
 import { findElement, performStep, StepFailed } from '../../src/device/phone/perform-step.ts';
-import { quoteShell } from '../../src/device/phone/quote-shell.ts';
-import { NoDump, takeSnapshot } from '../../src/device/phone/snapshot.ts';
+
 import { findActions, findInputs } from '../../src/device/roam/find-actions.ts';
 import { PacketReader } from '../../src/standins/phone/bridge/packet.ts';
 import { kelplineIntent } from '../support/drill-bench.ts';
@@ -43,7 +45,7 @@ function scripted(
     const said = answer(line);
     return typeof said === 'string' ? { code: 0, out: said, err: '' } : said;
   };
-  const device: Device = {
+  const device = new AndroidDevice({
     serial: of.serial ?? 'S1',
     info: { ...info, ...of.info },
     run,
@@ -53,7 +55,7 @@ function scripted(
     isGone: () => false,
     reconnect: async () => {},
     close: async () => {},
-  };
+  });
   return { asked, device };
 }
 
@@ -196,10 +198,10 @@ test.each<[Step, string]>([
 test('a dump is asked for again while the screen moves, and given up on in the end', async () => {
   let left = 3;
   const moving = scripted(() => (left-- > 0 ? 'ERROR: could not get idle state.\n' : dumpOf('one')));
-  expect(await takeSnapshot(moving.device)).toMatchObject({ activity: 'a.b/.C' });
+  expect(await moving.device.snapshot()).toMatchObject({ activity: 'a.b/.C' });
   expect(moving.asked.length).toBe(4);
   const never = scripted(() => 'ERROR: null root node returned by the bridge.\n');
-  await expect(takeSnapshot(never.device)).rejects.toThrow(
+  await expect(never.device.snapshot()).rejects.toThrow(
     new NoDump('S1', 'ERROR: null root node returned by the bridge.'),
   );
 });
@@ -237,13 +239,13 @@ test('processes and log lines are read as the platform prints them', async () =>
   const { device } = scripted((line) =>
     line.startsWith('pidof') ? '4711 4712\n' : line.startsWith('cat') ? stat : '',
   );
-  expect(await processOf(device, 'a.b')).toEqual({ pid: 4711, startTicks: 88123 });
-  expect(await processOf(scripted(() => ({ code: 1, out: '', err: '' })).device, 'a.b')).toBeUndefined();
+  expect(await device.processOf('a.b')).toEqual({ pid: 4711, startTicks: 88123 });
+  expect(await scripted(() => ({ code: 1, out: '', err: '' })).device.processOf('a.b')).toBeUndefined();
   const log = scripted(
     () =>
       '--------- beginning of events\n 1764223159.203   456   457 I am_kill : [0,489,a.b,900,kill background]\n 1764223159.300  1000   456   457 E AndroidRuntime: \tat a.b.C.x(C.java)\nnonsense\n',
   );
-  expect(await logSince(log.device, '0')).toEqual([
+  expect(await log.device.logSince('0')).toEqual([
     { epoch: 1764223159.203, pid: 456, tag: 'am_kill', message: '[0,489,a.b,900,kill background]' },
     { epoch: 1764223159.3, pid: 456, tag: 'AndroidRuntime', message: '\tat a.b.C.x(C.java)' },
   ]);

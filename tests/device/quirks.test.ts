@@ -7,13 +7,13 @@ import fc from 'fast-check';
 import type { ScreenDrillId } from '../../src/core/model/drill.ts';
 import type { Step } from '../../src/core/model/intent-parts.ts';
 import { UnreadableError } from '../../src/core/model/problem.ts';
-import type { Device } from '../../src/device/bridge/device.ts';
+import type { AndroidDevice } from '../../src/device/android/android-device.ts';
+import { takePicture } from '../../src/device/android/take-picture.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
-import { OutOfReach } from '../../src/device/bridge/out-of-reach.ts';
 import { allScreenDrills } from '../../src/device/drills/on-screen/screen-drills.ts';
 import { appInFront } from '../../src/device/in-hand/app-in-front.ts';
 import { drillHere } from '../../src/device/in-hand/drill-here.ts';
-import { takePicture } from '../../src/device/phone/take-picture.ts';
+import { OutOfReach } from '../../src/device/out-of-reach.ts';
 import { decodeImage } from '../../src/node/decode-image.ts';
 import type { ServedPhone } from '../../src/standins/phone/bridge/serve-phone.ts';
 import { frontWindow } from '../../src/standins/phone/os/front-window.ts';
@@ -60,7 +60,7 @@ async function goByFinger(os: PhoneOs, steps: readonly Step[]): Promise<void> {
   }
 }
 
-async function boot(quirks: readonly Quirk[]): Promise<{ phone: ServedPhone; device: Device }> {
+async function boot(quirks: readonly Quirk[]): Promise<{ phone: ServedPhone; device: AndroidDevice }> {
   const phone = await bootPhone({ quirks });
   return { phone, device: await openDevice(phone.address, { stateFolder }) };
 }

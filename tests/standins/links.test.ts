@@ -5,9 +5,9 @@ import type { SiteFile } from '../../src/core/model/site-file.ts';
 import { type LinkCandidate, linkFiltersOf } from '../../src/core/platform/links/link-decision.ts';
 import { parseLinkUri } from '../../src/core/platform/links/link-uri.ts';
 import { linkMatcher } from '../../src/core/platform/links/match-link.ts';
-import type { Device } from '../../src/device/bridge/device.ts';
+import type { AndroidDevice } from '../../src/device/android/android-device.ts';
+import { quoteShell } from '../../src/device/android/quote-shell.ts';
 import { openDevice } from '../../src/device/bridge/open-device.ts';
-import { quoteShell } from '../../src/device/phone/quote-shell.ts';
 import { nodePorts } from '../../src/node/ports.ts';
 import { type ServedPhone, servePhone } from '../../src/standins/phone/bridge/serve-phone.ts';
 import { shapes } from '../../src/standins/phone/shapes.ts';
@@ -70,7 +70,7 @@ describeWith(
     'twice:it',
   ];
   let phone: ServedPhone;
-  let device: Device;
+  let device: AndroidDevice;
   let candidate: LinkCandidate;
 
   beforeAll(async () => {

@@ -8,7 +8,7 @@ import { decodeTrace } from '../../src/core/formats/trace.ts';
 import type { DrillRunFact } from '../../src/core/model/fact.ts';
 import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
 import type { DrillLine } from '../../src/core/model/trace.ts';
-import type { Device } from '../../src/device/bridge/device.ts';
+import type { AndroidDevice } from '../../src/device/android/android-device.ts';
 import type { DrillSubject } from '../../src/device/drills/drill-subject.ts';
 import { findCandidate } from '../../src/device/installed-build.ts';
 import { openOverrides } from '../../src/device/overrides/setting-overrides.ts';
@@ -26,7 +26,7 @@ export async function kelplineDossier(folder: string): Promise<Dossier> {
 }
 
 export async function subjectOn(
-  device: Device,
+  device: AndroidDevice,
   dossier: Dossier,
   stateFolder: string,
 ): Promise<DrillSubject> {

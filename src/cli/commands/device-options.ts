@@ -1,9 +1,10 @@
 /** Options of every command that works on a phone, and how it is opened. */
+
 import { homedir } from 'node:os';
 import { join } from 'node:path';
 import type { Command } from 'commander';
-import type { Device } from '../../device/bridge/device.ts';
 import { type BridgeOptions, openDevice } from '../../device/bridge/open-device.ts';
+import type { Device } from '../../device/device.ts';
 import { type Io, UsageError } from '../io.ts';
 
 export interface BridgeCall {

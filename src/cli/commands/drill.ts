@@ -5,8 +5,9 @@ import { currentDrillName, type DrillId, drillIds } from '../../core/model/drill
 import type { Intent } from '../../core/model/intent.ts';
 import type { Part } from '../../core/model/part.ts';
 import { UnreadableError } from '../../core/model/problem.ts';
-import type { Device, DeviceInfo, ListedDevice } from '../../device/bridge/device.ts';
+import type { ListedDevice } from '../../device/bridge/bridge-line.ts';
 import { type BridgeOptions, listDevices, openDevice } from '../../device/bridge/open-device.ts';
+import type { Device, DeviceInfo } from '../../device/device.ts';
 import { drillDevice, planFor } from '../../device/drill-session.ts';
 import { allDrills } from '../../device/drills/drills.ts';
 import type { Wanted } from '../../device/drills/plan.ts';

@@ -1,13 +1,12 @@
 import { spawn } from 'node:child_process';
 import { lifecycleTag } from '../../core/areas/lifecycle/runs/callbacks.ts';
 import { printableText } from '../../core/reports/escape.ts';
-import type { Device } from '../../device/bridge/device.ts';
-import { OutOfReach } from '../../device/bridge/out-of-reach.ts';
+import { androidHoldables as holdables } from '../../device/android/holdables.ts';
+import type { Device, Held, Holdable } from '../../device/device.ts';
 import { appInFront } from '../../device/in-hand/app-in-front.ts';
-import { type Held, type Holdable, holdables } from '../../device/in-hand/holdable.ts';
 import { type Hold, type LiveHold, listHolds, takeHold } from '../../device/in-hand/holds.ts';
+import { OutOfReach } from '../../device/out-of-reach.ts';
 import type { PutBack } from '../../device/overrides/setting-overrides.ts';
-import { logMoment, logSince } from '../../device/phone/app.ts';
 import type { AddCommand } from '../command-table.ts';
 import { type ExitCode, exitCode } from '../exit-code.ts';
 import { type Io, UsageError } from '../io.ts';
@@ -87,7 +86,7 @@ async function holdAll(
     ? (call.app ?? (await appInFront(device)).build.appId)
     : '';
   const settings = wanted.flatMap((one) => settingsOf(one, givenValue(call, one.name), appId, device));
-  const moment = await logMoment(device);
+  const moment = await device.logMoment();
   const held = await takeHold(device, stateFolder, `fenlok hold ${words.join(' ')}`, settings);
   let code: ExitCode = exitCode.done;
   try {
@@ -156,7 +155,7 @@ const PROOF_EACH_MS = 2_000;
 function watchForProof(device: Device, moment: string, io: Io): { stop(): Promise<void> } {
   let asked: Promise<void> = Promise.resolve();
   const timer = setInterval(() => {
-    asked = logSince(device, moment).then(
+    asked = device.logSince(moment).then(
       (log) => {
         const destroyed = log.find(({ tag }) => lifecycleTag(tag) === 'wm_on_destroy_called');
         if (!destroyed) return;

@@ -9,12 +9,11 @@ import { isRightToLeft } from '../../core/model/locale.ts';
 import { formatProblem, UnreadableError } from '../../core/model/problem.ts';
 import { printableText } from '../../core/reports/escape.ts';
 import { lookView, sortFindings } from '../../core/reports/look-view.ts';
-import type { Device } from '../../device/bridge/device.ts';
-import { type AppInFront, appInFront, settingsNow } from '../../device/in-hand/app-in-front.ts';
+import type { Device } from '../../device/device.ts';
+import { type AppInFront, appInFront } from '../../device/in-hand/app-in-front.ts';
 import { takeHold } from '../../device/in-hand/holds.ts';
 import { lookHere, type SeenHere } from '../../device/in-hand/look-here.ts';
 import { pause } from '../../device/phone/pause.ts';
-import { takeSnapshot } from '../../device/phone/snapshot.ts';
 import { pictureOfStops } from '../../node/picture-of-stops.ts';
 import { readProject } from '../../node/project.ts';
 import type { AddCommand } from '../command-table.ts';
@@ -59,7 +58,7 @@ export const lookCommand: AddCommand = (command, { io, finish }) => {
           if (call.watch) return watch(device, intent, call, io);
           const looks = call.atScale
             ? await atBothScales(device, app, stateFolder, call.atScale)
-            : [await lookHere(device, app.build.appId, await settingsNow(device, app.build.appId))];
+            : [await lookHere(device, app.build.appId, await device.settingsNow(app.build.appId))];
           return tell(looks, app, intent, call, io);
         }),
       );
@@ -81,7 +80,7 @@ async function atBothScales(
       ['system/font_scale', String(scale)],
     ]);
     try {
-      looks.push(await lookHere(device, appId, await settingsNow(device, appId)));
+      looks.push(await lookHere(device, appId, await device.settingsNow(appId)));
     } finally {
       await hold.release();
     }
@@ -193,13 +192,13 @@ const LOOKS_EACH_MS = 700;
 async function watch(device: Device, intent: Intent, call: LookCall, io: Io): Promise<0> {
   let before = '';
   while (!io.signal.aborted) {
-    const snapshot = await takeSnapshot(device);
+    const snapshot = await device.snapshot();
     if (snapshot.hierarchy !== before) {
       before = snapshot.hierarchy;
       const app = await appInFront(device).catch(() => undefined);
       if (app) {
         const { appId } = app.build;
-        const seen = await lookHere(device, appId, await settingsNow(device, appId), snapshot).catch(
+        const seen = await lookHere(device, appId, await device.settingsNow(appId), snapshot).catch(
           (error: unknown) => {
             // what lies over the app goes away again
             if (!(error instanceof UnreadableError)) throw error;

@@ -1,7 +1,7 @@
 import { judgeKeyboardWalk } from '../../core/areas/accessibility/keyboard-walk.ts';
 import type { UnseenScore } from '../../core/areas/accessibility/unseen-walk.ts';
 import { walkView } from '../../core/reports/walk-view.ts';
-import { appInFront, settingsNow } from '../../device/in-hand/app-in-front.ts';
+import { appInFront } from '../../device/in-hand/app-in-front.ts';
 import { walkByKeyboard } from '../../device/in-hand/walk-by-keyboard.ts';
 import type { AddCommand } from '../command-table.ts';
 import { exitCode } from '../exit-code.ts';
@@ -36,7 +36,7 @@ export const walkCommand: AddCommand = (command, { io, finish }) => {
       finish(
         await onDevice(call, io, async (device, stateFolder) => {
           const { build } = await appInFront(device, call.app);
-          const { locale } = await settingsNow(device, build.appId);
+          const { locale } = await device.settingsNow(build.appId);
           if (by === 'unseen') {
             const score = await walkUnseen(
               device,

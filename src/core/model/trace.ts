@@ -51,6 +51,13 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     /** Start in clock ticks after boot, proc(5). */
     startTicks: z.number().optional(),
   }),
+  /** Where the system says that the app is; of Android its log tells more. */
+  z.looseObject({
+    at,
+    kind: z.literal('app-state.seen'),
+    step,
+    state: z.enum(['front', 'background', 'suspended', 'not-running', 'unknown']),
+  }),
   z.looseObject({ at, kind: z.literal('command.ran'), line: z.string(), code: z.number().int() }),
   /** A setting that the drill changed, and what it reads then. */
   z.looseObject({

@@ -12,10 +12,11 @@ import {
 } from '@yume-chan/adb';
 import { AdbServerNodeTcpConnector } from '@yume-chan/adb-server-node-tcp';
 import { Consumable, PushReadableStream } from '@yume-chan/stream-extra';
+import { AndroidDevice } from '../android/android-device.ts';
+import { OutOfReach } from '../out-of-reach.ts';
 import { bridgeKey } from './bridge-key.ts';
-import type { Device, ListedDevice } from './device.ts';
-import { deviceOn } from './device-on.ts';
-import { OutOfReach } from './out-of-reach.ts';
+import type { ListedDevice } from './bridge-line.ts';
+import { lineOn } from './line-on.ts';
 import { encodePacket, PacketCutter } from './packets.ts';
 
 export interface BridgeOptions {
@@ -51,10 +52,13 @@ export async function openDevice(
   serial: string | undefined,
   options: BridgeOptions,
   through: 'direct' | 'server' = serial && ADDRESS.test(serial) ? 'direct' : 'server',
-): Promise<Device> {
-  if (through === 'direct') return deviceOn(serial!, () => connectDirectly(serial!, options.stateFolder));
+): Promise<AndroidDevice> {
+  if (through === 'direct')
+    return new AndroidDevice(await lineOn(serial!, () => connectDirectly(serial!, options.stateFolder)));
   const chosen = await choose(serial, options);
-  return deviceOn(chosen, () => connectThroughServer(chosen, options.server ?? SERVER));
+  return new AndroidDevice(
+    await lineOn(chosen, () => connectThroughServer(chosen, options.server ?? SERVER)),
+  );
 }
 
 async function choose(serial: string | undefined, options: BridgeOptions): Promise<string> {

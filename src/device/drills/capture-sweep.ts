@@ -1,14 +1,16 @@
 /** Every planned cell captured: each screen under each setting, settings changed as seldom as they can be. */
+
 import { plannedCells } from '../../core/checklist/coverage.ts';
 import { parseCapture } from '../../core/formats/capture.ts';
 import type { Cell } from '../../core/model/cell.ts';
 import type { Intent } from '../../core/model/intent.ts';
 import { addCapture, listCaptures } from '../../node/captures.ts';
 import { readTextFile } from '../../node/read-yaml.ts';
-import type { Device } from '../bridge/device.ts';
+import { type Device, nameOfDevice } from '../device.ts';
+import { holdableOf } from '../holdable.ts';
 import { navigateTo } from '../phone/navigate-to.ts';
 import { captureScreen, isKnownProcedure } from './capture-screen.ts';
-import { type Drill, nameOfDevice, type PlannedCell } from './drill.ts';
+import type { Drill, PlannedCell } from './drill.ts';
 
 export const captureSweep: Drill = {
   id: 'capture-sweep',
@@ -43,12 +45,10 @@ export const captureSweep: Drill = {
   },
 };
 
-const SDK_OF_APP_LOCALES = 33;
-
-function whyNot({ locale, procedure }: PlannedCell, intent: Intent, { info }: Device): string | undefined {
-  if (!isKnownProcedure(procedure))
+function whyNot({ locale, procedure }: PlannedCell, intent: Intent, device: Device): string | undefined {
+  if (!isKnownProcedure(procedure, device))
     return `no setting of the device stands for the procedure ${procedure}; capture it by hand`;
-  return locale !== intent.sourceLocale && info.sdk < SDK_OF_APP_LOCALES
+  return locale !== intent.sourceLocale && device.info.sdk < (holdableOf(device, 'locale')?.sinceSdk ?? 0)
     ? 'languages of one app alone need Android 13'
     : undefined;
 }

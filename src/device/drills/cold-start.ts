@@ -1,7 +1,5 @@
 /** Ended by force and opened again, a few times: what the system says of the time to the first frame. */
 import type { DrillLine } from '../../core/model/trace.ts';
-import { launch } from '../phone/app.ts';
-import { takeSnapshot } from '../phone/snapshot.ts';
 import { beginTrace } from './begin-trace.ts';
 import type { Drill } from './drill.ts';
 import type { DrillSubject } from './drill-subject.ts';
@@ -27,10 +25,10 @@ export async function startCold(subject: DrillSubject): Promise<DrillLine[]> {
   const { app, device } = subject;
   const { lines, write } = beginTrace(subject, 'cold-start', 'first');
   for (let n = 0; n < STARTS; n++) {
-    await device.run(`am force-stop ${app.appId}`);
-    const timed = await launch(device, app);
+    await device.stop(app);
+    const timed = await device.launch(app);
     if (Number.isFinite(timed.totalMs)) write('start.timed', timed);
-    await takeSnapshot(device);
+    await device.snapshot();
   }
   write('drill.ended', {});
   return lines;

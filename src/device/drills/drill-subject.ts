@@ -1,8 +1,7 @@
 import type { BuildKey } from '../../core/model/candidate.ts';
 import type { Cell } from '../../core/model/cell.ts';
-import type { Device } from '../bridge/device.ts';
+import type { Device, DeviceApp } from '../device.ts';
 import type { SettingOverrides } from '../overrides/setting-overrides.ts';
-import type { DeviceApp } from '../phone/app.ts';
 
 /** What a drill works on: the app that is installed, on a device that is set in a certain way. */
 export interface DrillSubject {

@@ -1,4 +1,5 @@
 /** What a drill is. Everything about one stands in its own file: which steps it wants, how each is run, what of it is done. */
+
 import type { RunClass } from '../../core/areas/lifecycle/runs/class-of-run.ts';
 import type { DrillId } from '../../core/model/drill.ts';
 import type { Fact } from '../../core/model/fact.ts';
@@ -6,7 +7,7 @@ import type { Intent } from '../../core/model/intent.ts';
 import type { IntentScreen } from '../../core/model/intent-parts.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import type { Dossier } from '../../node/dossier.ts';
-import type { Device } from '../bridge/device.ts';
+import type { Device } from '../device.ts';
 import type { DrillSubject } from './drill-subject.ts';
 import type { BuyingKit } from './walks/buy.ts';
 import type { AdsKit } from './walks/load-ads.ts';
@@ -88,6 +89,3 @@ export interface Drill {
   /** It is run only where it is named. */
   onlyNamed?: true;
 }
-
-/** A phone as reports name it. */
-export const nameOfDevice = ({ info }: Device): string => info.name || info.model;

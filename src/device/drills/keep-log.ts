@@ -1,9 +1,10 @@
 /** What the device's log told of the app while drills were run: warnings, and what was left behind. Crashes are told by each run. */
+
 import { join } from 'node:path';
 import { LogReader } from '../../core/formats/android/log/read-log.ts';
 import type { Dossier } from '../../node/dossier.ts';
 import { keepLog } from '../../node/logs.ts';
-import { nameOfDevice } from './drill.ts';
+import { nameOfDevice } from '../device.ts';
 import type { DrillSubject } from './drill-subject.ts';
 
 const TAGS = [
@@ -27,7 +28,7 @@ export async function keepDrillLog(
   dossier: Dossier,
   since: string,
 ): Promise<void> {
-  const { out } = await device.run(`logcat -d -b all -v threadtime -T ${since} -s ${TAGS.join(' ')}`);
+  const out = await device.logText(since, TAGS);
   const reader = new LogReader(app.appId);
   for (const line of out.split('\n')) reader.push(line);
   const log = reader.finish();

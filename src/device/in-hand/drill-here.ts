@@ -1,4 +1,5 @@
 /** A drill on the screen that a person has reached by hand: no dossier, no intent file, no package. */
+
 import { type Callback, callbacksIn } from '../../core/areas/lifecycle/runs/callbacks.ts';
 import { classOfRun, type RunClass } from '../../core/areas/lifecycle/runs/class-of-run.ts';
 import { compareStates } from '../../core/areas/lifecycle/state/compare-states.ts';
@@ -9,7 +10,7 @@ import { type HereDrillId, isStateDrill } from '../../core/model/drill.ts';
 import type { DrillRunFact } from '../../core/model/fact.ts';
 import { unwrap } from '../../core/model/problem.ts';
 import type { DrillLine, DrillLineOf } from '../../core/model/trace.ts';
-import type { Device } from '../bridge/device.ts';
+import type { Device } from '../device.ts';
 import { withDeviceLock } from '../device-lock.ts';
 import { startCold } from '../drills/cold-start.ts';
 import type { DrillSubject } from '../drills/drill-subject.ts';
@@ -19,9 +20,7 @@ import { allScreenDrills } from '../drills/on-screen/screen-drills.ts';
 import { here } from '../drills/on-screen/start.ts';
 import { restoreLeft } from '../overrides/restore-left.ts';
 import { openOverrides, type PutBack } from '../overrides/setting-overrides.ts';
-import { launch } from '../phone/app.ts';
-import { takeSnapshot } from '../phone/snapshot.ts';
-import { type AppInFront, settingsNow } from './app-in-front.ts';
+import type { AppInFront } from './app-in-front.ts';
 
 /** What came of a drill from here. */
 export interface HereRun {
@@ -64,7 +63,7 @@ export const drillHere = (
     const began = Date.now();
     const restoredFirst = await restoreLeft(device, options.stateFolder);
     const overrides = await openOverrides(options.stateFolder, device);
-    const cell = await settingsNow(device, app.app.appId);
+    const cell = await device.settingsNow(app.app.appId);
     const { build = app.build, screen = 'here' } = options;
     const subject: DrillSubject = { device, app: app.app, build, overrides, cell };
     const drill = allScreenDrills.find((one) => one.id === id);
@@ -78,7 +77,7 @@ export const drillHere = (
           })
         : await startCold(subject);
       // it ends where a person would go on
-      if (!isStateDrill(id)) await launch(device, app.app);
+      if (!isStateDrill(id)) await device.launch(app.app);
     } finally {
       putBack = await overrides.putBack();
     }
@@ -104,7 +103,7 @@ export async function isAsBefore(device: Device, { lines, run }: HereRun): Promi
     (line): line is DrillLineOf<'screen.seen'> => line.kind === 'screen.seen' && line.step === 'before',
   );
   if (!before) return false;
-  const now = await takeSnapshot(device);
+  const now = await device.snapshot();
   const was = unwrap(await readHierarchy('before', before.hierarchy));
   return (
     now.activity === before.activity &&

@@ -1,21 +1,18 @@
 /** A push message to the app on a phone, in each state of the app: whether it is shown, and where a tap on it lands. */
+
 import { crashInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
 import { placeNodes } from '../../core/model/ui-tree.ts';
 import type { PushAnswered } from '../../node/push/send-push.ts';
-import type { Device } from '../bridge/device.ts';
+import type { Device, DeviceApp, Posted } from '../device.ts';
 import {
   bringTo,
   clearShade,
   MESSAGE_STATES,
   type MessageState,
-  type Posted,
-  postedMessages,
   tapInShade,
   toldReceived,
 } from '../drills/walks/messages-on-phone.ts';
-import { type DeviceApp, launch, logMoment, logSince } from '../phone/app.ts';
 import { until } from '../phone/pause.ts';
-import { takeSnapshot } from '../phone/snapshot.ts';
 
 export interface FiredMessage {
   state: MessageState;
@@ -56,8 +53,8 @@ export async function* fireMessage(
     signal.throwIfAborted();
     await clearShade(device, app.appId);
     await bringTo(device, app, state);
-    const moment = await logMoment(device);
-    const before = (await logSince(device, moment)).length;
+    const moment = await device.logMoment();
+    const before = (await device.logSince(moment)).length;
     const began = performance.now();
     const answered = await send();
     let posted: Posted = [];
@@ -67,7 +64,7 @@ export async function* fireMessage(
       await until(
         async () => {
           signal.throwIfAborted();
-          posted = await postedMessages(device, app.appId);
+          posted = await device.postedMessages(app.appId);
           if (posted.length > 0) shownAfterMs ??= Math.round(performance.now() - began);
           if (await toldReceived(device, moment)) receivedMs ??= performance.now();
           return posted.length > 0 || performance.now() - (receivedMs ?? Infinity) > SHOWN_AFTER_WORD_MS;
@@ -75,8 +72,8 @@ export async function* fireMessage(
         isShown ? SHOWN_WITHIN_MS : NOTHING_WITHIN_MS,
       );
     const isTapped = posted.length > 0 && (await tapInShade(device, posted[0]!.title));
-    const seen = isTapped ? await takeSnapshot(device) : undefined;
-    const crash = crashInLog((await logSince(device, moment)).slice(before), app.appId);
+    const seen = isTapped ? await device.snapshot() : undefined;
+    const crash = crashInLog((await device.logSince(moment)).slice(before), app.appId);
     yield {
       state,
       answered,
@@ -93,5 +90,5 @@ export async function* fireMessage(
     if (answered.status !== 200) break;
   }
   // it ends where a person would go on
-  await launch(device, app);
+  await device.launch(app);
 }

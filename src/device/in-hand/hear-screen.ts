@@ -1,10 +1,10 @@
 /** What a screen reader meets on the screen in front, and what it does there. */
+
 import { type Stop, walkStops } from '../../core/areas/accessibility/walk-stops.ts';
 import { intersect } from '../../core/model/geometry.ts';
 import { isRightToLeft } from '../../core/model/locale.ts';
-import type { Device } from '../bridge/device.ts';
+import type { Device, Snapshot } from '../device.ts';
 import { tap } from '../phone/perform-step.ts';
-import { type Snapshot, takeSnapshot } from '../phone/snapshot.ts';
 
 export interface HeardScreen {
   activity: string;
@@ -14,7 +14,7 @@ export interface HeardScreen {
 
 /** @param locale BCP 47 */
 export async function hearScreen(device: Device, locale: string): Promise<HeardScreen> {
-  const { activity, hierarchy, tree }: Snapshot = await takeSnapshot(device);
+  const { activity, hierarchy, tree }: Snapshot = await device.snapshot();
   const { height, width, x, y } = tree.bounds;
   const picture = { widthPx: x + width, heightPx: y + height };
   const { stops } = walkStops(tree, picture, { platform: 'android', rtl: isRightToLeft(locale) });

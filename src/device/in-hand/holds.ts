@@ -3,18 +3,17 @@
  * beside the journals, written before anything is changed, so that whoever comes next restores what a killed one left. A hold keeps
  * only its own settings from others: a drill beside it restores to what is held.
  */
+
 import { mkdir, readdir, readFile, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import { hostname } from 'node:os';
 import { join } from 'node:path';
 import { z } from 'zod';
 import { isRunning } from '../../node/is-running.ts';
 import { writeDurably } from '../../node/write-atomically.ts';
-import type { Device } from '../bridge/device.ts';
-import { OutOfReach } from '../bridge/out-of-reach.ts';
+import type { Device, Held } from '../device.ts';
 import { fileNameOf, withDeviceLock } from '../device-lock.ts';
+import { OutOfReach } from '../out-of-reach.ts';
 import { type PutBack, readUnlessRefused, restoreSetting } from '../overrides/setting-overrides.ts';
-import { settingNamed } from '../overrides/settings.ts';
-import type { Held } from './holdable.ts';
 
 const holdSchema = z.strictObject({
   device: z.string(),
@@ -118,12 +117,12 @@ export async function takeHold(
     for (const [setting, value] of more) {
       const before = held(setting);
       if (before) before.held = value;
-      else hold.settings.push({ setting, was: await settingNamed(setting).read(device), held: value });
+      else hold.settings.push({ setting, was: await device.setting(setting).read(), held: value });
     }
     await keep();
     for (const [setting, value] of more) {
-      await settingNamed(setting).write(device, value);
-      reads.set(setting, await settingNamed(setting).read(device));
+      await device.setting(setting).write(value);
+      reads.set(setting, await device.setting(setting).read());
     }
   };
   await mkdir(folder, { recursive: true });

@@ -1,12 +1,11 @@
 /** The screen in front, as a capture: no dossier, no package and no intent file. */
+
 import type { CaptureEvidence } from '../../core/areas/observer.ts';
 import type { Cell } from '../../core/model/cell.ts';
 import { decodeImage } from '../../node/decode-image.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
-import type { Device } from '../bridge/device.ts';
-import { densityOf } from '../drills/capture-screen.ts';
-import { demandOwnWindow, type Snapshot, takeAppSnapshot } from '../phone/snapshot.ts';
-import { takePicture } from '../phone/take-picture.ts';
+import type { Device, Snapshot } from '../device.ts';
+import { demandOwnWindow, takeAppSnapshot } from '../phone/app-window.ts';
 
 export interface SeenHere {
   files: CaptureFiles;
@@ -31,7 +30,7 @@ export async function lookHere(
   const seen = snapshot ?? (await takeAppSnapshot(device, appId));
   demandOwnWindow(device, seen, appId);
   const { activity, hierarchy, tree } = seen;
-  const picture = await takePicture(device);
+  const picture = await device.picture();
   const pixels = await decodeImage(`${device.serial}, picture`, picture);
   const capture: CaptureFiles['capture'] = {
     fenlok: 'capture/1',
@@ -44,7 +43,7 @@ export async function lookHere(
       orientation: pixels.widthPx > pixels.heightPx ? 'landscape' : 'portrait',
     },
     at: new Date().toISOString(),
-    densityDpi: await densityOf(device),
+    densityDpi: await device.densityDpi(),
     picture: 'screen.png',
     hierarchy: 'screen.xml',
     carries: [],

@@ -1,4 +1,5 @@
 /** The screen in front, walked by the keys of a hardware keyboard: Tab until it comes round, arrows where Tab goes nowhere. */
+
 import type { FocusStep, KeyboardWalk, WalkEnd } from '../../core/areas/accessibility/keyboard-walk.ts';
 import { type Stop, walkStops } from '../../core/areas/accessibility/walk-stops.ts';
 import { area, type Box, intersect, pxToDp } from '../../core/model/geometry.ts';
@@ -6,12 +7,8 @@ import { isRightToLeft } from '../../core/model/locale.ts';
 import type { Pixels } from '../../core/model/ports.ts';
 import { type PlacedNode, placeNodes } from '../../core/model/ui-tree.ts';
 import { decodeImage } from '../../node/decode-image.ts';
-import type { Device } from '../bridge/device.ts';
+import type { Device, Key } from '../device.ts';
 import { withDeviceLock } from '../device-lock.ts';
-import { densityOf } from '../drills/capture-screen.ts';
-import { sendInput } from '../phone/send-input.ts';
-import { takeSnapshot } from '../phone/snapshot.ts';
-import { takePicture } from '../phone/take-picture.ts';
 import { isOfOneColour } from './look-here.ts';
 
 interface KeyboardWalkOptions {
@@ -26,18 +23,18 @@ interface KeyboardWalkOptions {
 }
 
 const MOST_STEPS = 200;
-const ARROWS = ['DPAD_DOWN', 'DPAD_RIGHT', 'DPAD_UP', 'DPAD_LEFT'];
+const ARROWS: readonly Key[] = ['DPAD_DOWN', 'DPAD_RIGHT', 'DPAD_UP', 'DPAD_LEFT'];
 
 /** @throws OutOfReach where another call drives the phone; NoDump */
 export const walkByKeyboard = (device: Device, options: KeyboardWalkOptions): Promise<KeyboardWalk> =>
   withDeviceLock(options.stateFolder, device, async () => {
-    const densityDpi = await densityOf(device);
+    const densityDpi = await device.densityDpi();
     const walk = new Walk(densityDpi);
     let now = await lookAt(device, options);
     walk.addControls(now);
     const ended = await followFocus(options, walk, async (key) => {
       options.signal.throwIfAborted();
-      await sendInput(device, `keyevent ${key}`);
+      await device.press(key);
       const before = now;
       now = await lookAt(device, options);
       walk.addControls(now);
@@ -46,7 +43,7 @@ export const walkByKeyboard = (device: Device, options: KeyboardWalkOptions): Pr
     return { steps: walk.steps(), ended, controls: walk.controls() };
   });
 
-type Press = (key: string) => Promise<{ before: Look; now: Look }>;
+type Press = (key: Key) => Promise<{ before: Look; now: Look }>;
 
 async function followFocus(
   { appId, mostSteps = MOST_STEPS, onStep }: KeyboardWalkOptions,
@@ -95,8 +92,8 @@ interface Look {
 }
 
 async function lookAt(device: Device, { locale }: KeyboardWalkOptions): Promise<Look> {
-  const { activity, tree } = await takeSnapshot(device);
-  const pixels = await decodeImage(`${device.serial}, picture`, await takePicture(device));
+  const { activity, tree } = await device.snapshot();
+  const pixels = await decodeImage(`${device.serial}, picture`, await device.picture());
   const placed = placeNodes(tree);
   const { stops } = walkStops(tree, pixels, { platform: 'android', rtl: isRightToLeft(locale) });
   // of a list and its row, the row

@@ -1,5 +1,5 @@
 /** What calls that were killed left changed on a phone: drills in its journal, holds in their files. */
-import type { Device } from '../bridge/device.ts';
+import type { Device } from '../device.ts';
 import { withDeviceLock } from '../device-lock.ts';
 import { type Hold, listHolds, restoreDeadHolds, restoreHold } from '../in-hand/holds.ts';
 import { openOverrides, type PutBack } from './setting-overrides.ts';

@@ -2,12 +2,13 @@
  * Settings that are overridden and restored. Before a setting is changed, what it was goes into a journal on disk: where the run is
  * killed, the next one restores everything. The journal of a device lies outside of any dossier, since the phone does.
  */
+
 import { mkdir, open, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import type { Device } from '../bridge/device.ts';
+import type { Device } from '../device.ts';
 import { fileNameOf } from '../device-lock.ts';
-import { Refused, settingNamed } from './settings.ts';
+import { Refused } from '../out-of-reach.ts';
 
 const entrySchema = z.strictObject({ setting: z.string(), was: z.string().nullable() });
 type Entry = z.infer<typeof entrySchema>;
@@ -48,9 +49,9 @@ export async function openOverrides(stateFolder: string, device: Device): Promis
   return {
     left,
     override: async (setting, value) => {
-      const of = settingNamed(setting);
-      if (!entries.has(setting)) await keep({ setting, was: await of.read(device) });
-      await of.write(device, value);
+      const of = device.setting(setting);
+      if (!entries.has(setting)) await keep({ setting, was: await of.read() });
+      await of.write(value);
     },
     restore: async (setting) => {
       const entry = entries.get(setting);
@@ -84,11 +85,11 @@ export async function restoreSetting(device: Device, setting: string, was: strin
 }
 
 export const readUnlessRefused = (device: Device, setting: string): Promise<string | null> =>
-  settingNamed(setting).read(device).catch(unlessRefused);
+  device.setting(setting).read().catch(unlessRefused);
 
 const writeBack = (device: Device, setting: string, was: string | null): Promise<void> => {
-  const of = settingNamed(setting);
-  return of.reset ? of.reset(device) : of.write(device, was);
+  const of = device.setting(setting);
+  return of.reset ? of.reset() : of.write(was);
 };
 
 /** A line that the run before did not finish writing was not acted upon either. */

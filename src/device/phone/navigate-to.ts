@@ -1,10 +1,9 @@
 /** The way to a screen: from the app's first one, by the steps of the intent file. */
+
 import type { IntentScreen, Step } from '../../core/model/intent-parts.ts';
-import type { Device } from '../bridge/device.ts';
-import { type DeviceApp, launch } from './app.ts';
+import type { Device, DeviceApp, Snapshot } from '../device.ts';
 import { until } from './pause.ts';
 import { performStep, StepFailed } from './perform-step.ts';
-import { type Snapshot, takeSnapshot } from './snapshot.ts';
 
 /** From nothing: the app is ended, opened, and led to the screen. @throws StepFailed */
 export async function navigateTo(
@@ -13,9 +12,9 @@ export async function navigateTo(
   screen: IntentScreen,
   onFirst: (first: Snapshot) => void = () => {},
 ): Promise<void> {
-  await device.run(`am force-stop ${app.appId}`);
-  await launch(device, app);
-  const first = await takeSnapshot(device);
+  await device.stop(app);
+  await device.launch(app);
+  const first = await device.snapshot();
   onFirst(first);
   if (!screen.reach && !(screen.activity && first.activity.endsWith(screen.activity)))
     throw new StepFailed(
@@ -36,7 +35,7 @@ async function arrive(device: Device, { activity }: IntentScreen): Promise<void>
   if (!activity) return;
   let now = '';
   const arrived = await until(async () => {
-    now = (await takeSnapshot(device)).activity;
+    now = (await device.snapshot()).activity;
     return now.endsWith(activity);
   }, ARRIVES_WITHIN_MS);
   if (!arrived)

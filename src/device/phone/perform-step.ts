@@ -3,11 +3,8 @@
 import { area, type Box, intersect } from '../../core/model/geometry.ts';
 import type { Step } from '../../core/model/intent-parts.ts';
 import { isField, placeNodes, type UiNode, visibleBounds } from '../../core/model/ui-tree.ts';
-import type { Device } from '../bridge/device.ts';
-import type { DeviceApp } from './app.ts';
-import { quoteShell } from './quote-shell.ts';
-import { sendInput } from './send-input.ts';
-import { type Snapshot, takeAppSnapshot } from './snapshot.ts';
+import type { Device, DeviceApp, Snapshot } from '../device.ts';
+import { takeAppSnapshot } from '../phone/app-window.ts';
 
 /** A step that could not be carried out, and why. */
 export class StepFailed extends Error {
@@ -28,18 +25,16 @@ function formatStep(step: Step): string {
 
 /** @throws StepFailed */
 export async function performStep(device: Device, app: DeviceApp, step: Step): Promise<void> {
-  if ('press' in step) await sendInput(device, `keyevent ${step.press === 'back' ? 'BACK' : 'HOME'}`);
+  if ('press' in step) await device.press(step.press === 'back' ? 'BACK' : 'HOME');
   else if ('scroll' in step)
     await scroll(device, await takeAppSnapshot(device, app.appId), step.scroll, step);
-  else if ('open' in step)
-    await device.run(`am start -W -a android.intent.action.VIEW -d ${quoteShell(step.open)} ${app.appId}`);
+  else if ('open' in step) await device.openInApp(step.open, app);
   else if ('tap' in step) await tapOn(device, app, step.tap, step);
   else {
-    // the platform's tool has a key map of ASCII alone
-    if (!/^[\x20-\x7e]*$/.test(step.type))
-      throw new StepFailed(formatStep(step), `"${step.type}": only ASCII can be typed over the bridge`);
+    const why = device.whyNotType(step.type);
+    if (why) throw new StepFailed(formatStep(step), why);
     await tapOn(device, app, step.into, step);
-    await sendInput(device, `text ${quoteShell(step.type.replaceAll(' ', '%s'))}`);
+    await device.type(step.type);
   }
 }
 
@@ -67,7 +62,7 @@ async function tapOn(device: Device, { appId }: DeviceApp, name: string, step: S
 }
 
 export async function tap(device: Device, { height, width, x, y }: Box): Promise<void> {
-  await sendInput(device, `tap ${Math.round(x + width / 2)} ${Math.round(y + height / 2)}`);
+  await device.tap({ x: Math.round(x + width / 2), y: Math.round(y + height / 2) });
 }
 
 /** By id, else by text, else by label; the first that can be seen. */
@@ -98,8 +93,9 @@ async function scroll(
   const { height, width, x, y } = intersect(scroller.bounds, tree.bounds);
   const [from, to] = way === 'down' ? [0.75, 0.3] : [0.3, 0.75];
   const middle = Math.round(x + width / 2);
-  await sendInput(
-    device,
-    `swipe ${middle} ${Math.round(y + height * from)} ${middle} ${Math.round(y + height * to)} 300`,
+  await device.swipe(
+    { x: middle, y: Math.round(y + height * from) },
+    { x: middle, y: Math.round(y + height * to) },
+    300,
   );
 }

@@ -2,16 +2,16 @@
  * Walks an app by itself, screen by screen: of what is nearest to the first screen everything is tried first. Screens are told
  * apart by their activity and by the ids of what does not scroll.
  */
+
 import { crashInLog, hangInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
 import { idsIn, screenOutline, similarity } from '../../core/areas/lifecycle/state/screen-state.ts';
 import type { Intent } from '../../core/model/intent.ts';
 import type { Step } from '../../core/model/intent-parts.ts';
 import type { RoamMap, RoamScreen } from '../../core/model/roam-map.ts';
 import { placeNodes } from '../../core/model/ui-tree.ts';
+import type { LogLine, Snapshot } from '../device.ts';
 import type { DrillSubject } from '../drills/drill-subject.ts';
-import { type LogLine, launch, logMoment, logSince } from '../phone/app.ts';
 import { performStep, StepFailed } from '../phone/perform-step.ts';
-import { type Snapshot, takeSnapshot } from '../phone/snapshot.ts';
 import { findActions, findInputs } from './find-actions.ts';
 
 interface ExploreOptions {
@@ -41,41 +41,41 @@ export async function explore(subject: DrillSubject, map: RoamMap, options: Expl
 
   /** From nothing to a screen, by its way; the app may lead there sooner than before, as when it knows who has signed in. */
   const goTo = async (screen: RoamScreen): Promise<boolean> => {
-    await device.run(`am force-stop ${app.appId}`);
-    await launch(device, app);
+    await device.stop(app);
+    await device.launch(app);
     const taken: Step[] = [];
-    here = await recognise(await takeSnapshot(device), taken);
+    here = await recognise(await device.snapshot(), taken);
     for (const step of screen.way) {
       if (here === screen) break;
       await performStep(device, app, step);
       taken.push(step);
-      if ('tap' in step) here = await recognise(await takeSnapshot(device), taken);
+      if ('tap' in step) here = await recognise(await device.snapshot(), taken);
     }
     return here === screen;
   };
 
-  await device.run(`am force-stop ${app.appId}`);
-  await launch(device, app);
-  here = await recognise(await takeSnapshot(device), []);
+  await device.stop(app);
+  await device.launch(app);
+  here = await recognise(await device.snapshot(), []);
   for (;;) {
     signal?.throwIfAborted();
     const next = nearest(map);
     if (!next) map.finished = true;
     if (!next || map.stepsTaken >= lastStep || Date.now() > end) break;
     const { action, screen } = next;
-    const moment = await logMoment(device);
-    const before = await logSince(device, moment);
+    const moment = await device.logMoment();
+    const before = await device.logSince(moment);
     map.stepsTaken += 1;
     try {
       if (here !== screen && !(await goTo(screen))) {
         action.outcome = 'failed';
         continue;
       }
-      const typed = findInputs((await takeSnapshot(device)).tree, intent.drills.inputs);
+      const typed = findInputs((await device.snapshot()).tree, intent.drills.inputs);
       for (const step of typed) await performStep(device, app, step);
       await performStep(device, app, { tap: action.name });
-      const seen = await takeSnapshot(device);
-      const log = (await logSince(device, moment)).slice(before.length);
+      const seen = await device.snapshot();
+      const log = (await device.logSince(moment)).slice(before.length);
       const crash = troubleIn(log, app.appId);
       if (crash) {
         action.outcome = 'crashed';

@@ -12,7 +12,6 @@ import { readMap } from '../../node/roam-map.ts';
 import { writeAtomically } from '../../node/write-atomically.ts';
 import { beginTrace } from '../drills/begin-trace.ts';
 import type { DrillSubject } from '../drills/drill-subject.ts';
-import { takePicture } from '../phone/take-picture.ts';
 import { explore } from './explore.ts';
 
 interface RoamOptions {
@@ -56,7 +55,7 @@ export async function runRoam(subject: DrillSubject, options: RoamOptions): Prom
     maxMs: roamMs,
     signal,
     onScreen: async ({ id }) => {
-      const picture = await takePicture(device);
+      const picture = await device.picture();
       await writeFile(join(folder, `${id}.png`), picture);
       return `${id}.png`;
     },

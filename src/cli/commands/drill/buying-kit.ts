@@ -1,4 +1,4 @@
-import type { Device } from '../../../device/bridge/device.ts';
+import type { Device } from '../../../device/device.ts';
 import type { BuyingKit } from '../../../device/drills/walks/buy.ts';
 import { findCandidate } from '../../../device/installed-build.ts';
 import type { Dossier } from '../../../node/dossier.ts';

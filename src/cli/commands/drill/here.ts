@@ -1,4 +1,5 @@
 /** `fenlok drill --here`: drills on the screen in front, with no dossier, no package and no intent file. */
+
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import type { Command } from 'commander';
@@ -10,7 +11,8 @@ import type { Finding } from '../../../core/model/finding.ts';
 import { emptyIntent } from '../../../core/model/intent.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { type HereSeen, hereView, outcomeOf } from '../../../core/reports/here-view.ts';
-import type { Device } from '../../../device/bridge/device.ts';
+import type { Device } from '../../../device/device.ts';
+import { whyNotOn } from '../../../device/drills/on-screen/screen-drill.ts';
 import { allScreenDrills } from '../../../device/drills/on-screen/screen-drills.ts';
 import { type AppInFront, appInFront } from '../../../device/in-hand/app-in-front.ts';
 import { drillHere, type HereRun, isAsBefore } from '../../../device/in-hand/drill-here.ts';
@@ -102,7 +104,7 @@ export async function drillFromHere(names: string[], options: HereOptions, io: I
     for (const [i, id] of left.entries()) {
       io.signal.throwIfAborted();
       const drill = allScreenDrills.find((one) => one.id === id);
-      const why = drill?.notOn?.(device);
+      const why = drill && whyNotOn(drill, device);
       if (why) {
         io.err(`${id} is left out: ${why}\n`);
         continue;

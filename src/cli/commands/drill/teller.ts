@@ -1,4 +1,4 @@
-import type { Device } from '../../../device/bridge/device.ts';
+import type { Device } from '../../../device/device.ts';
 import type { Plan } from '../../../device/drills/plan.ts';
 import { type Io, progress } from '../../io.ts';
 import { groupLeft } from './format-plan.ts';

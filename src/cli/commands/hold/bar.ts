@@ -1,7 +1,8 @@
 /** `fenlok hold --bar`: what is held stands in one line of the terminal, and a key changes each. */
+
 import { columnsOf, fitColumns } from '../../../core/reports/columns.ts';
-import type { Device } from '../../../device/bridge/device.ts';
-import { holdables } from '../../../device/in-hand/holdable.ts';
+import { androidHoldables as holdables } from '../../../device/android/holdables.ts';
+import type { Device } from '../../../device/device.ts';
 import type { LiveHold } from '../../../device/in-hand/holds.ts';
 import type { Io } from '../../io.ts';
 

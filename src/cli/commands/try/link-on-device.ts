@@ -1,13 +1,13 @@
 /** `fenlok try link URL --device …`: who takes it on a phone, and where it lands, with the app gone, left and in front. */
+
 import type { Outcome } from '../../../core/model/outcome.ts';
 import { parseLinkUri } from '../../../core/platform/links/link-uri.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { outcomeMark } from '../../../core/reports/outcome-words.ts';
 import { wrap } from '../../../core/reports/wrap.ts';
-import type { Device } from '../../../device/bridge/device.ts';
+import type { Device } from '../../../device/device.ts';
 import { withDeviceLock } from '../../../device/device-lock.ts';
-import { type FiredLink, fireLink, siteWordOf, takerOf } from '../../../device/in-hand/fire-link.ts';
-import { resumedActivity } from '../../../device/phone/snapshot.ts';
+import { type FiredLink, fireLink } from '../../../device/in-hand/fire-link.ts';
 import { type ExitCode, exitCode } from '../../exit-code.ts';
 import type { Io } from '../../io.ts';
 import { styleFor } from '../../style.ts';
@@ -24,13 +24,13 @@ const SAYS = { cold: 'with the app gone', warm: 'with the app left', front: 'wit
 export const fireOnDevice = (url: string, call: FireCall, io: Io): Promise<ExitCode> =>
   onDevice(call, io, (device, stateFolder) =>
     withDeviceLock(stateFolder, device, async () => {
-      const takes = await takerOf(device, url);
-      const front = (await resumedActivity(device)).split('/')[0];
+      const takes = await device.takerOf(url);
+      const front = (await device.front()).split('/')[0];
       const appId = call.app ?? takes ?? front;
       const fired: FiredLink[] = [];
       if (appId) for await (const one of fireLink(device, url, appId)) fired.push(one);
       const host = parseLinkUri(url).hostKey;
-      const siteWord = appId && host ? await siteWordOf(device, appId, host) : undefined;
+      const siteWord = appId && host ? await device.siteWordOf(appId, host) : undefined;
       const isGood = fired.length > 0 && fired.every((one) => isTaken(one, appId!));
       if (call.json)
         io.out(

@@ -1,16 +1,16 @@
 /** `fenlok try payload FILE --send FILE --device …`: whether the app shows it in each of its states, and where a tap lands. */
+
 import type { Outcome } from '../../../core/model/outcome.ts';
 import type { PushPayload } from '../../../core/model/push-payload.ts';
 import { formatRefusal } from '../../../core/platform/push/format-refusal.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { outcomeMark } from '../../../core/reports/outcome-words.ts';
 import { wrap } from '../../../core/reports/wrap.ts';
-import type { Device } from '../../../device/bridge/device.ts';
+import type { Device, DeviceApp } from '../../../device/device.ts';
 import { withDeviceLock } from '../../../device/device-lock.ts';
-import { mayShowMessages, tokenSince } from '../../../device/drills/walks/messages-on-phone.ts';
+import { tokenSince } from '../../../device/drills/walks/messages-on-phone.ts';
 import { appInFront } from '../../../device/in-hand/app-in-front.ts';
 import { type FiredMessage, fireMessage } from '../../../device/in-hand/fire-message.ts';
-import { type DeviceApp, findApp } from '../../../device/phone/app.ts';
 import type { PushAnswered } from '../../../node/push/send-push.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
@@ -50,7 +50,7 @@ export const tryOnDevice = (
         throw new UsageError(
           `the token of ${app.appId} is not known: give it with --token or --token-file, or let the app print  {"kind":"push.registered","token":"…"}  under the log tag Fenlok`,
         );
-      const mayShow = await mayShowMessages(device, app.appId);
+      const mayShow = await device.mayShowMessages(app.appId);
       const fired: FiredMessage[] = [];
       const { signal } = io;
       io.err('Sending it with the app in front, left, and gone…\n');
@@ -88,7 +88,7 @@ export const tryOnDevice = (
 
 async function appOf(device: Device, appId: string | undefined): Promise<DeviceApp> {
   if (appId === undefined) return (await appInFront(device)).app;
-  const app = await findApp(device, appId);
+  const app = await device.findApp(appId);
   if (!app)
     throw new UsageError(`--app ${appId}: it is not on ${device.serial}, or has no entry in the launcher`);
   return app;

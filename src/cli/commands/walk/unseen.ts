@@ -1,4 +1,5 @@
 /** `fenlok walk unseen`: the screen in front by what is said of it alone, in a terminal, with a key for each move. */
+
 import {
   hearStop,
   meetScreen,
@@ -9,9 +10,8 @@ import {
 } from '../../../core/areas/accessibility/unseen-walk.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { outcomeMark } from '../../../core/reports/outcome-words.ts';
-import type { Device } from '../../../device/bridge/device.ts';
+import type { Device } from '../../../device/device.ts';
 import { activateStop, type HeardScreen, hearScreen } from '../../../device/in-hand/hear-screen.ts';
-import { sendInput } from '../../../device/phone/send-input.ts';
 import { type Io, UsageError } from '../../io.ts';
 
 const MOVES: Record<string, UnseenMove> = { n: 'next', p: 'previous', h: 'heading', c: 'control' };
@@ -89,7 +89,7 @@ export async function walkUnseen(
     }
     if (key === 'b') {
       score.presses += 1;
-      await sendInput(device, 'keyevent BACK');
+      await device.press('BACK');
       return renew();
     }
     return key === 'r' ? speak() : say(HELP);

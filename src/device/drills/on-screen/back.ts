@@ -4,6 +4,7 @@ import type { ScreenDrill } from './screen-drill.ts';
 export const back = {
   id: 'back',
   says: 'back, until the app is left',
+  needs: ['back'],
   run: async () => {},
   walksBack: true,
 } satisfies ScreenDrill;

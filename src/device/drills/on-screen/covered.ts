@@ -3,9 +3,9 @@ import type { ScreenDrill } from './screen-drill.ts';
 export const covered = {
   id: 'covered',
   says: 'the notification shade over it, then away',
-  run: async ({ lookAway, run }) => {
-    await run('cmd statusbar expand-notifications');
+  run: async ({ closeShade, lookAway, openShade }) => {
+    await openShade();
     await lookAway();
-    await run('cmd statusbar collapse');
+    await closeShade();
   },
 } satisfies ScreenDrill;

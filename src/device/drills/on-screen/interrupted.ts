@@ -1,5 +1,4 @@
 import { until } from '../../phone/pause.ts';
-import { resumedActivity } from '../../phone/snapshot.ts';
 import type { ScreenDrill } from './screen-drill.ts';
 
 // The first may only close its keypad.
@@ -10,11 +9,13 @@ const LEAVES_WITHIN_MS = 1_000;
 export const interrupted = {
   id: 'interrupted',
   says: 'another app on top, as with a call, then back',
-  run: async ({ device, lookAway, press, run, untilStopped }) => {
-    await run('am start -W -a android.intent.action.DIAL');
+  run: async ({ device, launch, lookAway, openOther, press, untilStopped }) => {
+    await openOther('calls');
     await untilStopped();
     await lookAway();
-    const appInFront = async () => (await resumedActivity(device)).split('/')[0];
+    // without a key for back, people come back by the app itself
+    if (device.whyNot('back')) return launch();
+    const appInFront = async () => (await device.front()).split('/')[0];
     const other = await appInFront();
     for (let presses = 0; presses < MOST_BACKS; presses++) {
       await press('BACK');

@@ -4,12 +4,13 @@ const LEVEL = '4';
 
 export const lowBattery = {
   id: 'low-battery',
+  needs: ['battery'],
   says: 'nearly empty and saving battery, then charged again',
   run: async ({ override, lookAway, restore }) => {
     await override('battery', LEVEL);
-    await override('global/low_power', '1');
+    await override('battery-saver');
     await lookAway();
-    await restore('global/low_power');
+    await restore('battery-saver');
     await restore('battery');
   },
 } satisfies ScreenDrill;

@@ -1,4 +1,3 @@
-import { grantedPermissions } from '../../phone/app.ts';
 import { StepFailed } from '../../phone/perform-step.ts';
 import type { ScreenDrill } from './screen-drill.ts';
 
@@ -11,18 +10,19 @@ export const permissionRevoked = {
   says: 'left, a permission taken back meanwhile, and opened again',
   // a process takes its time to go
   estimateS: 30,
+  needs: ['permissions'],
   demand: async ({ app, device }) => {
-    if ((await grantedPermissions(device, app.appId)).length === 0)
+    if ((await device.grantedPermissions(app.appId)).length === 0)
       throw new StepFailed(
         'permission',
         'no runtime permission is granted to the app, so there is none to take back. Allow one in the app, and run it again',
       );
   },
-  run: async ({ app, device, launch, override, press, untilGone, untilStopped }) => {
-    const granted = await grantedPermissions(device, app.appId);
+  run: async ({ app, device, launch, deny, press, untilGone, untilStopped }) => {
+    const granted = await device.grantedPermissions(app.appId);
     await press('HOME');
     await untilStopped();
-    for (const name of granted) await override(`permission ${app.appId} ${name}`, 'denied');
+    for (const name of granted) await deny(name);
     await untilGone();
     await launch();
   },

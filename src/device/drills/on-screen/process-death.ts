@@ -4,12 +4,13 @@ import type { ScreenDrill } from './screen-drill.ts';
 export const processDeath = {
   id: 'process-death',
   says: 'left, its process killed in the background, and opened again',
+  needs: ['kill'],
   // a process takes its time to go
   estimateS: 30,
-  run: async ({ app, launch, press, run, untilGone, untilStopped }) => {
+  run: async ({ kill, launch, press, untilGone, untilStopped }) => {
     await press('HOME');
     await untilStopped();
-    await run(`am kill ${app.appId}`);
+    await kill();
     await untilGone();
     await launch();
   },

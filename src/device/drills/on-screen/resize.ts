@@ -6,13 +6,14 @@ const SHARE = 0.75;
 /** A foldable is folded and unfolded; of any other device the display is made smaller for a while, as in a split screen. */
 export const resize = {
   id: 'resize',
+  needs: ['resize'],
   says: 'folded and unfolded, or made smaller and whole again',
   run: async ({ override, device: { info }, lookAway, restore }) => {
-    const [setting, value] = info.isFoldable
+    const [name, value] = info.isFoldable
       ? (['posture', CLOSED] as const)
       : (['size', `${info.widthPx}x${Math.round(info.heightPx * SHARE)}`] as const);
-    await override(setting, value);
+    await override(name, value);
     await lookAway();
-    await restore(setting);
+    await restore(name);
   },
 } satisfies ScreenDrill;

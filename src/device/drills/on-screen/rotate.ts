@@ -4,9 +4,8 @@ export const rotate = {
   id: 'rotate',
   says: 'sideways and upright again',
   run: async ({ override, lookAway }) => {
-    await override('system/accelerometer_rotation', '0');
-    await override('system/user_rotation', '1');
+    await override('rotation', 'sideways');
     await lookAway();
-    await override('system/user_rotation', '0');
+    await override('rotation', 'upright');
   },
 } satisfies ScreenDrill;

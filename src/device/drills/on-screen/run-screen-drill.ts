@@ -11,14 +11,12 @@ import {
 import { isStateDrill } from '../../../core/model/drill.ts';
 import type { IntentScreen } from '../../../core/model/intent-parts.ts';
 import type { DrillLine } from '../../../core/model/trace.ts';
-import type { Device } from '../../bridge/device.ts';
-import { Refused, settingNamed } from '../../overrides/settings.ts';
-import { type DeviceApp, type LogLine, launch, logMoment, logSince, processOf } from '../../phone/app.ts';
+import type { AppState, Device, DeviceApp, Held, LogLine, Order, Snapshot } from '../../device.ts';
+import { settingsNamed } from '../../holdable.ts';
+import { NoDump, Refused } from '../../out-of-reach.ts';
+import { takeAppSnapshot, windowAbove } from '../../phone/app-window.ts';
 import { pause, until } from '../../phone/pause.ts';
 import { StepFailed } from '../../phone/perform-step.ts';
-import { sendInput } from '../../phone/send-input.ts';
-import { NoDump, type Snapshot, takeAppSnapshot, takeSnapshot, windowAbove } from '../../phone/snapshot.ts';
-import { takePicture } from '../../phone/take-picture.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
 import type { Act, ScreenDrill } from './screen-drill.ts';
@@ -66,17 +64,17 @@ export async function runDrillFrom(
   const { app, device } = subject;
   const { lines, write } = beginTrace(subject, drill.id, start.screen);
   const rest = (step: 'before' | 'after', isLost: boolean) =>
-    onRest(step, { png: () => takePicture(device), isLost, write });
+    onRest(step, { png: () => device.picture(), isLost, write });
   const see = (step: string, { activity, hierarchy }: Snapshot) =>
     write('screen.seen', { step, activity, hierarchy });
   const seeProcess = async (step: string) =>
-    write('process.seen', { step, ...(await processOf(device, app.appId)) });
-  const began = await logMoment(device);
+    write('process.seen', { step, ...(await device.processOf(app.appId)) });
+  const began = await device.logMoment();
   // lines of the same moment that were there already
-  let logged: LogLine[] = await logSince(device, began);
+  let logged: LogLine[] = await device.logSince(began);
   /** Lines of the app that were not written down yet. */
   const writeLog = async () => {
-    const fresh = linesAfter(logged, await logSince(device, began));
+    const fresh = linesAfter(logged, await device.logSince(began));
     logged = [...logged, ...fresh];
     for (const { message, pid, tag } of ofApp(fresh, logged, app.appId))
       write('log.line', { tag, pid, message });
@@ -93,7 +91,7 @@ export async function runDrillFrom(
     await writeLog();
     see('before-again', await takeAppSnapshot(device, app.appId));
     await rest('before', false);
-    const moment = await logMoment(device);
+    const moment = await device.logMoment();
     await drill.run(actOn(subject, { write, see, seeProcess, moment, before }));
     const after = await takeAppSnapshot(device, app.appId);
     demandUncovered(after, app);
@@ -129,42 +127,66 @@ function actOn(
   { app, device, overrides }: DrillSubject,
   { before, moment, see, seeProcess, write }: Seen,
 ): Act {
+  const byName = new Map<string, readonly Held[]>();
+  const tell = (order: Order) => write('command.ran', { ...order });
+  const setting = async (id: string, value: string | null) => {
+    await overrides.override(id, value);
+    write('setting.borrowed', { setting: id, wanted: value, reads: await device.setting(id).read() });
+  };
+  /** What the system tells in the place of a log, the last word of it written down. @returns whether it tells anything */
+  const untilState = async (
+    step: string,
+    states: readonly AppState[],
+    withinMs: number,
+  ): Promise<boolean> => {
+    let state = await device.stateOf(app);
+    if (state === undefined) return false;
+    await until(async () => {
+      state = await device.stateOf(app);
+      return state !== undefined && states.includes(state);
+    }, withinMs);
+    write('app-state.seen', { step, state: state ?? 'unknown' });
+    return true;
+  };
   return {
     device,
     app,
     write,
-    run: async (line) => {
-      const { code } = await device.run(line);
-      write('command.ran', { line, code });
-    },
+    kill: async () => tell(await device.kill(app)),
+    openOther: async (which) => tell(await device.openOther(which)),
+    openShade: async () => tell(await device.openShade()),
+    closeShade: async () => tell(await device.closeShade()),
+    unlock: async () => tell(await device.unlock()),
     press: async (key) => {
-      await sendInput(device, `keyevent ${key}`);
+      await device.press(key);
     },
     launch: async () => {
-      const timed = await launch(device, app);
+      const timed = await device.launch(app);
       // a task that was only brought to the front has no times
       if (Number.isFinite(timed.totalMs)) write('start.timed', timed);
     },
     untilStopped: async () => {
+      if (await untilState('left', ['suspended', 'not-running'], STOPS_WITHIN_MS)) return;
       await until(
-        async () => (await logSince(device, moment)).some((line) => isStop(line, before.activity)),
+        async () => (await device.logSince(moment)).some((line) => isStop(line, before.activity)),
         STOPS_WITHIN_MS,
       );
     },
     untilGone: async () => {
-      await until(async () => !(await processOf(device, app.appId)), GONE_WITHIN_MS);
+      if (!(await untilState('gone', ['not-running'], GONE_WITHIN_MS)))
+        await until(async () => !(await device.processOf(app.appId)), GONE_WITHIN_MS);
       await seeProcess('away');
     },
-    override: async (setting, value) => {
-      await overrides.override(setting, value);
-      write('setting.borrowed', {
-        setting,
-        wanted: value,
-        reads: await settingNamed(setting).read(device),
-      });
+    override: async (name, value = '') => {
+      const held = settingsNamed(device, name, value, app.appId);
+      byName.set(name, held);
+      for (const [id, wanted] of held) await setting(id, wanted);
     },
-    restore: (setting) => overrides.restore(setting),
-    lookAway: async () => see('away', await takeSnapshot(device)),
+    restore: async (name) => {
+      for (const [id] of byName.get(name)?.toReversed() ?? []) await overrides.restore(id);
+    },
+    deny: (permission) => setting(`permission ${app.appId} ${permission}`, 'denied'),
+    lookAway: async () => see('away', await device.snapshot()),
   };
 }
 
@@ -218,8 +240,8 @@ async function walkBack(
   see: (step: string, seen: Snapshot) => void,
 ): Promise<void> {
   for (let n = 1; n <= MOST_BACKS; n++) {
-    await sendInput(device, 'keyevent BACK');
-    const seen = await takeSnapshot(device);
+    await device.press('BACK');
+    const seen = await device.snapshot();
     see(`back-${n}`, seen);
     if (!seen.activity.startsWith(`${appId}/`)) return;
   }

@@ -1,8 +1,9 @@
 /** Where a drill on a screen begins: where the intent file leads, or where a person stands. */
+
 import type { IntentScreen } from '../../../core/model/intent-parts.ts';
-import { launch } from '../../phone/app.ts';
+import type { Snapshot } from '../../device.ts';
+import { demandOwnWindow } from '../../phone/app-window.ts';
 import { navigateTo, performSteps } from '../../phone/navigate-to.ts';
-import { demandOwnWindow, type Snapshot, takeSnapshot } from '../../phone/snapshot.ts';
 import type { DrillSubject } from '../drill-subject.ts';
 
 /** Writes down what was in front. */
@@ -26,7 +27,7 @@ export const ledTo = (screen: IntentScreen): Start => ({
   screen: screen.id,
   arrive: async ({ app, device }, see) => {
     await navigateTo(device, app, screen, (first) => see('first', first));
-    see('reached', await takeSnapshot(device));
+    see('reached', await device.snapshot());
     await performSteps(device, app, screen.change);
   },
   mayWalkBack: true,
@@ -39,8 +40,8 @@ export const here: Start = {
   demand: ({ app, device }, before) => demandOwnWindow(device, before, app.appId),
   mayWalkBack: false,
   lookAfterLoss: async ({ app, device }, see) => {
-    await device.run(`am force-stop ${app.appId}`);
-    await launch(device, app);
-    see('first', await takeSnapshot(device));
+    await device.stop(app);
+    await device.launch(app);
+    see('first', await device.snapshot());
   },
 };

@@ -1,17 +1,11 @@
 /** Lines that an app printed under the tag Fenlok, read on from where reading stopped. */
+
 import { LOG_TAG } from '../../../core/model/log-tag.ts';
-import type { Device } from '../../bridge/device.ts';
-import { type LogLine, logSince } from '../../phone/app.ts';
+import type { Device, LogLine } from '../../device.ts';
 
 export interface LogReader {
   /** What the app, and everybody else, printed since the last time. */
   next(): Promise<LogLine[]>;
-}
-
-/** By the device's own clock. */
-export async function deviceSeconds(device: Device): Promise<number> {
-  const { out } = await device.run('date +%s.%N');
-  return Number(out.trim()) || Date.now() / 1000;
 }
 
 /** @param fromS lines before it are not read */
@@ -21,7 +15,7 @@ export function logReader(device: Device, fromS: number): LogReader {
   let readThen = 0;
   return {
     async next() {
-      const log = (await logSince(device, readTo.toFixed(3), 'main')).filter(({ epoch }) => epoch >= readTo);
+      const log = (await device.logSince(readTo.toFixed(3), 'main')).filter(({ epoch }) => epoch >= readTo);
       const fresh = log.slice(readThen);
       const lastS = log.at(-1)?.epoch;
       if (lastS !== undefined) {

@@ -2,24 +2,21 @@
  * As a new user: whether the app asks for a rating at its first start. Then the moment at which it is meant to ask, twice: what is
  * in front, and whether the app is ready for its user once that is closed, or where nothing was shown.
  */
+
 import type { Intent } from '../../../core/model/intent.ts';
 import { ratingLineSchema } from '../../../core/model/rating.ts';
 import type { TraceLine } from '../../../core/model/trace.ts';
-import { launch, logMoment, logSince } from '../../phone/app.ts';
+import { NoDump } from '../../out-of-reach.ts';
 import { performSteps } from '../../phone/navigate-to.ts';
 import { pause, until } from '../../phone/pause.ts';
 import { findElement, StepFailed } from '../../phone/perform-step.ts';
-import { sendInput } from '../../phone/send-input.ts';
-import { NoDump, takeSnapshot, windowAbove } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
-import { deviceSeconds, type LogReader, logReader, toldIn } from './app-lines.ts';
+import { type LogReader, logReader, toldIn } from './app-lines.ts';
 
 const COMES_WITHIN_MS = 6_000;
 /** A new user looks at the first screen for so long. */
 const FIRST_LOOK_MS = 3_000;
-/** The app of the store, whose window the question is. */
-const STORE = 'com.android.vending';
 
 /** @throws OutOfReach */
 export async function askForRating(subject: DrillSubject, intent: Intent): Promise<TraceLine[]> {
@@ -58,20 +55,20 @@ class AskForRating {
 
   async run(): Promise<void> {
     const { app, device } = this.#subject;
-    this.#log = logReader(device, await deviceSeconds(device));
-    this.#moment = await logMoment(device);
-    this.#say({ kind: 'rating.channel', installer: await this.#installer() });
-    await device.run(`pm clear ${app.appId}`);
+    this.#log = logReader(device, await device.clockS());
+    this.#moment = await device.logMoment();
+    this.#say({ kind: 'rating.channel', installer: await device.installerOf(app.appId) });
+    await device.clear(app);
     await this.#round('first-start', async () => {
-      await launch(device, app);
+      await device.launch(app);
       await pause(FIRST_LOOK_MS);
     });
     for (const round of ['moment', 'again'] as const)
       await this.#round(round, async () => {
-        await device.run(`am force-stop ${app.appId}`);
-        await launch(device, app);
+        await device.stop(app);
+        await device.launch(app);
         // an app that asks at every start has it in the way
-        if (await this.#isPrompt()) await sendInput(device, 'keyevent BACK');
+        if (await this.#isPrompt()) await device.press('BACK');
         await performSteps(device, app, this.#intent.ratings.reach.slice(0, -1));
         await this.#see(`${round}-before`);
         await performSteps(device, app, this.#intent.ratings.reach.slice(-1));
@@ -95,7 +92,7 @@ class AskForRating {
     if (!isSoon && has('rating.asked')) await until(isOver, COMES_WITHIN_MS / 2);
     await this.#see(`${round}-asked`);
     this.#say({ kind: 'rating.front', prompt });
-    if (prompt) await sendInput(device, 'keyevent BACK');
+    if (prompt) await device.press('BACK');
     if (round === 'first-start') return;
     await until(async () => {
       await this.#readLog();
@@ -107,8 +104,7 @@ class AskForRating {
 
   async #isPrompt(): Promise<boolean> {
     const { app, device } = this.#subject;
-    const seen = await takeSnapshot(device);
-    return seen.activity.startsWith(`${STORE}/`) || windowAbove(seen, app.appId) === STORE;
+    return device.isRatingPrompt(await device.snapshot(), app.appId);
   }
 
   /** Undefined where nobody says what should be there. */
@@ -117,22 +113,13 @@ class AskForRating {
     const { goesOn } = this.#intent.ratings;
     if (goesOn === undefined) return undefined;
     return until(
-      async () => findElement((await takeSnapshot(device)).tree, goesOn) !== undefined,
+      async () => findElement((await device.snapshot()).tree, goesOn) !== undefined,
       COMES_WITHIN_MS,
     );
   }
 
-  /** `package:example.app  installer=com.android.vending`; null came over a cable. */
-  async #installer(): Promise<string> {
-    const { app, device } = this.#subject;
-    const { out } = await device.run(`pm list packages -i ${app.appId}`);
-    const line = out.split(/\r?\n/).find((one) => one.startsWith(`package:${app.appId} `));
-    const name = /installer=(\S+)/.exec(line ?? '')?.[1] ?? 'null';
-    return name === 'null' ? '' : name;
-  }
-
   async #see(step: string): Promise<void> {
-    const { activity, hierarchy } = await takeSnapshot(this.#subject.device);
+    const { activity, hierarchy } = await this.#subject.device.snapshot();
     this.#write('screen.seen', { step, activity, hierarchy });
   }
 
@@ -148,7 +135,7 @@ class AskForRating {
       const parsed = ratingLineSchema.safeParse({ ...toldIn(line), at });
       if (parsed.success) this.#lines.push(parsed.data);
     }
-    const crashes = (await logSince(device, this.#moment)).filter(({ tag }) => tag === 'AndroidRuntime');
+    const crashes = (await device.logSince(this.#moment)).filter(({ tag }) => tag === 'AndroidRuntime');
     const known = this.#lines.filter((line) => line.kind === 'log.line').length;
     for (const { message, pid, tag } of crashes.slice(known)) this.#write('log.line', { tag, pid, message });
   }

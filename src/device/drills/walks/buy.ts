@@ -9,16 +9,14 @@ import type { IntentProduct } from '../../../core/model/intent-parts.ts';
 import { type LedgerLine, ledgerLineSchema } from '../../../core/model/ledger.ts';
 import type { DrillLine, TraceLine } from '../../../core/model/trace.ts';
 import type { StoreClient } from '../../../node/store/store-client.ts';
-import type { Device } from '../../bridge/device.ts';
-import { type DeviceApp, launch } from '../../phone/app.ts';
+import type { Device, DeviceApp } from '../../device.ts';
+import { NoDump } from '../../out-of-reach.ts';
 import { performSteps } from '../../phone/navigate-to.ts';
 import { pause, until } from '../../phone/pause.ts';
 import { findElement, performStep, StepFailed, tap } from '../../phone/perform-step.ts';
-import { sendInput } from '../../phone/send-input.ts';
-import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
-import { deviceSeconds, type LogReader, logReader, toldIn } from './app-lines.ts';
+import { type LogReader, logReader, toldIn } from './app-lines.ts';
 
 export interface BuyingKit {
   client: StoreClient;
@@ -132,7 +130,7 @@ class Buying {
   async #buyInEveryWay(product: IntentProduct): Promise<void> {
     this.#kit.signal?.throwIfAborted();
     const { app, device } = this.#first;
-    await device.run(`am force-stop ${app.appId}`);
+    await device.stop(app);
     await this.#open(this.#first);
     await performSteps(device, app, product.buy.slice(0, -1));
     await this.#touchAndAnswer(product, 'cancel');
@@ -155,7 +153,7 @@ class Buying {
     const { sheet } = this.#intent.purchases;
     const before = this.#lines.length;
     const isAnswered = await until(async () => {
-      const button = findElement((await takeSnapshot(device)).tree, sheet[answer]);
+      const button = findElement((await device.snapshot()).tree, sheet[answer]);
       if (button) {
         await tap(device, button);
         return true;
@@ -233,7 +231,7 @@ class Buying {
   /** Everything is over: the app is left, and the store listens whether it still asks for anything. */
   async #leaveAndListen(): Promise<void> {
     const { device } = this.#first;
-    await sendInput(device, 'keyevent HOME');
+    await device.press('HOME');
     this.#write({ at: await this.#now(), kind: 'app.left', account: this.#account, device: device.info.id });
     await this.#step(BETWEEN_S);
     await pause(NOTHING_WITHIN_MS);
@@ -258,7 +256,7 @@ class Buying {
   // --- what the phones do
 
   async #openAfresh(phone: Phone): Promise<void> {
-    await phone.device.run(`pm clear ${phone.app.appId}`);
+    await phone.device.clear(phone.app);
     await this.#open(phone);
   }
 
@@ -270,7 +268,7 @@ class Buying {
 
   async #reopen(phone: Phone): Promise<void> {
     await this.#readAll();
-    await phone.device.run(`am force-stop ${phone.app.appId}`);
+    await phone.device.stop(phone.app);
     await this.#open(phone);
   }
 
@@ -279,7 +277,7 @@ class Buying {
     this.#kit.signal?.throwIfAborted();
     const before = this.#lines.length;
     this.#write(await this.#opened(phone));
-    await launch(phone.device, phone.app);
+    await phone.device.launch(phone.app);
     await until(async () => {
       await this.#readAll();
       return this.#lines
@@ -316,7 +314,7 @@ class Buying {
   async #step(seconds: number): Promise<void> {
     await this.#readAll();
     const phones = [this.#first, ...(this.#second ? [this.#second] : [])];
-    const before = await Promise.all(phones.map(({ device }) => deviceSeconds(device)));
+    const before = await Promise.all(phones.map(({ device }) => device.clockS()));
     await this.#kit.client.step(seconds);
     for (const [i, phone] of phones.entries()) await this.#compareClocks(phone, before[i]!);
   }
@@ -325,9 +323,9 @@ class Buying {
   async #compareClocks(phone: Phone, fromS: number): Promise<void> {
     let best = { tookS: Number.POSITIVE_INFINITY, aheadMs: 0 };
     for (let tries = 0; tries < 3; tries++) {
-      const beforeS = await deviceSeconds(phone.device);
+      const beforeS = await phone.device.clockS();
       const storeMs = await this.#kit.client.nowMs();
-      const afterS = await deviceSeconds(phone.device);
+      const afterS = await phone.device.clockS();
       const aheadMs = storeMs - ((beforeS + afterS) / 2) * 1000;
       if (afterS - beforeS < best.tookS) best = { tookS: afterS - beforeS, aheadMs };
     }
@@ -348,7 +346,7 @@ class Buying {
   async #readLog(phone: Phone): Promise<void> {
     const { device } = phone;
     if (!phone.log) {
-      phone.log = logReader(device, await deviceSeconds(device));
+      phone.log = logReader(device, await device.clockS());
       await this.#compareClocks(phone, 0);
     }
     for (const line of await phone.log.next()) {

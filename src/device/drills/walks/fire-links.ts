@@ -4,11 +4,8 @@ import { type LinkProbe, probesOf } from '../../../core/areas/links/probes.ts';
 import type { Intent } from '../../../core/model/intent.ts';
 import { LOG_TAG } from '../../../core/model/log-tag.ts';
 import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
-import { logMoment, logSince } from '../../phone/app.ts';
+import { NoDump } from '../../out-of-reach.ts';
 import { performStep, StepFailed } from '../../phone/perform-step.ts';
-import { quoteShell } from '../../phone/quote-shell.ts';
-import { sendInput } from '../../phone/send-input.ts';
-import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
 import { makeReady } from './make-ready.ts';
@@ -32,14 +29,11 @@ export async function fireLinks(
     signal?.throwIfAborted();
     const step = `link-${++shots}`;
     await makeReady(device, app, how);
-    const from = how === 'front' ? (await takeSnapshot(device)).activity : '';
-    const moment = await logMoment(device);
-    const before = (await logSince(device, moment)).length;
-    const mine = (await logSince(device, moment, 'main')).length;
-    const { out } = await device.run(
-      `am start -W -a android.intent.action.VIEW -c android.intent.category.BROWSABLE ${addressed ? `-p ${app.appId} ` : ''}-d ${quoteShell(probe.url)}`,
-    );
-    const started = /^Activity: (\S+)/m.exec(out)?.[1] ?? '';
+    const from = how === 'front' ? (await device.snapshot()).activity : '';
+    const moment = await device.logMoment();
+    const before = (await device.logSince(moment)).length;
+    const mine = (await device.logSince(moment, 'main')).length;
+    const { started } = await device.openLink(probe.url, addressed ? app : undefined);
     write('link.fired', {
       step,
       url: probe.url,
@@ -52,13 +46,13 @@ export async function fireLinks(
       started,
       from,
     });
-    const seen = await takeSnapshot(device);
+    const seen = await device.snapshot();
     write('screen.seen', { step, activity: seen.activity, hierarchy: seen.hierarchy });
     if (probe.kind !== 'hostile' && route.shows.some((text) => !seen.hierarchy.includes(escapeXml(text))))
       await lookBelow(subject, step, write);
     const logged = [
-      ...(await logSince(device, moment)).slice(before),
-      ...(await logSince(device, moment, 'main')).slice(mine).filter(({ tag }) => tag === LOG_TAG),
+      ...(await device.logSince(moment)).slice(before),
+      ...(await device.logSince(moment, 'main')).slice(mine).filter(({ tag }) => tag === LOG_TAG),
     ];
     for (const { message, pid, tag } of logged) write('log.line', { tag, pid, message });
     // a refused link leaves in front what was there
@@ -94,7 +88,7 @@ async function lookBelow(
     if (error instanceof StepFailed) return;
     throw error;
   }
-  const { activity, hierarchy } = await takeSnapshot(device);
+  const { activity, hierarchy } = await device.snapshot();
   write('screen.seen', { step: `${step}-below`, activity, hierarchy });
 }
 
@@ -114,8 +108,8 @@ async function walkBack(
   write: ReturnType<typeof beginTrace>['write'],
 ): Promise<void> {
   for (let n = 1; n <= MOST_BACKS; n++) {
-    await sendInput(device, 'keyevent BACK');
-    const { activity, hierarchy } = await takeSnapshot(device);
+    await device.press('BACK');
+    const { activity, hierarchy } = await device.snapshot();
     write('screen.seen', { step: `${step}-back-${n}`, activity, hierarchy });
     if (!activity.startsWith(`${app.appId}/`)) return;
   }

@@ -10,15 +10,13 @@ import { ledgerLineSchema } from '../../../core/model/ledger.ts';
 import type { TraceLine } from '../../../core/model/trace.ts';
 import type { AdsClient } from '../../../node/ads/ads-file.ts';
 import type { StoreClient } from '../../../node/store/store-client.ts';
-import { launch } from '../../phone/app.ts';
+import { NoDump } from '../../out-of-reach.ts';
 import { performSteps } from '../../phone/navigate-to.ts';
 import { until } from '../../phone/pause.ts';
 import { findElement, performStep, StepFailed, tap } from '../../phone/perform-step.ts';
-import { sendInput } from '../../phone/send-input.ts';
-import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
-import { deviceSeconds, type LogReader, logReader, toldIn } from './app-lines.ts';
+import { type LogReader, logReader, toldIn } from './app-lines.ts';
 
 export interface AdsKit {
   client: AdsClient;
@@ -72,8 +70,8 @@ class LoadAds {
 
   async run(): Promise<void> {
     const { app, device } = this.#subject;
-    this.#log = logReader(device, await deviceSeconds(device));
-    await device.run(`pm clear ${app.appId}`);
+    this.#log = logReader(device, await device.clockS());
+    await device.clear(app);
     this.#asked = (await this.#kit.client.asked(0)).next;
     await this.#register();
     const { placements, removedBy } = this.#intent.ads;
@@ -86,10 +84,9 @@ class LoadAds {
   /** This device asks for test ads, and every network knows it. */
   async #register(): Promise<void> {
     const { device } = this.#subject;
-    const { out } = await device.run('settings get secure advertising_id');
-    const advertisingId = out.trim();
-    const registered = /^[\w-]{8,}$/.test(advertisingId) ? [...this.#kit.client.networks] : [];
-    for (const network of registered) await this.#kit.client.register(network, advertisingId);
+    const advertisingId = await device.advertisingId();
+    const registered = advertisingId ? [...this.#kit.client.networks] : [];
+    for (const network of registered) await this.#kit.client.register(network, advertisingId!);
     this.#say({ kind: 'ad.device', isDevelopment: true, registered });
   }
 
@@ -98,10 +95,10 @@ class LoadAds {
     const { app, device } = this.#subject;
     for (const one of this.#kit.client.networks)
       await this.#kit.client.setMode(one, one === network ? 'fill' : 'no-fill');
-    await device.run(`am force-stop ${app.appId}`);
+    await device.stop(app);
     const from = this.#lines.length;
-    await launch(device, app);
-    await takeSnapshot(device);
+    await device.launch(app);
+    await device.snapshot();
     await performSteps(device, app, placement.load ?? []);
     const isLoaded = await until(async () => {
       await this.#readLog();
@@ -132,8 +129,8 @@ class LoadAds {
       return this.#lines.slice(from).some((line) => line.kind === 'ad.showed' && line.placement === id);
     }, COMES_WITHIN_MS / 4);
     if (!isShown) return;
-    await takeSnapshot(device);
-    await sendInput(device, 'keyevent BACK');
+    await device.snapshot();
+    await device.press('BACK');
     await until(async () => {
       await this.#readLog();
       return this.#lines.slice(from).some((line) => line.kind === 'ad.closed' && line.placement === id);
@@ -142,7 +139,7 @@ class LoadAds {
   }
 
   async #see(step: string): Promise<void> {
-    const { activity, hierarchy } = await takeSnapshot(this.#subject.device);
+    const { activity, hierarchy } = await this.#subject.device.snapshot();
     this.#write('screen.seen', { step, activity, hierarchy });
   }
 
@@ -153,13 +150,13 @@ class LoadAds {
     const buy = products.find(({ id }) => id === product)?.buy ?? [];
     if (!this.#kit.store || buy.length === 0) return false;
     await this.#kit.store.order({ do: 'reset', account });
-    await device.run(`am force-stop ${app.appId}`);
-    await launch(device, app);
-    await takeSnapshot(device);
+    await device.stop(app);
+    await device.launch(app);
+    await device.snapshot();
     await performSteps(device, app, buy);
     const from = this.#lines.length;
     return until(async () => {
-      const button = findElement((await takeSnapshot(device)).tree, sheet.buy);
+      const button = findElement((await device.snapshot()).tree, sheet.buy);
       if (button) await tap(device, button);
       await this.#readLog();
       return this.#lines

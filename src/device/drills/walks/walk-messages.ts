@@ -9,21 +9,18 @@ import type { IntentPushMessage } from '../../../core/model/intent-parts.ts';
 import { LOG_TAG } from '../../../core/model/log-tag.ts';
 import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
 import type { PushAnswered, PushSender } from '../../../node/push/send-push.ts';
-import { launch, logMoment, logSince } from '../../phone/app.ts';
+import type { Posted } from '../../device.ts';
+import { NoDump } from '../../out-of-reach.ts';
 import { performSteps } from '../../phone/navigate-to.ts';
 import { until } from '../../phone/pause.ts';
-import { findElement, StepFailed, tap } from '../../phone/perform-step.ts';
-import { NoDump, takeSnapshot } from '../../phone/snapshot.ts';
+import { StepFailed } from '../../phone/perform-step.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
 import {
   bringTo,
-  channelsOf,
   clearShade,
   MESSAGE_STATES,
   type MessageState,
-  type Posted,
-  postedMessages,
   tapInShade,
   tokenSince,
   toldReceived,
@@ -104,10 +101,10 @@ class MessageWalk {
     const setting = `locale ${app.appId}`;
     for (const locale of new Set([this.#intent.sourceLocale, ...this.#intent.locales])) {
       await overrides.override(setting, locale);
-      await device.run(`am force-stop ${app.appId}`);
-      await launch(device, app);
-      await takeSnapshot(device);
-      const channels = await channelsOf(device, app.appId);
+      await device.stop(app);
+      await device.launch(app);
+      await device.snapshot();
+      const channels = await device.channelsOf(app.appId);
       this.#write('channels.seen', { step: `channels-${locale}`, locale, channels });
     }
     await overrides.restore(setting);
@@ -120,12 +117,12 @@ class MessageWalk {
     probe: IntentPushMessage,
   ): Promise<string | undefined> {
     const { app, device } = this.#subject;
-    await device.run(`pm clear ${app.appId}`);
-    const moment = await logMoment(device);
-    await launch(device, app);
+    await device.clear(app);
+    const moment = await device.logMoment();
+    await device.launch(app);
     await performSteps(device, app, this.#intent.push.ask);
-    const asked = await this.#touchAnswer(answer);
-    const granted = await this.#isGranted();
+    const asked = await device.answerQuestion(answer);
+    const granted = await device.hasMessagePermission(app.appId);
     this.#write('permission.asked', { step, asked, answer, granted });
     await this.#writeLog(moment);
     const token = await this.#tokenSince(moment, step);
@@ -138,23 +135,6 @@ class MessageWalk {
       this.#write('notifications.seen', { step, posted: await this.#posted() });
     }
     return token;
-  }
-
-  /** The system's dialog is known by the ids of its buttons. */
-  async #touchAnswer(answer: 'allow' | 'refuse'): Promise<boolean> {
-    const { device } = this.#subject;
-    const id = answer === 'allow' ? 'permission_allow_button' : 'permission_deny_button';
-    const { tree } = await takeSnapshot(device);
-    const button = findElement(tree, id);
-    if (button) await tap(device, button);
-    await takeSnapshot(device);
-    return button !== undefined;
-  }
-
-  async #isGranted(): Promise<boolean> {
-    const { app, device } = this.#subject;
-    const { out } = await device.run(`dumpsys package ${app.appId}`);
-    return /POST_NOTIFICATIONS: granted=true/.test(out);
   }
 
   async #findEnvironment(token: string, probe: IntentPushMessage): Promise<Environment | undefined> {
@@ -182,7 +162,7 @@ class MessageWalk {
     const step = `message-${++this.#steps}`;
     await clearShade(this.#subject.device, this.#subject.app.appId);
     await bringTo(device, app, state);
-    const moment = await logMoment(device);
+    const moment = await device.logMoment();
     const answered = await this.#send(message, token, environment);
     this.#writeSent(step, message, state, token, environment, answered);
     const isShown = message.screen !== undefined;
@@ -205,14 +185,14 @@ class MessageWalk {
       return;
     }
     this.#write('message.tapped', { step, ...(action !== undefined && { action }) });
-    const { activity, hierarchy } = await takeSnapshot(device);
+    const { activity, hierarchy } = await device.snapshot();
     this.#write('screen.seen', { step, activity, hierarchy });
     this.#write('notifications.seen', { step, posted: await this.#posted() });
   }
 
   async #reinstall(token: string, environment: Environment, probe: IntentPushMessage): Promise<void> {
     const { app, device } = this.#subject;
-    await device.run(`pm uninstall ${app.appId}`);
+    await device.uninstall(app.appId);
     const why = await device.install(this.#kit.apk);
     if (why) throw new StepFailed('reinstall', `the device refuses the package: ${why.split('\n')[0]}`);
     await this.#answer('allow', 'reinstalled', probe);
@@ -261,17 +241,17 @@ class MessageWalk {
 
   async #writeLog(moment: string): Promise<void> {
     const { app, device } = this.#subject;
-    const told = (await logSince(device, moment, 'main')).filter(
+    const told = (await device.logSince(moment, 'main')).filter(
       ({ message, tag }) => tag === LOG_TAG && !message.includes('"token"'),
     );
-    const system = (await logSince(device, moment)).filter(
+    const system = (await device.logSince(moment)).filter(
       ({ message, tag }) => tag === 'AndroidRuntime' || (tag === 'am_anr' && message.includes(app.appId)),
     );
     for (const { message, pid, tag } of [...told, ...system]) this.#write('log.line', { tag, pid, message });
   }
 
   async #posted(): Promise<Posted> {
-    return postedMessages(this.#subject.device, this.#subject.app.appId);
+    return this.#subject.device.postedMessages(this.#subject.app.appId);
   }
 
   #waitFor(isSo: (posted: Posted) => boolean | Promise<boolean>, withinMs: number): Promise<boolean> {

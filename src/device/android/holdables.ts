@@ -1,38 +1,8 @@
-/** What can be held on a phone, by the names that people give it, and the settings that stand for it (field names of AOSP's `Settings`). */
+/** What can be held on an Android phone, and the settings that stand for it (field names of AOSP's `Settings`). */
 import { isLocaleTag } from '../../core/model/locale.ts';
-import type { Device } from '../bridge/device.ts';
 import { isOverNetwork } from '../bridge/is-over-network.ts';
-
-/** A setting of the device and the value that it is to have. */
-export type Held = readonly [setting: string, value: string | null];
-
-export interface Holdable {
-  /** As an option: `--NAME`. */
-  name: string;
-  /** What is written behind it; nothing for a switch. */
-  value?: string;
-  about: string;
-  /** @throws RangeError with what may be written */
-  settings(value: string, of: { appId: string; device: Device }): readonly Held[];
-  /** From which API level the phone can do it. */
-  sinceSdk?: number;
-  /** It belongs to one app, and not to the phone. */
-  isOfApp?: true;
-  /** What shows that it took, where reading it does not. */
-  proof?: string;
-}
-
-const oneOf = (value: string, ...words: string[]): string => {
-  if (!words.includes(value)) throw new RangeError(`say ${words.join(', ')}`);
-  return value;
-};
-
-const numberBetween = (value: string, least: number, most: number, unit: string): string => {
-  const number = Number(value);
-  if (!(number >= least && number <= most))
-    throw new RangeError(`say a number from ${least} to ${most}${unit}`);
-  return String(number);
-};
+import type { Held, Holdable } from '../device.ts';
+import { numberBetween, oneOf } from '../holdable.ts';
 
 const flag =
   (setting: string, value = '1') =>
@@ -46,7 +16,7 @@ const CORRECTIONS: Record<string, string> = {
   tritanomaly: '13',
 };
 
-export const holdables: readonly Holdable[] = [
+export const androidHoldables: readonly Holdable[] = [
   {
     name: 'text-scale',
     value: 'factor',
@@ -157,6 +127,23 @@ export const holdables: readonly Holdable[] = [
     value: 'percent',
     about: 'what the battery says it holds, unplugged',
     settings: (value) => [['battery', numberBetween(value, 1, 100, ' %')]],
+  },
+  {
+    name: 'battery-saver',
+    about: 'the system saves battery',
+    settings: flag('global/low_power'),
+  },
+  {
+    name: 'location',
+    value: 'how',
+    about: 'off, or on',
+    settings: (value) => [['location', oneOf(value, 'off', 'on') === 'off' ? 'false' : 'true']],
+  },
+  {
+    name: 'posture',
+    value: 'number',
+    about: 'of a foldable, by its own numbers: 0 is folded on most',
+    settings: (value) => [['posture', numberBetween(value, 0, 99, '')]],
   },
   {
     name: 'time-to-act',

@@ -1,5 +1,5 @@
 /** What the display shows, as a PNG. */
-import type { Device } from '../bridge/device.ts';
+import type { BridgeLine } from '../bridge/bridge-line.ts';
 
 const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
 const WARNING_LIMIT_BYTES = 4096;
@@ -8,7 +8,7 @@ const WARNING_LIMIT_BYTES = 4096;
  * Phones with two displays print a warning before the picture, which may then be of the one that is off: asked again for the display
  * that is on.
  */
-export async function takePicture(device: Device): Promise<Uint8Array> {
+export async function takePicture(device: BridgeLine): Promise<Uint8Array> {
   const said = await device.bytes('screencap -p');
   const at = beginOfPng(said);
   if (at === 0) return said;
@@ -25,7 +25,7 @@ function beginOfPng(bytes: Uint8Array): number {
 }
 
 /** Of the display that apps are shown on, its id for `screencap` (AOSP, DisplayViewport.toString). */
-async function displayInUse(device: Device): Promise<string | undefined> {
+async function displayInUse(device: BridgeLine): Promise<string | undefined> {
   const { out } = await device.run('dumpsys display | grep DisplayViewport');
   return /isActive=true, displayId=0, uniqueId='local:(\d+)'/.exec(out)?.[1];
 }

@@ -28,3 +28,24 @@ export type OutOfReachCode =
   | 'refused'
   /** It gives no dump of its screen. */
   | 'no-dump';
+
+/** The platform gave no dump, however often it was asked. */
+export class NoDump extends OutOfReach {
+  constructor(serial: string, said: string) {
+    super(
+      'no-dump',
+      `${serial} gives no dump of its screen: ${said || 'nothing was printed'}${/idle/.test(said) ? ' Something on it moves without end: hold the animations off (fenlok hold --animations off), or stop what plays.' : ''}`,
+    );
+  }
+}
+
+/** An order that the device refused. */
+export class Refused extends OutOfReach {
+  readonly line: string;
+  readonly exitCode: number;
+  constructor(serial: string, line: string, { code, said }: { code: number; said: string }) {
+    super('refused', `${serial} refused "${line}": ${said.trim().split('\n')[0]}`);
+    this.line = line;
+    this.exitCode = code;
+  }
+}

@@ -1,12 +1,12 @@
 /** Touches and keys, as the bridge sends them. */
-import type { Device } from '../bridge/device.ts';
-import { OutOfReach } from '../bridge/out-of-reach.ts';
+import type { BridgeLine } from '../bridge/bridge-line.ts';
+import { OutOfReach } from '../out-of-reach.ts';
 
 /**
  * @param what `tap 100 200`, `keyevent HOME`
  * @throws OutOfReach where the phone refuses all touches and keys of the bridge
  */
-export async function sendInput(device: Device, what: string): Promise<void> {
+export async function sendInput(device: BridgeLine, what: string): Promise<void> {
   const { code, err, out } = await device.run(`input ${what}`);
   if (code !== 0 && `${out}${err}`.includes('INJECT_EVENTS'))
     throw new OutOfReach(

@@ -1,8 +1,9 @@
-/** A device over an open line of the bridge, whichever way it leads. */
+/** An open line of the bridge, whichever way it leads. */
 import { type Adb, AdbFeature } from '@yume-chan/adb';
+import type { DeviceInfo } from '../device.ts';
+import { OutOfReach } from '../out-of-reach.ts';
 import { pause } from '../phone/pause.ts';
-import type { Device, DeviceInfo, Ran, RunOptions } from './device.ts';
-import { OutOfReach } from './out-of-reach.ts';
+import type { BridgeLine, Ran, RunOptions } from './bridge-line.ts';
 
 const TIMEOUT_MS = 30_000;
 const OUTPUT_LIMIT_BYTES = 64 * 2 ** 20;
@@ -10,7 +11,7 @@ const RECONNECTS = 5;
 const LEAVES_WITHIN_MS = 50;
 const RECONNECT_PAUSE_MS = 300;
 
-export async function deviceOn(serial: string, connect: () => Promise<Adb>): Promise<Device> {
+export async function lineOn(serial: string, connect: () => Promise<Adb>): Promise<BridgeLine> {
   let line: Adb;
   let gone = false;
   /** Of commands that are under way: told when the device goes away. */
@@ -185,7 +186,7 @@ async function install(line: Adb, apk: Uint8Array): Promise<string | undefined> 
 
 const PIECE_BYTES = 64 * 1024;
 
-async function readInfo(run: Device['run']): Promise<DeviceInfo> {
+async function readInfo(run: BridgeLine['run']): Promise<DeviceInfo> {
   const props = ['ro.serialno', 'ro.product.model', 'ro.product.device', 'ro.build.version.sdk'];
   const { out } = await run(
     `${props.map((name) => `getprop ${name}`).join('; ')}; wm size; wm density; cmd device_state print-states 2>/dev/null`,

@@ -1,35 +1,33 @@
 /**
- * Device settings that drills override: how each is read, written and restored. A value of null is "has none": then it is deleted or
- * reset, not set. The id alone tells how, so that a journal can be worked off by a later run.
+ * Settings of an Android phone: how each is read, written and restored. A value of null is "has none": then it is deleted or reset,
+ * not set.
  */
-import type { Device, Ran } from '../bridge/device.ts';
-import { OutOfReach } from '../bridge/out-of-reach.ts';
-import { grantedPermissions } from '../phone/app.ts';
-import { quoteShell } from '../phone/quote-shell.ts';
+import type { BridgeLine } from '../bridge/bridge-line.ts';
+import type { Setting } from '../device.ts';
+import { Refused } from '../out-of-reach.ts';
+import { grantedPermissions } from './app-on-phone.ts';
+import { quoteShell } from './quote-shell.ts';
 
-interface BorrowedSetting {
-  read(device: Device): Promise<string | null>;
-  write(device: Device, value: string | null): Promise<void>;
-  /** In the place of writing what it was, where a reset is what gives it back. */
-  reset?(device: Device): Promise<void>;
-}
-
-/** A command of the device that was refused. */
-export class Refused extends OutOfReach {
-  readonly line: string;
-  readonly exitCode: number;
-  constructor(serial: string, line: string, { code, err, out }: Ran) {
-    super('refused', `${serial} refused "${line}": ${(err || out).trim().split('\n')[0]}`);
-    this.line = line;
-    this.exitCode = code;
-  }
+interface AndroidSetting {
+  read(device: BridgeLine): Promise<string | null>;
+  write(device: BridgeLine, value: string | null): Promise<void>;
+  reset?(device: BridgeLine): Promise<void>;
 }
 
 /**
  * @param id `system/font_scale` and its like for the settings tables; or `night`, `density`, `size`, `wifi`, `data`, `battery`,
  *   `location`, `posture`, `locale APP`, `permission APP NAME`
  */
-export function settingNamed(id: string): BorrowedSetting {
+export function androidSetting(device: BridgeLine, id: string): Setting {
+  const { read, reset, write } = settingNamed(id);
+  return {
+    read: () => read(device),
+    write: (value) => write(device, value),
+    ...(reset && { reset: () => reset(device) }),
+  };
+}
+
+function settingNamed(id: string): AndroidSetting {
   const table = /^(system|global|secure)\/([\w.]+)$/.exec(id);
   if (table) return ofTable(table[1]!, table[2]!);
   const locale = /^locale ([\w.]+)$/.exec(id);
@@ -41,13 +39,13 @@ export function settingNamed(id: string): BorrowedSetting {
   return named;
 }
 
-async function order(device: Device, line: string): Promise<string> {
+async function order(device: BridgeLine, line: string): Promise<string> {
   const ran = await device.run(line);
-  if (ran.code !== 0) throw new Refused(device.serial, line, ran);
+  if (ran.code !== 0) throw new Refused(device.serial, line, { code: ran.code, said: ran.err || ran.out });
   return ran.out;
 }
 
-const ofTable = (namespace: string, key: string): BorrowedSetting => ({
+const ofTable = (namespace: string, key: string): AndroidSetting => ({
   read: async (device) => {
     const value = (await order(device, `settings get ${namespace} ${key}`)).trim();
     return value === 'null' ? null : value;
@@ -63,7 +61,7 @@ const ofTable = (namespace: string, key: string): BorrowedSetting => ({
 });
 
 /** The app's own language, Android 13 on; an empty list follows the system. */
-const appLocale = (appId: string): BorrowedSetting => ({
+const appLocale = (appId: string): AndroidSetting => ({
   read: async (device) => {
     const out = await order(device, `cmd locale get-app-locales ${appId}`);
     return /\[([^\]]*)\]/.exec(out)?.[1]?.trim() || null;
@@ -74,7 +72,7 @@ const appLocale = (appId: string): BorrowedSetting => ({
 });
 
 /** `granted` or `denied`. */
-const ofPermission = (appId: string, name: string): BorrowedSetting => ({
+const ofPermission = (appId: string, name: string): AndroidSetting => ({
   read: async (device) => ((await grantedPermissions(device, appId)).includes(name) ? 'granted' : 'denied'),
   write: async (device, value) => {
     await order(device, `pm ${value === 'granted' ? 'grant' : 'revoke'} ${appId} ${name}`);
@@ -82,14 +80,14 @@ const ofPermission = (appId: string, name: string): BorrowedSetting => ({
 });
 
 /** `wm size` and `wm density` tell an override in a second line. */
-const windowManager = (what: 'size' | 'density'): BorrowedSetting => ({
+const windowManager = (what: 'size' | 'density'): AndroidSetting => ({
   read: async (device) => /Override \w+: (\S+)/.exec(await order(device, `wm ${what}`))?.[1] ?? null,
   write: async (device, value) => {
     await order(device, `wm ${what} ${value ?? 'reset'}`);
   },
 });
 
-const radio = (what: 'wifi' | 'data', key: string): BorrowedSetting => ({
+const radio = (what: 'wifi' | 'data', key: string): AndroidSetting => ({
   read: async (device) =>
     (await order(device, `settings get global ${key}`)).trim() === '0' ? 'disable' : 'enable',
   write: async (device, value) => {
@@ -97,7 +95,7 @@ const radio = (what: 'wifi' | 'data', key: string): BorrowedSetting => ({
   },
 });
 
-const NAMED: Record<string, BorrowedSetting> = {
+const NAMED: Record<string, AndroidSetting> = {
   night: {
     read: async (device) => /Night mode: (\w+)/.exec(await order(device, 'cmd uimode night'))?.[1] ?? null,
     write: async (device, value) => {

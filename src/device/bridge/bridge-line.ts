@@ -1,5 +1,7 @@
-/** A phone on the line: what a drill can do with it. */
-export interface Device {
+import type { DeviceInfo } from '../device.ts';
+
+/** An open line to an Android phone: its shell, its files, its installer. */
+export interface BridgeLine {
   /** As the bridge names it: a serial number, or `host:port`. */
   serial: string;
   info: DeviceInfo;
@@ -30,20 +32,6 @@ export interface Ran {
   code: number;
   out: string;
   err: string;
-}
-
-export interface DeviceInfo {
-  /** Stays the same wherever the device is attached. */
-  id: string;
-  model: string;
-  /** Short name for cells of the coverage: the device's own code name. */
-  name: string;
-  /** API level. */
-  sdk: number;
-  widthPx: number;
-  heightPx: number;
-  densityDpi: number;
-  isFoldable: boolean;
 }
 
 /** One device as the bridge's server lists it. */

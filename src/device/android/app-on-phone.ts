@@ -1,27 +1,14 @@
 /** One app on a device: started, ended, its process, what the log reports it. */
-import type { Device } from '../bridge/device.ts';
-
-export interface DeviceApp {
-  appId: string;
-  /** Of the launcher's entry: `example.app/.MainActivity`. */
-  component: string;
-}
-
-interface ProcessId {
-  pid: number;
-  startTicks?: number;
-}
-
-export interface LogLine {
-  /** Seconds since the epoch, by the device's clock. */
-  epoch: number;
-  tag: string;
-  pid: number;
-  message: string;
-}
+import { readPackage } from '../../core/formats/package.ts';
+import type { BuildKey } from '../../core/model/candidate.ts';
+import { bytesSource, sha256Hex } from '../../core/model/ports.ts';
+import { UnreadableError, unwrap } from '../../core/model/problem.ts';
+import { nodePorts } from '../../node/ports.ts';
+import type { BridgeLine } from '../bridge/bridge-line.ts';
+import type { DeviceApp, LogLine } from '../device.ts';
 
 /** @returns undefined where it is not installed, or has no entry in the launcher */
-export async function findApp(device: Device, appId: string): Promise<DeviceApp | undefined> {
+export async function findApp(device: BridgeLine, appId: string): Promise<DeviceApp | undefined> {
   const { out } = await device.run(
     `cmd package resolve-activity --brief -a android.intent.action.MAIN -c android.intent.category.LAUNCHER ${appId}`,
   );
@@ -34,7 +21,7 @@ export async function findApp(device: Device, appId: string): Promise<DeviceApp 
 
 /** As the launcher does it, flags included: otherwise a second instance would look like a restart. */
 export async function launch(
-  device: Device,
+  device: BridgeLine,
   { component }: DeviceApp,
 ): Promise<{ totalMs: number; launch: string }> {
   const { out } = await device.run(
@@ -46,7 +33,10 @@ export async function launch(
   };
 }
 
-export async function processOf(device: Device, appId: string): Promise<ProcessId | undefined> {
+export async function processOf(
+  device: BridgeLine,
+  appId: string,
+): Promise<{ pid: number; startTicks?: number } | undefined> {
   const { out } = await device.run(`pidof ${appId}`);
   const pid = Number(out.trim().split(/\s+/)[0]);
   if (!pid) return undefined;
@@ -60,13 +50,13 @@ const LOG_LINE = /^\s*(\d+\.\d+)\s+(?:\S+\s+)?(\d+)\s+\d+\s+[VDIWEF]\s+(.*?)\s*:
 const BUFFERS = '-b events -b crash';
 
 /** The moment that the log has come to, in the device's own clock. */
-export async function logMoment(device: Device): Promise<string> {
+export async function logMoment(device: BridgeLine): Promise<string> {
   const { out } = await device.run(`logcat -d ${BUFFERS} -v epoch -t 1`);
   return parseLog(out).at(-1)?.epoch.toFixed(3) ?? '0.000';
 }
 
 /** @param buffer `main`, what apps print themselves; without it, what the system reports them, and crashes */
-export async function logSince(device: Device, moment: string, buffer?: 'main'): Promise<LogLine[]> {
+export async function logSince(device: BridgeLine, moment: string, buffer?: 'main'): Promise<LogLine[]> {
   const { out } = await device.run(`logcat -d ${buffer ? `-b ${buffer}` : BUFFERS} -v epoch -T ${moment}`);
   return parseLog(out);
 }
@@ -78,7 +68,7 @@ const parseLog = (text: string): LogLine[] =>
   });
 
 /** Those of the user that are granted now, by their full names (AOSP, `dumpsys package`, "runtime permissions"). */
-export async function grantedPermissions(device: Device, appId: string): Promise<string[]> {
+export async function grantedPermissions(device: BridgeLine, appId: string): Promise<string[]> {
   const { out } = await device.run(`dumpsys package ${appId}`);
   // the part ends where lines are indented less
   const part = /^(\s+)runtime permissions:\r?\n((?:\1\s+.*\r?\n?)*)/m.exec(out)?.[2] ?? '';
@@ -86,9 +76,39 @@ export async function grantedPermissions(device: Device, appId: string): Promise
 }
 
 /** Class names of its services that run. */
-export async function runningServices(device: Device, appId: string): Promise<string[]> {
+export async function runningServices(device: BridgeLine, appId: string): Promise<string[]> {
   const { out } = await device.run(`dumpsys activity services ${appId}`);
   return [...out.matchAll(/ServiceRecord\{\S+ \S+ ([\w.]+)\/([\w.$]+)/g)]
     .filter(([, owner]) => owner === appId)
     .map(([, , name]) => (name!.startsWith('.') ? `${appId}${name}` : name!));
+}
+
+export async function versionOf(device: BridgeLine, appId: string): Promise<BuildKey> {
+  const { out } = await device.run(`dumpsys package ${appId} | grep -E "versionName=|versionCode="`);
+  const version = /versionName=(\S+)/.exec(out)?.[1] ?? '';
+  const build = /versionCode=(\d+)/.exec(out)?.[1] ?? '';
+  return { appId, version, build, code: '' };
+}
+
+const APK_LIMIT_BYTES = 2 ** 30;
+
+/** Of the package that is installed. @throws UnreadableError */
+export async function installedBuild(device: BridgeLine, appId: string): Promise<BuildKey> {
+  const { out } = await device.run(`pm path ${appId}`);
+  const paths = out.split(/\r?\n/).flatMap((line) => /^package:(.+)$/.exec(line.trim())?.[1] ?? []);
+  // of a split app the first one holds the code
+  const path = paths.find((one) => one.endsWith('/base.apk')) ?? paths[0];
+  if (!path)
+    throw new UnreadableError({ code: 'device.no-path', file: device.serial, found: `no path of ${appId}` });
+  const apk = new Uint8Array(await device.pull(path, APK_LIMIT_BYTES));
+  const digest = await sha256Hex(nodePorts, apk);
+  return unwrap(await readPackage(`${device.serial}:${path}`, bytesSource(apk), digest, nodePorts)).app.build;
+}
+
+/** `package:example.app  installer=com.android.vending`; null came over a cable. */
+export async function installerOf(device: BridgeLine, appId: string): Promise<string> {
+  const { out } = await device.run(`pm list packages -i ${appId}`);
+  const line = out.split(/\r?\n/).find((one) => one.startsWith(`package:${appId} `));
+  const name = /installer=(\S+)/.exec(line ?? '')?.[1] ?? 'null';
+  return name === 'null' ? '' : name;
 }
