@@ -239,8 +239,8 @@ export interface Device {
   logMoment(): Promise<string>;
   /** @param of `main`: what apps print themselves; without it, what the system reports, and crashes */
   logSince(moment: string, of?: 'main'): Promise<LogLine[]>;
-  /** All of these tags as text, one line each; empty where the device gives no log. */
-  logText(moment: string, tags: readonly string[]): Promise<string>;
+  /** All of these tags as text, one line each; undefined where no log of the system can be had. */
+  logText(moment: string, tags: readonly string[]): Promise<string | undefined>;
 }
 
 /** A phone as reports name it. */

@@ -55,11 +55,18 @@ export const drillDevice = (device: Device, options: SessionOptions): Promise<Se
 
 async function drillLocked(device: Device, options: SessionOptions): Promise<SessionReport> {
   const { dossier, intent, isRerun = false, kits = {}, signal, stateFolder } = options;
-  const { app, build } = await findCandidate(device, dossier.candidate.build);
+  const { app, build, isBuildTold } = await findCandidate(device, dossier.candidate.build);
   const restoredFirst = await restoreLeft(device, stateFolder);
   if (restoredFirst.length > 0) options.onRestored?.(restoredFirst);
   const overrides = await openOverrides(stateFolder, device);
-  const subject: DrillSubject = { device, app, overrides, build, cell: plainCell(device, intent) };
+  const subject: DrillSubject = {
+    device,
+    app,
+    overrides,
+    build,
+    isBuildTold,
+    cell: plainCell(device, intent),
+  };
   const plan = await planFor(device, options);
   options.onPlan?.(plan);
   const context: RunContext = { ...options, subject, isRerun, kits };

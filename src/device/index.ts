@@ -24,6 +24,8 @@ export { drillHere, type HereOptions, type HereRun } from './in-hand/drill-here.
 export { type FiredLink, fireLink } from './in-hand/fire-link.ts';
 export { type Hold, type LiveHold, listHolds, takeHold } from './in-hand/holds.ts';
 export { lookHere, type SeenHere } from './in-hand/look-here.ts';
+export { IosDevice, openLookout } from './ios/ios-device.ts';
+export { openPhone, type PhoneOptions } from './open-phone.ts';
 export { OutOfReach, type OutOfReachCode } from './out-of-reach.ts';
 export { type Restored, restorePhone } from './overrides/restore-left.ts';
 export type { PutBack } from './overrides/setting-overrides.ts';

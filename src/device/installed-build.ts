@@ -11,7 +11,7 @@ import type { Device, DeviceApp } from './device.ts';
 export async function findCandidate(
   device: Device,
   candidate: BuildKey,
-): Promise<{ app: DeviceApp; build: BuildKey }> {
+): Promise<{ app: DeviceApp; build: BuildKey; isBuildTold: boolean }> {
   const app = await device.findApp(candidate.appId);
   if (!app)
     throw new UnreadableError({
@@ -21,7 +21,13 @@ export async function findCandidate(
       remedy: 'Install the candidate: run again with --install, or  adb install -r app-release.apk',
     });
   const build = await device.buildOf(candidate.appId);
-  if (!sameBuild(build, candidate))
+  // where its package cannot be read, the app's own word counts, if it gives one
+  const isSilent = build.code === '' && build.version === '' && build.build === '';
+  const isSame =
+    build.code === ''
+      ? sameBuild({ ...build, code: candidate.code }, candidate)
+      : sameBuild(build, candidate);
+  if (!isSilent && !isSame)
     throw new UnreadableError({
       code: 'device.other-build',
       file: device.serial,
@@ -29,5 +35,5 @@ export async function findCandidate(
       expected: `the candidate: ${formatBuild(candidate)}`,
       remedy: 'Install the candidate: run again with --install. What is seen on another build is stale.',
     });
-  return { app, build };
+  return { app, build: candidate, isBuildTold: !isSilent };
 }

@@ -24,9 +24,13 @@ export type {
   ScreenModel,
   ScreenState,
 } from './phone/app-model.ts';
+export { kelplineIos } from './phone/apps/kelpline/ios.ts';
 export { kelpline } from './phone/apps/kelpline/kelpline.ts';
 export { kelplineNext } from './phone/apps/kelpline/next.ts';
 export { type PhoneOptions, type ServedPhone, servePhone } from './phone/bridge/serve-phone.ts';
+export { IosPhone } from './phone/ios/ios-phone.ts';
+export { type IosShape, iosShapes } from './phone/ios/ios-shapes.ts';
+export { type LookoutOptions, type ServedLookout, serveLookout } from './phone/ios/serve-lookout.ts';
 export { type Phone, type ShowSettings, startPhone } from './phone/phone.ts';
 export { type PhoneShape, shapes } from './phone/shapes.ts';
 export { type DeliveredPush, type Fault, PushGateway } from './push/gateway.ts';

@@ -3,8 +3,8 @@
 import { homedir } from 'node:os';
 import { join } from 'node:path';
 import type { Command } from 'commander';
-import { type BridgeOptions, openDevice } from '../../device/bridge/open-device.ts';
 import type { Device } from '../../device/device.ts';
+import { openPhone, type PhoneOptions } from '../../device/open-phone.ts';
 import { type Io, UsageError } from '../io.ts';
 
 export interface BridgeCall {
@@ -30,7 +30,7 @@ export const withDevice = (command: Command): Command =>
   withBridge(
     command.option(
       '--device <serial>',
-      'a serial number, or host:port (default: the one phone that is attached)',
+      'a serial number, host:port, or ios:host:port of a lookout (default: the one phone that is there)',
     ),
   );
 
@@ -54,12 +54,16 @@ export async function onDevice<T>(
 export const stateFolderOf = ({ env }: Io): string =>
   env.FENLOK_STATE ?? join(env.XDG_STATE_HOME ?? join(homedir(), '.local/state'), 'fenlok');
 
-export function bridgeOf({ server: named }: BridgeCall, io: Io): BridgeOptions {
+export function bridgeOf({ server: named }: BridgeCall, io: Io): PhoneOptions {
   const { from, server } =
     named === undefined ? serverFromEnvironment(io.env) : { from: '--server', server: named };
   const [, host = '', port = ''] = /^(?:tcp:)?(.+):(\d{1,5})$/.exec(server) ?? [];
   if (!host) throw new UsageError(`${from} ${server}: expected host:port, such as 127.0.0.1:5037`);
-  return { server: { host, port: Number(port) }, stateFolder: stateFolderOf(io) };
+  return {
+    server: { host, port: Number(port) },
+    stateFolder: stateFolderOf(io),
+    lookoutToken: io.env.FENLOK_LOOKOUT_TOKEN,
+  };
 }
 
 /** What the bridge's own client goes by (Android Debug Bridge, `adb help`, "Environment variables"). */
@@ -82,12 +86,12 @@ export function wayOf({ bridge }: BridgeCall): 'server' | 'direct' | undefined {
 /** Several phones; where one cannot be opened, none stays open. @throws OutOfReach */
 export async function openAll(
   serials: readonly string[],
-  bridge: BridgeOptions,
+  options: PhoneOptions,
   way: 'server' | 'direct' | undefined,
 ): Promise<Device[]> {
-  if (serials.length === 0) return [await openDevice(undefined, bridge)];
+  if (serials.length === 0) return [await openPhone(undefined, options)];
   const opened = await Promise.allSettled(
-    [...new Set(serials)].map((serial) => openDevice(serial, bridge, way)),
+    [...new Set(serials)].map((serial) => openPhone(serial, options, way)),
   );
   const failed = opened.find((one) => one.status === 'rejected');
   const devices = opened.flatMap((one) => (one.status === 'fulfilled' ? [one.value] : []));

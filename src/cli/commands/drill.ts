@@ -6,11 +6,14 @@ import type { Intent } from '../../core/model/intent.ts';
 import type { Part } from '../../core/model/part.ts';
 import { UnreadableError } from '../../core/model/problem.ts';
 import type { ListedDevice } from '../../device/bridge/bridge-line.ts';
-import { type BridgeOptions, listDevices, openDevice } from '../../device/bridge/open-device.ts';
+import { listDevices } from '../../device/bridge/open-device.ts';
 import type { Device, DeviceInfo } from '../../device/device.ts';
 import { drillDevice, planFor } from '../../device/drill-session.ts';
 import { allDrills } from '../../device/drills/drills.ts';
 import type { Wanted } from '../../device/drills/plan.ts';
+import { openLookout } from '../../device/ios/ios-device.ts';
+import { listLookouts } from '../../device/ios/known-lookouts.ts';
+import { openPhone, type PhoneOptions } from '../../device/open-phone.ts';
 import type { PutBack } from '../../device/overrides/setting-overrides.ts';
 import { adsClient, readAdsFile } from '../../node/ads/ads-file.ts';
 import { type Dossier, openDossier } from '../../node/dossier.ts';
@@ -59,7 +62,7 @@ export const drillCommand: AddCommand = (command, { io, finish }) => {
     .argument('[names...]', `which: ${drillIds.join(', ')} (default: all but roam)`)
     .option(
       '--device <serial>',
-      'a serial number, or host:port; given several times, they are driven at once',
+      'a serial number, host:port, or ios:host:port of a lookout; given several times, they are driven at once',
       collect,
       [],
     )
@@ -84,7 +87,7 @@ export const drillCommand: AddCommand = (command, { io, finish }) => {
     )
     .option('--second-device <serial>', 'where purchases restores what was bought on the first')
     .option('--dry-run', 'print the plan and how long it will take, and do nothing')
-    .option('--devices', 'list the devices that the bridge knows')
+    .option('--devices', 'list the devices that the bridge knows, and lookouts on iOS')
     .option('--json', 'print the results as JSON')
     .addHelpText(
       'after',
@@ -109,7 +112,7 @@ export const drillCommand: AddCommand = (command, { io, finish }) => {
       const devices = await openAll(named, bridge, way);
       let second: Device | undefined;
       try {
-        if (options.secondDevice) second = await openDevice(options.secondDevice, bridge, way);
+        if (options.secondDevice) second = await openPhone(options.secondDevice, bridge, way);
         finish(await runAll(devices, second, drills, bridge.stateFolder, options, io));
       } finally {
         const open = second ? [...devices, second] : devices;
@@ -136,33 +139,52 @@ function drillsOf(names: readonly string[]): DrillId[] {
     : drillIds.filter((id) => !allDrills.some((drill) => drill.id === id && drill.onlyNamed));
 }
 
-async function printDevices(bridge: BridgeOptions, options: DrillOptions, io: Io): Promise<void> {
-  const listed = await listDevices(bridge);
-  const devices = await Promise.all(
-    listed.map(async (one): Promise<ListedDevice & Partial<DeviceInfo>> => {
-      if (one.state !== 'device') return one;
-      const device = await openDevice(one.serial, bridge, 'server');
+type Listed = ListedDevice & Partial<DeviceInfo> & { platform: 'android' | 'ios' };
+
+async function printDevices(phones: PhoneOptions, options: DrillOptions, io: Io): Promise<void> {
+  const lookouts = await listedLookouts(phones.stateFolder);
+  // without a bridge there are lookouts all the same
+  const listed = await listDevices(phones).catch((error: unknown) => {
+    if (lookouts.length === 0) throw error;
+    return [];
+  });
+  const attached = await Promise.all(
+    listed.map(async (one): Promise<Listed> => {
+      if (one.state !== 'device') return { ...one, platform: 'android' };
+      const device = await openPhone(one.serial, phones, 'server');
       await device.close();
-      return { ...one, ...device.info };
+      return { ...one, ...device.info, platform: 'android' };
     }),
   );
+  const devices = [...attached, ...lookouts];
   if (options.json) io.out(`${JSON.stringify(devices, null, 2)}\n`);
   else if (devices.length === 0) io.out('No device is attached.\n');
   for (const device of options.json ? [] : devices)
     io.out(`${device.serial.padEnd(22)} ${device.state.padEnd(12)} ${formatShape(device)}\n`);
 }
 
+const listedLookouts = async (stateFolder: string): Promise<Listed[]> =>
+  Promise.all(
+    (await listLookouts(stateFolder)).map(async ({ address, name, token }): Promise<Listed> => {
+      const listed: Listed = { serial: `ios:${address}`, state: 'offline', model: name, platform: 'ios' };
+      const device = await openLookout(address, token).catch(() => undefined);
+      await device?.close();
+      return device ? { ...listed, state: 'device', ...device.info } : listed;
+    }),
+  );
+
 const formatShape = ({
   densityDpi,
   heightPx,
   isFoldable,
   model = '',
+  platform,
   sdk,
   widthPx,
-}: ListedDevice & Partial<DeviceInfo>): string =>
+}: Listed): string =>
   sdk === undefined
     ? model
-    : `${model}, API ${sdk}, ${widthPx} × ${heightPx} px at ${densityDpi} dpi${isFoldable ? ', foldable' : ''}`;
+    : `${model}, ${platform === 'ios' ? 'iOS' : 'API'} ${sdk}, ${widthPx} × ${heightPx} px at ${densityDpi} dpi${isFoldable ? ', foldable' : ''}`;
 
 async function runAll(
   devices: readonly Device[],

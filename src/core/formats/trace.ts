@@ -13,6 +13,7 @@ import {
   traceLineSchema,
 } from '../model/trace.ts';
 import { readHierarchy } from './android/hierarchy.ts';
+import { parseLookoutScreen, treeOfLookout } from './apple/lookout-tree.ts';
 import { parseJson } from './parse-json.ts';
 
 const DRILL_KINDS = new Set<string>(drillLineSchema.options.map((option) => option.shape.kind.value));
@@ -39,7 +40,10 @@ function checked(file: string, event: TraceLine, line: number): TraceLine {
 async function decodeDrillLine(file: string, event: TraceLine, line: number): Promise<DrillLine | SeenLine> {
   const data = withCurrentName(checkedLine(file, event, line, drillLineSchema));
   if (data.kind !== 'screen.seen' || data.hierarchy === '') return data;
-  return { ...data, tree: unwrap(await readHierarchy(`${file}, line ${line}`, data.hierarchy)) };
+  const place = `${file}, line ${line}`;
+  if (data.hierarchy.startsWith('{'))
+    return { ...data, tree: treeOfLookout(parseLookoutScreen(place, data.hierarchy)) };
+  return { ...data, tree: unwrap(await readHierarchy(place, data.hierarchy)) };
 }
 
 /** Traces of before call some drills otherwise. */

@@ -277,6 +277,8 @@ export interface DrillRunFact extends OfCapture {
   stopped?: { step: string; why: string };
   /** Undefined was not asked, null was not there. */
   process: Partial<Record<'before' | 'away' | 'after', ProcessSeen | null>>;
+  /** Where the system says that the app was, on iOS: once it was left, once it was ended, and at last. */
+  states?: Partial<Record<'left' | 'gone' | 'after', string>>;
   /** Similarity of the screen afterwards to the one before, and to the first of the app, 0 to 1; and who was in front. */
   landed?: {
     activity: string;

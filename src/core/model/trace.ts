@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { buildKeySchema } from './candidate.ts';
+import { buildKeySchema, platformSchema } from './candidate.ts';
 import { cellSchema } from './cell.ts';
 import type { UiNode } from './ui-tree.ts';
 
@@ -23,8 +23,11 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     cell: cellSchema,
     appId: z.string(),
     build: buildKeySchema.optional(),
+    /** Android where nothing is said. */
+    platform: platformSchema.optional(),
     /** The same phone has the same one, wherever it is attached. */
     deviceId: z.string(),
+    /** API level of Android, major version of iOS. */
     sdk: z.number().int(),
     densityDpi: z.number().positive(),
   }),
@@ -37,7 +40,7 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     step,
     /** `example.app/.MainActivity`; empty where none is in front. */
     activity: z.string(),
-    /** The OS's UI hierarchy dump; empty where none could be had. */
+    /** The OS's UI hierarchy dump, or what a lookout told (docs/ios.md); empty where none could be had. */
     hierarchy: z.string(),
   }),
   /** A picture of what was in front, where it differs; a file of the dossier. */

@@ -4,7 +4,13 @@ import type { Act } from './on-screen/screen-drill.ts';
 
 /** The first line of a run: which drill, on which screen of which build, on which device. */
 export function beginTrace(
-  { app, build, cell, device: { info } }: Pick<DrillSubject, 'app' | 'build' | 'cell' | 'device'>,
+  {
+    app,
+    build,
+    cell,
+    device: { info, platform },
+    isBuildTold = true,
+  }: Pick<DrillSubject, 'app' | 'build' | 'cell' | 'device' | 'isBuildTold'>,
   drill: string,
   screen: string,
   step = '',
@@ -17,7 +23,8 @@ export function beginTrace(
     drill,
     cell: { ...cell, screen, procedure: drill, step },
     appId: app.appId,
-    build,
+    ...(isBuildTold && { build }),
+    ...(platform !== 'android' && { platform }),
     deviceId: info.id,
     sdk: info.sdk,
     densityDpi: info.densityDpi,

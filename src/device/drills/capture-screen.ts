@@ -1,9 +1,11 @@
 /** One screen under the settings of a cell: dump and picture, as a capture of the dossier. */
 
+import { LOOKOUT_CARRIES } from '../../core/formats/apple/lookout-tree.ts';
+import type { Capture } from '../../core/model/capture.ts';
 import type { Cell } from '../../core/model/cell.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
-import type { Device } from '../device.ts';
+import type { Device, Snapshot } from '../device.ts';
 import { holdableOf, settingsNamed } from '../holdable.ts';
 import { takeAppSnapshot, windowAbove } from '../phone/app-window.ts';
 import { StepFailed } from '../phone/perform-step.ts';
@@ -52,25 +54,41 @@ export async function setFor(
 }
 
 export async function captureScreen(cell: PlannedCell, subject: DrillSubject): Promise<CaptureFiles> {
-  const { build, device } = subject;
+  const { build, device, isBuildTold = true } = subject;
   const seen = await takeAppSnapshot(device, build.appId);
   const above = windowAbove(seen, build.appId);
   if (above) throw new StepFailed('dump', `a window of ${above} lies above ${build.appId}`);
   const picture = await device.picture();
   const of: Cell = { ...cell, device: subject.cell.device };
-  return {
-    capture: {
-      fenlok: 'capture/1',
-      platform: 'android',
-      build,
-      cell: of,
-      at: new Date().toISOString(),
-      densityDpi: await device.densityDpi(),
-      picture: 'screen.png',
-      hierarchy: 'screen.xml',
-      carries: [],
-    },
+  const at = new Date().toISOString();
+  return captureFiles(
+    seen,
     picture,
-    hierarchyXml: `<?xml version='1.0' encoding='UTF-8' standalone='yes' ?>${seen.hierarchy}`,
+    { cell: of, at, densityDpi: await device.densityDpi() },
+    device,
+    isBuildTold ? build : undefined,
+  );
+}
+
+/** Of Android the dump lies beside it; of iOS the tree stands in it. */
+export function captureFiles(
+  { hierarchy, tree }: Snapshot,
+  picture: Uint8Array,
+  of: Pick<Capture, 'at' | 'cell' | 'densityDpi'>,
+  { platform }: Device,
+  build?: Capture['build'],
+): CaptureFiles {
+  const common = {
+    fenlok: 'capture/1' as const,
+    platform,
+    ...(build && { build }),
+    ...of,
+    picture: 'screen.png',
+  };
+  if (platform === 'ios') return { capture: { ...common, tree, carries: [...LOOKOUT_CARRIES] }, picture };
+  return {
+    capture: { ...common, hierarchy: 'screen.xml', carries: [] },
+    picture,
+    hierarchyXml: `<?xml version='1.0' encoding='UTF-8' standalone='yes' ?>${hierarchy}`,
   };
 }

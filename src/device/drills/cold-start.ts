@@ -9,6 +9,7 @@ const STARTS = 5;
 
 export const coldStart: Drill = {
   id: 'cold-start',
+  needs: ['start-times'],
   *plan() {
     yield {
       drill: 'cold-start',

@@ -10,6 +10,8 @@ export interface DrillSubject {
   overrides: SettingOverrides;
   /** Of the app that is installed. */
   build: BuildKey;
+  /** Whether the device told it; otherwise somebody says so. It did where nothing stands here. */
+  isBuildTold?: boolean;
   /** Of the device as it is set: language, theme, text size, orientation. */
   cell: Omit<Cell, 'screen' | 'procedure' | 'step'>;
 }

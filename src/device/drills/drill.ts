@@ -7,7 +7,7 @@ import type { Intent } from '../../core/model/intent.ts';
 import type { IntentScreen } from '../../core/model/intent-parts.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import type { Dossier } from '../../node/dossier.ts';
-import type { Device } from '../device.ts';
+import type { Capability, Device } from '../device.ts';
 import type { DrillSubject } from './drill-subject.ts';
 import type { BuyingKit } from './walks/buy.ts';
 import type { AdsKit } from './walks/load-ads.ts';
@@ -79,6 +79,8 @@ export interface LeftOut {
 
 export interface Drill {
   id: DrillId;
+  /** What the device must be able to do, beyond what every one can. */
+  needs?: readonly Capability[];
   plan(context: PlanContext): Iterable<DrillStep | LeftOut>;
   /** The key of the step that a fact of a trace shows to be done. */
   doneBy?(fact: Fact, intent: Intent): string | undefined;
@@ -89,3 +91,9 @@ export interface Drill {
   /** It is run only where it is named. */
   onlyNamed?: true;
 }
+
+/** Why this is not done on a device; nothing where it can be. */
+export const whyNotOn = (
+  { needs = [] }: { needs?: readonly Capability[] },
+  device: Device,
+): string | undefined => needs.map((need) => device.whyNot(need)).find((why) => why !== undefined);

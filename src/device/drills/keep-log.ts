@@ -29,6 +29,7 @@ export async function keepDrillLog(
   since: string,
 ): Promise<void> {
   const out = await device.logText(since, TAGS);
+  if (out === undefined) return;
   const reader = new LogReader(app.appId);
   for (const line of out.split('\n')) reader.push(line);
   const log = reader.finish();

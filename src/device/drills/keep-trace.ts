@@ -20,6 +20,7 @@ export const factsOfLines = async (lines: readonly TraceLine[]): Promise<Fact[]>
 
 /** @param lines with their dumps decoded */
 export function factsOfTrace(lines: readonly TraceLine[]): Fact[] {
-  const evidence = { digest: '', platform: 'android' as const, lines };
+  const began = (lines as DrillLine[]).find((line) => line.kind === 'drill.began');
+  const evidence = { digest: '', platform: began?.platform ?? ('android' as const), lines };
   return traceObservers.flatMap((observer) => [...observer.observe(evidence)]);
 }

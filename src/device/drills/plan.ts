@@ -1,7 +1,7 @@
 /** What is to be run on a device, in which order. */
 import type { DrillId } from '../../core/model/drill.ts';
 import { type Part, partOf } from '../../core/model/part.ts';
-import type { DrillStep, LeftOut, PlanContext } from './drill.ts';
+import { type DrillStep, type LeftOut, type PlanContext, whyNotOn } from './drill.ts';
 import { allDrills } from './drills.ts';
 
 export interface Plan {
@@ -31,11 +31,17 @@ export function planDrills(
   const asked: DrillStep[] = [];
   const { screens } = context.intent;
   const own = screens.filter(({ id }) => !wanted.screens || wanted.screens.includes(id));
-  for (const drill of allDrills.filter(({ id }) => wanted.drills.includes(id)))
+  for (const drill of allDrills.filter(({ id }) => wanted.drills.includes(id))) {
+    const why = whyNotOn(drill, context.device);
+    if (why) {
+      plan.left.push({ what: drill.id, why });
+      continue;
+    }
     for (const step of drill.plan({ ...context, screens: own })) {
       if (!('run' in step)) plan.left.push(step);
       else if (isWanted(step, wanted)) asked.push(step);
     }
+  }
   for (const step of wanted.part ? partOf(asked, wanted.part) : asked) {
     if (isDone(step)) plan.done += 1;
     else plan.steps.push(step);

@@ -7,6 +7,7 @@ const SDK_OF_QUESTION = 33;
 
 export const push: Drill = {
   id: 'push',
+  needs: ['messages'],
   *plan({ device, intent, kits }) {
     const kit = kits.push;
     if (intent.push.messages.length === 0) yield { what: 'push', why: 'fenlok.yaml names no messages' };

@@ -5,6 +5,7 @@ import type { Cell } from '../../core/model/cell.ts';
 import { decodeImage } from '../../node/decode-image.ts';
 import type { CaptureFiles } from '../../node/read-capture.ts';
 import type { Device, Snapshot } from '../device.ts';
+import { captureFiles } from '../drills/capture-screen.ts';
 import { demandOwnWindow, takeAppSnapshot } from '../phone/app-window.ts';
 
 export interface SeenHere {
@@ -29,27 +30,23 @@ export async function lookHere(
 ): Promise<SeenHere> {
   const seen = snapshot ?? (await takeAppSnapshot(device, appId));
   demandOwnWindow(device, seen, appId);
-  const { activity, hierarchy, tree } = seen;
+  const { activity, tree } = seen;
   const picture = await device.picture();
   const pixels = await decodeImage(`${device.serial}, picture`, picture);
-  const capture: CaptureFiles['capture'] = {
-    fenlok: 'capture/1',
-    platform: 'android',
-    cell: {
-      ...settings,
-      screen: 'here',
-      procedure: 'as-is',
-      step: '',
-      orientation: pixels.widthPx > pixels.heightPx ? 'landscape' : 'portrait',
+  const orientation = pixels.widthPx > pixels.heightPx ? 'landscape' : 'portrait';
+  const files = captureFiles(
+    seen,
+    picture,
+    {
+      cell: { ...settings, screen: 'here', procedure: 'as-is', step: '', orientation },
+      at: new Date().toISOString(),
+      densityDpi: await device.densityDpi(),
     },
-    at: new Date().toISOString(),
-    densityDpi: await device.densityDpi(),
-    picture: 'screen.png',
-    hierarchy: 'screen.xml',
-    carries: [],
-  };
+    device,
+  );
+  const { capture } = files;
   return {
-    files: { capture, picture, hierarchyXml: hierarchy },
+    files,
     evidence: { digest: capture.at!, capture, buildBasis: 'asserted', tree, pixels },
     activity,
     isBlank: isOfOneColour(pixels.data),

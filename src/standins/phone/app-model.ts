@@ -365,6 +365,8 @@ export interface PhoneApp {
   ads?: AppAds;
   /** Runs when the platform is done with the question for a rating; `failed` where the store could not be asked. */
   ratingFinished?(host: ScreenHost, failed: boolean): void;
+  /** On iOS, where its own code looks at each link that the system hands over. @returns the screen for it */
+  screenOfLink?(url: string): string | undefined;
   /** What is run when a permission was asked for and answered. */
   permissionAnswered?(host: ScreenHost, permission: string, granted: boolean): void;
   screens: Record<string, ScreenModel>;

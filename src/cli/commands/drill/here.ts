@@ -12,7 +12,7 @@ import { emptyIntent } from '../../../core/model/intent.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { type HereSeen, hereView, outcomeOf } from '../../../core/reports/here-view.ts';
 import type { Device } from '../../../device/device.ts';
-import { whyNotOn } from '../../../device/drills/on-screen/screen-drill.ts';
+import { whyNotOn } from '../../../device/drills/drill.ts';
 import { allScreenDrills } from '../../../device/drills/on-screen/screen-drills.ts';
 import { type AppInFront, appInFront } from '../../../device/in-hand/app-in-front.ts';
 import { drillHere, type HereRun, isAsBefore } from '../../../device/in-hand/drill-here.ts';

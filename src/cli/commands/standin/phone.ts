@@ -15,6 +15,7 @@ import { portOf } from './port-of.ts';
 import { untilStopped } from './until-stopped.ts';
 
 interface PhoneCall {
+  platform: string;
   shape: string;
   port: string;
   package: string[];
@@ -35,9 +36,18 @@ const ACCESS = ['open', 'asked', 'refused'] as const;
 /** `fenlok standin phone`. */
 export const phoneCommand: AddCommand = (command, { io }) => {
   command
-    .option('--shape <name>', 'common, small, foldable or tablet', 'common')
+    .option('--platform <name>', 'android, or ios: a device with a lookout on it', 'android')
+    .option(
+      '--shape <name>',
+      'common, small, foldable or tablet; of ios phone, small-phone or tablet',
+      'common',
+    )
     .option('--port <number>', 'TCP port on loopback; 0 takes a free one', '0')
-    .option('--package <file...>', 'APKs to install; only the demo app has a life of its own', [])
+    .option(
+      '--package <file...>',
+      'APKs (of ios IPAs) to install; only the demo app has a life of its own',
+      [],
+    )
     .option('--sites <folder>', 'what sites serve: HOST/.well-known/assetlinks.json in it')
     .option(
       '--push <file>',
@@ -56,6 +66,13 @@ export const phoneCommand: AddCommand = (command, { io }) => {
       '\nExample:\n  fenlok standin phone --shape small --package app-release.apk\n  adb connect 127.0.0.1:PORT',
     )
     .action(async (call: PhoneCall) => {
+      if (call.platform === 'ios') {
+        const { standIosPhone } = await import('./ios-phone.ts');
+        await standIosPhone(call, io);
+        return;
+      }
+      if (call.platform !== 'android')
+        throw new UsageError(`--platform ${call.platform}: say android or ios`);
       const { shapes } = await import('../../../standins/phone/shapes.ts');
       const { servePhone } = await import('../../../standins/phone/bridge/serve-phone.ts');
       const { kelpline } = await import('../../../standins/phone/apps/kelpline/kelpline.ts');

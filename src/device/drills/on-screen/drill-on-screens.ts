@@ -5,16 +5,12 @@ import { addPicture } from '../../../node/dossier.ts';
 import type { Drill } from '../drill.ts';
 import { keepTrace } from '../keep-trace.ts';
 import { runScreenDrill } from './run-screen-drill.ts';
-import { type ScreenDrill, whyNotOn } from './screen-drill.ts';
+import type { ScreenDrill } from './screen-drill.ts';
 
 export const drillOnScreens = (screenDrill: ScreenDrill): Drill => ({
   id: screenDrill.id,
-  *plan({ device, screens }) {
-    const why = whyNotOn(screenDrill, device);
-    if (why) {
-      yield { what: screenDrill.id, why };
-      return;
-    }
+  needs: screenDrill.needs ?? [],
+  *plan({ screens }) {
     for (const screen of screens)
       yield {
         drill: screenDrill.id,

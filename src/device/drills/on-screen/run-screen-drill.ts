@@ -96,6 +96,8 @@ export async function runDrillFrom(
     const after = await takeAppSnapshot(device, app.appId);
     demandUncovered(after, app);
     see('after', after);
+    const state = await device.stateOf(app);
+    if (state !== undefined) write('app-state.seen', { step: 'after', state });
     const isLost = isStateDrill(drill.id) && differs(before, after);
     await rest('after', isLost);
     await seeProcess('after');

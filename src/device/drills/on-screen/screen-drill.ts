@@ -49,7 +49,3 @@ export interface ScreenDrill {
   /** Afterwards back is pressed until the app is left, and each screen written down. */
   walksBack?: boolean;
 }
-
-/** Why it cannot be done on this device; nothing where it can. */
-export const whyNotOn = ({ needs = [] }: ScreenDrill, device: Device): string | undefined =>
-  needs.map((need) => device.whyNot(need)).find((why) => why !== undefined);

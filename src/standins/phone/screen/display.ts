@@ -17,6 +17,10 @@ export interface DisplaySettings {
   textScale: number;
   orientation: Orientation;
   boldText: boolean;
+  /** Of iOS, whose texts grow by their styles. */
+  sizeOf?: (sizeSp: number) => number;
+  /** From right to left, whatever the language. */
+  isForcedRtl?: boolean;
 }
 
 /** Where colours, drawings and texts come from: an installed app's package, or the system itself. */
@@ -75,8 +79,9 @@ export async function showScreen(
   const settings: LayoutSettings = {
     shape: heldShape(display),
     typeface: typefaceFor(display.locale),
-    rtl: isRightToLeft(display.locale),
+    rtl: display.isForcedRtl || isRightToLeft(display.locale),
     textScale: display.textScale,
+    sizeOf: display.sizeOf,
     extraWeight: display.boldText ? 300 : 0,
   };
   const screen = await layOut(root, settings);

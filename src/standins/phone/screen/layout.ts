@@ -34,6 +34,8 @@ export interface LayoutSettings {
   typeface: Typeface;
   rtl: boolean;
   textScale: number;
+  /** Where text does not grow by the scale alone: its size for one at 100 %. */
+  sizeOf?: ((sizeSp: number) => number) | undefined;
   /** What bold text adds to every weight. */
   extraWeight: number;
 }
@@ -197,20 +199,19 @@ function withoutPadding({ x, y, width, height }: Box, node: Node, scale: number)
   return { x: x + left, y: y + top, width: width - left - right, height: height - top - bottom };
 }
 
-export const sizeDp = ({ fixedSize, sizeSp }: TextElement, textScale: number): number =>
-  fixedSize ? sizeSp : sizeSp * textScale;
+export const sizeDp = (
+  { fixedSize, sizeSp }: TextElement,
+  { sizeOf, textScale }: Pick<LayoutSettings, 'sizeOf' | 'textScale'>,
+): number => (fixedSize ? sizeSp : sizeOf ? sizeOf(sizeSp) : sizeSp * textScale);
 
 export const weightOf = ({ weight }: TextElement, extraWeight: number): FontWeight =>
   Math.min(700, weight + extraWeight) as FontWeight;
 
-export const lineHeight = (element: TextElement, { textScale }: LayoutSettings): number =>
-  sizeDp(element, textScale) * LINE_HEIGHT;
+export const lineHeight = (element: TextElement, settings: LayoutSettings): number =>
+  sizeDp(element, settings) * LINE_HEIGHT;
 
-export const lineWidth = (
-  line: string,
-  element: TextElement,
-  { extraWeight, textScale, typeface }: LayoutSettings,
-): number => typeface.width(line, sizeDp(element, textScale), weightOf(element, extraWeight));
+export const lineWidth = (line: string, element: TextElement, settings: LayoutSettings): number =>
+  settings.typeface.width(line, sizeDp(element, settings), weightOf(element, settings.extraWeight));
 
 function breakLines(element: TextElement, widthDp: number, settings: LayoutSettings): string[] {
   const lines: string[] = [];

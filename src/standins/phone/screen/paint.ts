@@ -144,7 +144,7 @@ function textLines(
   if (element.kind !== 'text') return [];
   const scale = settings.shape.densityDpi / 160;
   const { ascent, descent } = settings.typeface;
-  const sizePx = sizeDp(element, settings.textScale) * scale;
+  const sizePx = sizeDp(element, settings) * scale;
   const linePx = lineHeight(element, settings) * scale;
   const firstBaseline = contentPx.y + (linePx - (ascent + descent) * sizePx) / 2 + ascent * sizePx;
   return lines.map((line, i) => {

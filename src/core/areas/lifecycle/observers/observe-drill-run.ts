@@ -53,6 +53,7 @@ function runOf(
     if (line) process[step] = line.pid === undefined ? null : { pid: line.pid, startTicks: line.startTicks };
   }
   const stopped = lines.find(isKind('drill.stopped'));
+  const states = statesOf(lines);
   const services = (step: string) =>
     lines.filter(isKind('services.seen')).findLast((line) => line.step === step)?.services;
   const starts = lines.filter(isKind('start.timed')).map(({ totalMs }) => totalMs);
@@ -68,13 +69,14 @@ function runOf(
     sdk: began.sdk,
     ...(stopped && { stopped: { step: stopped.step, why: stopped.why } }),
     process,
+    ...(Object.keys(states).length > 0 && { states }),
     landed: landingOf(at('first'), at('reached'), at('before'), at('after'), began.appId),
     window: windowOf(at('before')),
     ...changesOf(at('before'), at('before-again'), at('after')),
     backChain: chainOf(seen, began.appId),
     lifecycle: countLifecycle(whileAway(lines), began.appId),
     ended: process.before ? endOf(log, process.before.pid) : undefined,
-    crash: crashInLog(log, began.appId),
+    crash: crashInLog(log, began.appId) ?? endingOf(states),
     ...(hangInLog(log, began.appId) && { notResponding: true }),
     ...(away?.tree &&
       before?.tree && {
@@ -96,6 +98,22 @@ function runOf(
     ...(starts.length > 0 && { startsMs: starts }),
   };
 }
+
+function statesOf(lines: readonly (TraceLine | DrillLine)[]): NonNullable<DrillRunFact['states']> {
+  const seen = lines.filter(isKind('app-state.seen'));
+  const states: NonNullable<DrillRunFact['states']> = {};
+  for (const step of ['left', 'gone', 'after'] as const) {
+    const state = seen.findLast((one) => one.step === step)?.state;
+    if (state) states[step] = state;
+  }
+  return states;
+}
+
+/** Of iOS no log tells a crash: the app was opened, and is not there. */
+const endingOf = ({ after }: NonNullable<DrillRunFact['states']>): DrillRunFact['crash'] =>
+  after === 'not-running'
+    ? { exception: 'the app', message: 'it ended by itself right after it was opened', frame: '' }
+    : undefined;
 
 const textsOf = (tree: UiNode): string[] => [
   ...new Set(

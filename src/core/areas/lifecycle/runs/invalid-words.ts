@@ -14,6 +14,10 @@ export function formatInvalid(why: Invalid, run: DrillRunFact): string {
       return 'Invalid: no dump could be had afterwards. Switch animations off on the device, and run it again.';
     case 'not-left':
       return 'Invalid: the app was never stopped, so nothing was put to the test. Is another window over it, or did the Home key do nothing?';
+    case 'not-suspended':
+      return 'Invalid: the system did not suspend the app in time after it was left, so its end would not be that of an app in the background. Does it go on with work there?';
+    case 'not-ended':
+      return 'Invalid: the app was still there after it was ended, so nothing was put to the test. Run it again.';
     case 'same-process':
       return 'Invalid: the process was not killed: it is the same afterwards. The kill spares an app in front, one not yet stopped and one with a foreground service, and does nothing under a wrong package name.';
     case 'other-process':

@@ -13,6 +13,8 @@ export type Invalid =
   | 'unreached'
   | 'unseen'
   | 'not-left'
+  | 'not-suspended'
+  | 'not-ended'
   | 'same-process'
   | 'other-process'
   | 'forced-stop'
@@ -28,7 +30,11 @@ type Proof = (run: DrillRunFact) => Invalid | undefined;
 const told = (run: DrillRunFact, tag: string): boolean => (run.lifecycle[tag] ?? 0) > 0;
 
 /** The activity in front was stopped; the process goes on. */
-const left: Proof = (run) => (told(run, 'wm_on_stop_called') ? undefined : 'not-left');
+const left: Proof = (run) => {
+  const isLeft = run.states ? AWAY.includes(run.states.left ?? '') : told(run, 'wm_on_stop_called');
+  return isLeft ? undefined : 'not-left';
+};
+const AWAY = ['background', 'suspended', 'not-running'];
 const turned: Proof = (run) => (run.wasTurned ? undefined : 'not-turned');
 const covered: Proof = ({ similarityAway }) =>
   similarityAway !== undefined && similarityAway < SAME_SCREEN ? undefined : 'not-covered';
@@ -46,7 +52,15 @@ const sameProcess: Proof = ({ process: { after, before } }) =>
     : undefined;
 
 /** That the process was gone for a while is a sign; that another one is there afterwards is the proof. */
-const killed: Proof = ({ ended, process: { after, before } }) => {
+const killed: Proof = ({ ended, process: { after, before }, states }) => {
+  if (states) {
+    // iOS keeps the state of an app that was suspended; the process id is the app's own word, where it gives one
+    if (states.left !== 'suspended') return 'not-suspended';
+    if (states.gone !== 'not-running') return 'not-ended';
+    return before && after && before.pid === after.pid && before.startTicks === after.startTicks
+      ? 'same-process'
+      : undefined;
+  }
   if (!before || !after || (before.pid === after.pid && before.startTicks === after.startTicks))
     return 'same-process';
   // a forced stop throws the saved state away, so that coming back from it shows nothing

@@ -1,0 +1,71 @@
+/** `fenlok standin phone --platform ios`: an iOS device with a lookout on it. */
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { SiteFile } from '../../../core/model/site-file.ts';
+import { forgetKnown, makeKnown } from '../../../device/ios/known-lookouts.ts';
+import { ownFile } from '../../../node/own-files.ts';
+import { openSiteFile } from '../../../node/site-files.ts';
+import { type Io, UsageError } from '../../io.ts';
+import { stateFolderOf } from '../device-options.ts';
+import { inCwd } from '../options.ts';
+import { portOf } from './port-of.ts';
+import { untilStopped } from './until-stopped.ts';
+
+export interface IosPhoneCall {
+  shape: string;
+  port: string;
+  package: string[];
+  sites?: string;
+  json?: boolean;
+}
+
+export async function standIosPhone(call: IosPhoneCall, io: Io): Promise<void> {
+  const { iosShapes } = await import('../../../standins/phone/ios/ios-shapes.ts');
+  const { serveLookout } = await import('../../../standins/phone/ios/serve-lookout.ts');
+  const { kelplineIos } = await import('../../../standins/phone/apps/kelpline/ios.ts');
+  const { nodePorts } = await import('../../../node/ports.ts');
+  const shape = iosShapes[call.shape === 'common' ? 'phone' : call.shape];
+  if (!shape)
+    throw new UsageError(
+      `no iOS device is shaped "${call.shape}"; there are ${Object.keys(iosShapes).join(', ')}`,
+    );
+  const served = await serveLookout({
+    shape,
+    ports: nodePorts,
+    apps: [kelplineIos],
+    port: portOf(call.port),
+    sites: call.sites === undefined ? [] : await siteFilesIn(inCwd(io, call.sites)),
+  });
+  const stateFolder = stateFolderOf(io);
+  try {
+    // colours and drawings of its apps are those of the demo's own package
+    const drawings = new Uint8Array(await readFile(ownFile('demo/kelpline/kelpline.apk')));
+    for (const file of call.package) {
+      const ipa = new Uint8Array(await readFile(inCwd(io, file)));
+      const installed = await served.phone.install(ipa, drawings);
+      io.err(`Installed ${installed.label} ${installed.opened.app.build.version}\n`);
+    }
+    const { address, token } = served;
+    await makeKnown(stateFolder, { address, token, pid: process.pid, name: shape.name });
+    io.out(
+      call.json
+        ? `${JSON.stringify({ address, token, shape: shape.name })}\n`
+        : `The ${shape.name} is at ${address}. Drive it with  fenlok drill --device ios:${address}\n`,
+    );
+    await untilStopped(io);
+  } finally {
+    await forgetKnown(stateFolder, served.address);
+    await served.close();
+  }
+}
+
+/** What sites say of their apps: HOST/.well-known/apple-app-site-association. */
+async function siteFilesIn(folder: string): Promise<SiteFile[]> {
+  const hosts = await readdir(folder).catch(() => []);
+  const read = await Promise.all(
+    hosts.map((host) =>
+      openSiteFile(join(folder, host, '.well-known', 'apple-app-site-association')).catch(() => undefined),
+    ),
+  );
+  return read.filter((one) => one !== undefined);
+}

@@ -1,0 +1,419 @@
+/** An iOS device through a lookout: a UI test that sees and touches apps for Fenlok (docs/ios.md). */
+import { parseLookoutScreen, treeOfLookout } from '../../core/formats/apple/lookout-tree.ts';
+import type { BuildKey } from '../../core/model/candidate.ts';
+import { LOG_TAG } from '../../core/model/log-tag.ts';
+import { bodyScale, type ContentSize, contentSizes } from '../../core/platform/apple/content-size.ts';
+import type {
+  AppState,
+  Capability,
+  Channels,
+  Device,
+  DeviceApp,
+  DeviceInfo,
+  Key,
+  LogLine,
+  OpenedLink,
+  Order,
+  Posted,
+  Setting,
+  Snapshot,
+} from '../device.ts';
+import { nameOfDevice } from '../device.ts';
+import { NoDump, OutOfReach, Refused } from '../out-of-reach.ts';
+import { until } from '../phone/pause.ts';
+import { iosHoldables, launchArguments } from './ios-holdables.ts';
+import { type LookoutLine, LookoutRefused, openLookoutLine } from './lookout-line.ts';
+
+const PREFERENCES = 'com.apple.Preferences';
+const SAFARI = 'com.apple.mobilesafari';
+const TREE_LIMIT_BYTES = 5 * 2 ** 20;
+const TELLS_WITHIN_MS = 3_000;
+
+const NOT_BY_A_TEST = 'no public interface lets a UI test do it';
+
+/** What a lookout cannot do, and why. */
+const CANNOT: Partial<Record<Capability, string>> = {
+  install: 'a UI test installs nothing: install the candidate with the tools that built it',
+  back: 'iOS has no key for back',
+  clear: `clearing the data of an app: ${NOT_BY_A_TEST}`,
+  recents: 'the switcher of iOS has no key, and its cards are in no tree',
+  'screen-off': `locking a device: ${NOT_BY_A_TEST}`,
+  services: 'iOS has no services that go on by themselves',
+  discard: 'iOS takes no screen away from an app that runs on',
+  resize: `changing the size of a window: ${NOT_BY_A_TEST}`,
+  network: `cutting the network: ${NOT_BY_A_TEST}`,
+  battery: `setting the battery: ${NOT_BY_A_TEST}`,
+  location: `switching location off: ${NOT_BY_A_TEST}`,
+  permissions: `reading what an app was allowed: ${NOT_BY_A_TEST}`,
+  'start-times': 'no public interface tells a UI test when the first frame was drawn',
+  messages: `sending a message to a device: ${NOT_BY_A_TEST}`,
+  store: 'buying is not driven on iOS yet',
+  ads: 'ads are not driven on iOS yet',
+  ratings: 'the question for a rating is not driven on iOS yet',
+  keyboard: 'keys of a hardware keyboard are not driven on iOS yet',
+};
+
+type At = Parameters<Device['tap']>[0];
+
+/** What an app's debug code tells when its process begins (docs/ios.md). */
+interface Began {
+  pid: number;
+  startedAt: string;
+  version?: string;
+  build?: string;
+  language?: string;
+  contentSize?: string;
+}
+
+/** @throws OutOfReach */
+export async function openLookout(address: string, token: string): Promise<IosDevice> {
+  return new IosDevice(address, token, await openLookoutLine(address, token));
+}
+
+export class IosDevice implements Device {
+  readonly platform = 'ios';
+  readonly serial: string;
+  readonly info: DeviceInfo;
+  readonly holdables = iosHoldables;
+  readonly #address: string;
+  readonly #token: string;
+  readonly #scale: number;
+  #line: LookoutLine;
+  /** Apps that may be in front, the one that is looked at first. */
+  #apps: string[] = [PREFERENCES, SAFARI];
+  /** Settings of the app's next run. */
+  readonly #launch = new Map<string, string>();
+  /** The next opening is a run of its own. */
+  #isFresh = false;
+  #lines: LogLine[] = [];
+  #readTo = 0;
+
+  constructor(address: string, token: string, line: LookoutLine) {
+    this.#address = address;
+    this.#token = token;
+    this.#line = line;
+    this.serial = `ios:${address}`;
+    const { heightPt, id, model, name, scale, system, widthPt } = line.hello;
+    this.#scale = Number(scale) || 1;
+    this.info = {
+      id: String(id),
+      model: String(model),
+      name: String(name),
+      sdk: Number.parseInt(String(system), 10) || 0,
+      widthPx: Math.round(Number(widthPt) * this.#scale),
+      heightPx: Math.round(Number(heightPt) * this.#scale),
+      densityDpi: Math.round(160 * this.#scale),
+      isFoldable: false,
+    };
+  }
+
+  whyNot = (capability: Capability): string | undefined => CANNOT[capability];
+
+  // --- the line
+
+  isGone = (): boolean => this.#line.isGone();
+  async reconnect(): Promise<void> {
+    this.#line.close();
+    this.#line = await openLookoutLine(this.#address, this.#token);
+    this.#readTo = 0;
+    this.#lines = [];
+  }
+  async close(): Promise<void> {
+    this.#line.close();
+  }
+
+  /** @throws Refused */
+  async #ask(ask: string, fields: Record<string, unknown> = {}): Promise<Record<string, unknown>> {
+    try {
+      return await this.#line.ask({ ask, ...fields });
+    } catch (error) {
+      if (!(error instanceof LookoutRefused)) throw error;
+      throw new Refused(this.serial, ask, { code: 1, said: error.message });
+    }
+  }
+
+  async #order(ask: string, fields: Record<string, unknown> = {}): Promise<Order> {
+    const line = [ask, ...Object.values(fields)].join(' ');
+    try {
+      await this.#line.ask({ ask, ...fields });
+      return { line, code: 0 };
+    } catch (error) {
+      if (!(error instanceof LookoutRefused)) throw error;
+      return { line, code: 1 };
+    }
+  }
+
+  // --- apps
+
+  async findApp(appId: string): Promise<DeviceApp | undefined> {
+    try {
+      await this.#line.ask({ ask: 'state', app: appId });
+    } catch (error) {
+      if (error instanceof LookoutRefused && error.code === 'no-app') return undefined;
+      throw error;
+    }
+    this.#apps = [appId, ...this.#apps.filter((one) => one !== appId)];
+    return { appId, component: appId };
+  }
+
+  /** As the app itself tells it; empty where it does not. */
+  async versionOf(appId: string): Promise<BuildKey> {
+    const { build = '', version = '' } = (await this.#began()) ?? {};
+    return { appId, version, build, code: '' };
+  }
+
+  async buildOf(appId: string): Promise<BuildKey> {
+    if (!(await this.#began())) {
+      await this.#ask('bring', { app: appId });
+      await until(async () => (await this.#began()) !== undefined, TELLS_WITHIN_MS);
+    }
+    return this.versionOf(appId);
+  }
+
+  async install(): Promise<string> {
+    return CANNOT.install!;
+  }
+  async uninstall(): Promise<void> {
+    throw new OutOfReach('refused', `${this.serial}: ${CANNOT.install}`);
+  }
+  async installerOf(): Promise<string> {
+    return '';
+  }
+  async clear(): Promise<void> {
+    throw new OutOfReach('refused', `${this.serial}: ${CANNOT.clear}`);
+  }
+
+  /** Brought to the front as it is; a run of its own after a stop, with the arguments that its settings ask for. */
+  async launch({ appId }: DeviceApp): Promise<{ totalMs: number; launch: string }> {
+    if (this.#isFresh) {
+      this.#isFresh = false;
+      await this.#ask('start', { app: appId, arguments: launchArguments(this.#launch) });
+    } else await this.#ask('bring', { app: appId });
+    return { totalMs: Number.NaN, launch: 'unknown' };
+  }
+
+  async stop({ appId }: DeviceApp): Promise<void> {
+    await this.#ask('throw-away', { app: appId });
+    this.#isFresh = true;
+  }
+
+  kill = ({ appId }: DeviceApp): Promise<Order> => this.#order('end', { app: appId });
+
+  async stateOf({ appId }: DeviceApp): Promise<AppState> {
+    const { state } = await this.#ask('state', { app: appId });
+    return STATES.find((one) => one === state) ?? 'unknown';
+  }
+
+  /** By the app's own word; nothing where it is not there, or prints none. */
+  async processOf(appId: string): Promise<{ pid: number; startTicks?: number } | undefined> {
+    if ((await this.stateOf({ appId, component: appId })) === 'not-running') return undefined;
+    const began = await this.#began();
+    return began && { pid: began.pid, startTicks: Date.parse(began.startedAt) };
+  }
+
+  async runningServices(): Promise<string[]> {
+    return [];
+  }
+
+  // --- what is in front
+
+  async front(): Promise<string> {
+    for (const app of this.#apps) {
+      const { state } = await this.#ask('state', { app });
+      if (state === 'front') return `${app}/`;
+    }
+    return '';
+  }
+
+  async snapshot(): Promise<Snapshot> {
+    const said = JSON.stringify(await this.#ask('look', { apps: this.#apps }));
+    if (said.length > TREE_LIMIT_BYTES)
+      throw new NoDump(this.serial, `its tree has ${said.length} bytes, more than ${TREE_LIMIT_BYTES}.`);
+    const screen = parseLookoutScreen(`${this.serial}, screen`, said);
+    return {
+      activity: screen.front && `${screen.front}/`,
+      hierarchy: said,
+      tree: treeOfLookout(screen),
+      owner: screen.owner,
+    };
+  }
+
+  async picture(): Promise<Uint8Array> {
+    const { png } = await this.#ask('picture');
+    return new Uint8Array(Buffer.from(String(png), 'base64'));
+  }
+
+  async densityDpi(): Promise<number> {
+    return this.info.densityDpi;
+  }
+
+  async settingsNow(): ReturnType<Device['settingsNow']> {
+    const began = await this.#began();
+    const [theme, orientation] = [await this.#ask('appearance'), await this.#ask('turn')];
+    const size = contentSizes.find((one) => one === began?.contentSize) as ContentSize | undefined;
+    return {
+      device: nameOfDevice(this),
+      locale: began?.language ?? 'en',
+      theme: theme.is === 'dark' ? 'dark' : 'light',
+      textScale: size ? Math.round(bodyScale(size) * 100) / 100 : 1,
+      orientation: orientation.is === 'landscape' ? 'landscape' : 'portrait',
+    };
+  }
+
+  // --- fingers
+
+  #points = ({ x, y }: At): At => ({ x: x / this.#scale, y: y / this.#scale });
+
+  async tap(at: At): Promise<void> {
+    await this.#ask('tap', { ...this.#points(at) });
+  }
+  async swipe(from: At, to: At, ms: number): Promise<void> {
+    await this.#ask('drag', { from: this.#points(from), to: this.#points(to), seconds: ms / 1000 });
+  }
+
+  whyNotType = (): string | undefined => undefined;
+  async type(text: string): Promise<void> {
+    await this.#ask('write', { app: this.#apps[0]!, text });
+  }
+
+  /** Home; and back by a swipe from the edge, where the app has something to go back to. */
+  async press(key: Key): Promise<void> {
+    const { heightPx, widthPx } = this.info;
+    if (key === 'HOME') await this.#ask('home');
+    else if (key === 'BACK')
+      await this.swipe({ x: 2, y: heightPx / 2 }, { x: widthPx * 0.8, y: heightPx / 2 }, 200);
+    else throw new OutOfReach('refused', `${this.serial} has no key ${key}`);
+  }
+
+  // --- what others do to an app
+
+  async openLink(url: string, to?: DeviceApp): Promise<OpenedLink> {
+    const before = await this.front();
+    try {
+      await this.#line.ask({ ask: 'open', url, ...(to && { app: to.appId }) });
+    } catch (error) {
+      if (!(error instanceof LookoutRefused)) throw error;
+      return { started: '', refused: error.message };
+    }
+    const after = await this.front();
+    return after
+      ? { started: after }
+      : { started: '', refused: before ? 'nobody took it' : 'nobody was started' };
+  }
+
+  async openInApp(url: string, app: DeviceApp): Promise<void> {
+    await this.openLink(url, app);
+  }
+  async takerOf(): Promise<undefined> {
+    return undefined;
+  }
+  async siteWordOf(): Promise<undefined> {
+    return undefined;
+  }
+
+  openOther = (): Promise<Order> => this.#order('bring', { app: PREFERENCES });
+  openShade = (): Promise<Order> => this.#order('shade', { open: true });
+  closeShade = (): Promise<Order> => this.#order('shade', { open: false });
+  async unlock(): Promise<Order> {
+    return { line: 'unlock', code: 1 };
+  }
+
+  // --- permissions and messages
+
+  async grantedPermissions(): Promise<string[]> {
+    return [];
+  }
+  async answerQuestion(answer: 'allow' | 'refuse'): Promise<boolean> {
+    const { asked } = await this.#ask('answer', { allow: answer === 'allow' });
+    return asked === true;
+  }
+  async mayShowMessages(): Promise<boolean> {
+    return true;
+  }
+  async hasMessagePermission(): Promise<boolean> {
+    return false;
+  }
+  async postedMessages(): Promise<Posted> {
+    return [];
+  }
+  async channelsOf(): Promise<Channels> {
+    return [];
+  }
+  isRatingPrompt = (): boolean => false;
+  async advertisingId(): Promise<undefined> {
+    return undefined;
+  }
+
+  // --- settings
+
+  setting(id: string): Setting {
+    if (id === 'appearance') return this.#readable('appearance', 'light');
+    if (id === 'orientation') return this.#readable('turn', 'portrait');
+    if (!id.startsWith('launch ')) throw new TypeError(`no setting is called ${id}`);
+    // it belongs to one run of the app, and leaves nothing on the device
+    return {
+      read: async () => this.#launch.get(id) ?? null,
+      write: async (value) => {
+        if ((this.#launch.get(id) ?? null) === value) return;
+        if (value === null) this.#launch.delete(id);
+        else this.#launch.set(id, value);
+        this.#isFresh = true;
+      },
+    };
+  }
+
+  #readable = (ask: 'appearance' | 'turn', ordinary: string): Setting => ({
+    read: async () => String((await this.#ask(ask)).is),
+    write: async (value) => {
+      await this.#ask(ask, { to: value ?? ordinary });
+    },
+  });
+
+  // --- what apps tell
+
+  async clockS(): Promise<number> {
+    return Date.parse(String(await this.#readLines())) / 1000;
+  }
+  async logMoment(): Promise<string> {
+    return (await this.clockS()).toFixed(3);
+  }
+  async logSince(moment: string, of?: 'main'): Promise<LogLine[]> {
+    await this.#readLines();
+    // what the system reports, no UI test is told
+    return of === 'main' ? this.#lines.filter(({ epoch }) => epoch >= Number(moment)) : [];
+  }
+  async logText(): Promise<undefined> {
+    return undefined;
+  }
+
+  /** @returns the time by the device's clock */
+  async #readLines(): Promise<string> {
+    const { lines, next, now } = await this.#ask('lines', { from: this.#readTo });
+    for (const one of lines as { at: string; line: string }[])
+      this.#lines.push({ epoch: Date.parse(one.at) / 1000, tag: LOG_TAG, pid: 0, message: one.line });
+    this.#readTo = Number(next);
+    return String(now);
+  }
+
+  async #began(): Promise<Began | undefined> {
+    await this.#readLines();
+    for (const { message } of this.#lines.toReversed()) {
+      const told = message.includes('app.began') ? parseBegan(message) : undefined;
+      if (told) return told;
+    }
+    return undefined;
+  }
+}
+
+const STATES: readonly AppState[] = ['front', 'background', 'suspended', 'not-running'];
+
+function parseBegan(text: string): Began | undefined {
+  try {
+    const told = JSON.parse(text) as Partial<Began> & { kind?: string };
+    const isWhole =
+      told.kind === 'app.began' && Number.isInteger(told.pid) && typeof told.startedAt === 'string';
+    return isWhole ? (told as Began) : undefined;
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,529 @@
+/**
+ * The iOS phone: apps and their processes, what is in front, what fingers do. Scenes are kept when an app is left and given back
+ * when it starts again (UIKit, *Restoring your app's state*); a swipe in the switcher throws them away.
+ */
+import { randomUUID } from 'node:crypto';
+import { readPackage } from '../../../core/formats/package.ts';
+import type { Orientation, Theme } from '../../../core/model/cell.ts';
+import { LOG_TAG } from '../../../core/model/log-tag.ts';
+import { bytesSource, type Ports, sha256Hex } from '../../../core/model/ports.ts';
+import { unwrap } from '../../../core/model/problem.ts';
+import type { SiteFile } from '../../../core/model/site-file.ts';
+import {
+  bodyScale,
+  type ContentSize,
+  contentSizes,
+  ORDINARY,
+  scaledPoints,
+} from '../../../core/platform/apple/content-size.ts';
+import { selectLocalization } from '../../../core/platform/apple/select-localization.ts';
+import { linkDomainsOf } from '../../../core/platform/links/link-decision.ts';
+import { parseLinkUri } from '../../../core/platform/links/link-uri.ts';
+import { linkMatcher } from '../../../core/platform/links/match-link.ts';
+import type { AppContext, Element, PhoneApp, ScreenHost, ScreenState } from '../app-model.ts';
+import { installTexts } from '../ios-resources.ts';
+import { installResources } from '../resources.ts';
+import {
+  contextOf,
+  type DisplaySettings,
+  type ShownScreen,
+  showScreen,
+  systemResources,
+} from '../screen/display.ts';
+import { contains, hitAt, indexOf, isScroller, pathTo } from '../screen/hit.ts';
+import type { IosShape } from './ios-shapes.ts';
+import {
+  type AppProcess,
+  contentSizeIn,
+  defaultsOf,
+  type InstalledIosApp,
+  keptOf,
+  languagesIn,
+  type SceneScreen,
+} from './running-app.ts';
+import { alertView, homeView, pageView, shadeView } from './system-views.ts';
+
+export const SPRINGBOARD = 'com.apple.springboard';
+export const SAFARI = 'com.apple.mobilesafari';
+export const PREFERENCES = 'com.apple.Preferences';
+
+export interface ToldLine {
+  /** ISO 8601. */
+  at: string;
+  app: string;
+  line: string;
+}
+
+interface Question {
+  app: InstalledIosApp;
+  permission: string;
+}
+
+export interface FrontScreen {
+  /** The app in front; empty where none is. */
+  front: string;
+  /** Whose window is on top. */
+  owner: string;
+  screen: ShownScreen;
+}
+
+const LINES_KEPT = 10_000;
+const BACK_EDGE_PT = 20;
+
+export class IosPhone {
+  readonly shape: IosShape;
+  /** Of this phone and no other. */
+  readonly id = randomUUID().toUpperCase();
+  /** What apps told the lookout, the oldest first. */
+  readonly told: ToldLine[] = [];
+  /** Of all lines that were ever told, those that are no longer kept. */
+  droppedLines = 0;
+  orientation: Orientation = 'portrait';
+  appearance: Theme = 'light';
+  isShadeOpen = false;
+  readonly #ports: Ports;
+  readonly #models: readonly PhoneApp[];
+  readonly #sites: readonly SiteFile[];
+  #apps = new Map<string, InstalledIosApp>();
+  /** A system app that is in front, with what it shows. */
+  #system?: { appId: string; words: string } | undefined;
+  #front?: InstalledIosApp | undefined;
+  #question?: Question | undefined;
+  #timers = new Set<NodeJS.Timeout>();
+  #nextPid = 400;
+  #movesUntil = 0;
+
+  constructor(shape: IosShape, ports: Ports, models: readonly PhoneApp[], sites: readonly SiteFile[] = []) {
+    this.shape = shape;
+    this.#ports = ports;
+    this.#models = models;
+    this.#sites = sites;
+  }
+
+  close(): void {
+    for (const timer of this.#timers) clearTimeout(timer);
+  }
+
+  /**
+   * @param ipa what is installed
+   * @param apk of the same app: colours and drawings, since compiled asset catalogues are not read for painting
+   */
+  async install(ipa: Uint8Array, apk: Uint8Array): Promise<InstalledIosApp> {
+    const open = async (name: string, bytes: Uint8Array) =>
+      unwrap(await readPackage(name, bytesSource(bytes), await sha256Hex(this.#ports, bytes), this.#ports));
+    const [opened, drawings] = [await open('app.ipa', ipa), await open('app.apk', apk)];
+    const { app } = opened;
+    const model = this.#models.find(({ appId }) => appId === app.build.appId);
+    if (!app.ios || !model || !drawings.android?.table)
+      throw new Error(`${app.build.appId} has no life on this phone`);
+    const region = app.ios.info.CFBundleDevelopmentRegion;
+    const developers = typeof region === 'string' ? region : 'en';
+    const locales = [...new Set(app.texts.map(({ locale }) => locale))].filter((tag) => tag !== 'default');
+    const name = app.ios.info.CFBundleDisplayName ?? app.ios.info.CFBundleName;
+    const installed: InstalledIosApp = {
+      appId: app.build.appId,
+      label: typeof name === 'string' ? name : app.build.appId,
+      opened,
+      resources: installTexts(app, installResources(drawings.android.table, drawings.zip)),
+      model,
+      localizations: [developers, ...locales.filter((tag) => tag !== developers)],
+      storage: new Map(),
+      granted: new Set(),
+      answered: new Set(),
+    };
+    this.uninstall(installed.appId);
+    this.#apps.set(installed.appId, installed);
+    return installed;
+  }
+
+  uninstall(appId: string): void {
+    const app = this.#apps.get(appId);
+    if (app) this.#end(app);
+    this.#apps.delete(appId);
+  }
+
+  get = (appId: string): InstalledIosApp | undefined => this.#apps.get(appId);
+  has = (appId: string): boolean =>
+    this.#apps.has(appId) || [SPRINGBOARD, SAFARI, PREFERENCES].includes(appId);
+
+  // --- processes
+
+  /** A run of its own: one that runs is ended first (XCUIApplication, `launch`). */
+  async start(app: InstalledIosApp, launchArguments: readonly string[] = []): Promise<void> {
+    this.#end(app);
+    await this.#startProcess(app, launchArguments);
+    this.#restoreScene(app);
+    this.#bringToFront(app);
+  }
+
+  /** As its user opens it (XCUIApplication, `activate`). */
+  async bring(appId: string): Promise<void> {
+    this.isShadeOpen = false;
+    const app = this.#apps.get(appId);
+    if (!app) {
+      this.#leave();
+      this.#system = appId === SPRINGBOARD ? undefined : { appId, words: '' };
+      return;
+    }
+    if (!app.process) {
+      await this.#startProcess(app, []);
+      this.#restoreScene(app);
+    }
+    this.#bringToFront(app);
+  }
+
+  /** From outside; what it gave the system to keep stays. */
+  end(app: InstalledIosApp): void {
+    this.#end(app);
+  }
+
+  /** In the switcher, by a swipe upwards. */
+  throwAway(app: InstalledIosApp): void {
+    this.#end(app);
+    app.kept = undefined;
+  }
+
+  stateOf(appId: string): 'front' | 'background' | 'suspended' | 'not-running' {
+    if (appId === SPRINGBOARD) return this.#front || this.#system ? 'background' : 'front';
+    const app = this.#apps.get(appId);
+    if (!app) return this.#system?.appId === appId ? 'front' : 'not-running';
+    return app.process?.state ?? 'not-running';
+  }
+
+  async #startProcess(app: InstalledIosApp, launchArguments: readonly string[]): Promise<void> {
+    const process: AppProcess = {
+      pid: this.#nextPid++,
+      startedAt: new Date().toISOString(),
+      defaults: defaultsOf(launchArguments),
+      memory: new Map(),
+      state: 'background',
+      screens: [],
+    };
+    app.process = process;
+    await this.#wait(this.shape.coldStartMs);
+    const { version, build } = app.opened.app.build;
+    // the app's own debug code, as docs/ios.md has it
+    this.#tell(app, {
+      kind: 'app.began',
+      pid: process.pid,
+      startedAt: process.startedAt,
+      version,
+      build,
+      language: this.#localeOf(app),
+      contentSize: this.#sizeOf(app),
+    });
+  }
+
+  /** What was kept, or the first screen. */
+  #restoreScene(app: InstalledIosApp): void {
+    const kept = app.kept;
+    const [first] = Object.keys(app.model.screens);
+    for (const { screen, values } of kept ?? [{ screen: first!, values: {} }])
+      this.#push(app, screen, values, kept !== undefined);
+  }
+
+  #push(app: InstalledIosApp, screen: string, values: ScreenState, isRestored: boolean): void {
+    const { process } = app;
+    const model = app.model.screens[screen];
+    if (!process || !model) return;
+    const shown: SceneScreen = { screen, state: { ...model.first, ...values } };
+    process.screens.push(shown);
+    this.#run(app, shown, (host) => model.created?.(host, isRestored));
+  }
+
+  #bringToFront(app: InstalledIosApp): void {
+    if (!app.process) return;
+    if (this.#front && this.#front !== app) this.#leave();
+    this.#system = undefined;
+    this.isShadeOpen = false;
+    this.#front = app;
+    app.process.state = 'front';
+    this.#movesUntil = Date.now() + this.shape.animationMs;
+    const top = app.process.screens.at(-1);
+    if (top) this.#run(app, top, (host) => app.model.screens[top.screen]!.resumed?.(host));
+  }
+
+  /** The app in front goes to the background, gives what is to be kept, and is suspended a while later. */
+  #leave(): void {
+    const app = this.#front;
+    this.#front = undefined;
+    this.#system = undefined;
+    this.#movesUntil = Date.now() + this.shape.animationMs;
+    const process = app?.process;
+    if (!app || !process) return;
+    process.state = 'background';
+    app.kept = keptOf(app, process);
+    this.#later(this.shape.suspendMs, () => {
+      if (app.process === process && process.state === 'background') process.state = 'suspended';
+    });
+  }
+
+  #end(app: InstalledIosApp): void {
+    app.process = undefined;
+    if (this.#question?.app === app) this.#question = undefined;
+    if (this.#front === app) this.#front = undefined;
+  }
+
+  // --- what its user does
+
+  home(): void {
+    this.isShadeOpen = false;
+    this.#leave();
+  }
+
+  async tap(x: number, y: number): Promise<void> {
+    const { screen } = await this.look();
+    const hit = hitAt(screen.placed, x, y);
+    if (this.#question) return this.#answerBy(hit?.element.id);
+    if (this.isShadeOpen) return;
+    const app = this.#front;
+    const top = app?.process?.screens.at(-1);
+    if (!app || !top) return;
+    const model = app.model.screens[top.screen]!;
+    // beside a sheet it is dismissed
+    if (
+      model.dialog &&
+      top.state[model.dialog.value] !== undefined &&
+      !contains(screen.placed.boundsPx, x, y)
+    )
+      top.state = { ...top.state, [model.dialog.value]: undefined };
+    if (!hit || hit.element.enabled === false) return;
+    const { edits, id } = hit.element;
+    if (edits) top.focused = edits;
+    const handler = id && model.taps?.[id];
+    if (handler) this.#run(app, top, (host) => handler(host, indexOf(screen.placed, hit)));
+  }
+
+  /** Scrolls what lies under the finger; from the leading edge inwards it goes back (UINavigationController). */
+  async drag(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+    const { heightPx, scale, widthPx } = this.shape;
+    if (from.y <= 4 * scale && to.y > heightPx / 3) {
+      this.isShadeOpen = true;
+      return;
+    }
+    if (from.y >= heightPx - 4 * scale && to.y < from.y) {
+      if (this.isShadeOpen) this.isShadeOpen = false;
+      else this.home();
+      return;
+    }
+    const app = this.#front;
+    const top = app?.process?.screens.at(-1);
+    if (!app?.process || !top || this.#question || this.isShadeOpen) return;
+    if (from.x <= BACK_EDGE_PT * scale && to.x - from.x > widthPx / 3) {
+      if (app.process.screens.length > 1) this.#pop(app, top);
+      return;
+    }
+    const { screen } = await this.look();
+    const scroller = pathTo(screen.placed, from.x, from.y).findLast(isScroller);
+    if (!scroller) return;
+    const { scrolledDp = 0, scrolls } = scroller.element;
+    const wanted = scrolledDp + (from.y - to.y) / scale;
+    const scrolled = Math.round(Math.min(scroller.scrollRangeDp ?? 0, Math.max(0, wanted)));
+    top.state = { ...top.state, [scrolls!]: scrolled };
+  }
+
+  type(text: string): boolean {
+    const top = this.#question || this.isShadeOpen ? undefined : this.#front?.process?.screens.at(-1);
+    if (!top?.focused) return false;
+    top.state = { ...top.state, [top.focused]: String(top.state[top.focused] ?? '') + text };
+    return true;
+  }
+
+  /** The system's own question is answered. @returns whether there was one */
+  answer(isAllowed: boolean): boolean {
+    const question = this.#question;
+    if (!question) return false;
+    this.#question = undefined;
+    const { app, permission } = question;
+    if (isAllowed) app.granted.add(permission);
+    const top = app.process?.screens.at(-1);
+    if (top) this.#run(app, top, (host) => app.model.permissionAnswered?.(host, permission, isAllowed));
+    return true;
+  }
+
+  #answerBy(id: string | undefined): void {
+    if (id === 'alert_allow') this.answer(true);
+    if (id === 'alert_refuse') this.answer(false);
+  }
+
+  /** As another app hands it over. @param to the app by name. @returns who is in front then */
+  async open(url: string, to?: InstalledIosApp): Promise<string> {
+    const uri = parseLinkUri(url);
+    const taker = to ?? [...this.#apps.values()].find((app) => this.#takes(app, uri));
+    if (!taker) {
+      if (!/^https?:/i.test(url)) return this.#front?.appId ?? SPRINGBOARD;
+      this.#leave();
+      this.#system = { appId: SAFARI, words: url };
+      return SAFARI;
+    }
+    const screen = taker.model.screenOfLink?.(url);
+    const isCold = taker.process === undefined;
+    if (isCold) await this.#startProcess(taker, []);
+    // with a link to begin with, the app makes its scene for that
+    if (isCold && screen === undefined) this.#restoreScene(taker);
+    if (screen !== undefined) this.#push(taker, screen, { data: url }, false);
+    this.#bringToFront(taker);
+    return taker.appId;
+  }
+
+  #takes({ appId, opened }: InstalledIosApp, uri: ReturnType<typeof parseLinkUri>): boolean {
+    const matcher = linkMatcher({ appId, ios: linkDomainsOf(opened.app.ios!) }, this.#sites);
+    return matcher.opens(uri).opens === 'app';
+  }
+
+  // --- what is on the display
+
+  async look(): Promise<FrontScreen> {
+    const wait = this.#movesUntil - Date.now();
+    if (wait > 0) await this.#wait(wait);
+    const front = this.#front?.appId ?? this.#system?.appId ?? '';
+    const display = this.#display(this.#front);
+    const system = (root: Element, above?: Element) =>
+      showScreen(root, systemResources, this.#display(), above);
+    if (this.#question) {
+      const alert = alertView(this.#question.app.label);
+      return { front, owner: SPRINGBOARD, screen: await system(pageView('', ''), alert) };
+    }
+    if (this.isShadeOpen) return { front, owner: SPRINGBOARD, screen: await system(shadeView([])) };
+    if (this.#system)
+      return { front, owner: front, screen: await system(pageView(front, this.#system.words)) };
+    const app = this.#front;
+    const top = app?.process?.screens.at(-1);
+    if (!app || !top) {
+      const labels = [...this.#apps.values()].map(({ label }) => label);
+      return { front: '', owner: SPRINGBOARD, screen: await system(homeView(labels)) };
+    }
+    const model = app.model.screens[top.screen]!;
+    const context = this.#contextOf(app);
+    const view = withFocus(model.view(context, top.state), top.focused);
+    const above = model.dialog?.view(context, top.state);
+    return { front, owner: front, screen: await showScreen(view, app.resources, display, above) };
+  }
+
+  #contextOf(app: InstalledIosApp): AppContext {
+    const context = contextOf(app.resources, 'ios', this.#display(app));
+    if (app.process?.defaults.get('NSDoubleLocalizedStrings') !== 'YES') return context;
+    const doubled = (text: string) => `${text} ${text}`;
+    return {
+      ...context,
+      string: (key, ...args) => doubled(context.string(key, ...args)),
+      plural: (key, count, ...args) => doubled(context.plural(key, count, ...args)),
+    };
+  }
+
+  #display(app?: InstalledIosApp): DisplaySettings {
+    const size = app ? this.#sizeOf(app) : ORDINARY;
+    return {
+      shape: this.shape,
+      locale: app ? this.#localeOf(app) : 'en',
+      theme: this.appearance,
+      textScale: bodyScale(size),
+      orientation: this.orientation,
+      boldText: false,
+      sizeOf: (sizeSp) => scaledPoints(sizeSp, size),
+      isForcedRtl: app?.process?.defaults.get('NSForceRightToLeftWritingDirection') === 'YES',
+    };
+  }
+
+  /** The localization that the system picks for this run. */
+  #localeOf({ localizations, process }: InstalledIosApp): string {
+    const asked = process?.defaults.get('AppleLanguages');
+    return selectLocalization(localizations, asked ? languagesIn(asked) : ['en'], localizations[0]!);
+  }
+
+  #sizeOf({ process }: InstalledIosApp): ContentSize {
+    const asked = contentSizeIn(process?.defaults.get('UIPreferredContentSizeCategoryName'));
+    return contentSizes.find((size) => size === asked) ?? ORDINARY;
+  }
+
+  // --- the app's own code
+
+  /** What it throws ends the process. */
+  #run(app: InstalledIosApp, screen: SceneScreen, code: (host: ScreenHost) => void): void {
+    const { process } = app;
+    if (!process) return;
+    try {
+      code(this.#hostOf(app, process, screen));
+    } catch {
+      this.#end(app);
+      // what leads to a crash again at once is not given back (UIKit)
+      app.kept = undefined;
+    }
+  }
+
+  #pop(app: InstalledIosApp, screen: SceneScreen): void {
+    const { process } = app;
+    if (!process || process.screens.length === 1) return;
+    process.screens = process.screens.filter((one) => one !== screen);
+    const top = process.screens.at(-1)!;
+    this.#run(app, top, (host) => app.model.screens[top.screen]!.resumed?.(host));
+  }
+
+  #hostOf(app: InstalledIosApp, process: AppProcess, screen: SceneScreen): ScreenHost {
+    return {
+      get state() {
+        return screen.state;
+      },
+      set: (values) => {
+        screen.state = { ...screen.state, ...values };
+      },
+      open: (name, { alone, extras = {}, instead } = {}) => {
+        if (alone) process.screens = [];
+        if (instead) process.screens = process.screens.filter((one) => one !== screen);
+        this.#push(app, name, extras, false);
+      },
+      finish: () => this.#pop(app, screen),
+      memory: process.memory,
+      storage: app.storage,
+      isOnline: () => true,
+      hasPermission: (permission) => app.granted.has(permission),
+      requestPermission: (permission) => {
+        if (app.answered.has(permission)) return;
+        app.answered.add(permission);
+        this.#question = { app, permission };
+      },
+      log: (tag, message) => {
+        if (tag === LOG_TAG) this.#tellText(app, message);
+      },
+      ...WITHOUT_SERVICES,
+    };
+  }
+
+  #tell = (app: InstalledIosApp, line: object): void => this.#tellText(app, JSON.stringify(line));
+
+  #tellText({ appId }: InstalledIosApp, line: string): void {
+    this.told.push({ at: new Date().toISOString(), app: appId, line });
+    if (this.told.length <= LINES_KEPT) return;
+    this.told.shift();
+    this.droppedLines += 1;
+  }
+
+  #later(ms: number, act: () => void): void {
+    const timer = setTimeout(() => {
+      this.#timers.delete(timer);
+      act();
+    }, ms);
+    this.#timers.add(timer);
+  }
+
+  #wait = (ms: number): Promise<void> => new Promise((resolve) => this.#later(ms, resolve));
+}
+
+/** What is Android's alone, or has nobody behind it on this phone. */
+const WITHOUT_SERVICES = {
+  startService: () => {},
+  registerForPush: () => {},
+  store: { list: () => {}, buy: () => {}, refresh: () => {}, restore: () => {} },
+  ads: { isThere: false, load: () => {}, show: () => {} },
+  readDisk: () => {},
+  registerReceiver: () => {},
+  askForRating: () => {},
+  hang: () => {},
+} as const;
+
+const withFocus = (element: Element, focused: string | undefined): Element => {
+  if (!focused) return element;
+  if (element.kind === 'box')
+    return { ...element, children: element.children.map((child) => withFocus(child, focused)) };
+  return element.edits === focused ? { ...element, focused: true } : element;
+};

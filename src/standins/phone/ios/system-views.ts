@@ -1,0 +1,78 @@
+/** What the system itself shows on the iOS phone: home screen, notifications, questions, other apps of its own. */
+import { box, column, type Element, row, text } from '../app-model.ts';
+
+export const homeView = (labels: readonly string[]): Element =>
+  column(
+    { id: 'home', background: 'surface', padding: 24, gap: 16 },
+    ...labels.map((label) =>
+      column(
+        { id: 'icon', clickable: true, traits: ['button'], width: 72, align: 'center', gap: 4 },
+        box({ width: 60, height: 60, radius: 14, background: 'primary' }),
+        text(label, { sizeSp: 11, align: 'center' }),
+      ),
+    ),
+  );
+
+export const shadeView = (posted: readonly { title: string; body: string }[]): Element =>
+  column(
+    { id: 'notification_center', background: 'primary_soft', padding: 16, gap: 10 },
+    text('Notification Center', { id: 'center_title', sizeSp: 20, weight: 600 }),
+    ...posted.map(({ body, title }) =>
+      column(
+        {
+          id: 'notification',
+          clickable: true,
+          traits: ['button'],
+          background: 'card',
+          radius: 18,
+          padding: 14,
+        },
+        text(title, { sizeSp: 15, weight: 600 }),
+        text(body, { sizeSp: 15 }),
+      ),
+    ),
+  );
+
+/** Of an app of the system: its name, and what it was opened with. */
+export const pageView = (title: string, words: string): Element =>
+  column(
+    { id: 'page', background: 'surface', padding: 20, gap: 14 },
+    text(title, { id: 'page_title', sizeSp: 28, weight: 700 }),
+    text(words, { id: 'page_words', sizeSp: 17 }),
+  );
+
+const alertButton = (id: string, label: string, weight: 400 | 600): Element =>
+  box(
+    {
+      id,
+      clickable: true,
+      traits: ['button'],
+      grow: 1,
+      minHeight: 44,
+      align: 'center',
+      justify: 'center',
+    },
+    text(label, { sizeSp: 17, weight, colour: 'primary', align: 'center' }),
+  );
+
+/** The system's question whether an app may send messages. */
+export const alertView = (label: string): Element =>
+  column(
+    { id: 'alert', traits: ['dialog'], background: 'card', radius: 14, padding: 16, gap: 8 },
+    text(`“${label}” Would Like to Send You Notifications`, {
+      id: 'alert_title',
+      sizeSp: 17,
+      weight: 600,
+      align: 'center',
+    }),
+    text('Notifications may include alerts, sounds, and icon badges.', {
+      id: 'alert_words',
+      sizeSp: 13,
+      align: 'center',
+    }),
+    row(
+      { gap: 8 },
+      alertButton('alert_refuse', 'Don’t Allow', 400),
+      alertButton('alert_allow', 'Allow', 600),
+    ),
+  );
