@@ -3,7 +3,7 @@ import { classOfRun, lastRuns } from '../areas/lifecycle/runs/class-of-run.ts';
 import { formatInvalid } from '../areas/lifecycle/runs/invalid-words.ts';
 import type { Platform } from '../model/candidate.ts';
 import type { Cell } from '../model/cell.ts';
-import { isScreenDrill } from '../model/drill.ts';
+import { isDriven, isScreenDrill } from '../model/drill.ts';
 import type { DrillRunFact } from '../model/fact.ts';
 import type { Finding } from '../model/finding.ts';
 import type { Intent } from '../model/intent.ts';
@@ -24,10 +24,9 @@ export function coverDrills(
 ): CoverageCell[] {
   const cells = new Map<string, { cell: CoverageCell['cell']; planned: boolean; runs: DrillRunFact[] }>();
   const keyOf = (screen: string, drill: string) => `${screen}|${drill}`;
-  // drills drive Android devices
-  if (platform === 'android')
-    for (const { id } of intent.screens)
-      for (const drill of intent.drills.run)
+  for (const { id } of intent.screens)
+    for (const drill of intent.drills.run)
+      if (isDriven(drill, platform))
         cells.set(keyOf(id, drill), { cell: plainCell(id, drill, intent), planned: true, runs: [] });
   for (const run of lastRuns(facts)) {
     if (!isScreenDrill(run.drill)) continue;

@@ -1,6 +1,6 @@
 import type { Platform } from '../model/candidate.ts';
 import type { Item } from '../model/checklist.ts';
-import { drillIds, isScreenDrill } from '../model/drill.ts';
+import { drillIds, isDriven, isScreenDrill } from '../model/drill.ts';
 import { factSources } from '../model/fact-sources.ts';
 import type { Finding } from '../model/finding.ts';
 import type { CoverageCell, ItemOutcome } from '../model/judgement.ts';
@@ -145,10 +145,8 @@ function formatCauses(findings: readonly Finding[], strict: boolean): string {
 function drillPart(drill: string, evidence: ItemEvidence): Part {
   const { coverage, drills, drillsRun, platform } = evidence;
   const untested = (why: string): Part => ({ outcome: 'untested', why, findings: [] });
-  if (platform !== 'android' && drill !== 'capture-sweep')
-    return untested(
-      'Drills drive Android devices; on iOS a person, or a UI test, does it and signs: docs/ios-captures.md.',
-    );
+  if (!isDriven(drill, platform))
+    return untested('No drill does it on iOS yet: a person does, and signs (docs/ios.md).');
   if (drill === 'capture-sweep') {
     const gap = formatGap(coverage);
     if (gap) return untested(`${gap.charAt(0).toUpperCase()}${gap.slice(1)}`);

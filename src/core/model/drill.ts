@@ -1,4 +1,5 @@
 /** Procedures that are run on a device, by the names that checklists and `fenlok drill` use. */
+import type { Platform } from './candidate.ts';
 
 /** Each leaves a screen and comes back to it: screen and state must be the same afterwards. */
 export const stateDrills = [
@@ -39,6 +40,21 @@ export const drillIds = [
   'roam',
 ] as const;
 export type DrillId = (typeof drillIds)[number];
+
+/** Those that can be driven on iOS, where a UI test does what a bridge does on Android; the others need a person there. */
+const iosDrills: readonly string[] = [
+  'capture-sweep',
+  'home-and-return',
+  'covered',
+  'interrupted',
+  'rotate',
+  'process-death',
+  'links',
+  'roam',
+] satisfies DrillId[];
+
+export const isDriven = (id: string, platform: Platform): boolean =>
+  platform === 'android' || iosDrills.includes(id);
 
 /** What drills were called before, in traces and lists of that time. */
 const FORMER_NAMES: Readonly<Record<string, DrillId>> = {

@@ -72,6 +72,7 @@ export interface Semantics {
   labelFor?: string;
   actions?: readonly string[];
   swipeable?: boolean;
+  bar?: 'navigation' | 'tabs';
   isElement?: boolean;
   hidden?: boolean;
 }
@@ -136,6 +137,7 @@ const SEMANTIC_KEYS = [
   'labelFor',
   'actions',
   'swipeable',
+  'bar',
   'isElement',
   'hidden',
 ] as const;

@@ -32,13 +32,13 @@ export function withLayoutSize(
   fact: SeenTextFact,
   sizes: ReadonlyMap<string, readonly LayoutSize[]>,
 ): SeenTextFact {
-  const { bold, cell, cutBy, doubtful, element, sizeFrom, textSizeDp } = fact;
+  const { bold, cell, platform, cutBy, doubtful, element, sizeFrom, textSizeDp } = fact;
   const said = sizeFrom === 'glyphs' && !doubtful && !cutBy ? sizes.get(element.key) : undefined;
   if (!said) return fact;
   const fitting = said
     .map((of) => ({
       ...of,
-      least: of.sizeSp * leastGrowth(of.sizeSp, cell.textScale),
+      least: of.sizeSp * leastGrowth(of.sizeSp, cell.textScale, platform),
       most: of.sizeSp * cell.textScale,
     }))
     .filter(({ least, most }) => most * SLACK >= textSizeDp[0] && least <= textSizeDp[1] * SLACK)

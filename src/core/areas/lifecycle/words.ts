@@ -20,10 +20,10 @@ export const DRILLS: Record<string, string> = {
 export const formatDrill = (drill: DataValue): string => DRILLS[String(drill)] ?? String(drill);
 
 export const SAVE =
-  'Keep it in the saved instance state (onSaveInstanceState, SavedStateHandle, rememberSaveable), and read it from there.';
+  'Keep it in what the system saves of a screen, and read it from there (Android: onSaveInstanceState, SavedStateHandle, rememberSaveable; iOS: stateRestorationActivity, @SceneStorage).';
 
 export const REMEDIES: Record<string, string> = {
-  rotate: 'Keep it over a change of configuration: in a view model, or in the saved instance state.',
+  rotate: 'Keep it while the screen turns: on Android in a view model, or in the saved instance state.',
   resize: 'Keep it over a change of configuration: in a view model, or in the saved instance state.',
   discard: SAVE,
   'process-death': `${SAVE} A view model does not outlive the process.`,

@@ -124,12 +124,14 @@ function nodeOf(node: LookoutNode, scale: number): UiNode {
   const { children = [], enabled = true, focused = false, frame, identifier = '', kind, label = '' } = node;
   const isText = kind === 'staticText';
   const isField = FIELDS.has(kind);
+  const isBar = kind === 'navigationBar';
   const [x, y] = [Math.round(frame.x * scale), Math.round(frame.y * scale)];
   return {
     className: CLASSES[kind] ?? 'UIView',
-    id: identifier,
+    // the bar is called by its title, which is another one in each language
+    id: isBar ? '' : identifier,
     text: isText ? label : isField ? (node.value ?? '') : '',
-    label: isText ? '' : label,
+    label: isText ? '' : isBar ? label || identifier : label,
     hint: node.placeholder ?? '',
     bounds: {
       x,

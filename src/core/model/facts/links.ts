@@ -34,6 +34,8 @@ export interface LinkRunFact extends OfCapture {
   started: string;
   landed: string;
   inApp: boolean;
+  /** Similarity of what was in front then to the screen that the route is for, 0 to 1, where that was looked at. */
+  likeGoal?: number;
   /** In front before. */
   from: string;
   /** All that can be read there, also further down where that was looked at. */

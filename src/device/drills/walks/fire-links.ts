@@ -5,6 +5,7 @@ import type { Intent } from '../../../core/model/intent.ts';
 import { LOG_TAG } from '../../../core/model/log-tag.ts';
 import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
 import { NoDump } from '../../out-of-reach.ts';
+import { navigateTo } from '../../phone/navigate-to.ts';
 import { performStep, StepFailed } from '../../phone/perform-step.ts';
 import { beginTrace } from '../begin-trace.ts';
 import type { DrillSubject } from '../drill-subject.ts';
@@ -57,10 +58,11 @@ export async function fireLinks(
     for (const { message, pid, tag } of logged) write('log.line', { tag, pid, message });
     // a refused link leaves in front what was there
     const inApp = [started, seen.activity].every((activity) => activity.startsWith(`${app.appId}/`));
-    if (inApp && probe.kind === 'good') await walkBack(subject, step, write);
+    if (inApp && probe.kind === 'good' && !device.whyNot('back')) await walkBack(subject, step, write);
     return inApp;
   };
   try {
+    await lookAtGoal(subject, intent, route.screen, write);
     for (const probe of probesOf({ ...intent, links: { ...intent.links, routes: [route] } })) {
       for (const how of waysOf(probe)) {
         const arrived = await fire(probe, how, false);
@@ -74,6 +76,27 @@ export async function fireLinks(
   }
   write('drill.ended', {});
   return lines;
+}
+
+/**
+ * Where nothing names the screens of an app, the one that the links are for is looked at first: where they land is held against that.
+ * A screen that cannot be reached is told by the drills on it, and landings on it stay untested.
+ */
+async function lookAtGoal(
+  { app, device }: DrillSubject,
+  { screens }: Intent,
+  id: string,
+  write: ReturnType<typeof beginTrace>['write'],
+): Promise<void> {
+  const screen = screens.find((one) => one.id === id);
+  if (device.platform === 'android' || !screen) return;
+  try {
+    await navigateTo(device, app, screen);
+    const { activity, hierarchy } = await device.snapshot();
+    write('screen.seen', { step: 'goal', activity, hierarchy });
+  } catch (error) {
+    if (!(error instanceof StepFailed)) throw error;
+  }
 }
 
 /** What is not in sight may stand further down; where nothing scrolls there is no more to see. */

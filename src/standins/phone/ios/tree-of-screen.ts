@@ -35,10 +35,12 @@ function nodeOf(placed: Placed, scale: number): TreeNode {
       )
     : placed.children;
   const label = isField ? '' : labelOf(placed, kind, text);
+  // a navigation bar is called by its title (XCUIElement, `navigationBars`)
+  const identifier = kind === 'navigationBar' ? textsIn(placed)[0] : element.id;
   const value = isField ? text : stateOf(element, kind);
   return {
     kind,
-    ...(element.id && { identifier: element.id }),
+    ...(identifier && { identifier }),
     ...(label && { label }),
     ...(value && { value }),
     ...(element.hint && { placeholder: element.hint }),
@@ -69,7 +71,8 @@ function stateOf({ checkable, checked, value }: Element, kind: string): string |
 }
 
 function kindOf(element: Element): string {
-  const { className = '', clickable, scrollable, traits = [] } = element;
+  const { bar, className = '', clickable, scrollable, traits = [] } = element;
+  if (bar) return bar === 'tabs' ? 'tabBar' : 'navigationBar';
   if (traits.includes('dialog')) return 'alert';
   if (className.endsWith('EditText')) return 'textField';
   if (traits.includes('switch')) return 'switch';

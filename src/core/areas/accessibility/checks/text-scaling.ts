@@ -104,10 +104,10 @@ function* judgeGrowth(pair: ScreenPair): Iterable<Assertion<Data>> {
 }
 
 function judgeText(small: SeenTextFact, large: SeenTextFact, pair: ScreenPair): Assertion<Data> {
-  const { cell } = large;
+  const { cell, platform } = large;
   // letters that hang together make glyphs of any height; strokes grow with the text in every script
   const grown = Math.max(large.glyphDp / small.glyphDp, small.stemDp > 0 ? large.stemDp / small.stemDp : 0);
-  const expected = leastGrowth(small.textSizeDp[0], cell.textScale);
+  const expected = leastGrowth(small.textSizeDp[0], cell.textScale, platform);
   if (grown >= 1 + (expected - 1) * LEAST_SHARE) return { outcome: 'passed', cell };
   const draft = elementDraft<Data>(large, {
     basis: 'measured',

@@ -1,6 +1,7 @@
 /** What became of a text between two captures of one screen. */
 import type { ScreenTextFact, SeenTextFact, TextContrastFact } from '../../../model/fact.ts';
 import { area, type Box, intersect, pxToDp } from '../../../model/geometry.ts';
+import { isJoined } from '../../contrast/pixels/find-words.ts';
 import { isClipped } from '../../contrast/pixels/measure-glyphs.ts';
 import { nodeKey, type ScreenPair, type SeenScreen } from './compare-pair.ts';
 
@@ -102,11 +103,13 @@ function isCut(
   const edges = scrolledEdges(is);
   if (after.unseen) return !edges.top && !edges.bottom && !hasRoom(before, after, screen);
   if (before.element.shown !== after.element.shown) return false;
+  // of what is scrolled away for the most part, the rest tells nothing
+  if (after.cutBy === 'scroll') return false;
   if (isClipped(after.edge) && !isClipped(before.edge) && !edges[after.edge!.at]) return true;
   // what reaches an edge of its scroller may go on behind it, in more lines or fewer
   if (edges.top || edges.bottom) return false;
   const isScrolledAside = edges.side && !scrolledEdges(was).side;
-  if (!isScrolledAside && lostRun(before, after)) return true;
+  if (!isScrolledAside && lostRun(before, after)) return !isLineOverseen(before, after, screen);
   const widened = ratioOf(after.runDp, before.runDp);
   if (before.doubtful || after.doubtful || widened < 1) return false;
   const leastLine = after.edge && !before.edge ? LEAST_LINE_AT_EDGE : LEAST_LINE;
@@ -122,6 +125,17 @@ function lostRun(before: SeenTextFact, after: SeenTextFact): boolean {
   const grown = Math.max(ratioOf(after.glyphDp, before.glyphDp), ratioOf(after.stemDp, before.stemDp));
   const widened = ratioOf(after.runDp, before.runDp);
   return widened > 0 && grown >= 1 && widened < grown * LEAST_RUN;
+}
+
+/** Of letters that hang together a line of several may be overseen; where its box has room for it, nothing cuts it off. */
+function isLineOverseen(
+  before: SeenTextFact,
+  { element: { boundsPx, shown }, glyphDp, linesDp, runDp }: SeenTextFact,
+  { capture: { densityDpi } }: SeenScreen,
+): boolean {
+  if (!isJoined(shown)) return false;
+  const needed = Math.ceil((before.runDp * ratioOf(glyphDp, before.glyphDp)) / Math.max(1, runDp));
+  return pxToDp(boundsPx.height, densityDpi) >= needed * Math.max(...linesDp);
 }
 
 /** 0 where either was not measured. */

@@ -1,7 +1,10 @@
+import type { Platform } from '../../../model/candidate.ts';
+import { contentSizeNear, scaledPoints } from '../../../platform/apple/content-size.ts';
+
 /**
  * How much larger a text is expected to be at a text scale. Android from version 14 on scales large text less than small
  * (`FontScaleConverterFactory` of the platform: sizes in sp and what they become in dp); in between, both the size and the
- * scale are interpolated. Elsewhere scaling is taken as linear.
+ * scale are interpolated. Texts of iOS grow by their styles.
  */
 const FROM_SP = [8, 10, 12, 14, 18, 20, 24, 30, 100] as const;
 const CURVES: readonly (readonly [number, readonly number[]])[] = [
@@ -14,7 +17,8 @@ const CURVES: readonly (readonly [number, readonly number[]])[] = [
 ];
 
 /** The least growth that the platform gives a text of that size, as a factor of its size at 100 %. */
-export function leastGrowth(sizeSp: number, scale: number): number {
+export function leastGrowth(sizeSp: number, scale: number, platform: Platform = 'android'): number {
+  if (platform === 'ios') return leastOfStyles(sizeSp, scale);
   const size = Math.min(100, Math.max(FROM_SP[0], sizeSp));
   const above = CURVES.findIndex(([of]) => of >= scale);
   if (above < 0) return at(CURVES.at(-1)![1], size) / size;
@@ -23,6 +27,18 @@ export function leastGrowth(sizeSp: number, scale: number): number {
   const share = (scale - lowScale) / (highScale - lowScale);
   return (at(low, size) * (1 - share) + at(high, size) * share) / size;
 }
+
+// Sizes are measured, and a text may be of the style above or below: of them the one that grows least counts.
+const STYLE_SLACK = 1.15;
+
+const leastOfStyles = (sizePt: number, scale: number): number => {
+  const size = contentSizeNear(scale);
+  return Math.min(
+    ...[1 / STYLE_SLACK, 1, STYLE_SLACK].map(
+      (slack) => scaledPoints(sizePt * slack, size) / (sizePt * slack),
+    ),
+  );
+};
 
 function at(curve: readonly number[], size: number): number {
   const next = Math.max(

@@ -63,6 +63,7 @@ const stateOf = ({ key, node }: PlacedNode, ordinal: number): ElementState => ({
 
 // Before a text in an outline, which no id begins with.
 const TEXT = '"';
+const MARK = `${TEXT}${TEXT}`;
 
 /**
  * The elements that make the screen what it is, whatever is done on it: those with ids that do not scroll, and the scrollers.
@@ -79,7 +80,16 @@ export function screenOutline(root: UiNode): string[] {
     ...(i === 0 ? [`${TEXT}first ${text || label}`] : []),
     ...(selected ? [`${TEXT}chosen ${text || label}`] : []),
   ]);
-  return [...new Set([...ids, ...texts])].sort();
+  return [...new Set([...ids, ...texts, ...marksOn(root)])].sort();
+}
+
+/** What names a screen where the system gives it no name: the title in its navigation bar, the tab that is chosen. */
+function marksOn(root: UiNode): string[] {
+  return placeNodes(root).flatMap(({ ancestors, node }) => {
+    if (node.className === 'UINavigationBar' && node.label) return [`${MARK}${node.label}`];
+    const isTab = node.selected && ancestors.some(({ className }) => className === 'UITabBar');
+    return isTab && node.label ? [`${MARK}tab ${node.label}`] : [];
+  });
 }
 
 /** From here on two outlines are of one screen: they share most where a dialog or a hint has come or gone. */
@@ -91,11 +101,19 @@ export const idsIn = (outline: readonly string[]): string[] => outline.filter((o
 // With fewer ids than that, texts count as well.
 const ENOUGH_IDS = 4;
 
-/** 0 where two outlines share nothing, 1 where they are the same (Jaccard). */
+/** 0 where two outlines share nothing, 1 where they are the same (Jaccard). Two screens that are named otherwise are not the same. */
 export function similarity(a: readonly string[], b: readonly string[]): number {
   const hasIds = Math.min(idsIn(a).length, idsIn(b).length) >= ENOUGH_IDS;
   const [inA, inB] = hasIds ? [new Set(idsIn(a)), new Set(idsIn(b))] : [new Set(a), new Set(b)];
   const shared = [...inA].filter((one) => inB.has(one)).length;
   const all = inA.size + inB.size - shared;
-  return all === 0 ? 1 : shared / all;
+  const likeness = all === 0 ? 1 : shared / all;
+  return areNamedApart(a, b) ? Math.min(likeness, LESS_THAN_SAME) : likeness;
+}
+
+const LESS_THAN_SAME = SAME_SCREEN - 0.1;
+
+function areNamedApart(a: readonly string[], b: readonly string[]): boolean {
+  const [inA, inB] = [a, b].map((outline) => outline.filter((one) => one.startsWith(MARK)));
+  return inA!.length > 0 && inB!.length > 0 && !inA!.some((mark) => inB!.includes(mark));
 }

@@ -6,6 +6,7 @@ import type { IntentRoute } from '../../../model/intent-parts.ts';
 import { parseLinkUri } from '../../../platform/links/link-uri.ts';
 import type { Assertion, IntentWith } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
+import { SAME_SCREEN } from '../../lifecycle/state/screen-state.ts';
 import { cut } from '../../words.ts';
 import { type DeclaredLinks, declaredLinks } from '../declared-links.ts';
 import { lastLinkRuns } from '../last-link-runs.ts';
@@ -46,19 +47,19 @@ export const linkLanding = defineCheck({
         `A link does not reach the app ${state}`,
         `in front afterwards: ${landed || 'nothing'}`,
         'The package asks for it, and yet this device gave it to somebody else.',
-        'Ask the device what it verified: pm get-app-links. Install again after a change of the site, and see that no other app has it.',
+        'Ask the device what it verified (Android: pm get-app-links). Install again after a change of the site, and see that no other app has it.',
       ],
       'other-screen': [
         `A link lands on another screen ${state}`,
-        `in front afterwards: ${landed}`,
+        `in front afterwards: ${found}`,
         'The user asked for one thing and sees another.',
-        `Lead it to ${wanted} in the activity that the filter names, also when the app is started by it.`,
+        `Lead it to ${wanted} where the app reads its links, also when it is started by one.`,
       ],
       'argument-lost': [
         `An argument of a link is lost ${state}`,
         found,
         'The right screen opens, and shows something else than the link is about.',
-        'Read the arguments from the intent that the activity is given (also from onNewIntent), and wait for what they need to be loaded.',
+        'Read the arguments of each link, also of one that comes while the app runs, and wait for what they need to be loaded.',
       ],
     };
     const [what, measured, why, remedy] = said[fault]!;
@@ -79,6 +80,13 @@ export const linkLanding = defineCheck({
       // where the package or the site keeps it from the app, their own findings say so
       if (run.addressed ? !run.inApp && !run.crash : !isForTheApp(run, declared)) {
         yield { outcome: 'inapplicable' };
+        continue;
+      }
+      if (run.platform === 'ios' && run.inApp && run.likeGoal === undefined) {
+        yield {
+          outcome: 'untested',
+          because: `${route.screen} could not be reached by the steps of fenlok.yaml, so nobody knows what it looks like`,
+        };
         continue;
       }
       const fault = faultOf(run, route, intent);
@@ -113,6 +121,12 @@ function isForTheApp({ inApp, url }: LinkRunFact, { matcher }: DeclaredLinks): b
   return opens === 'app' || (opens === 'unknown' && inApp);
 }
 
+/** Of iOS nothing names the screen in front; it is told by what stands on it. */
+const isThere = ({ landed, likeGoal }: LinkRunFact, activity: string): boolean =>
+  likeGoal === undefined ? landed.endsWith(activity) : likeGoal >= SAME_SCREEN;
+
+const titled = ([title = '']: readonly string[]): string => `a screen that begins with “${title}”`;
+
 const SEVERITY: Record<LandingFault, number> = {
   crashed: 4,
   'not-opened': 3,
@@ -130,7 +144,12 @@ function faultOf(
   if (crash || notResponding)
     return { kind: 'crashed', found: crash?.exception ?? 'it does not answer', wanted: route.screen };
   if (!inApp) return { kind: 'not-opened', found: landed, wanted: route.screen };
-  if (!landed.endsWith(activity)) return { kind: 'other-screen', found: landed, wanted: route.screen };
+  if (!isThere(run, activity))
+    return {
+      kind: 'other-screen',
+      found: landed.endsWith('/') ? titled(texts) : landed,
+      wanted: route.screen,
+    };
   for (const [name, value] of Object.entries(run.arguments))
     if (told && told[name] !== value)
       return {

@@ -5,6 +5,7 @@ import { LOG_TAG } from '../../../model/log-tag.ts';
 import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../../model/trace.ts';
 import { placeNodes } from '../../../model/ui-tree.ts';
 import { crashInLog, hangInLog } from '../../lifecycle/runs/crash-in-log.ts';
+import { screenOutline, similarity } from '../../lifecycle/state/screen-state.ts';
 import type { TraceEvidence, TraceObserver } from '../../observer.ts';
 
 export const observeLinkRuns = {
@@ -15,7 +16,9 @@ export const observeLinkRuns = {
     const began = lines.find((line): line is DrillLineOf<'drill.began'> => line.kind === 'drill.began');
     if (began?.drill !== 'links') return;
     const starts = lines.flatMap(({ kind }, i) => (kind === 'link.fired' ? [i] : []));
-    for (const [n, from] of starts.entries()) yield runOf(trace, began, lines.slice(from, starts[n + 1]));
+    const goal = lines.find((line): line is SeenLine => line.kind === 'screen.seen' && line.step === 'goal');
+    for (const [n, from] of starts.entries())
+      yield runOf(trace, began, lines.slice(from, starts[n + 1]), goal);
   },
 } satisfies TraceObserver;
 
@@ -27,6 +30,7 @@ function runOf(
   { digest, platform }: TraceEvidence,
   began: DrillLineOf<'drill.began'>,
   lines: readonly (TraceLine | DrillLine)[],
+  goal: SeenLine | undefined,
 ): LinkRunFact {
   const [fired] = lines as [DrillLineOf<'link.fired'>];
   const seen = lines.filter((line): line is SeenLine => line.kind === 'screen.seen');
@@ -56,6 +60,10 @@ function runOf(
     started: fired.started,
     landed: landed?.activity ?? '',
     inApp: inApp(fired.started) && inApp(landed?.activity ?? ''),
+    ...(goal?.tree &&
+      landed?.tree && {
+        likeGoal: similarity(screenOutline(goal.tree), screenOutline(landed.tree)),
+      }),
     from: fired.from,
     texts: [landed, below].flatMap((line) => (line?.tree ? textsOn(line.tree) : [])),
     ...(told && { told }),

@@ -16,6 +16,18 @@ function countTexts(root: UiNode): Map<UiNode, number> {
   return counts;
 }
 
+/** iOS calls a control by the texts inside of it, one after another: those are told by themselves. */
+function isMadeOfInside(node: UiNode): boolean {
+  const inside = textsIn(node);
+  if (inside.length < 2) return false;
+  let rest = node.label;
+  for (const text of inside.toSorted((a, b) => b.length - a.length)) rest = rest.replace(text, '');
+  return !/[\p{L}\p{N}]/u.test(rest);
+}
+
+const textsIn = ({ children }: UiNode): string[] =>
+  children.flatMap((child) => [...(child.text.trim() ? [child.text.trim()] : []), ...textsIn(child)]);
+
 /** Every text that a capture shows or that a screen reader speaks there. */
 export const observeScreenTexts = {
   id: 'screen-texts',
@@ -49,7 +61,8 @@ export const observeScreenTexts = {
           endsInEllipsis(pixels, boundsPx, coversOf(item, nodes), rtl);
         yield { ...fact(node.text, 'text'), ...(isCut && { ellipsized: true }) };
       }
-      if (node.label.trim() && node.label !== node.text) yield fact(node.label, 'label');
+      if (node.label.trim() && node.label !== node.text && !isMadeOfInside(node))
+        yield fact(node.label, 'label');
     }
   },
 } satisfies CaptureObserver;

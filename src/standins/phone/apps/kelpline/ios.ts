@@ -4,11 +4,11 @@ import { kelpline } from './kelpline.ts';
 
 /** As its scene delegate reads them. */
 const LINKS: readonly [pattern: RegExp, screen: string][] = [
-  [/^(?:kelpline:\/\/|https:\/\/[^/]+\/)timetable/, 'timetable'],
-  [/^(?:kelpline:\/\/|https:\/\/[^/]+\/)sailings\//, 'sailing'],
+  [/^(?:kelpline:\/\/|https?:\/\/[^/]+\/)timetable/, 'timetable'],
+  [/^(?:kelpline:\/\/|https?:\/\/[^/]+\/)sailings\//, 'sailing'],
   [/^kelpline:\/\/tickets/, 'tickets'],
-  [/^https:\/\/[^/]+\/pass$/, 'pass'],
-  [/^https:\/\/[^/]+\/alerts$/, 'alerts'],
+  [/^https?:\/\/[^/]+\/pass\/?(?:[?#]|$)/, 'pass'],
+  [/^https?:\/\/[^/]+\/alerts\/?(?:[?#]|$)/, 'alerts'],
 ];
 
 export const kelplineIos: PhoneApp = {

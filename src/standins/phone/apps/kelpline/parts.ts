@@ -58,7 +58,7 @@ export const tabScreen = (
   column(
     { id: 'screen_root', background: 'surface' },
     row(
-      { id: 'title_bar', padding: [10, 20] },
+      { id: 'title_bar', bar: 'navigation', padding: [10, 20] },
       text(app.string(title), {
         id: 'title',
         sizeSp: 26,
@@ -80,7 +80,7 @@ const tabBar = (app: AppContext, current: string): Element => {
     TABS.slice(i * perRow, (i + 1) * perRow),
   );
   return column(
-    { id: 'tab_bar', background: 'card', padding: [4, 8] },
+    { id: 'tab_bar', bar: 'tabs', background: 'card', padding: [4, 8] },
     ...rows.map((tabs) => row({}, ...tabs.map((tab) => tabItem(app, tab, tab.id === current)))),
   );
 };
@@ -115,7 +115,7 @@ export const innerScreen = (app: AppContext, title: string, ...content: (Element
   column(
     { id: 'screen_root', background: 'surface' },
     row(
-      { id: 'title_bar', padding: [6, 8], gap: 4 },
+      { id: 'title_bar', bar: 'navigation', padding: [6, 8], gap: 4 },
       iconButton('back', 'ic_back', app.string('action_back'), 48),
       text(app.string(title), { id: 'title', sizeSp: 20, weight: 600, heading: true, grow: 1 }),
     ),
