@@ -182,6 +182,9 @@ export interface Device {
   /** How it is set now, in the words of a capture. */
   settingsNow(appId: string): Promise<Omit<Cell, 'screen' | 'procedure' | 'step'>>;
 
+  /** What the app itself tells against its settings; nothing where it agrees, or tells nothing. */
+  refuteSettings(wanted: Pick<Cell, 'locale' | 'textScale'>): Promise<string | undefined>;
+
   // --- fingers and keys, in pixels of the picture
 
   tap(at: { x: number; y: number }): Promise<void>;

@@ -113,7 +113,7 @@ test('it finds exactly what was planted: nothing missed, nothing else', () => {
   expect(judgement.findings.map(formatFinding).sort()).toEqual(truth.map(say).sort());
 });
 
-test('so it does in the iOS package, with no device', () => {
+test('so it does in the iOS app, driven through a lookout', () => {
   const file = join(out, 'dossier-ios/report/judgement.json');
   const ios: Judgement = JSON.parse(readFileSync(file, 'utf8'));
   expect(ios.findings.map(formatFinding).sort()).toEqual(plantedIos.map(say).sort());

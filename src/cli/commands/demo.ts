@@ -6,9 +6,10 @@ import { type DrillId, drillIds } from '../../core/model/drill.ts';
 import { intentSchema } from '../../core/model/intent.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import { textReport } from '../../core/reports/text.ts';
+import type { Device } from '../../device/device.ts';
 import { adsClient, readAdsFile } from '../../node/ads/ads-file.ts';
 import { addCapture } from '../../node/captures.ts';
-import { addPackage, exists, openDossier } from '../../node/dossier.ts';
+import { addPackage, type Dossier, exists, openDossier } from '../../node/dossier.ts';
 import { addPayload } from '../../node/payloads.ts';
 import { readIntent } from '../../node/project.ts';
 import { withPackage } from '../../node/read-package.ts';
@@ -23,9 +24,12 @@ import {
   addMapping,
   addSales,
   addSites,
+  bootIosPhone,
   bootPhone,
   bootStandin,
   DATA,
+  IOS_PACKAGE,
+  IOS_SHAPE,
   NETWORK_FILES,
   PUSH_FILES,
   SALE_FILES,
@@ -57,7 +61,6 @@ export const demoCommand: AddCommand = (command, { io }) => {
       }
       await prepare(out);
       await drillPhones(out, io);
-      await captureIos(out, io);
       const { judgement, reports } = await judgeAndReport({ ...io, cwd: out }, { dossier: 'dossier' });
       io.out(
         options.json
@@ -76,7 +79,7 @@ export const demoCommand: AddCommand = (command, { io }) => {
     });
 };
 
-/** The iOS package of the same app, with no device: what the package alone can show. */
+/** The same app on the other platform has a verdict of its own. */
 async function judgeIos(out: string, io: Io): Promise<void> {
   const { judgement } = await judgeAndReport({ ...io, cwd: out }, { dossier: IOS_DOSSIER });
   const failed = judgement.findings.filter(({ basis }) => basis === 'measured').length;
@@ -108,58 +111,51 @@ async function prepare(out: string): Promise<void> {
 
 /**
  * Boots stand-in phones, each a process of its own, and drives them straight over TCP: one is captured screen by screen, another
- * put through the drills, and two buy and load ads.
+ * put through the drills, two buy and load ads; and one of iOS does through a lookout what can be done there.
  */
 async function drillPhones(out: string, io: Io): Promise<void> {
-  const folder = join(out, 'dossier');
-  const file = join(DATA, ANDROID_PACKAGE);
-  io.err(`Reading ${relative(io.cwd, file) || file}\n`);
-  await addPackage(folder, file);
-  const dossier = await openDossier(folder);
-  await addSites(dossier);
-  await addSales(dossier, out);
-  await addListings(dossier);
-  await addKelplineReviews(dossier);
-  await addMapping(dossier);
+  const dossier = await prepareAndroid(out, io);
+  const ios = await prepareIos(out, io);
   const intent = await readIntent(join(out, 'fenlok.yaml'));
   const { drillDevice } = await import('../../device/drill-session.ts');
   const { openDevice } = await import('../../device/bridge/open-device.ts');
+  const { openLookout } = await import('../../device/ios/ios-device.ts');
   const stateFolder = join(out, 'state');
-  const { adsFile, messagesFile, phones, storeFile, stop } = await bootAll(out, file);
+  const { adsFile, iosPhone, messagesFile, phones, storeFile, stop } = await bootAll(out);
   const push = await pushKit(messagesFile, join(out, 'fenlok.yaml'), intent, dossier);
   const second = await openDevice(phones[3]!.address, { stateFolder });
   const store = await buyingKit(storeFile, dossier, second);
-  const first: DrillId[] = ['capture-sweep', 'push'];
   const ads = { client: adsClient(await readAdsFile(adsFile)), store: store.client };
+  const first: DrillId[] = ['capture-sweep', 'push'];
   const buying: DrillId[] = ['purchases', 'ads'];
-  const work: DrillId[][] = [first, drillIds.filter((id) => ![...first, ...buying].includes(id)), buying];
-  const show = progress(io, 'Capturing, drilling and buying on four stand-in phones');
-  const total = work.map(() => 0);
-  const done = work.map(() => 0);
-  const sum = (counts: readonly number[]) => counts.reduce((all, count) => all + count, 0);
-  const tell = (detail?: string) => {
-    if (total.every((count) => count > 0)) show(sum(done), sum(total), detail);
-  };
+  const others = drillIds.filter((id) => ![...first, ...buying].includes(id));
+  const overBridge = (i: number) => () => openDevice(phones[i]!.address, { stateFolder });
+  const work: PhoneWork[] = [
+    { open: overBridge(0), dossier, drills: first },
+    { open: overBridge(1), dossier, drills: others },
+    { open: overBridge(2), dossier, drills: buying },
+    {
+      open: () => openLookout(iosPhone.address, iosPhone.token),
+      dossier: ios,
+      drills: drillIds.filter((id) => id !== 'roam'),
+    },
+  ];
+  const tell = tellerOf(work.length, io);
   try {
     await Promise.all(
-      phones.slice(0, work.length).map(async ({ address }, i) => {
-        const device = await openDevice(address, { stateFolder });
+      work.map(async ({ dossier: own, drills, open }, i) => {
+        const device = await open();
         try {
           await drillDevice(device, {
-            dossier,
+            dossier: own,
             intent,
             stateFolder,
-            wanted: { drills: work[i]! },
+            wanted: { drills },
             kits: { push, store, ads },
             signal: io.signal,
-            onPlan: ({ steps }) => {
-              total[i] = steps.length;
-            },
-            onStep: (step) => tell(step.says),
-            onResult: () => {
-              done[i]! += 1;
-              tell();
-            },
+            onPlan: ({ steps }) => tell.planned(i, steps.length),
+            onStep: (step) => tell.step(step.says),
+            onResult: () => tell.done(i),
           });
         } finally {
           await device.close();
@@ -173,8 +169,50 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   }
 }
 
+/** What one phone does in the demo. */
+interface PhoneWork {
+  open(): Promise<Device>;
+  dossier: Dossier;
+  drills: readonly DrillId[];
+}
+
+/** One line for all phones: it begins once all of them have their plans. */
+function tellerOf(phones: number, io: Io) {
+  const show = progress(io, 'Capturing, drilling and buying on five stand-in phones');
+  const total = Array.from({ length: phones }, () => 0);
+  const done = Array.from({ length: phones }, () => 0);
+  const sum = (counts: readonly number[]) => counts.reduce((all, count) => all + count, 0);
+  const step = (detail?: string) => {
+    if (total.every((count) => count > 0)) show(sum(done), sum(total), detail);
+  };
+  return {
+    step,
+    planned: (phone: number, steps: number) => {
+      total[phone] = steps;
+    },
+    done: (phone: number) => {
+      done[phone]! += 1;
+      step();
+    },
+  };
+}
+
+async function prepareAndroid(out: string, io: Io): Promise<Dossier> {
+  const folder = join(out, 'dossier');
+  const file = join(DATA, ANDROID_PACKAGE);
+  io.err(`Reading ${relative(io.cwd, file) || file}\n`);
+  await addPackage(folder, file);
+  const dossier = await openDossier(folder);
+  await addSites(dossier);
+  await addSales(dossier, out);
+  await addListings(dossier);
+  await addKelplineReviews(dossier);
+  await addMapping(dossier);
+  return dossier;
+}
+
 /** The services that apps talk to, each known by a file, and phones that use them: two of messages, two of store and ads. */
-async function bootAll(out: string, packageFile: string) {
+async function bootAll(out: string) {
   const messagesFile = join(out, 'messages.json');
   const storeFile = join(out, 'test-store.json');
   const adsFile = join(out, 'test-ads.json');
@@ -185,30 +223,32 @@ async function bootAll(out: string, packageFile: string) {
   ]);
   const buyer = ['--store', storeFile, '--account', 'ada', '--ads', adsFile];
   const phones = await Promise.all(
-    [['--push', messagesFile], ['--push', messagesFile], buyer, buyer].map((around) =>
-      bootPhone(packageFile, around),
-    ),
+    [['--push', messagesFile], ['--push', messagesFile], buyer, buyer].map((around) => bootPhone(around)),
   );
+  const iosPhone = await bootIosPhone(join(out, 'state'));
   const stop = async () => {
-    for (const one of [...phones, ...servers]) one.stop();
+    for (const one of [...phones, iosPhone, ...servers]) one.stop();
     // they hold keys of servers that are gone
     for (const one of [messagesFile, storeFile, adsFile]) await rm(one, { force: true });
   };
-  return { adsFile, messagesFile, phones, storeFile, stop };
+  return { adsFile, iosPhone, messagesFile, phones, storeFile, stop };
 }
 
 // Drawing and packing run beside one another.
 const AT_ONCE = 2;
 
-/** The same app as an iOS build: what a UI test there would write of its screens, as they are, in the source language. */
-async function captureIos(out: string, io: Io): Promise<void> {
+/**
+ * The same app as an iOS build. What its debug code writes of its screens as they are, in the source language, comes first; a UI test
+ * is told less of them.
+ */
+async function prepareIos(out: string, io: Io): Promise<Dossier> {
   // only here, so that the other commands need not wait for fonts and layout to load
-  const { kelpline } = await import('../../standins/phone/apps/kelpline/kelpline.ts');
+  const { kelplineIos } = await import('../../standins/phone/apps/kelpline/ios.ts');
+  const { iosShapes } = await import('../../standins/phone/ios/ios-shapes.ts');
   const { TREE_CARRIES } = await import('../../standins/phone/screen/dump-tree.ts');
   const { startPhone } = await import('../../standins/phone/phone.ts');
-  const { shapes } = await import('../../standins/phone/shapes.ts');
   const folder = join(out, IOS_DOSSIER);
-  const file = join(DATA, 'kelpline.ipa');
+  const file = join(DATA, IOS_PACKAGE);
   io.err(`Reading ${relative(io.cwd, file) || file}\n`);
   await addPackage(folder, file);
   const dossier = await openDossier(folder);
@@ -219,7 +259,7 @@ async function captureIos(out: string, io: Io): Promise<void> {
   const tell = progress(io, 'Drawing iOS screens');
   await withPackage(join(DATA, ANDROID_PACKAGE), (apk) =>
     withPackage(file, async (installed) => {
-      const phone = startPhone(shapes.common, installed, kelpline, apk);
+      const phone = startPhone(iosShapes[IOS_SHAPE]!, installed, kelplineIos, apk);
       let next = 0;
       let done = 0;
       const work = async () => {
@@ -244,6 +284,7 @@ async function captureIos(out: string, io: Io): Promise<void> {
       await Promise.all(Array.from({ length: AT_ONCE }, work));
     }),
   );
+  return dossier;
 }
 
 const isPlain = ({ locale, orientation, procedure, textScale }: CoverageCell['cell']): boolean =>

@@ -116,6 +116,11 @@ export class AndroidDevice implements Device, BridgeLine {
   densityDpi = (): Promise<number> => densityOf(this);
   settingsNow = (appId: string) => settingsNow(this, appId);
 
+  /** What was set is read from the device itself. */
+  async refuteSettings(): Promise<undefined> {
+    return undefined;
+  }
+
   // --- fingers and keys
 
   tap = ({ x, y }: At): Promise<void> => sendInput(this, `tap ${x} ${y}`);

@@ -58,6 +58,8 @@ export async function captureScreen(cell: PlannedCell, subject: DrillSubject): P
   const seen = await takeAppSnapshot(device, build.appId);
   const above = windowAbove(seen, build.appId);
   if (above) throw new StepFailed('dump', `a window of ${above} lies above ${build.appId}`);
+  const wrong = await device.refuteSettings(cell);
+  if (wrong) throw new StepFailed('settings', wrong);
   const picture = await device.picture();
   const of: Cell = { ...cell, device: subject.cell.device };
   const at = new Date().toISOString();

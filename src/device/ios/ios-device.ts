@@ -1,8 +1,15 @@
 /** An iOS device through a lookout: a UI test that sees and touches apps for Fenlok (docs/ios.md). */
 import { parseLookoutScreen, treeOfLookout } from '../../core/formats/apple/lookout-tree.ts';
 import type { BuildKey } from '../../core/model/candidate.ts';
+import type { Cell } from '../../core/model/cell.ts';
+import { isLocaleTag } from '../../core/model/locale.ts';
 import { LOG_TAG } from '../../core/model/log-tag.ts';
-import { bodyScale, type ContentSize, contentSizes } from '../../core/platform/apple/content-size.ts';
+import {
+  bodyScale,
+  type ContentSize,
+  contentSizeNear,
+  contentSizes,
+} from '../../core/platform/apple/content-size.ts';
 import type {
   AppState,
   Capability,
@@ -258,6 +265,20 @@ export class IosDevice implements Device {
       textScale: size ? Math.round(bodyScale(size) * 100) / 100 : 1,
       orientation: orientation.is === 'landscape' ? 'landscape' : 'portrait',
     };
+  }
+
+  async refuteSettings({
+    locale,
+    textScale,
+  }: Pick<Cell, 'locale' | 'textScale'>): Promise<string | undefined> {
+    const { contentSize, language } = (await this.#began()) ?? {};
+    const languageOf = (tag: string) => new Intl.Locale(tag).language;
+    if (language !== undefined && isLocaleTag(language) && languageOf(language) !== languageOf(locale))
+      return `the app runs in ${language}, not in ${locale}: has it no such language?`;
+    const wanted = contentSizeNear(textScale);
+    return contentSize !== undefined && contentSize !== wanted
+      ? `the app has the text size ${contentSize}, not ${wanted}`
+      : undefined;
   }
 
   // --- fingers

@@ -112,7 +112,7 @@ async function captureSecond(out: string, io: Io): Promise<void> {
   const { drillDevice } = await import('../../../device/drill-session.ts');
   const { openDevice } = await import('../../../device/bridge/open-device.ts');
   const stateFolder = join(out, 'state');
-  const phone = await bootPhone(PACKAGE, []);
+  const phone = await bootPhone([], PACKAGE);
   const show = progress(io, 'Capturing the next candidate on a stand-in phone');
   let total = 0;
   let done = 0;

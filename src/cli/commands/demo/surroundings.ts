@@ -10,6 +10,8 @@ import { addSiteFile } from '../../../node/site-files.ts';
 import { addSymbols } from '../../../node/symbols.ts';
 
 export const ANDROID_PACKAGE = 'kelpline.apk';
+export const IOS_PACKAGE = 'kelpline.ipa';
+export const IOS_SHAPE = 'older-phone';
 export const PUSH_FILES = ['delay.json', 'offer.json', 'sync.json', 'fares.json', 'delay-ios.json'].map(
   (name) => `push/${name}`,
 );
@@ -37,7 +39,7 @@ export async function addListings(dossier: Dossier): Promise<void> {
     await addListing(dossier, join(DATA, 'listing', `google-play-${locale}.yaml`));
 }
 
-export const bootPhone = (apk: string, surroundings: readonly string[]) =>
+export const bootPhone = (surroundings: readonly string[], apk = join(DATA, ANDROID_PACKAGE)) =>
   bootStandin([
     'phone',
     ...['--package', apk, '--channel', 'private-share', '--sites', join(DATA, 'site')],
@@ -45,26 +47,47 @@ export const bootPhone = (apk: string, surroundings: readonly string[]) =>
     '--json',
   ]);
 
+/** @param stateFolder where it says where it is */
+export const bootIosPhone = (stateFolder: string) =>
+  bootStandin(
+    [
+      'phone',
+      ...['--platform', 'ios', '--shape', IOS_SHAPE, '--sites', join(DATA, 'site')],
+      ...['--package', join(DATA, IOS_PACKAGE)],
+      '--json',
+    ],
+    { FENLOK_STATE: stateFolder },
+  );
+
+interface Standin {
+  address: string;
+  /** Of an iOS phone. */
+  token: string;
+  stop(): void;
+}
+
 /** A stand-in as its own process, so that phones paint while this one measures. */
-export async function bootStandin(of: readonly string[]): Promise<{ address: string; stop(): void }> {
+export async function bootStandin(
+  of: readonly string[],
+  environment: Readonly<Record<string, string>> = {},
+): Promise<Standin> {
   const bin = ownFile('dist/bin/fenlok.js');
   const child = spawn(process.execPath, [bin, 'standin', ...of], {
+    env: { ...process.env, ...environment },
     // the channel closes when this process ends, however it does: then the stand-in ends, too
     stdio: ['ignore', 'pipe', 'ignore', 'ipc'],
   });
-  const address = await new Promise<string>((resolve, reject) => {
+  const { address, token } = await new Promise<{ address: string; token: string }>((resolve, reject) => {
     child.stdout!.once('data', (line: Buffer) => {
-      const said = JSON.parse(line.toString()) as {
-        address?: string;
-        devices?: string;
-        store?: string;
-        ads?: string;
-      };
-      resolve(said.address ?? said.devices ?? said.store ?? said.ads ?? '');
+      const said = JSON.parse(line.toString()) as Record<string, string | undefined>;
+      resolve({
+        address: said.address ?? said.devices ?? said.store ?? said.ads ?? '',
+        token: said.token ?? '',
+      });
     });
     child.once('exit', (code) => reject(new Error(`the stand-in ${of[0]} did not boot (exit code ${code})`)));
   });
-  return { address, stop: () => child.kill('SIGINT') };
+  return { address, token, stop: () => child.kill('SIGINT') };
 }
 
 /** Two sales as the store signed them. */

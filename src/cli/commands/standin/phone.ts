@@ -39,7 +39,7 @@ export const phoneCommand: AddCommand = (command, { io }) => {
     .option('--platform <name>', 'android, or ios: a device with a lookout on it', 'android')
     .option(
       '--shape <name>',
-      'common, small, foldable or tablet; of ios phone, small-phone or tablet',
+      'common, small, foldable or tablet; of ios phone, older-phone, small-phone or tablet',
       'common',
     )
     .option('--port <number>', 'TCP port on loopback; 0 takes a free one', '0')
@@ -66,54 +66,53 @@ export const phoneCommand: AddCommand = (command, { io }) => {
       '\nExample:\n  fenlok standin phone --shape small --package app-release.apk\n  adb connect 127.0.0.1:PORT',
     )
     .action(async (call: PhoneCall) => {
-      if (call.platform === 'ios') {
+      if (call.platform === 'android') await standAndroidPhone(call, io);
+      else if (call.platform === 'ios') {
         const { standIosPhone } = await import('./ios-phone.ts');
         await standIosPhone(call, io);
-        return;
-      }
-      if (call.platform !== 'android')
-        throw new UsageError(`--platform ${call.platform}: say android or ios`);
-      const { shapes } = await import('../../../standins/phone/shapes.ts');
-      const { servePhone } = await import('../../../standins/phone/bridge/serve-phone.ts');
-      const { kelpline } = await import('../../../standins/phone/apps/kelpline/kelpline.ts');
-      const { kelplineNext } = await import('../../../standins/phone/apps/kelpline/next.ts');
-      const { nodePorts } = await import('../../../node/ports.ts');
-      const shape = Object.values(shapes).find(({ name }) => name === call.shape);
-      if (!shape)
-        throw new UsageError(
-          `no phone is shaped "${call.shape}"; there are ${Object.keys(shapes).join(', ')}`,
-        );
-      const access = ACCESS.find((one) => one === call.access);
-      if (!access) throw new UsageError(`--access ${call.access}: say ${ACCESS.join(', ')}`);
-      const channel = ratingChannels.find((one) => one === call.channel);
-      if (!channel) throw new UsageError(`--channel ${call.channel}: say ${ratingChannels.join(', ')}`);
-      const phone = await servePhone({
-        shape,
-        ports: nodePorts,
-        apps: [kelpline, kelplineNext],
-        port: portOf(call.port),
-        access,
-        quirks: await quirksOf(call),
-        push: call.push === undefined ? undefined : await devicesOf(inCwd(io, call.push)),
-        store: call.store === undefined ? undefined : await storeFor(inCwd(io, call.store), call.account),
-        ads: call.ads === undefined ? undefined : (await readAdsFile(inCwd(io, call.ads))).ads,
-        sites: call.sites === undefined ? undefined : await readSites(inCwd(io, call.sites)),
-      });
-      try {
-        phone.os.packages.channel = channel;
-        for (const file of call.package) await installOn(phone, inCwd(io, file), io);
-        io.out(
-          call.json
-            ? `${JSON.stringify({ address: phone.address, shape: shape.name })}\n`
-            : `The ${shape.name} phone is at ${phone.address}. Connect with  adb connect ${phone.address}  or  fenlok drill --device ${phone.address}\n`,
-        );
-        if (call.log) phone.os.log.follow((line) => io.err(`${formatLine(line)}\n`));
-        await untilStopped(io);
-      } finally {
-        await phone.close();
-      }
+      } else throw new UsageError(`--platform ${call.platform}: say android or ios`);
     });
 };
+
+async function standAndroidPhone(call: PhoneCall, io: Io): Promise<void> {
+  const { shapes } = await import('../../../standins/phone/shapes.ts');
+  const { servePhone } = await import('../../../standins/phone/bridge/serve-phone.ts');
+  const { kelpline } = await import('../../../standins/phone/apps/kelpline/kelpline.ts');
+  const { kelplineNext } = await import('../../../standins/phone/apps/kelpline/next.ts');
+  const { nodePorts } = await import('../../../node/ports.ts');
+  const shape = Object.values(shapes).find(({ name }) => name === call.shape);
+  if (!shape)
+    throw new UsageError(`no phone is shaped "${call.shape}"; there are ${Object.keys(shapes).join(', ')}`);
+  const access = ACCESS.find((one) => one === call.access);
+  if (!access) throw new UsageError(`--access ${call.access}: say ${ACCESS.join(', ')}`);
+  const channel = ratingChannels.find((one) => one === call.channel);
+  if (!channel) throw new UsageError(`--channel ${call.channel}: say ${ratingChannels.join(', ')}`);
+  const phone = await servePhone({
+    shape,
+    ports: nodePorts,
+    apps: [kelpline, kelplineNext],
+    port: portOf(call.port),
+    access,
+    quirks: await quirksOf(call),
+    push: call.push === undefined ? undefined : await devicesOf(inCwd(io, call.push)),
+    store: call.store === undefined ? undefined : await storeFor(inCwd(io, call.store), call.account),
+    ads: call.ads === undefined ? undefined : (await readAdsFile(inCwd(io, call.ads))).ads,
+    sites: call.sites === undefined ? undefined : await readSites(inCwd(io, call.sites)),
+  });
+  try {
+    phone.os.packages.channel = channel;
+    for (const file of call.package) await installOn(phone, inCwd(io, file), io);
+    io.out(
+      call.json
+        ? `${JSON.stringify({ address: phone.address, shape: shape.name })}\n`
+        : `The ${shape.name} phone is at ${phone.address}. Connect with  adb connect ${phone.address}  or  fenlok drill --device ${phone.address}\n`,
+    );
+    if (call.log) phone.os.log.follow((line) => io.err(`${formatLine(line)}\n`));
+    await untilStopped(io);
+  } finally {
+    await phone.close();
+  }
+}
 
 async function quirksOf({ quirks = '' }: PhoneCall) {
   const { isQuirk, QUIRKS } = await import('../../../standins/phone/quirks.ts');

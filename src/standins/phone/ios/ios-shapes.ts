@@ -31,6 +31,17 @@ export const iosShapes: Readonly<Record<string, IosShape>> = {
     statusBarDp: 47,
     navigationBarDp: 34,
   },
+  'older-phone': {
+    ...ordinary,
+    name: 'older-phone',
+    model: 'Stand-in Older Phone',
+    widthPx: 828,
+    heightPx: 1792,
+    scale: 2,
+    densityDpi: 320,
+    statusBarDp: 48,
+    navigationBarDp: 34,
+  },
   'small-phone': {
     ...ordinary,
     name: 'small-phone',
