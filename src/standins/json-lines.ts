@@ -3,14 +3,14 @@ import type { Socket } from 'node:net';
 const LONGEST_LINE = 64 * 1024;
 
 /** One object a line; whoever sends something else, or too much of it, is cut off. */
-export function readLines<Line>(socket: Socket, onLine: (line: Line) => void): void {
+export function readLines<Line>(socket: Socket, onLine: (line: Line) => void, longest = LONGEST_LINE): void {
   let rest = '';
   socket.setEncoding('utf8');
   socket.on('data', (text: string) => {
     rest += text;
     const lines = rest.split('\n');
     rest = lines.pop()!;
-    if (rest.length > LONGEST_LINE) {
+    if (rest.length > longest) {
       socket.destroy();
       return;
     }

@@ -203,7 +203,7 @@ export class IosPhone {
     await this.#wait(this.shape.coldStartMs);
     const { version, build } = app.opened.app.build;
     // the app's own debug code, as docs/ios.md has it
-    this.#tell(app, {
+    const began = {
       kind: 'app.began',
       pid: process.pid,
       startedAt: process.startedAt,
@@ -211,7 +211,8 @@ export class IosPhone {
       build,
       language: this.#localeOf(app),
       contentSize: this.#sizeOf(app),
-    });
+    };
+    this.tell(app.appId, JSON.stringify(began));
   }
 
   /** What was kept, or the first screen. */
@@ -373,7 +374,8 @@ export class IosPhone {
 
   // --- what is on the display
 
-  async look(): Promise<FrontScreen> {
+  /** @param among apps that may be told to be in front; of others the home screen is told */
+  async look(among?: readonly string[]): Promise<FrontScreen> {
     const wait = this.#movesUntil - Date.now();
     if (wait > 0) await this.#wait(wait);
     const front = this.#front?.appId ?? this.#system?.appId ?? '';
@@ -385,11 +387,12 @@ export class IosPhone {
       return { front, owner: SPRINGBOARD, screen: await system(pageView('', ''), alert) };
     }
     if (this.isShadeOpen) return { front, owner: SPRINGBOARD, screen: await system(shadeView([])) };
-    if (this.#system)
+    const isToldOf = front === '' || !among || among.includes(front);
+    if (this.#system && isToldOf)
       return { front, owner: front, screen: await system(pageView(front, this.#system.words)) };
     const app = this.#front;
     const top = app?.process?.screens.at(-1);
-    if (!app || !top) {
+    if (!app || !top || !isToldOf) {
       const labels = [...this.#apps.values()].map(({ label }) => label);
       return { front: '', owner: SPRINGBOARD, screen: await system(homeView(labels)) };
     }
@@ -483,15 +486,14 @@ export class IosPhone {
         this.#question = { app, permission };
       },
       log: (tag, message) => {
-        if (tag === LOG_TAG) this.#tellText(app, message);
+        if (tag === LOG_TAG) this.tell(app.appId, message);
       },
       ...WITHOUT_SERVICES,
     };
   }
 
-  #tell = (app: InstalledIosApp, line: object): void => this.#tellText(app, JSON.stringify(line));
-
-  #tellText({ appId }: InstalledIosApp, line: string): void {
+  /** A line of an app's own debug code. */
+  tell(appId: string, line: string): void {
     this.told.push({ at: new Date().toISOString(), app: appId, line });
     if (this.told.length <= LINES_KEPT) return;
     this.told.shift();

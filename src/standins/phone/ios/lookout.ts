@@ -93,8 +93,8 @@ const ANSWERS: { [A in Request['ask']]: Answer<Of<A>> } = {
     known(phone, request.app);
     return { state: phone.stateOf(request.app) };
   },
-  look: async (phone) => {
-    const { front, owner, screen } = await phone.look();
+  look: async (phone, { apps }) => {
+    const { front, owner, screen } = await phone.look(apps);
     const { scale } = phone.shape;
     return { front, owner, scale, tree: treeOfScreen(screen.placed, scale) };
   },

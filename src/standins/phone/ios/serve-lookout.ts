@@ -57,7 +57,11 @@ export async function serveLookout({
   };
 }
 
+const LONGEST_REQUEST = 2 ** 20;
+
 interface Line {
+  app?: unknown;
+  line?: unknown;
   id?: unknown;
   ask?: unknown;
   token?: unknown;
@@ -84,6 +88,11 @@ function converse(socket: Socket, phone: IosPhone, token: string): void {
       isKnown = true;
       return say({ id, done: introduce(phone) });
     }
+    if (request.ask === 'bye' && isKnown) {
+      say({ id, done: {} });
+      socket.end();
+      return;
+    }
     if (!isKnown) return say({ id, refused: 'say hello first', code: 'hello' });
     try {
       say({ id, done: await answerRequest(phone, request) });
@@ -92,9 +101,15 @@ function converse(socket: Socket, phone: IosPhone, token: string): void {
       say({ id, refused: (error as Error).message, code });
     }
   };
-  readLines<Line>(socket, (line) => {
-    work = work.then(() => answer(line));
-  });
+  readLines<Line>(
+    socket,
+    (line) => {
+      // what an app tells is taken at once, and needs no hello
+      if (line.ask === 'tell') phone.tell(String(line.app ?? ''), String(line.line ?? ''));
+      else work = work.then(() => answer(line));
+    },
+    LONGEST_REQUEST,
+  );
 }
 
 const isSame = (given: unknown, wanted: string): boolean =>

@@ -54,6 +54,7 @@ function runOf(
   }
   const stopped = lines.find(isKind('drill.stopped'));
   const states = statesOf(lines);
+  const commands = lines.filter(isKind('command.ran')).map(({ code, line }) => ({ line, code }));
   const services = (step: string) =>
     lines.filter(isKind('services.seen')).findLast((line) => line.step === step)?.services;
   const starts = lines.filter(isKind('start.timed')).map(({ totalMs }) => totalMs);
@@ -76,7 +77,7 @@ function runOf(
     backChain: chainOf(seen, began.appId),
     lifecycle: countLifecycle(whileAway(lines), began.appId),
     ended: process.before ? endOf(log, process.before.pid) : undefined,
-    crash: crashInLog(log, began.appId) ?? endingOf(states),
+    crash: crashInLog(log, began.appId) ?? endingOf(states, commands),
     ...(hangInLog(log, began.appId) && { notResponding: true }),
     ...(away?.tree &&
       before?.tree && {
@@ -89,7 +90,7 @@ function runOf(
           before: textsOf(before.tree),
         },
       }),
-    commands: lines.filter(isKind('command.ran')).map(({ code, line }) => ({ line, code })),
+    commands,
     borrowed: lines
       .filter(isKind('setting.borrowed'))
       .map(({ reads, setting, wanted }) => ({ setting, wanted, reads })),
@@ -109,9 +110,12 @@ function statesOf(lines: readonly (TraceLine | DrillLine)[]): NonNullable<DrillR
   return states;
 }
 
-/** Of iOS no log tells a crash: the app was opened, and is not there. */
-const endingOf = ({ after }: NonNullable<DrillRunFact['states']>): DrillRunFact['crash'] =>
-  after === 'not-running'
+/** Of iOS no log tells a crash: the app was opened, and is not there; and nobody ended it who did not wait for that. */
+const endingOf = (
+  { after, gone }: NonNullable<DrillRunFact['states']>,
+  commands: DrillRunFact['commands'],
+): DrillRunFact['crash'] =>
+  after === 'not-running' && (gone !== undefined || !commands.some(({ line }) => line.startsWith('end ')))
     ? { exception: 'the app', message: 'it ended by itself right after it was opened', frame: '' }
     : undefined;
 

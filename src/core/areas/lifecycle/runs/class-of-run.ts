@@ -46,9 +46,13 @@ export function classOfRun(run: DrillRunFact, ignored: readonly string[] = []): 
       ],
     };
   if (!isSame) return { kind: 'restarted', at: landed.likeFirst >= SAME_SCREEN ? 'first' : 'elsewhere' };
-  const lost = run.changes.filter(({ key }) => !ignored.includes(key));
+  const lost = run.changes.filter((change) => !ignored.includes(change.key) && !isGivenUp(run, change));
   return lost.length === 0 ? { kind: 'restored' } : { kind: 'partly-restored', lost };
 }
+
+/** A new process of iOS shows no keyboard: what has the focus is no part of the state that is restored (UIKit). */
+const isGivenUp = ({ platform, process: { after, before } }: DrillRunFact, { what }: StateChange): boolean =>
+  platform === 'ios' && what === 'focused' && before?.pid !== after?.pid;
 
 /** Of each drill, device and screen the last run; earlier ones are history. */
 export function lastRuns(facts: FactIndex<'drill-run'>): DrillRunFact[] {

@@ -1,0 +1,292 @@
+/** Drills on an iOS device through a lookout: the same code as on Android, what each run comes to, and what goes wrong on the line. */
+import { readFileSync } from 'node:fs';
+import { readdir } from 'node:fs/promises';
+import { join } from 'node:path';
+import { classOfRun } from '../../src/core/areas/lifecycle/runs/class-of-run.ts';
+import { parseCapture } from '../../src/core/formats/capture.ts';
+import { drillIds, isDriven } from '../../src/core/model/drill.ts';
+import { intentSchema } from '../../src/core/model/intent.ts';
+import { drillDevice, planFor } from '../../src/device/drill-session.ts';
+import { whyNotOn } from '../../src/device/drills/drill.ts';
+import { allDrills } from '../../src/device/drills/drills.ts';
+import { factsOfLines } from '../../src/device/drills/keep-trace.ts';
+import { processDeath } from '../../src/device/drills/on-screen/process-death.ts';
+import { runScreenDrill } from '../../src/device/drills/on-screen/run-screen-drill.ts';
+import type { ScreenDrill } from '../../src/device/drills/on-screen/screen-drill.ts';
+import { drillHere } from '../../src/device/in-hand/drill-here.ts';
+import { lookHere } from '../../src/device/in-hand/look-here.ts';
+import { findCandidate } from '../../src/device/installed-build.ts';
+import { type IosDevice, openLookout } from '../../src/device/ios/ios-device.ts';
+import { makeKnown } from '../../src/device/ios/known-lookouts.ts';
+import { openPhone } from '../../src/device/open-phone.ts';
+import { NoDump, type OutOfReach } from '../../src/device/out-of-reach.ts';
+import { openOverrides } from '../../src/device/overrides/setting-overrides.ts';
+import { listCaptures } from '../../src/node/captures.ts';
+import { addPackage, type Dossier, openDossier } from '../../src/node/dossier.ts';
+import type { PhoneApp, ScreenModel } from '../../src/standins/phone/app-model.ts';
+import { kelplineIos } from '../../src/standins/phone/apps/kelpline/ios.ts';
+import type { ServedLookout } from '../../src/standins/phone/ios/serve-lookout.ts';
+import { formatClass, kelplineIntent, screenOf } from '../support/drill-bench.ts';
+import { scratchFolder } from '../support/paths.ts';
+import { bootLookout, demoIpa, scriptedLookout } from '../support/served-lookout.ts';
+
+const scratch = scratchFolder();
+const stateFolder = join(scratch, 'state');
+let served: ServedLookout;
+let device: IosDevice;
+let dossier: Dossier;
+
+const dossierIn = async (name: string): Promise<Dossier> => {
+  await addPackage(join(scratch, name), demoIpa);
+  return openDossier(join(scratch, name));
+};
+
+beforeAll(async () => {
+  served = await bootLookout();
+  device = await openLookout(served.address, served.token);
+  dossier = await dossierIn('dossier');
+});
+afterAll(async () => {
+  await device.close();
+  await served.close();
+});
+
+const drill = (wanted: Parameters<typeof drillDevice>[1]['wanted'], intent = kelplineIntent) =>
+  drillDevice(device, { dossier, intent, stateFolder, wanted, isRerun: true });
+
+test('what is judged as driven on iOS is what the device can do, and the rest is left out with its reason', async () => {
+  const driven = allDrills.filter((one) => !whyNotOn(one, device)).map(({ id }) => id);
+  expect([...driven].sort()).toEqual(drillIds.filter((id) => isDriven(id, 'ios')).sort());
+  const { left } = await planFor(device, { dossier, intent: kelplineIntent, wanted: { drills: drillIds } });
+  for (const id of drillIds.filter((one) => !isDriven(one, 'ios')))
+    expect(left.find(({ what }) => what === id)?.why).toMatch(/iOS|UI test/);
+});
+
+test('each state drill, on a screen that keeps its state and on one that does not', async () => {
+  const { putBack, results } = await drill({
+    drills: ['home-and-return', 'covered', 'interrupted', 'rotate', 'process-death'],
+    screens: ['booking', 'settings'],
+  });
+  const came = Object.fromEntries(results.map(({ came: of, step }) => [step.says, of && formatClass(of)]));
+  expect(came).toEqual({
+    'home-and-return on booking': 'restored',
+    'home-and-return on settings': 'restored',
+    'covered on booking': 'restored',
+    'covered on settings': 'restored',
+    'interrupted on booking': 'restored',
+    'interrupted on settings': 'restored',
+    'rotate on booking': 'restored',
+    'rotate on settings': 'restored',
+    'process-death on booking': 'partly-restored note_field typed',
+    'process-death on settings': 'restored',
+  });
+  expect(putBack.every(({ now, was }) => now === was)).toBe(true);
+});
+
+test('a screen that is lost, one that ends the app, and one whose dialog is gone', async () => {
+  const { results } = await drill({ drills: ['process-death'], screens: ['pass', 'alerts', 'tickets'] });
+  expect(results.map(({ came, step }) => `${step.screen}: ${came && formatClass(came)}`)).toEqual([
+    'tickets: partly-restored details gone',
+    'pass: restarted first',
+    'alerts: crashed',
+  ]);
+});
+
+describe('a run that does not do what its name says is invalid, never passed', () => {
+  const sabotaged: [string, Partial<ScreenDrill>, string][] = [
+    ['ended in front', { run: ({ kill }) => kill() }, 'invalid not-suspended'],
+    [
+      'thrown away in the switcher',
+      {
+        run: async ({ app, launch, press, untilGone, untilStopped }) => {
+          await press('HOME');
+          await untilStopped();
+          await device.stop(app);
+          await untilGone();
+          await launch();
+        },
+      },
+      // what was kept went with it, and the trace shows no end from outside
+      'restarted first',
+    ],
+    [
+      'never ended',
+      {
+        run: async ({ launch, press, untilGone, untilStopped }) => {
+          await press('HOME');
+          await untilStopped();
+          await untilGone();
+          await launch();
+        },
+      },
+      'invalid not-ended',
+    ],
+  ];
+  test.each(sabotaged)('%s', async (_, of, expected) => {
+    const found = await findCandidate(device, dossier.candidate.build);
+    const subject = {
+      device,
+      ...found,
+      overrides: await openOverrides(stateFolder, device),
+      cell: { device: 'd', locale: 'en', theme: 'light', textScale: 1, orientation: 'portrait' } as const,
+    };
+    const lines = await runScreenDrill({ ...processDeath, ...of }, subject, screenOf('booking'));
+    const run = (await factsOfLines(lines)).find((fact) => fact.kind === 'drill-run')!;
+    expect(formatClass(classOfRun(run))).toBe(expected);
+  });
+});
+
+test('captures in each language, size, theme and direction that the cells ask for; a language that the app lacks is refused', async () => {
+  const intent = intentSchema.parse({
+    ...kelplineIntent,
+    locales: ['en', 'ar', 'fr'],
+    coverage: [{ screens: ['settings'], locales: ['en', 'ar', 'fr'], textScales: [1, 2], themes: ['dark'] }],
+  });
+  const { results } = await drill({ drills: ['capture-sweep'] }, intent);
+  const trouble = results.flatMap((one) => (one.trouble ? [`${one.step.says}: ${one.trouble}`] : []));
+  expect(trouble).toEqual([
+    'capture of settings, dark, fr: settings: the app runs in en, not in fr: has it no such language?',
+    'capture of settings, dark, fr, 200 %: settings: the app runs in en, not in fr: has it no such language?',
+  ]);
+  const captures = await Promise.all(
+    (await listCaptures(dossier)).map(({ file }) => parseCapture(file, readFileSync(file, 'utf8'))),
+  );
+  const titleIn = (locale: string, textScale: number) => {
+    const found = captures.find(({ cell }) => cell.locale === locale && cell.textScale === textScale)!;
+    expect([found.platform, found.build, found.cell.theme]).toEqual(['ios', dossier.candidate.build, 'dark']);
+    const title = JSON.stringify(found.tree).match(/"className":"UINavigationBar".*?"height":(\d+)/)![1];
+    return Number(title);
+  };
+  for (const locale of ['en', 'ar']) expect(titleIn(locale, 2)).toBeGreaterThan(titleIn(locale, 1) * 1.2);
+  // the device is as it was
+  expect(served.phone.appearance).toBe('light');
+});
+
+test('links land where they should, cold, warm and in front; what comes too early loses its argument', async () => {
+  const { results } = await drill({ drills: ['links'], screens: ['pass', 'sailing'] });
+  const runs = results.flatMap(({ facts }) => facts.filter((fact) => fact.kind === 'link-run'));
+  const good = runs.filter(({ probe, variant }) => probe === 'good' && variant === 'as-declared');
+  const shown = (good.length > 0 ? good : runs.filter(({ probe }) => probe === 'good')).map(
+    ({ how, likeGoal, route, texts }) => `${route} ${how} ${likeGoal! >= 0.6} ${texts.includes('18:30')}`,
+  );
+  expect(shown).toEqual(
+    expect.arrayContaining([
+      'pass cold true false',
+      'pass front true false',
+      'sailing cold true false',
+      'sailing warm true true',
+    ]),
+  );
+});
+
+test('from here: no dossier, no package; the screen in front is drilled and looked at', async () => {
+  const app = (await device.findApp('example.kelpline'))!;
+  await device.stop(app);
+  await device.launch(app);
+  const run = await drillHere(device, { app, build: await device.versionOf(app.appId) }, 'process-death', {
+    stateFolder,
+  });
+  expect(run.came.kind).toBe('restored');
+  const seen = await lookHere(device, app.appId, await device.settingsNow());
+  expect(seen.evidence.capture).toMatchObject({ platform: 'ios', cell: { locale: 'en', theme: 'light' } });
+  expect(seen.isBlank).toBe(false);
+});
+
+describe('an app that tells nothing of itself', () => {
+  test('has evidence that is asserted, and process death is proven by what the system says', async () => {
+    const { created: _, ...timetable } = kelplineIos.screens.timetable as ScreenModel;
+    const silent: PhoneApp = { ...kelplineIos, screens: { ...kelplineIos.screens, timetable } };
+    const own = await bootLookout('small-phone', silent);
+    own.phone.tell = () => {};
+    const quiet = await openLookout(own.address, own.token);
+    try {
+      const kept = await dossierIn('silent');
+      const { results } = await drillDevice(quiet, {
+        dossier: kept,
+        intent: kelplineIntent,
+        stateFolder,
+        wanted: { drills: ['process-death'], screens: ['settings'] },
+      });
+      expect(results.map(({ came }) => came && formatClass(came))).toEqual(['restored']);
+      const [trace] = await readdir(join(kept.folder, 'traces'));
+      const text = readFileSync(join(kept.folder, 'traces', trace!), 'utf8');
+      expect(text).toContain('"drill.began"');
+      expect(text.split('\n').find((line) => line.includes('drill.began'))).not.toContain('"build":{');
+    } finally {
+      await quiet.close();
+      await own.close();
+    }
+  });
+});
+
+describe('what goes wrong on the line is said, with what to do', () => {
+  const hello = {
+    lookout: 1,
+    system: '17.4',
+    model: 'm',
+    name: 'n',
+    id: 'I',
+    widthPt: 100,
+    heightPt: 200,
+    scale: 2,
+  };
+  const expectOut = (work: Promise<unknown>, code: OutOfReach['code'], words: RegExp) =>
+    expect(work).rejects.toMatchObject({ code, message: expect.stringMatching(words) });
+
+  test('nobody answers; a wrong token; another version; no token known', async () => {
+    await expectOut(openLookout('127.0.0.1:1', 't'), 'no-answer', /fenlok standin phone --platform ios/);
+    await expectOut(openLookout(served.address, 'wrong'), 'unauthorised', /FENLOK_LOOKOUT_TOKEN/);
+    const newer = await scriptedLookout(({ id }) => ({ id, refused: 'this is lookout 9', code: 'version' }));
+    await expectOut(openLookout(newer.address, 't'), 'refused', /this is lookout 9.*FenlokLookout\.swift/);
+    await newer.close();
+    const of = { stateFolder: join(scratch, 'other'), server: { host: '127.0.0.1', port: 1 } };
+    await expectOut(openPhone(`ios:${served.address}`, of), 'unauthorised', /nobody knows the token/);
+  });
+
+  test('a known lookout needs no token; of two somebody has to choose', async () => {
+    const of = { stateFolder: join(scratch, 'known'), server: { host: '127.0.0.1', port: 1 } };
+    const { address, token } = served;
+    await makeKnown(of.stateFolder, { address, token, pid: process.pid, name: 'one' });
+    const opened = await openPhone(undefined, of);
+    expect(opened.serial).toBe(`ios:${address}`);
+    await opened.close();
+    await makeKnown(of.stateFolder, { address: '127.0.0.1:2', token, pid: process.pid, name: 'one' });
+    await expectOut(openPhone(undefined, of), 'unknown', /several devices are there.*Choose with --device/);
+  });
+
+  test('the test ends in the middle; a tree of more than 5 MB; an answer that is no JSON', async () => {
+    const big = {
+      kind: 'window',
+      label: 'x'.repeat(6 * 2 ** 20),
+      frame: { x: 0, y: 0, width: 1, height: 1 },
+    };
+    const fake = await scriptedLookout(({ ask, id }) => {
+      if (ask === 'hello') return { id, done: hello };
+      if (ask === 'look') return { id, done: { front: 'a.b', owner: 'a.b', scale: 2, tree: big } };
+      return ask === 'picture' ? 'no JSON\n' : undefined;
+    });
+    const one = await openLookout(fake.address, 't');
+    await expect(one.snapshot()).rejects.toThrow(NoDump);
+    await expectOut(one.press('HOME'), 'gone', /its UI test ended/);
+    expect(one.isGone()).toBe(true);
+    await one.reconnect();
+    await expectOut(one.picture(), 'gone', /went away/);
+    await one.close();
+    await fake.close();
+  });
+
+  test('a tree that is not one is said to be none, with its place', async () => {
+    const fake = await scriptedLookout(({ ask, id }) =>
+      ask === 'hello'
+        ? { id, done: hello }
+        : {
+            id,
+            done: { front: 'a.b', owner: 'a.b', scale: 2, tree: { kind: 'window', frame: { x: 'left' } } },
+          },
+    );
+    const one = await openLookout(fake.address, 't');
+    await expect(one.snapshot()).rejects.toThrow(/tree\.frame/);
+    await one.close();
+    await fake.close();
+  });
+});
