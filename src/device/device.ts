@@ -246,5 +246,9 @@ export interface Device {
   logText(moment: string, tags: readonly string[]): Promise<string | undefined>;
 }
 
+/** Its system for people: `API 34`, `iOS 17`. */
+export const systemOf = ({ info, platform }: Pick<Device, 'info' | 'platform'>): string =>
+  `${platform === 'ios' ? 'iOS' : 'API'} ${info.sdk}`;
+
 /** A phone as reports name it. */
 export const nameOfDevice = ({ info }: Pick<Device, 'info'>): string => info.name || info.model;

@@ -94,7 +94,7 @@ test('a screen that is lost, one that ends the app, and one whose dialog is gone
 
 describe('a run that does not do what its name says is invalid, never passed', () => {
   const sabotaged: [string, Partial<ScreenDrill>, string][] = [
-    ['ended in front', { run: ({ kill }) => kill() }, 'invalid not-suspended'],
+    ['ended in front', { run: ({ kill }) => kill() }, 'invalid not-left'],
     [
       'thrown away in the switcher',
       {

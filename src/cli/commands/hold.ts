@@ -1,10 +1,12 @@
 import { spawn } from 'node:child_process';
 import { lifecycleTag } from '../../core/areas/lifecycle/runs/callbacks.ts';
 import { printableText } from '../../core/reports/escape.ts';
-import { androidHoldables as holdables } from '../../device/android/holdables.ts';
+import { androidHoldables } from '../../device/android/holdables.ts';
 import type { Device, Held, Holdable } from '../../device/device.ts';
+import { holdableOf } from '../../device/holdable.ts';
 import { appInFront } from '../../device/in-hand/app-in-front.ts';
 import { type Hold, type LiveHold, listHolds, takeHold } from '../../device/in-hand/holds.ts';
+import { iosHoldables } from '../../device/ios/ios-holdables.ts';
 import { OutOfReach } from '../../device/out-of-reach.ts';
 import type { PutBack } from '../../device/overrides/setting-overrides.ts';
 import type { AddCommand } from '../command-table.ts';
@@ -29,7 +31,7 @@ export const holdCommand: AddCommand = (command, { args, io, finish }) => {
     .option('--bar', 'one line in the terminal that says what is held, and a key for each')
     .option('--list', 'say what is held, on which phone, by whom, and do nothing')
     .option('--json', 'print as JSON');
-  for (const { about, name, value } of holdables)
+  for (const { about, name, value } of ALL_HOLDABLES)
     command.option(value ? `--${name} <${value}>` : `--${name}`, about);
   command
     .addHelpText(
@@ -41,10 +43,12 @@ export const holdCommand: AddCommand = (command, { args, io, finish }) => {
         await printHolds(call, io);
         return;
       }
-      const wanted = holdables.filter(({ name }) => call[camelCase(name)] !== undefined);
+      const wanted = ALL_HOLDABLES.filter(({ name }) => call[camelCase(name)] !== undefined).map(
+        ({ name }) => name,
+      );
       if (call.bar && !io.keys) throw new UsageError('--bar: it needs a terminal');
       if (wanted.length === 0 && !call.bar)
-        throw new UsageError(`say what to hold: ${holdables.map(({ name }) => `--${name}`).join(', ')}`);
+        throw new UsageError(`say what to hold: ${ALL_HOLDABLES.map(({ name }) => `--${name}`).join(', ')}`);
       finish(
         await onDevice(call, io, (device, stateFolder) =>
           holdAll(device, stateFolder, { own, call, wanted, words: args }, io),
@@ -52,6 +56,12 @@ export const holdCommand: AddCommand = (command, { args, io, finish }) => {
       );
     });
 };
+
+/** Of both platforms, each name once. */
+const ALL_HOLDABLES: readonly Holdable[] = [
+  ...androidHoldables,
+  ...iosHoldables.filter(({ name }) => !androidHoldables.some((one) => one.name === name)),
+];
 
 const camelCase = (name: string): string =>
   name.replace(/-(\w)/g, (_, letter: string) => letter.toUpperCase());
@@ -66,7 +76,8 @@ interface Wanted {
   /** What runs meanwhile. */
   own: readonly string[];
   call: HoldCall;
-  wanted: readonly Holdable[];
+  /** By their names. */
+  wanted: readonly string[];
   /** Of the call, for others to read. */
   words: readonly string[];
 }
@@ -74,9 +85,15 @@ interface Wanted {
 async function holdAll(
   device: Device,
   stateFolder: string,
-  { call, own, wanted, words }: Wanted,
+  { call, own, wanted: names, words }: Wanted,
   io: Io,
 ): Promise<ExitCode> {
+  const missing = names.find((name) => !holdableOf(device, name));
+  if (missing)
+    throw new UsageError(
+      `--${missing}: ${device.serial} cannot be set so; it can be given ${device.holdables.map(({ name }) => `--${name}`).join(', ')}`,
+    );
+  const wanted = names.map((name) => holdableOf(device, name)!);
   const tooOld = wanted.find(({ sinceSdk }) => sinceSdk !== undefined && device.info.sdk < sinceSdk);
   if (tooOld)
     throw new UsageError(
@@ -91,6 +108,7 @@ async function holdAll(
   let code: ExitCode = exitCode.done;
   try {
     io.err(formatRestoredFirst(device.serial, held.restoredFirst));
+    await startAnew(device, appId, io);
     if (call.bar) {
       io.err(`${barHelp}\n`);
       const first = wanted.map(({ name }): [string, string] => [name, givenValue(call, name)]);
@@ -105,8 +123,16 @@ async function holdAll(
     await isProven?.stop();
   } finally {
     io.err(formatRestored(await release(device, held, io)));
+    await startAnew(device, appId, io).catch(() => {});
   }
   return code;
+}
+
+/** What belongs to a run of the app on iOS counts from the next run on. */
+async function startAnew(device: Device, appId: string, io: Io): Promise<void> {
+  if (device.platform !== 'ios' || appId === '') return;
+  await device.launch({ appId, component: appId });
+  io.err(`${appId} was started anew: on iOS its language and text size belong to one run of it\n`);
 }
 
 const idInFront = (device: Device, named: string | undefined): Promise<string | undefined> =>

@@ -1,15 +1,18 @@
 import { Option } from 'commander';
+import { joinJudgements } from '../../core/checklist/joint/join-judgements.ts';
 import type { Judgement } from '../../core/model/judgement.ts';
 import type { Part } from '../../core/model/part.ts';
+import { jointView } from '../../core/reports/joint-view.ts';
 import { tableReport, textReport } from '../../core/reports/text.ts';
 import { type Dossier, openDossier } from '../../node/dossier.ts';
 import { judgeDossier } from '../../node/judge-dossier.ts';
 import { observeDossier } from '../../node/observe.ts';
 import { readProject } from '../../node/project.ts';
+import { writeJoint } from '../../node/write-joint.ts';
 import { type WrittenReports, writeReports } from '../../node/write-reports.ts';
 import type { AddCommand } from '../command-table.ts';
 import { type ExitCode, exitCode } from '../exit-code.ts';
-import { type Io, progress } from '../io.ts';
+import { type Io, progress, UsageError } from '../io.ts';
 import { styleFor } from '../style.ts';
 import { type DossierOptions, inCwd, partIn, renamedOption, withDossier } from './options.ts';
 
@@ -25,6 +28,7 @@ interface JudgeOptions extends DossierOptions {
 /** `fenlok judge`: measures what is new, judges everything, writes the reports. */
 export const judgeCommand: AddCommand = (command, { io, finish }) => {
   renamedOption(withDossier(command), '--rows', '--filter')
+    .argument('[dossiers...]', 'two of them, Android and iOS: one verdict for a release of both')
     .addOption(
       new Option(
         '--part <i/n>',
@@ -41,13 +45,20 @@ export const judgeCommand: AddCommand = (command, { io, finish }) => {
         'print only rows of the tables with these words, and what fails in them: a placement, a network, a format, a route',
       ).conflicts(['json', 'all']),
     )
-    .option('--report <folder>', 'where to write the reports (default: report/ in the dossier)')
+    .option(
+      '--report <folder>',
+      'where to write the reports (default: report/ in the dossier; of two, release-report/ here)',
+    )
     .option('--json', 'print the judgement as JSON')
     .addHelpText(
       'after',
-      '\nExample:\n  fenlok judge --dossier dossier --intent fenlok.yaml\n  fenlok judge --filter northmast interstitial\nExit codes: 0 clear, 1 blocked, 4 open',
+      '\nExample:\n  fenlok judge --dossier dossier --intent fenlok.yaml\n  fenlok judge --filter northmast interstitial\n  fenlok judge dossier-android dossier-ios\nExit codes: 0 clear, 1 blocked, 4 open',
     )
-    .action(async (options: JudgeOptions) => {
+    .action(async (dossiers: string[], options: JudgeOptions) => {
+      if (dossiers.length > 0) {
+        finish(await judgeBoth(io, dossiers, options));
+        return;
+      }
       if (options.part) {
         await measurePart(io, options, options.part);
         return;
@@ -59,6 +70,32 @@ export const judgeCommand: AddCommand = (command, { io, finish }) => {
       finish(verdictCode(judgement));
     });
 };
+
+/** Each by itself, with its own reports; then both beside each other. */
+async function judgeBoth(io: Io, dossiers: readonly string[], options: JudgeOptions): Promise<ExitCode> {
+  const [first, second] = dossiers;
+  if (first === undefined || second === undefined || dossiers.length > 2)
+    throw new UsageError(
+      `judge ${dossiers.join(' ')}: give two dossiers, one of each platform, or one with --dossier`,
+    );
+  const [own, other] = [
+    await judgeAndReport(io, { ...options, report: undefined, dossier: first }),
+    await judgeAndReport(io, { ...options, report: undefined, dossier: second }),
+  ];
+  const platforms = [own, other].map(({ judgement }) => judgement.candidate.platform);
+  if (platforms[0] === platforms[1])
+    throw new UsageError(
+      `${first} and ${second} are both of ${platforms[0]}. Two candidates of one platform are held against each other by  fenlok compare`,
+    );
+  const joint = joinJudgements([own.judgement, other.judgement]);
+  const pageOf = (platform: string) => [own, other][platforms.indexOf(platform as 'ios')]!.reports.html;
+  const folder = inCwd(io, options.report ?? 'release-report');
+  const page = await writeJoint(joint, folder, { android: pageOf('android'), ios: pageOf('ios') });
+  const set = { style: styleFor(io), widthColumns: io.columns, all: options.all ?? false };
+  io.out(options.json ? `${JSON.stringify(joint, null, 2)}\n` : jointView(joint, set));
+  io.err(`\nBoth beside each other  ${page}\n`);
+  return verdictCode(joint);
+}
 
 /** A verdict is always on the whole: a part is measured, and kept for a dossier that it is merged into. */
 async function measurePart(io: Io, options: JudgeOptions, part: Part): Promise<void> {
@@ -130,5 +167,5 @@ export function printReports(io: Io, reports: WrittenReports): void {
   for (const file of reports.own) io.err(`Own report   ${file}\n`);
 }
 
-const verdictCode = ({ verdict }: Judgement): ExitCode =>
+const verdictCode = ({ verdict }: Pick<Judgement, 'verdict'>): ExitCode =>
   ({ clear: exitCode.done, blocked: exitCode.blocked, open: exitCode.open })[verdict];

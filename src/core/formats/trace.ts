@@ -12,6 +12,7 @@ import {
   type TraceLine,
   traceLineSchema,
 } from '../model/trace.ts';
+import type { UiNode } from '../model/ui-tree.ts';
 import { readHierarchy } from './android/hierarchy.ts';
 import { parseLookoutScreen, treeOfLookout } from './apple/lookout-tree.ts';
 import { parseJson } from './parse-json.ts';
@@ -40,11 +41,14 @@ function checked(file: string, event: TraceLine, line: number): TraceLine {
 async function decodeDrillLine(file: string, event: TraceLine, line: number): Promise<DrillLine | SeenLine> {
   const data = withCurrentName(checkedLine(file, event, line, drillLineSchema));
   if (data.kind !== 'screen.seen' || data.hierarchy === '') return data;
-  const place = `${file}, line ${line}`;
-  if (data.hierarchy.startsWith('{'))
-    return { ...data, tree: treeOfLookout(parseLookoutScreen(place, data.hierarchy)) };
-  return { ...data, tree: unwrap(await readHierarchy(place, data.hierarchy)) };
+  return { ...data, tree: await treeOfDump(`${file}, line ${line}`, data.hierarchy) };
 }
+
+/** What was in front, as the OS of Android dumps it, or as a lookout on iOS tells it. @throws UnreadableError */
+export const treeOfDump = async (place: string, dump: string): Promise<UiNode> =>
+  dump.startsWith('{')
+    ? treeOfLookout(parseLookoutScreen(place, dump))
+    : unwrap(await readHierarchy(place, dump));
 
 /** Traces of before call some drills otherwise. */
 function withCurrentName(line: DrillLine): DrillLine {

@@ -103,12 +103,14 @@ function formatCame({ came, run }: Pick<HereSeen, 'came' | 'run'>): string {
 }
 
 // Clock ticks a second that the kernel counts in for user space (proc(5), USER_HZ).
+// iOS tells a time of day in its place, by the app's own word
+const LATEST_BOOT_TICKS = 1e11;
 const TICKS_PER_S = 100;
 
 function processLine({ ended, process: { after, away, before } }: DrillRunFact): [string, string][] {
   const say = (of: typeof before): string =>
     of
-      ? `${of.pid}${of.startTicks === undefined ? '' : `, started ${(of.startTicks / TICKS_PER_S).toFixed(1)} s after the phone`}`
+      ? `${of.pid}${of.startTicks === undefined || of.startTicks > LATEST_BOOT_TICKS ? '' : `, started ${(of.startTicks / TICKS_PER_S).toFixed(1)} s after the phone`}`
       : 'none';
   if (before === undefined) return [];
   const isSame = before && after && before.pid === after.pid && before.startTicks === after.startTicks;

@@ -15,6 +15,8 @@ export interface AppInFront {
  * @throws UnreadableError where another is in front, or one that cannot be opened from the launcher
  */
 export async function appInFront(device: Device, appId?: string): Promise<AppInFront> {
+  // an iOS device tells of apps by their names alone
+  if (appId) await device.findApp(appId);
   const activity = await device.front();
   const front = activity.split('/')[0] ?? '';
   if (!front)
@@ -22,7 +24,10 @@ export async function appInFront(device: Device, appId?: string): Promise<AppInF
       code: 'device.nothing-in-front',
       file: device.serial,
       found: 'no app in front: the screen is off or locked, or the shade is open',
-      remedy: 'Unlock the phone and open the app at the screen that you mean.',
+      remedy:
+        device.platform === 'ios'
+          ? 'Open the app at the screen that you mean, and name it: --app ID.'
+          : 'Unlock the phone and open the app at the screen that you mean.',
     });
   if (appId && appId !== front)
     throw new UnreadableError({

@@ -4,11 +4,10 @@ import { type Callback, callbacksIn } from '../../core/areas/lifecycle/runs/call
 import { classOfRun, type RunClass } from '../../core/areas/lifecycle/runs/class-of-run.ts';
 import { compareStates } from '../../core/areas/lifecycle/state/compare-states.ts';
 import { screenState } from '../../core/areas/lifecycle/state/screen-state.ts';
-import { readHierarchy } from '../../core/formats/android/hierarchy.ts';
+import { treeOfDump } from '../../core/formats/trace.ts';
 import type { BuildKey } from '../../core/model/candidate.ts';
 import { type HereDrillId, isStateDrill } from '../../core/model/drill.ts';
 import type { DrillRunFact } from '../../core/model/fact.ts';
-import { unwrap } from '../../core/model/problem.ts';
 import type { DrillLine, DrillLineOf } from '../../core/model/trace.ts';
 import type { Device } from '../device.ts';
 import { withDeviceLock } from '../device-lock.ts';
@@ -104,7 +103,7 @@ export async function isAsBefore(device: Device, { lines, run }: HereRun): Promi
   );
   if (!before) return false;
   const now = await device.snapshot();
-  const was = unwrap(await readHierarchy('before', before.hierarchy));
+  const was = await treeOfDump('before', before.hierarchy);
   return (
     now.activity === before.activity &&
     compareStates(screenState(was), screenState(now.tree)).every(({ key }) => run.volatile.includes(key))

@@ -225,6 +225,7 @@ export class IosDevice implements Device {
   // --- what is in front
 
   async front(): Promise<string> {
+    await this.#readLines();
     for (const app of this.#apps) {
       const { state } = await this.#ask('state', { app });
       if (state === 'front') return `${app}/`;
@@ -410,8 +411,11 @@ export class IosDevice implements Device {
   /** @returns the time by the device's clock */
   async #readLines(): Promise<string> {
     const { lines, next, now } = await this.#ask('lines', { from: this.#readTo });
-    for (const one of lines as { at: string; line: string }[])
+    for (const one of lines as { app: string; at: string; line: string }[]) {
+      // an app that tells of itself may be the one in front
+      if (one.app && !this.#apps.includes(one.app)) this.#apps.push(one.app);
       this.#lines.push({ epoch: Date.parse(one.at) / 1000, tag: LOG_TAG, pid: 0, message: one.line });
+    }
     this.#readTo = Number(next);
     return String(now);
   }

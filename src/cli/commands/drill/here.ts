@@ -11,7 +11,7 @@ import type { Finding } from '../../../core/model/finding.ts';
 import { emptyIntent } from '../../../core/model/intent.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { type HereSeen, hereView, outcomeOf } from '../../../core/reports/here-view.ts';
-import type { Device } from '../../../device/device.ts';
+import { type Device, systemOf } from '../../../device/device.ts';
 import { whyNotOn } from '../../../device/drills/drill.ts';
 import { allScreenDrills } from '../../../device/drills/on-screen/screen-drills.ts';
 import { type AppInFront, appInFront } from '../../../device/in-hand/app-in-front.ts';
@@ -145,7 +145,7 @@ export async function drillFromHere(names: string[], options: HereOptions, io: I
 }
 
 const formatApp = ({ build }: AppInFront, device: Device, io: Io): string =>
-  `${styleFor(io).strong(build.appId)} ${printableText(build.version)} (${build.build}) on ${printableText(device.info.model)}, API ${device.info.sdk}`;
+  `${styleFor(io).strong(build.appId)} ${printableText(build.version)} (${build.build}) on ${printableText(device.info.model)}, ${systemOf(device)}`;
 
 /** The dossier, which must be of the build that is installed. */
 async function keptIn(device: Device, { dossier, keepAs }: HereOptions, io: Io): Promise<Dossier> {

@@ -1,8 +1,8 @@
 /** `fenlok hold --bar`: what is held stands in one line of the terminal, and a key changes each. */
 
 import { columnsOf, fitColumns } from '../../../core/reports/columns.ts';
-import { androidHoldables as holdables } from '../../../device/android/holdables.ts';
 import type { Device } from '../../../device/device.ts';
+import { holdableOf } from '../../../device/holdable.ts';
 import type { LiveHold } from '../../../device/in-hand/holds.ts';
 import type { Io } from '../../io.ts';
 
@@ -54,7 +54,9 @@ export function runBar(device: Device, hold: LiveHold, { appId, first }: BarOpti
     io.err(`\r${line}${' '.repeat(widest - columnsOf(line))}`);
   };
   const set = async (name: string, value: string | undefined) => {
-    const { settings, sinceSdk } = holdables.find((one) => one.name === name)!;
+    const holdable = holdableOf(device, name);
+    if (!holdable) throw new RangeError(`${name} cannot be set on ${device.info.model}`);
+    const { settings, sinceSdk } = holdable;
     if (sinceSdk !== undefined && device.info.sdk < sinceSdk)
       throw new RangeError(`${name} needs API ${sinceSdk}`);
     if (name === 'locale' && !appId) throw new RangeError('no app is in front');

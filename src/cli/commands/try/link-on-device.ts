@@ -5,7 +5,7 @@ import { parseLinkUri } from '../../../core/platform/links/link-uri.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { outcomeMark } from '../../../core/reports/outcome-words.ts';
 import { wrap } from '../../../core/reports/wrap.ts';
-import type { Device } from '../../../device/device.ts';
+import { type Device, systemOf } from '../../../device/device.ts';
 import { withDeviceLock } from '../../../device/device-lock.ts';
 import { type FiredLink, fireLink } from '../../../device/in-hand/fire-link.ts';
 import { type ExitCode, exitCode } from '../../exit-code.ts';
@@ -70,7 +70,7 @@ function formatFired(
         )
       : [];
   return [
-    `${style.strong(printableText(url))} on ${printableText(device.info.model)}, API ${device.info.sdk}: ${takenBy ? `${takenBy} takes it` : 'nobody takes it'}`,
+    `${style.strong(printableText(url))} on ${printableText(device.info.model)}, ${systemOf(device)}: ${takenBy ? `${takenBy} takes it` : 'nobody takes it'}`,
     ...fired.flatMap((one) =>
       line(isTaken(one, appId!) ? 'passed' : 'failed', `${SAYS[one.how]}: ${formatOne(one)}`),
     ),

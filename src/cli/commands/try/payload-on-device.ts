@@ -6,7 +6,7 @@ import { formatRefusal } from '../../../core/platform/push/format-refusal.ts';
 import { printableText } from '../../../core/reports/escape.ts';
 import { outcomeMark } from '../../../core/reports/outcome-words.ts';
 import { wrap } from '../../../core/reports/wrap.ts';
-import type { Device, DeviceApp } from '../../../device/device.ts';
+import { type Device, type DeviceApp, systemOf } from '../../../device/device.ts';
 import { withDeviceLock } from '../../../device/device-lock.ts';
 import { tokenSince } from '../../../device/drills/walks/messages-on-phone.ts';
 import { appInFront } from '../../../device/in-hand/app-in-front.ts';
@@ -76,7 +76,7 @@ export const tryOnDevice = (
         fired,
         outcomes: told.map(({ outcome }) => outcome),
         view: [
-          `${style.strong(app.appId)} on ${printableText(device.info.model)}, API ${device.info.sdk}`,
+          `${style.strong(app.appId)} on ${printableText(device.info.model)}, ${systemOf(device)}`,
           ...told.flatMap(({ outcome, text }) =>
             wrap(`${style.outcome(outcome, outcomeMark[outcome])} ${printableText(text)}`, io.columns, 2, 4),
           ),

@@ -128,10 +128,10 @@ function nodeOf(node: LookoutNode, scale: number): UiNode {
   const [x, y] = [Math.round(frame.x * scale), Math.round(frame.y * scale)];
   return {
     className: CLASSES[kind] ?? 'UIView',
-    // the bar is called by its title, which is another one in each language
+    // the bar is called by its title, which is another one in each language, and no reader stops at it
     id: isBar ? '' : identifier,
     text: isText ? label : isField ? (node.value ?? '') : '',
-    label: isText ? '' : isBar ? label || identifier : label,
+    label: isText || isBar ? '' : label,
     hint: node.placeholder ?? '',
     bounds: {
       x,
@@ -152,7 +152,7 @@ function nodeOf(node: LookoutNode, scale: number): UiNode {
     password: kind === 'secureTextField',
     visible: true,
     ...(TRAITS[kind] && { traits: [TRAITS[kind]] }),
-    ...(!isField && node.value && { value: node.value }),
+    ...(isBar ? { value: label || identifier } : !isField && node.value && { value: node.value }),
     children: children.map((child) => nodeOf(child, scale)),
   };
 }

@@ -86,7 +86,7 @@ export function screenOutline(root: UiNode): string[] {
 /** What names a screen where the system gives it no name: the title in its navigation bar, the tab that is chosen. */
 function marksOn(root: UiNode): string[] {
   return placeNodes(root).flatMap(({ ancestors, node }) => {
-    if (node.className === 'UINavigationBar' && node.label) return [`${MARK}${node.label}`];
+    if (node.className === 'UINavigationBar' && node.value) return [`${MARK}${node.value}`];
     const isTab = node.selected && ancestors.some(({ className }) => className === 'UITabBar');
     return isTab && node.label ? [`${MARK}tab ${node.label}`] : [];
   });
