@@ -20,9 +20,9 @@ const PAGES = [
   { name: 'report', width: 1280, height: 800, scheme: 'light' },
   { name: 'report-finding', width: 1280, height: 800, scheme: 'light', at: '#area-contrast' },
   { name: 'report-variants', width: 1280, height: 800, scheme: 'light', at: '.variants' },
-  { name: 'report-scaling', width: 1280, height: 800, scheme: 'light', at: '#item-a11y\\.text-scaling' },
   { name: 'report-drills', width: 1280, height: 1400, scheme: 'light', at: '#drills' },
   { name: 'report-links', width: 1280, height: 800, scheme: 'light', at: '#links' },
+  { name: 'both-platforms', width: 1280, height: 800, scheme: 'light', file: 'release-report/index.html' },
   { name: 'report-purchases', width: 1280, height: 1240, scheme: 'light', at: '#purchases' },
 ];
 
@@ -38,14 +38,15 @@ const CHROMIUM_ARGS = [
 
 async function report() {
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_ARGS });
-  for (const { name, width, height, scheme, at } of PAGES) {
+  spawnSync(process.execPath, [bin, 'judge', 'dossier', 'dossier-ios'], { cwd: demo, stdio: 'ignore' });
+  for (const { name, width, height, scheme, at, file = 'dossier/report/index.html' } of PAGES) {
     const context = await browser.newContext({
       viewport: { width, height },
       colorScheme: scheme,
       offline: true,
     });
     const page = await context.newPage();
-    await page.goto(pathToFileURL(join(demo, 'dossier/report/index.html')).href);
+    await page.goto(pathToFileURL(join(demo, file)).href);
     if (at)
       await page
         .locator(at)
@@ -144,28 +145,39 @@ async function serveExample(...words) {
   return { server, url };
 }
 
-/** Four screens of the made-up app side by side. */
+/** Four screens of the made-up app side by side, on Android and below on iOS. */
 async function phone() {
-  const wanted = ['timetable|en|light', 'pass|en|dark', 'booking|de|light', 'tickets|ar|light'];
-  const captures = readdirSync(join(demo, 'dossier/captures')).map((digest) =>
-    join(demo, 'dossier/captures', digest),
-  );
-  const screens = wanted.map((key) => {
-    const folder = captures.find((of) => {
-      const { cell } = JSON.parse(readFileSync(join(of, 'capture.json'), 'utf8'));
-      const isPlain = cell.textScale === 1 && cell.orientation === 'portrait' && cell.procedure === 'as-is';
-      return isPlain && `${cell.screen}|${cell.locale}|${cell.theme}` === key;
-    });
-    return join(folder, 'screen.png');
-  });
+  const rows = [
+    ['dossier', ['timetable|en|light|1', 'pass|en|dark|1', 'booking|de|light|1', 'tickets|ar|light|1']],
+    ['dossier-ios', ['timetable|en|light|1', 'pass|en|dark|1', 'booking|en|light|2', 'tickets|ar|light|1']],
+  ];
   const [width, height, gap] = [306, 680, 16];
-  const pictures = await Promise.all(
-    screens.map((file) => sharp(file).resize(width, height).png().toBuffer()),
-  );
+  const pictures = [];
+  for (const [r, [dossier, wanted]] of rows.entries()) {
+    const folder = join(demo, dossier, 'captures');
+    const captures = readdirSync(folder).map((digest) => join(folder, digest));
+    for (const [c, key] of wanted.entries()) {
+      const found = captures.find((of) => {
+        const { cell } = JSON.parse(readFileSync(join(of, 'capture.json'), 'utf8'));
+        const isPlain = cell.orientation === 'portrait' && cell.procedure === 'as-is';
+        return isPlain && `${cell.screen}|${cell.locale}|${cell.theme}|${cell.textScale}` === key;
+      });
+      const input = await sharp(join(found, 'screen.png'))
+        .resize(width, height, { fit: 'fill' })
+        .png()
+        .toBuffer();
+      pictures.push({ input, left: gap + c * (width + gap), top: gap + r * (height + gap) });
+    }
+  }
   await sharp({
-    create: { width: (width + gap) * 4 + gap, height: height + 2 * gap, channels: 3, background: '#d9d7cf' },
+    create: {
+      width: (width + gap) * 4 + gap,
+      height: (height + gap) * 2 + gap,
+      channels: 3,
+      background: '#d9d7cf',
+    },
   })
-    .composite(pictures.map((input, i) => ({ input, left: gap + i * (width + gap), top: gap })))
+    .composite(pictures)
     .png({ palette: true })
     .toFile(join(out, 'kelpline.png'));
 }

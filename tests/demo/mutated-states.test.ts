@@ -11,12 +11,15 @@ import { openDevice } from '../../src/device/bridge/open-device.ts';
 import type { DrillSubject } from '../../src/device/drills/drill-subject.ts';
 import { runScreenDrill } from '../../src/device/drills/on-screen/run-screen-drill.ts';
 import { allScreenDrills } from '../../src/device/drills/on-screen/screen-drills.ts';
-import type { Dossier } from '../../src/node/dossier.ts';
+import { openLookout } from '../../src/device/ios/ios-device.ts';
+import { addPackage, type Dossier, openDossier } from '../../src/node/dossier.ts';
 import type { PhoneApp, ScreenModel } from '../../src/standins/phone/app-model.ts';
+import { kelplineIos } from '../../src/standins/phone/apps/kelpline/ios.ts';
 import { kelpline } from '../../src/standins/phone/apps/kelpline/kelpline.ts';
 import { kelplineDossier, kelplineIntent, runFactOf, screenOf, subjectOn } from '../support/drill-bench.ts';
 import { run } from '../support/facts.ts';
 import { scratchFolder } from '../support/paths.ts';
+import { bootLookout, demoIpa } from '../support/served-lookout.ts';
 import { bootPhone } from '../support/served-phone.ts';
 
 interface Mutation {
@@ -60,15 +63,18 @@ const chance = (below: number): number => {
 
 const scratch = scratchFolder();
 let dossier: Dossier;
+let iosDossier: Dossier;
 beforeAll(async () => {
   dossier = await kelplineDossier(join(scratch, 'dossier'));
+  await addPackage(join(scratch, 'ios'), demoIpa);
+  iosDossier = await openDossier(join(scratch, 'ios'));
 });
 
-function forget({ screen, value }: Mutation): PhoneApp {
-  const model = kelpline.screens[screen]!;
+function forget({ screen, value }: Mutation, app: PhoneApp = kelpline): PhoneApp {
+  const model = app.screens[screen]!;
   const without = (names: readonly string[] = []) => names.filter((name) => name !== value);
   const mutated: ScreenModel = { ...model, saves: without(model.saves), retains: without(model.retains) };
-  return { ...kelpline, screens: { ...kelpline.screens, [screen]: mutated } };
+  return { ...app, screens: { ...app.screens, [screen]: mutated } };
 }
 
 async function onPhone<T>(app: PhoneApp, use: (subject: DrillSubject) => Promise<T>): Promise<T> {
@@ -79,6 +85,17 @@ async function onPhone<T>(app: PhoneApp, use: (subject: DrillSubject) => Promise
   } finally {
     await device.close();
     await phone.close();
+  }
+}
+
+async function onIosPhone<T>(app: PhoneApp, use: (subject: DrillSubject) => Promise<T>): Promise<T> {
+  const served = await bootLookout('small-phone', app);
+  const device = await openLookout(served.address, served.token);
+  try {
+    return await use(await subjectOn(device, iosDossier, join(scratch, 'state')));
+  } finally {
+    await device.close();
+    await served.close();
   }
 }
 
@@ -111,3 +128,16 @@ test.each(chosen)('%s is not kept: %s loses it, and it alone', async (_, drill, 
   expect(found).toContain(`lost-state ${mutation.shownBy}`);
   expect(found.filter((one) => one.startsWith('lost-screen'))).toEqual([]);
 });
+
+const onIos = MUTATIONS.filter((mutation) => !isPlanted(mutation, 'process-death'));
+
+test.each(onIos.map((mutation) => [mutation.value, mutation] as const))(
+  'on iOS %s is not given to the system: process death loses it, and it alone',
+  async (_, mutation) => {
+    const find = (subject: DrillSubject) => foundBy('process-death', mutation, subject);
+    expect(await onIosPhone(kelplineIos, find)).toEqual([]);
+    const found = await onIosPhone(forget(mutation, kelplineIos), find);
+    expect(found).toContain(`lost-state ${mutation.shownBy.replace('TextView', 'UILabel')}`);
+    expect(found.filter((one) => one.startsWith('lost-screen'))).toEqual([]);
+  },
+);

@@ -27,6 +27,7 @@ import type { PhoneApp, ScreenModel } from '../../src/standins/phone/app-model.t
 import { kelplineIos } from '../../src/standins/phone/apps/kelpline/ios.ts';
 import type { ServedLookout } from '../../src/standins/phone/ios/serve-lookout.ts';
 import { formatClass, kelplineIntent, screenOf } from '../support/drill-bench.ts';
+import { converse } from '../support/lookout-conversation.ts';
 import { scratchFolder } from '../support/paths.ts';
 import { bootLookout, demoIpa, scriptedLookout } from '../support/served-lookout.ts';
 
@@ -289,4 +290,23 @@ describe('what goes wrong on the line is said, with what to do', () => {
     await one.close();
     await fake.close();
   });
+});
+
+test('a recorded conversation, played to the driver again: it asks the same, and makes the same of the answers', async () => {
+  const folder = 'tests/fixtures/lookout';
+  const record = readFileSync(`${folder}/conversation.jsonl`, 'utf8')
+    .trimEnd()
+    .split('\n')
+    .map((line) => JSON.parse(line));
+  const asked: object[] = [];
+  const played = await scriptedLookout((request) => {
+    asked.push(request);
+    return record.find((line) => line.id === request.id && line.ask === undefined);
+  });
+  const device = await openLookout(played.address, 'TOKEN');
+  const said = await converse(device);
+  expect(asked).toEqual(record.filter((line) => line.ask !== undefined));
+  expect(said.map((one) => one ?? null)).toEqual(JSON.parse(readFileSync(`${folder}/said.json`, 'utf8')));
+  await device.close();
+  await played.close();
 });

@@ -8,7 +8,7 @@ import { decodeTrace } from '../../src/core/formats/trace.ts';
 import type { DrillRunFact } from '../../src/core/model/fact.ts';
 import { type Intent, intentSchema } from '../../src/core/model/intent.ts';
 import type { DrillLine } from '../../src/core/model/trace.ts';
-import type { AndroidDevice } from '../../src/device/android/android-device.ts';
+import type { Device } from '../../src/device/device.ts';
 import type { DrillSubject } from '../../src/device/drills/drill-subject.ts';
 import { findCandidate } from '../../src/device/installed-build.ts';
 import { openOverrides } from '../../src/device/overrides/setting-overrides.ts';
@@ -26,7 +26,7 @@ export async function kelplineDossier(folder: string): Promise<Dossier> {
 }
 
 export async function subjectOn(
-  device: AndroidDevice,
+  device: Device,
   dossier: Dossier,
   stateFolder: string,
 ): Promise<DrillSubject> {
@@ -41,7 +41,9 @@ export async function subjectOn(
 
 export async function runFactOf(lines: readonly DrillLine[]): Promise<DrillRunFact> {
   const decoded = await decodeTrace('t.jsonl', lines.map((line) => JSON.stringify(line)).join('\n'));
-  const facts = [...observeDrillRun.observe({ digest: 't', platform: 'android', lines: decoded })];
+  const began = lines.find((line) => line.kind === 'drill.began');
+  const platform = began?.platform ?? 'android';
+  const facts = [...observeDrillRun.observe({ digest: 't', platform, lines: decoded })];
   return facts.find((fact) => fact.kind === 'drill-run')!;
 }
 

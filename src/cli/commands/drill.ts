@@ -59,7 +59,7 @@ interface DrillOptions extends DossierOptions, BridgeCall, HereCall {
 export const drillCommand: AddCommand = (command, { io, finish }) => {
   renamedOption(renamedOption(withDossier(command), '--again', '--rerun'), '--put-back', 'fenlok restore');
   withBridge(withHere(command))
-    .argument('[names...]', `which: ${drillIds.join(', ')} (default: all but roam)`)
+    .argument('[names...]', `which: ${drillIds.join(', ')} (default: all but roam and ratings)`)
     .option(
       '--device <serial>',
       'a serial number, host:port, or ios:host:port of a lookout; given several times, they are driven at once',

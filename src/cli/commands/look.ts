@@ -115,7 +115,7 @@ async function tell(
       await pictureOfStops(last.files.picture, walk.stops, boxesOf(findings)),
     );
   if (call.save) await save(last, inCwd(io, call.save));
-  const title = `${last.activity.replace('/', ' ')}, ${cell.theme}, ${cell.locale}${cell.textScale === 1 ? '' : `, text ${Math.round(cell.textScale * 100)} %`}`;
+  const title = `${last.activity.replace('/', ' ').trim()}, ${cell.theme}, ${cell.locale}${cell.textScale === 1 ? '' : `, text ${Math.round(cell.textScale * 100)} %`}`;
   if (call.json)
     io.out(
       `${JSON.stringify(

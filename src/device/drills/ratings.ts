@@ -22,5 +22,7 @@ export const ratings: Drill = {
           keepTrace(dossier, await askForRating(subject, current)),
       };
   },
+  // it clears the data of the app
+  onlyNamed: true,
   doneBy: (fact) => (fact.kind === 'rating-round' && fact.round !== 'told' ? '' : undefined),
 };

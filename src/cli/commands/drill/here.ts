@@ -13,6 +13,7 @@ import { printableText } from '../../../core/reports/escape.ts';
 import { type HereSeen, hereView, outcomeOf } from '../../../core/reports/here-view.ts';
 import { type Device, systemOf } from '../../../device/device.ts';
 import { whyNotOn } from '../../../device/drills/drill.ts';
+import { allDrills } from '../../../device/drills/drills.ts';
 import { allScreenDrills } from '../../../device/drills/on-screen/screen-drills.ts';
 import { type AppInFront, appInFront } from '../../../device/in-hand/app-in-front.ts';
 import { drillHere, type HereRun, isAsBefore } from '../../../device/in-hand/drill-here.ts';
@@ -104,7 +105,7 @@ export async function drillFromHere(names: string[], options: HereOptions, io: I
     for (const [i, id] of left.entries()) {
       io.signal.throwIfAborted();
       const drill = allScreenDrills.find((one) => one.id === id);
-      const why = drill && whyNotOn(drill, device);
+      const why = whyNotOn(allDrills.find((one) => one.id === id)!, device);
       if (why) {
         io.err(`${id} is left out: ${why}\n`);
         continue;
