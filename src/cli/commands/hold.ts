@@ -108,7 +108,7 @@ async function holdAll(
   let code: ExitCode = exitCode.done;
   try {
     io.err(formatRestoredFirst(device.serial, held.restoredFirst));
-    await startAnew(device, appId, io);
+    await startAgain(device, appId, io);
     if (call.bar) {
       io.err(`${barHelp}\n`);
       const first = wanted.map(({ name }): [string, string] => [name, givenValue(call, name)]);
@@ -123,16 +123,16 @@ async function holdAll(
     await isProven?.stop();
   } finally {
     io.err(formatRestored(await release(device, held, io)));
-    await startAnew(device, appId, io).catch(() => {});
+    await startAgain(device, appId, io).catch(() => {});
   }
   return code;
 }
 
 /** What belongs to a run of the app on iOS counts from the next run on. */
-async function startAnew(device: Device, appId: string, io: Io): Promise<void> {
+async function startAgain(device: Device, appId: string, io: Io): Promise<void> {
   if (device.platform !== 'ios' || appId === '') return;
   await device.launch({ appId, component: appId });
-  io.err(`${appId} was started anew: on iOS its language and text size belong to one run of it\n`);
+  io.err(`${appId} was started again: on iOS its language and text size belong to one run of it\n`);
 }
 
 const idInFront = (device: Device, named: string | undefined): Promise<string | undefined> =>

@@ -107,8 +107,8 @@ export function similarity(a: readonly string[], b: readonly string[]): number {
   const [inA, inB] = hasIds ? [new Set(idsIn(a)), new Set(idsIn(b))] : [new Set(a), new Set(b)];
   const shared = [...inA].filter((one) => inB.has(one)).length;
   const all = inA.size + inB.size - shared;
-  const likeness = all === 0 ? 1 : shared / all;
-  return areNamedApart(a, b) ? Math.min(likeness, LESS_THAN_SAME) : likeness;
+  const shares = all === 0 ? 1 : shared / all;
+  return areNamedApart(a, b) ? Math.min(shares, LESS_THAN_SAME) : shares;
 }
 
 const LESS_THAN_SAME = SAME_SCREEN - 0.1;
