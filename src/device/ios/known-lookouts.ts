@@ -11,7 +11,7 @@ const knownSchema = z.strictObject({
   pid: z.int(),
   name: z.string(),
 });
-export type KnownLookout = z.infer<typeof knownSchema>;
+type KnownLookout = z.infer<typeof knownSchema>;
 
 const folderOf = (stateFolder: string): string => join(stateFolder, 'lookouts');
 const nameOf = (address: string): string => `${address.replace(/[^\w.-]/g, '_')}.json`;

@@ -11,7 +11,7 @@ import { inCwd } from '../options.ts';
 import { portOf } from './port-of.ts';
 import { untilStopped } from './until-stopped.ts';
 
-export interface IosPhoneCall {
+interface IosPhoneCall {
   shape: string;
   port: string;
   package: string[];

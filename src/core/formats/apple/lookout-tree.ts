@@ -34,7 +34,7 @@ const nodeSchema: z.ZodType<LookoutNode> = z.looseObject({
   },
 });
 
-export const lookoutScreenSchema = z.looseObject({
+const lookoutScreenSchema = z.looseObject({
   /** The app in front; empty where none is. */
   front: z.string(),
   /** Whose window the tree is: the app's, or that of the system above it. */
@@ -43,7 +43,7 @@ export const lookoutScreenSchema = z.looseObject({
   scale: z.number().positive(),
   tree: nodeSchema,
 });
-export type LookoutScreen = z.infer<typeof lookoutScreenSchema>;
+type LookoutScreen = z.infer<typeof lookoutScreenSchema>;
 
 /** What a UI test is told of an element beyond its kind. */
 export const LOOKOUT_CARRIES = ['values'] as const;

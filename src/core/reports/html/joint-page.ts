@@ -9,7 +9,7 @@ import { outcomeMark, outcomeWord } from '../outcome-words.ts';
 import { hashSource, html, type Markup, markupOf } from './markup.ts';
 import { css } from './style.ts';
 
-export interface JointPageOptions {
+interface JointPageOptions {
   fontCss: string;
   /** Where the report of each stands, seen from this page. */
   links: { android: string; ios: string };

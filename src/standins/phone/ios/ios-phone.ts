@@ -43,11 +43,11 @@ import {
 } from './running-app.ts';
 import { alertView, homeView, pageView, shadeView } from './system-views.ts';
 
-export const SPRINGBOARD = 'com.apple.springboard';
+const SPRINGBOARD = 'com.apple.springboard';
 export const SAFARI = 'com.apple.mobilesafari';
 export const PREFERENCES = 'com.apple.Preferences';
 
-export interface ToldLine {
+interface ToldLine {
   /** ISO 8601. */
   at: string;
   app: string;
@@ -59,7 +59,7 @@ interface Question {
   permission: string;
 }
 
-export interface FrontScreen {
+interface FrontScreen {
   /** The app in front; empty where none is. */
   front: string;
   /** Whose window is on top. */

@@ -12,7 +12,7 @@ export interface SceneScreen {
 }
 
 /** What an app gave the system to keep while it is away (UIKit, `stateRestorationActivity`). */
-export type KeptScene = readonly { screen: string; values: ScreenState }[];
+type KeptScene = readonly { screen: string; values: ScreenState }[];
 
 export interface AppProcess {
   pid: number;
