@@ -6,6 +6,7 @@ import { classOfRun } from '../../src/core/areas/lifecycle/runs/class-of-run.ts'
 import { parseCapture } from '../../src/core/formats/capture.ts';
 import { drillIds, isDriven } from '../../src/core/model/drill.ts';
 import { intentSchema } from '../../src/core/model/intent.ts';
+import type { RoamMap } from '../../src/core/model/roam-map.ts';
 import { drillDevice, planFor } from '../../src/device/drill-session.ts';
 import { whyNotOn } from '../../src/device/drills/drill.ts';
 import { allDrills } from '../../src/device/drills/drills.ts';
@@ -309,4 +310,22 @@ test('a recorded conversation, played to the driver again: it asks the same, and
   expect(said.map((one) => one ?? null)).toEqual(JSON.parse(readFileSync(`${folder}/said.json`, 'utf8')));
   await device.close();
   await played.close();
+});
+
+test('a walk of its own names screens by what stands in their bars, and finds what ends the app', async () => {
+  const { results } = await drillDevice(device, {
+    dossier,
+    intent: kelplineIntent,
+    stateFolder,
+    wanted: { drills: ['roam'] },
+    roamSteps: 60,
+  });
+  expect(results.map(({ trouble }) => trouble)).toEqual([undefined]);
+  const map: RoamMap = JSON.parse(readFileSync(join(dossier.folder, 'roam/small-phone/map.json'), 'utf8'));
+  expect(map.screens.map(({ id }) => id)).toEqual(
+    expect.arrayContaining(['timetable', 'book-a-crossing', 'settings']),
+  );
+  expect(map.crashes).toEqual([
+    expect.objectContaining({ exception: 'ended by itself', action: 'gangway_seats' }),
+  ]);
 });

@@ -3,7 +3,7 @@
  * apart by their activity and by the ids of what does not scroll.
  */
 
-import { crashInLog, hangInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
+import { crashInLog, ENDED_BY_ITSELF, hangInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
 import { idsIn, screenOutline, similarity } from '../../core/areas/lifecycle/state/screen-state.ts';
 import type { Intent } from '../../core/model/intent.ts';
 import type { Step } from '../../core/model/intent-parts.ts';
@@ -76,7 +76,7 @@ export async function explore(subject: DrillSubject, map: RoamMap, options: Expl
       await performStep(device, app, { tap: action.name });
       const seen = await device.snapshot();
       const log = (await device.logSince(moment)).slice(before.length);
-      const crash = troubleIn(log, app.appId);
+      const crash = troubleIn(log, app.appId) ?? (await endingOf(subject));
       if (crash) {
         action.outcome = 'crashed';
         map.crashes.push({ screen: screen.id, action: action.shown || action.name, ...crash });
@@ -137,13 +137,38 @@ function nearest(map: RoamMap): { screen: RoamScreen; action: RoamScreen['action
   return undefined;
 }
 
+/** Of iOS nothing names a screen but what stands in its bar. */
+function plainName({ activity, tree }: Snapshot): string {
+  const own = activity.split('/')[1]
+    ? activity
+        .split('.')
+        .at(-1)!
+        .replace(/Activity$/, '')
+    : (placeNodes(tree).find(({ node }) => node.className === 'UINavigationBar')?.node.value ?? '');
+  return (
+    own
+      .toLowerCase()
+      .replace(/[^a-z0-9._-]+/g, '-')
+      .replace(/^-+|-+$/g, '') || 'screen'
+  );
+}
+
 /** `BookingActivity` is `booking`; a second screen of the same activity is named by what stands outermost on it. */
-function nameOf({ activity }: Snapshot, outline: readonly string[], map: RoamMap): string {
-  const plain = (activity.split('.').at(-1) ?? 'screen').replace(/Activity$/, '').toLowerCase() || 'screen';
+function nameOf(seen: Snapshot, outline: readonly string[], map: RoamMap): string {
+  const plain = plainName(seen);
   const taken = (id: string) => map.screens.some((one) => one.id === id);
   if (!taken(plain)) return plain;
   const rest = idsIn(outline).find((id) => !taken(`${plain}-${id}`)) ?? String(map.screens.length);
   return `${plain}-${rest}`.toLowerCase().replace(/[^a-z0-9._-]/g, '-');
+}
+
+/** Of iOS no log tells it: the app was touched, and is not there any more. */
+async function endingOf({
+  app,
+  device,
+}: DrillSubject): Promise<{ exception: string; frame: string } | undefined> {
+  const state = await device.stateOf(app);
+  return state === 'not-running' ? { exception: ENDED_BY_ITSELF, frame: '' } : undefined;
 }
 
 function troubleIn(log: readonly LogLine[], appId: string): { exception: string; frame: string } | undefined {

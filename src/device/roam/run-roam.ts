@@ -62,6 +62,8 @@ export async function runRoam(subject: DrillSubject, options: RoamOptions): Prom
     onCrash: async (screen, action, log) => {
       const { lines, write } = beginTrace(subject, 'roam', screen.id, `tap ${action}`);
       for (const { message, pid, tag } of log) write('log.line', { tag, pid, message });
+      const state = await device.stateOf(app);
+      if (state !== undefined) write('app-state.seen', { step: 'after', state });
       write('drill.ended', {});
       await addTraceLines(dossier, lines);
     },

@@ -23,6 +23,8 @@ import type { Act, ScreenDrill } from './screen-drill.ts';
 import { ledTo, type Start } from './start.ts';
 
 const STOPS_WITHIN_MS = 6_000;
+// iOS lets an app finish what it does first.
+const SUSPENDED_WITHIN_MS = 30_000;
 const GONE_WITHIN_MS = 3_000;
 // A second look, to tell what changes by itself.
 const AGAIN_MS = 60;
@@ -168,7 +170,7 @@ function actOn(
       if (Number.isFinite(timed.totalMs)) write('start.timed', timed);
     },
     untilStopped: async () => {
-      if (await untilState('left', ['suspended', 'not-running'], STOPS_WITHIN_MS)) return;
+      if (await untilState('left', ['suspended', 'not-running'], SUSPENDED_WITHIN_MS)) return;
       await until(
         async () => (await device.logSince(moment)).some((line) => isStop(line, before.activity)),
         STOPS_WITHIN_MS,

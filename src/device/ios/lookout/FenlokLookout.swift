@@ -183,10 +183,7 @@ final class FenlokLookout {
   }
 
   /// Pixels of a picture a point: XCTest tells the size of both.
-  private var scale: Double {
-    let picture = XCUIScreen.main.screenshot().image
-    return Double(picture.scale)
-  }
+  private lazy var scale = Double(XCUIScreen.main.screenshot().image.scale)
 
   // xcuielementattributes
   private func node(_ element: XCUIElementSnapshot) -> [String: Any] {

@@ -10,6 +10,9 @@ interface Crash {
   frame: string;
 }
 
+/** In the place of an exception, where the system tells no more than that the app is not there. */
+export const ENDED_BY_ITSELF = 'ended by itself';
+
 const THROWN = /^(?:Caused by: )?([\w.$]+)(?::\s*(.*))?$/s;
 
 /**

@@ -5,6 +5,7 @@ import { formerDrillName } from '../../../model/drill.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { lastRuns } from '../../lifecycle/runs/class-of-run.ts';
+import { ENDED_BY_ITSELF } from '../../lifecycle/runs/crash-in-log.ts';
 import { hintOfNames } from '../words.ts';
 
 const dataSchema = z.strictObject({
@@ -31,7 +32,10 @@ export const crash = defineCheck({
       measured: exception ? `${exception}: ${message}` : 'the system offered to close it',
       required: 'no exception that nobody catches, and an answer within 5 seconds',
       why: `${frame ? `Thrown in ${frame}. ` : ''}${step ? `The way there: ${step}. ` : ''}Whatever the user was doing is lost.`,
-      remedy: `The whole stack is in the trace of this run, among its log lines.${hintOfNames(frame)}`,
+      remedy:
+        exception === ENDED_BY_ITSELF
+          ? 'Take the crash report from the device, and add it: fenlok add REPORT.ips'
+          : `The whole stack is in the trace of this run, among its log lines.${hintOfNames(frame)}`,
     };
   },
 
@@ -70,7 +74,7 @@ export const crash = defineCheck({
     matters: 'Whatever the user was doing is lost, and stores rank apps that crash lower.',
     measured:
       "The log of every drill and walk, for exceptions that nobody caught and for the system's word that the app does not answer.",
-    errs: 'Native crashes that the device keeps out of the log are not seen.',
+    errs: 'Native crashes that the device keeps out of the log are not seen. On iOS no log is read: the app is opened, and is not there.',
     fixes: [
       {
         where: 'The trace of the run',
