@@ -1,5 +1,4 @@
 /** One run a phone: a second one would change settings under the first. */
-
 import { join } from 'node:path';
 import { LockHeld, withOwnedLock } from '../node/file-lock.ts';
 import type { Device } from './device.ts';

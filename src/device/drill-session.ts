@@ -1,5 +1,4 @@
 /** Works a plan off on one device, into a dossier. Whatever happens, the settings of the device are restored. */
-
 import type { Fact } from '../core/model/fact.ts';
 import type { Intent } from '../core/model/intent.ts';
 import type { RoamMap } from '../core/model/roam-map.ts';

@@ -1,5 +1,4 @@
 /** Drills on the stand-in phone, straight over TCP and through Debian's bridge server: what they prove, and what they refuse. */
-
 import { execFile } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';

@@ -1,5 +1,4 @@
 /** Options of every command that works on a phone, and how it is opened. */
-
 import { homedir } from 'node:os';
 import { join } from 'node:path';
 import type { Command } from 'commander';

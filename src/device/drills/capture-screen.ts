@@ -1,5 +1,4 @@
 /** One screen under the settings of a cell: dump and picture, as a capture of the dossier. */
-
 import { LOOKOUT_CARRIES } from '../../core/formats/apple/lookout-tree.ts';
 import type { Capture } from '../../core/model/capture.ts';
 import type { Cell } from '../../core/model/cell.ts';

@@ -1,5 +1,4 @@
 /** Every planned cell captured: each screen under each setting, settings changed as seldom as they can be. */
-
 import { plannedCells } from '../../core/checklist/coverage.ts';
 import { parseCapture } from '../../core/formats/capture.ts';
 import type { Cell } from '../../core/model/cell.ts';

@@ -1,5 +1,4 @@
 /** What a drill is. Everything about one stands in its own file: which steps it wants, how each is run, what of it is done. */
-
 import type { RunClass } from '../../core/areas/lifecycle/runs/class-of-run.ts';
 import type { DrillId } from '../../core/model/drill.ts';
 import type { Fact } from '../../core/model/fact.ts';

@@ -1,5 +1,4 @@
 /** What the device's log told of the app while drills were run: warnings, and what was left behind. Crashes are told by each run. */
-
 import { join } from 'node:path';
 import { LogReader } from '../../core/formats/android/log/read-log.ts';
 import type { Dossier } from '../../node/dossier.ts';

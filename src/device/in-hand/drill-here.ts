@@ -1,5 +1,4 @@
 /** A drill on the screen that a person has reached by hand: no dossier, no intent file, no package. */
-
 import { type Callback, callbacksIn } from '../../core/areas/lifecycle/runs/callbacks.ts';
 import { classOfRun, type RunClass } from '../../core/areas/lifecycle/runs/class-of-run.ts';
 import { compareStates } from '../../core/areas/lifecycle/state/compare-states.ts';

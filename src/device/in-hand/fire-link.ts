@@ -1,5 +1,4 @@
 /** A link as another app would hand it over: with the app gone, left, and in front. Who takes it, and where it lands. */
-
 import { crashInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
 import { placeNodes } from '../../core/model/ui-tree.ts';
 import type { Device } from '../device.ts';

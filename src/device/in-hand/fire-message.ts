@@ -1,5 +1,4 @@
 /** A push message to the app on a phone, in each state of the app: whether it is shown, and where a tap on it lands. */
-
 import { crashInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
 import { placeNodes } from '../../core/model/ui-tree.ts';
 import type { PushAnswered } from '../../node/push/send-push.ts';

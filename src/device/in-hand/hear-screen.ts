@@ -1,5 +1,4 @@
 /** What a screen reader meets on the screen in front, and what it does there. */
-
 import { type Stop, walkStops } from '../../core/areas/accessibility/walk-stops.ts';
 import { intersect } from '../../core/model/geometry.ts';
 import { isRightToLeft } from '../../core/model/locale.ts';

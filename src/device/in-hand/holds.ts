@@ -3,7 +3,6 @@
  * beside the journals, written before anything is changed, so that whoever comes next restores what a killed one left. A hold keeps
  * only its own settings from others: a drill beside it restores to what is held.
  */
-
 import { mkdir, readdir, readFile, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import { hostname } from 'node:os';
 import { join } from 'node:path';

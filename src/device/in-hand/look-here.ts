@@ -1,5 +1,4 @@
 /** The screen in front, as a capture: no dossier, no package and no intent file. */
-
 import type { CaptureEvidence } from '../../core/areas/observer.ts';
 import type { Cell } from '../../core/model/cell.ts';
 import { decodeImage } from '../../node/decode-image.ts';

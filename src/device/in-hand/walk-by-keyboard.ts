@@ -1,5 +1,4 @@
 /** The screen in front, walked by the keys of a hardware keyboard: Tab until it comes round, arrows where Tab goes nowhere. */
-
 import type { FocusStep, KeyboardWalk, WalkEnd } from '../../core/areas/accessibility/keyboard-walk.ts';
 import { type Stop, walkStops } from '../../core/areas/accessibility/walk-stops.ts';
 import { area, type Box, intersect, pxToDp } from '../../core/model/geometry.ts';

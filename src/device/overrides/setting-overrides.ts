@@ -2,7 +2,6 @@
  * Settings that are overridden and restored. Before a setting is changed, what it was goes into a journal on disk: where the run is
  * killed, the next one restores everything. The journal of a device lies outside of any dossier, since the phone does.
  */
-
 import { mkdir, open, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';

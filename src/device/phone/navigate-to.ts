@@ -1,5 +1,4 @@
 /** The way to a screen: from the app's first one, by the steps of the intent file. */
-
 import type { IntentScreen, Step } from '../../core/model/intent-parts.ts';
 import type { Device, DeviceApp, Snapshot } from '../device.ts';
 import { until } from './pause.ts';

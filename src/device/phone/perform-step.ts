@@ -1,5 +1,4 @@
 /** Steps of the intent file, carried out on a device: elements are found in a dump, then touched. */
-
 import { area, type Box, intersect } from '../../core/model/geometry.ts';
 import type { Step } from '../../core/model/intent-parts.ts';
 import { isField, placeNodes, type UiNode, visibleBounds } from '../../core/model/ui-tree.ts';

@@ -2,7 +2,6 @@
  * Walks an app by itself, screen by screen: of what is nearest to the first screen everything is tried first. Screens are told
  * apart by their activity and by the ids of what does not scroll.
  */
-
 import { crashInLog, ENDED_BY_ITSELF, hangInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
 import { idsIn, screenOutline, similarity } from '../../core/areas/lifecycle/state/screen-state.ts';
 import type { Intent } from '../../core/model/intent.ts';

@@ -1,5 +1,4 @@
 /** `fenlok drill --here`: drills on the screen in front, with no dossier, no package and no intent file. */
-
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import type { Command } from 'commander';

@@ -1,5 +1,4 @@
 /** `fenlok hold --bar`: what is held stands in one line of the terminal, and a key changes each. */
-
 import { columnsOf, fitColumns } from '../../../core/reports/columns.ts';
 import type { Device } from '../../../device/device.ts';
 import { holdableOf } from '../../../device/holdable.ts';

@@ -1,5 +1,4 @@
 /** `fenlok try link URL --device …`: who takes it on a phone, and where it lands, with the app gone, left and in front. */
-
 import type { Outcome } from '../../../core/model/outcome.ts';
 import { parseLinkUri } from '../../../core/platform/links/link-uri.ts';
 import { printableText } from '../../../core/reports/escape.ts';

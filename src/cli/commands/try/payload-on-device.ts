@@ -1,5 +1,4 @@
 /** `fenlok try payload FILE --send FILE --device …`: whether the app shows it in each of its states, and where a tap lands. */
-
 import type { Outcome } from '../../../core/model/outcome.ts';
 import type { PushPayload } from '../../../core/model/push-payload.ts';
 import { formatRefusal } from '../../../core/platform/push/format-refusal.ts';

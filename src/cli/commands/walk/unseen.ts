@@ -1,5 +1,4 @@
 /** `fenlok walk unseen`: the screen in front by what is said of it alone, in a terminal, with a key for each move. */
-
 import {
   hearStop,
   meetScreen,

@@ -1,5 +1,4 @@
 /** Runs a drill on one screen: reach it, change something, leave and come back, look, and walk back. */
-
 import { lifecycleTag } from '../../../core/areas/lifecycle/runs/callbacks.ts';
 import { compareStates } from '../../../core/areas/lifecycle/state/compare-states.ts';
 import {

@@ -1,5 +1,4 @@
 /** What a drill on one screen is: how the screen is left and come back to. Everything around it is the same for all. */
-
 import type { ScreenDrillId } from '../../../core/model/drill.ts';
 import type { DrillLine } from '../../../core/model/trace.ts';
 import type { Capability, Device, DeviceApp, Key } from '../../device.ts';

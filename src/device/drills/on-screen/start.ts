@@ -1,5 +1,4 @@
 /** Where a drill on a screen begins: where the intent file leads, or where a person stands. */
-
 import type { IntentScreen } from '../../../core/model/intent-parts.ts';
 import type { Snapshot } from '../../device.ts';
 import { demandOwnWindow } from '../../phone/app-window.ts';

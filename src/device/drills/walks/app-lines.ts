@@ -1,5 +1,4 @@
 /** Lines that an app printed under the tag Fenlok, read on from where reading stopped. */
-
 import { LOG_TAG } from '../../../core/model/log-tag.ts';
 import type { Device, LogLine } from '../../device.ts';
 

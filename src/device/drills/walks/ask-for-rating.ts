@@ -2,7 +2,6 @@
  * As a new user: whether the app asks for a rating at its first start. Then the moment at which it is meant to ask, twice: what is
  * in front, and whether the app is ready for its user once that is closed, or where nothing was shown.
  */
-
 import type { Intent } from '../../../core/model/intent.ts';
 import { ratingLineSchema } from '../../../core/model/rating.ts';
 import type { TraceLine } from '../../../core/model/trace.ts';

@@ -3,7 +3,6 @@
  * after a relaunch, without the store, on a second device, renewed, expired, refunded, bought elsewhere and deleted. It clears
  * the app's data and all that the tester bought, and steps the store's clock.
  */
-
 import type { Intent } from '../../../core/model/intent.ts';
 import type { IntentProduct } from '../../../core/model/intent-parts.ts';
 import { type LedgerLine, ledgerLineSchema } from '../../../core/model/ledger.ts';

@@ -1,5 +1,4 @@
 /** Links of one route, handed to a device as another app would: with the app gone, left, and in front. */
-
 import { type LinkProbe, probesOf } from '../../../core/areas/links/probes.ts';
 import type { Intent } from '../../../core/model/intent.ts';
 import { LOG_TAG } from '../../../core/model/log-tag.ts';

@@ -2,7 +2,6 @@
  * Each placement with each of its networks: the others are told to have nothing, so that the waterfall comes to this one; what it
  * loaded is shown and closed where it fills the screen. With a test store, then once more after the removal of ads was bought.
  */
-
 import { adLineSchema } from '../../../core/model/ad-line.ts';
 import type { Intent } from '../../../core/model/intent.ts';
 import type { AdPlacement } from '../../../core/model/intent-parts.ts';

@@ -2,7 +2,6 @@
  * Messages from the permission to the tap: the question with both answers, the token and the gateways, each message in
  * each state of the app, its buttons, and a new installation. It clears the data of the app, and installs it again.
  */
-
 import { createHash } from 'node:crypto';
 import type { Intent } from '../../../core/model/intent.ts';
 import type { IntentPushMessage } from '../../../core/model/intent-parts.ts';
