@@ -179,6 +179,10 @@ test('links land where they should, cold, warm and in front; what comes too earl
       'sailing warm true true',
     ]),
   );
+  // what a link that nobody meant does to it, while it is in front
+  const ended = runs.filter(({ crash }) => crash).map(({ how, variant }) => `${variant} ${how}`);
+  expect([...new Set(ended)]).toEqual(['argument-malformed front']);
+  expect(runs.find(({ crash }) => crash)!.crash!.exception).toBe('ended by itself');
 });
 
 test('from here: no dossier, no package; the screen in front is drilled and looked at', async () => {

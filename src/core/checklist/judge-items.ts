@@ -71,7 +71,7 @@ function partsOf(item: Item, evidence: ItemEvidence): Part[] {
     });
   // checks that read what it wrote say what came of it
   else if (drill !== undefined && !(wasRun && named.some(({ check }) => readsRuns(check))))
-    parts.push(drillPart(drill, evidence));
+    parts.push(drillPart(drill, item.by.procedures, evidence));
   else if (item.by.person)
     parts.push({
       outcome: 'untested',
@@ -142,7 +142,7 @@ function formatCauses(findings: readonly Finding[], strict: boolean): string {
 }
 
 /** Whether the drill was run where it should have been, and what was found by it. */
-function drillPart(drill: string, evidence: ItemEvidence): Part {
+function drillPart(drill: string, procedures: readonly string[], evidence: ItemEvidence): Part {
   const { coverage, drills, drillsRun, platform } = evidence;
   const untested = (why: string): Part => ({ outcome: 'untested', why, findings: [] });
   if (!isDriven(drill, platform))
@@ -150,6 +150,11 @@ function drillPart(drill: string, evidence: ItemEvidence): Part {
   if (drill === 'capture-sweep') {
     const gap = formatGap(coverage);
     if (gap) return untested(`${gap.charAt(0).toUpperCase()}${gap.slice(1)}`);
+    const without = procedures.find((procedure) => !isCaptured(procedure, coverage));
+    if (without)
+      return untested(
+        `Not captured under the setting ${without}, or not on every screen that fenlok.yaml plans for it: coverage with procedure: ${without}.`,
+      );
     return { outcome: 'passed', why: 'All planned cells are captured.', findings: [] };
   }
   const notRun = `Not run yet: fenlok drill ${drill}`;
@@ -192,6 +197,12 @@ function foundBy(drill: string, { reports, strict }: ItemEvidence): Part {
       ? `It was run, with ${count(findings.length, 'finding')}.`
       : 'It was run, and found nothing.';
   return { outcome, why, findings: findings.map(({ id }) => id) };
+}
+
+/** Somewhere, and wherever it is planned. */
+function isCaptured(procedure: string, coverage: readonly CoverageCell[]): boolean {
+  const cells = coverage.filter(({ cell }) => cell.procedure === procedure);
+  return cells.length > 0 && cells.every(({ outcome }) => outcome !== 'untested');
 }
 
 const isDrill = (id: string): boolean => (drillIds as readonly string[]).includes(id);

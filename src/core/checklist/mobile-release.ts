@@ -354,7 +354,10 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "display-setting"
         ],
-        "drill": "capture-sweep"
+        "drill": "capture-sweep",
+        "procedures": [
+          "display-large"
+        ]
       }
     },
     {
@@ -366,7 +369,11 @@ export const mobileRelease: z.input<typeof checklistSchema> = {
         "checks": [
           "display-setting"
         ],
-        "drill": "capture-sweep"
+        "drill": "capture-sweep",
+        "procedures": [
+          "bold-text",
+          "high-contrast-text"
+        ]
       }
     },
     {

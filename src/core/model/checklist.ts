@@ -24,6 +24,8 @@ export type Area = z.infer<typeof areaSchema>;
 const shownBySchema = z.strictObject({
   checks: z.array(z.string()).default([]),
   drill: z.string().transform(currentDrillName).optional(),
+  /** Of a capture sweep: settings that captures must have been taken under, each of them. */
+  procedures: z.array(z.string()).default([]),
   person: z.boolean().default(false),
 });
 

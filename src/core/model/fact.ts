@@ -59,6 +59,8 @@ export interface CaptureFact extends OfCapture {
   densityDpi: number;
   elementCount: number;
   toolkit: Toolkit;
+  /** What the tree carries beyond the OS's own dump. */
+  carries?: readonly string[];
   /** Texts and pictures behind a scrim, which nothing is said of. */
   behindCount?: number;
   /** `seen`: the build was read from the device; `asserted`: a person says so. */

@@ -16,7 +16,12 @@ const itemOutcomeSchema = z.strictObject({
   /** Why it came out so, in one sentence. */
   why: z.string(),
   findings: z.array(z.string()),
-  by: z.strictObject({ checks: z.array(z.string()), drill: z.string().optional(), person: z.boolean() }),
+  by: z.strictObject({
+    checks: z.array(z.string()),
+    drill: z.string().optional(),
+    procedures: z.array(z.string()).default([]),
+    person: z.boolean(),
+  }),
 });
 export type ItemOutcome = z.infer<typeof itemOutcomeSchema>;
 

@@ -141,8 +141,8 @@ function nodeOf(node: LookoutNode, scale: number): UiNode {
     },
     clickable: TOUCHED.has(kind),
     longClickable: false,
-    checkable: CHECKED.has(kind),
-    // UIKit gives a switch the values "1" and "0"
+    // UIKit gives a switch the values "1" and "0"; one without a value tells no state
+    checkable: CHECKED.has(kind) && (node.value === '1' || node.value === '0'),
     checked: CHECKED.has(kind) && node.value === '1',
     enabled,
     focusable: TOUCHED.has(kind),

@@ -48,6 +48,8 @@ export async function fireLinks(
     });
     const seen = await device.snapshot();
     write('screen.seen', { step, activity: seen.activity, hierarchy: seen.hierarchy });
+    const state = await device.stateOf(app);
+    if (state !== undefined) write('app-state.seen', { step, state });
     if (probe.kind !== 'hostile' && route.shows.some((text) => !seen.hierarchy.includes(escapeXml(text))))
       await lookBelow(subject, step, write);
     const logged = [

@@ -21,6 +21,7 @@ export const observeCapture = {
       densityDpi: capture.densityDpi,
       elementCount: placeNodes(tree).length,
       toolkit: toolkitOf(tree, capture.platform),
+      ...(capture.carries.length > 0 && { carries: capture.carries }),
       buildBasis,
       ...(behindCount > 0 && { behindCount }),
     } satisfies CaptureFact;

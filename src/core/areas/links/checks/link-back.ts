@@ -52,7 +52,15 @@ export const linkBack = defineCheck({
   *run(facts): Iterable<Assertion<Data>> {
     for (const run of lastLinkRuns(facts)) {
       const { backChain, cell, inApp } = run;
-      if (!backChain || !inApp) continue;
+      if (!inApp) continue;
+      if (!backChain) {
+        if (run.platform === 'ios' && run.probe === 'good')
+          yield {
+            outcome: 'untested',
+            because: 'the way back from where a link lands, which no drill walks on iOS',
+          };
+        continue;
+      }
       const fault = faultOf(run, backChain);
       yield fault
         ? { outcome: 'failed', cell, draft: draftOf(run, backChain, fault) }

@@ -4,7 +4,7 @@ import type { LinkRunFact } from '../../../model/facts/links.ts';
 import { LOG_TAG } from '../../../model/log-tag.ts';
 import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../../model/trace.ts';
 import { placeNodes } from '../../../model/ui-tree.ts';
-import { crashInLog, hangInLog } from '../../lifecycle/runs/crash-in-log.ts';
+import { crashInLog, ENDED_BY_ITSELF, hangInLog } from '../../lifecycle/runs/crash-in-log.ts';
 import { screenOutline, similarity } from '../../lifecycle/state/screen-state.ts';
 import type { TraceEvidence, TraceObserver } from '../../observer.ts';
 
@@ -40,7 +40,11 @@ function runOf(
   const back = seen.filter(({ step }) => step.startsWith(`${fired.step}-back-`));
   const { appId } = began;
   const inApp = (activity: string) => activity.startsWith(`${appId}/`);
-  const crash = crashInLog(log, appId);
+  const state = lines.find(
+    (line): line is DrillLineOf<'app-state.seen'> =>
+      line.kind === 'app-state.seen' && line.step === fired.step,
+  )?.state;
+  const crash = crashInLog(log, appId) ?? (wasEnded(fired, state, log) ? ENDED : undefined);
   const told = argumentsTold(log);
   return {
     kind: 'link-run',
@@ -72,6 +76,19 @@ function runOf(
     ...(back.length > 0 && { backChain: back.map(({ activity }) => (inApp(activity) ? activity : '')) }),
   };
 }
+
+const ENDED = { exception: ENDED_BY_ITSELF, message: 'the app is not running any more', frame: '' };
+
+/** Of iOS no log tells it: the app ran before, or was started for the link, and is not there. */
+const wasEnded = (
+  { addressed, how }: DrillLineOf<'link.fired'>,
+  state: string | undefined,
+  log: readonly DrillLineOf<'log.line'>[],
+): boolean =>
+  state === 'not-running' &&
+  (how !== 'cold' ||
+    addressed ||
+    log.some(({ message, tag }) => tag === LOG_TAG && message.includes('"app.began"')));
 
 const textsOn = (tree: NonNullable<SeenLine['tree']>): string[] =>
   placeNodes(tree)
