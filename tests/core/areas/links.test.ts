@@ -534,3 +534,35 @@ test.each<[string, Check, Partial<LinkRunFact>, string[]]>([
   const app = observeApp({ components: [component({ schemes: ['kelpline'], authorities: [], paths: [] })] });
   expect(departures(run(check, [...app, { ...aLink, ...of }], intent))).toEqual(found);
 });
+
+test.each([
+  ['android', 0],
+  ['ios', 1],
+] as const)(
+  'on %s a landing that nobody walked back from is untested where no drill can',
+  (platform, count) => {
+    const intent = linksIntent({ routes: [{ id: 'pass', url: 'kelpline://pass', screen: 'pass' }] });
+    const untested = run(linkBack, [{ ...aLink, platform }], intent).filter(
+      ({ outcome }) => outcome === 'untested',
+    );
+    expect(untested).toHaveLength(count);
+  },
+);
+
+test.each([
+  ['of the screen that was looked at', { likeGoal: 0.9 }, []],
+  ['of another', { likeGoal: 0.3 }, ['failed route pass other-screen front']],
+  ['of a screen that nobody could reach', {}, []],
+])('on iOS a link lands on the likeness %s', (_, of, found) => {
+  const intent = linksIntent({ routes: [{ id: 'pass', url: 'kelpline://pass', screen: 'pass' }] });
+  const landed = {
+    ...aLink,
+    platform: 'ios' as const,
+    landed: 'example.app/',
+    started: 'example.app/',
+    ...of,
+  };
+  const assertions = run(linkLanding, [landed], intent);
+  expect(departures(assertions)).toEqual(found);
+  expect(assertions.some(({ outcome }) => outcome === 'untested')).toBe(!('likeGoal' in of));
+});

@@ -413,3 +413,11 @@ test('large text is expected to grow less than small, and never to shrink', () =
     }),
   );
 });
+
+test('what a UI test alone tells of iOS shows nothing of the focus', () => {
+  const seen = (carries: (typeof all)[number][]) =>
+    run(unseenFocus, observeScreen(tap({ label: 'Pay' }), { platform: 'ios', carries })).map(
+      ({ outcome }) => outcome,
+    );
+  expect([seen(['values']), seen([...all])]).toEqual([['untested'], ['passed']]);
+});

@@ -9,7 +9,7 @@ import type { Fact } from '../../../src/core/model/fact.ts';
 import type { Intent } from '../../../src/core/model/intent.ts';
 import type { Judgement } from '../../../src/core/model/judgement.ts';
 import { type DrillTrace, drillTrace, formScreen } from '../../support/drill-trace.ts';
-import { aBuild, anIntent } from '../../support/facts.ts';
+import { aBuild, aCell, anIntent, observeScreen } from '../../support/facts.ts';
 
 const list = assembleChecklist(
   checklistSchema.parse({
@@ -40,6 +40,13 @@ const list = assembleChecklist(
       { id: 'explored', area: 'candidate', shows: 'X.', level: 'advisory', by: { drill: 'roam' } },
       { id: 'later', area: 'push', shows: 'X.', level: 'advisory', by: { drill: 'switch-walk' } },
       { id: 'swept', area: 'candidate', shows: 'X.', level: 'blocking', by: { drill: 'capture-sweep' } },
+      {
+        id: 'bold',
+        area: 'accessibility',
+        shows: 'X.',
+        level: 'advisory',
+        by: { drill: 'capture-sweep', procedures: ['bold-text'] },
+      },
     ],
   }),
   undefined,
@@ -152,7 +159,7 @@ test('a drill of the whole device is run or not; one that nobody can run yet say
   expect(item(judged([{ drill: 'roam' }, crashed]), 'explored')).toBe('failed: It was run, with 1 finding.');
 });
 
-test('cells: planned ones are there without a run; what was run besides is told apart; on iOS none are planned', () => {
+test('cells: planned ones are there without a run; what was run besides is told apart; on iOS those that a lookout can do', () => {
   const { drills } = judged([recents('booking', { seen: lost }), recents('attic')]);
   const of = (screen: string) =>
     drills.find(({ cell }) => cell.screen === screen && cell.procedure === 'recents');
@@ -168,8 +175,12 @@ test('cells: planned ones are there without a run; what was run besides is told 
   const few = judged([], { intent: { ...intent, drills: { ...intent.drills, run: ['rotate'] } } });
   expect(few.drills.map(({ cell }) => cell.procedure)).toEqual(['rotate', 'rotate']);
   const ios = judged([], { platform: 'ios' });
-  expect(ios.drills).toEqual([]);
-  expect(item(ios, 'state.recents')).toContain('Drills drive Android devices');
+  const planned = [...new Set(ios.drills.map(({ cell }) => cell.procedure))];
+  expect(planned).toEqual(['home-and-return', 'covered', 'interrupted', 'rotate', 'process-death']);
+  expect(item(ios, 'state.recents')).toBe(
+    'untested: No drill does it on iOS yet: a person does, and signs (docs/ios.md).',
+  );
+  expect(item(ios, 'state.rotate')).toBe('untested: Not run yet: fenlok drill rotate');
 });
 
 test('a finding of a drill is ruled on like any other: by what was lost where, until something else is lost', () => {
@@ -185,4 +196,43 @@ test('a finding of a drill is ruled on like any other: by what was lost where, u
   const other = judged([recents('booking', { seen: focus })]).findings[0]!;
   expect(other.id).toBe(finding!.id);
   expect(other.digest).not.toBe(finding!.digest);
+});
+
+test.each<[string, string[], string[], string]>([
+  [
+    'planned and captured',
+    ['as-is', 'bold-text'],
+    ['as-is', 'bold-text'],
+    'passed: All planned cells are captured.',
+  ],
+  [
+    'planned and not captured',
+    ['as-is', 'bold-text'],
+    ['as-is'],
+    'untested: Not captured under the setting bold-text',
+  ],
+  ['never planned', ['as-is'], ['as-is'], 'untested: Not captured under the setting bold-text'],
+])('a setting that captures must show: %s', (_, planned, captured, expected) => {
+  const coverage = planned.map((procedure) => ({
+    screens: ['booking'],
+    locales: ['en'],
+    themes: ['light' as const],
+    textScales: [1],
+    orientations: ['portrait' as const],
+    procedure,
+  }));
+  const facts = captured.flatMap((procedure) =>
+    observeScreen(formScreen({ note: 'Hi' }), { cell: { ...aCell, screen: 'booking', procedure } }),
+  );
+  const judgement = judge({
+    candidate: { platform: 'android', name: 'Boat', build: aBuild },
+    facts,
+    intent: anIntent({ screens: [{ id: 'booking', change: [] }], coverage }),
+    checklist: list,
+    rulings: { fenlok: 'rulings/1', rulings: [], signOffs: [] },
+    checks,
+    now: at,
+  });
+  expect(item(judgement, 'bold')).toMatch(new RegExp(`^${expected}`));
+  expect(item(judgement, 'swept')).toBe('passed: All planned cells are captured.');
 });

@@ -32,6 +32,10 @@ test.each([
     { checkable: true, checked: false },
   ],
   [
+    { kind: 'switch', label: 'Tells nothing' },
+    { checkable: false, checked: false },
+  ],
+  [
     { kind: 'navigationBar', identifier: 'Tickets' },
     { id: '', label: '', value: 'Tickets' },
   ],
