@@ -449,7 +449,7 @@ describeWithAdb("through Debian's bridge server", () => {
       ),
     });
     const json = JSON.parse((await fenlok(['drill', '--devices', '--json', ...at], scratch, env)).out);
-    expect(json).toEqual([{ ...device.info, serial: phone.address, state: 'device' }]);
+    expect(json).toEqual([{ ...device.info, platform: 'android', serial: phone.address, state: 'device' }]);
     const own = join(scratch, 'served');
     await kelplineDossier(join(own, 'dossier'));
     copyIntent(own);
