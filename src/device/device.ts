@@ -86,10 +86,8 @@ export interface Holdable {
 
 /** Not every phone can do each of these; everything else that stands in `Device` it can. */
 export type Capability =
-  | 'install'
   | 'back'
   | 'kill'
-  | 'clear'
   | 'recents'
   | 'screen-off'
   | 'services'

@@ -70,14 +70,14 @@ test('a run has its own language, direction and text size; one that its icon sta
     kind: 'app.began',
     version: '2.4.0',
     language: 'en',
-    contentSize: 'L',
+    contentSize: 'UICTContentSizeCategoryL',
   });
   const size = 'UICTContentSizeCategoryAccessibilityL';
   await done('start', {
     app: APP,
     arguments: ['-AppleLanguages', '("ar")', '-UIPreferredContentSizeCategoryName', size],
   });
-  expect(await began()).toMatchObject({ language: 'ar', contentSize: 'AccessibilityL' });
+  expect(await began()).toMatchObject({ language: 'ar', contentSize: size });
   const large = (await find('title'))!;
   expect(large.frame.height).toBeGreaterThan(plain.height * 1.3);
   // from right to left the title ends where it began

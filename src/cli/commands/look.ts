@@ -101,7 +101,7 @@ async function tell(
   const growth = facts.length > 1 ? growthOf(facts[0]!, facts.at(-1)!) : undefined;
   const { cell } = last.files.capture;
   const walk = walkStops(last.evidence.tree, last.evidence.pixels, {
-    platform: 'android',
+    platform: last.files.capture.platform,
     rtl: isRightToLeft(cell.locale),
   });
   const notes = last.isBlank

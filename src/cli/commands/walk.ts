@@ -3,6 +3,7 @@ import type { UnseenScore } from '../../core/areas/accessibility/unseen-walk.ts'
 import { walkView } from '../../core/reports/walk-view.ts';
 import { appInFront } from '../../device/in-hand/app-in-front.ts';
 import { walkByKeyboard } from '../../device/in-hand/walk-by-keyboard.ts';
+import { OutOfReach } from '../../device/out-of-reach.ts';
 import type { AddCommand } from '../command-table.ts';
 import { exitCode } from '../exit-code.ts';
 import { progress, UsageError } from '../io.ts';
@@ -47,6 +48,8 @@ export const walkCommand: AddCommand = (command, { io, finish }) => {
             io.out(call.json ? `${JSON.stringify(forMachines(score), null, 2)}\n` : formatScore(score));
             return score.screens.some(({ silent }) => silent.size > 0) ? exitCode.blocked : exitCode.done;
           }
+          const why = device.whyNot('keyboard');
+          if (why) throw new OutOfReach('refused', `${device.serial}: ${why}`);
           const walk = await walkByKeyboard(device, {
             stateFolder,
             appId: build.appId,

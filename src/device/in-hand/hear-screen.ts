@@ -16,7 +16,7 @@ export async function hearScreen(device: Device, locale: string): Promise<HeardS
   const { activity, hierarchy, tree }: Snapshot = await device.snapshot();
   const { height, width, x, y } = tree.bounds;
   const picture = { widthPx: x + width, heightPx: y + height };
-  const { stops } = walkStops(tree, picture, { platform: 'android', rtl: isRightToLeft(locale) });
+  const { stops } = walkStops(tree, picture, { platform: device.platform, rtl: isRightToLeft(locale) });
   return { activity, hierarchy, stops };
 }
 

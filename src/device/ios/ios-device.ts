@@ -38,11 +38,12 @@ const TELLS_WITHIN_MS = 3_000;
 
 const NOT_BY_A_TEST = 'no public interface lets a UI test do it';
 
+const NO_INSTALL = 'a UI test installs nothing: install the candidate with the tools that built it';
+const NO_CLEAR = `clearing the data of an app: ${NOT_BY_A_TEST}`;
+
 /** What a lookout cannot do, and why. */
 const CANNOT: Partial<Record<Capability, string>> = {
-  install: 'a UI test installs nothing: install the candidate with the tools that built it',
   back: 'iOS has no key for back',
-  clear: `clearing the data of an app: ${NOT_BY_A_TEST}`,
   recents: 'the switcher of iOS has no key, and its cards are in no tree',
   'screen-off': `locking a device: ${NOT_BY_A_TEST}`,
   services: 'iOS has no services that go on by themselves',
@@ -178,16 +179,16 @@ export class IosDevice implements Device {
   }
 
   async install(): Promise<string> {
-    return CANNOT.install!;
+    return NO_INSTALL;
   }
   async uninstall(): Promise<void> {
-    throw new OutOfReach('refused', `${this.serial}: ${CANNOT.install}`);
+    throw new OutOfReach('refused', `${this.serial}: ${NO_INSTALL}`);
   }
   async installerOf(): Promise<string> {
     return '';
   }
   async clear(): Promise<void> {
-    throw new OutOfReach('refused', `${this.serial}: ${CANNOT.clear}`);
+    throw new OutOfReach('refused', `${this.serial}: ${NO_CLEAR}`);
   }
 
   /** Brought to the front as it is; a run of its own after a stop, with the arguments that its settings ask for. */
@@ -437,7 +438,10 @@ function parseBegan(text: string): Began | undefined {
     const told = JSON.parse(text) as Partial<Began> & { kind?: string };
     const isWhole =
       told.kind === 'app.began' && Number.isInteger(told.pid) && typeof told.startedAt === 'string';
-    return isWhole ? (told as Began) : undefined;
+    if (!isWhole) return undefined;
+    // as UIKit writes it, or without its prefix
+    const contentSize = told.contentSize?.replace(/^UICTContentSizeCategory/, '');
+    return { ...(told as Began), ...(contentSize !== undefined && { contentSize }) };
   } catch {
     return undefined;
   }

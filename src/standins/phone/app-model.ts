@@ -353,6 +353,19 @@ export interface AppAds {
   closed(host: AdHost, placement: string): void;
 }
 
+/** What an app can ask the system about its own process (Foundation, `ProcessInfo`, `Bundle`; UIKit, `UIApplication`). */
+export interface BegunProcess {
+  pid: number;
+  /** ISO 8601. */
+  startedAt: string;
+  version: string;
+  build: string;
+  /** The localization that the system picked. */
+  language: string;
+  /** As UIKit writes it: `UICTContentSizeCategoryL`. */
+  contentSize: string;
+}
+
 /** An app that can be installed: its screens by id, in the order of its own navigation. */
 export interface PhoneApp {
   appId: string;
@@ -367,6 +380,8 @@ export interface PhoneApp {
   ads?: AppAds;
   /** Runs when the platform is done with the question for a rating; `failed` where the store could not be asked. */
   ratingFinished?(host: ScreenHost, failed: boolean): void;
+  /** Its own code at the beginning of a process, on iOS. */
+  began?(host: Pick<ScreenHost, 'log'>, process: BegunProcess): void;
   /** On iOS, where its own code looks at each link that the system hands over. @returns the screen for it */
   screenOfLink?(url: string): string | undefined;
   /** What is run when a permission was asked for and answered. */

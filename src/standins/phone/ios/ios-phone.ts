@@ -202,17 +202,17 @@ export class IosPhone {
     app.process = process;
     await this.#wait(this.shape.coldStartMs);
     const { version, build } = app.opened.app.build;
-    // the app's own debug code, as docs/ios.md has it
-    const began = {
-      kind: 'app.began',
-      pid: process.pid,
-      startedAt: process.startedAt,
-      version,
-      build,
-      language: this.#localeOf(app),
-      contentSize: this.#sizeOf(app),
-    };
-    this.tell(app.appId, JSON.stringify(began));
+    app.model.began?.(
+      { log: this.#logOf(app) },
+      {
+        pid: process.pid,
+        startedAt: process.startedAt,
+        version,
+        build,
+        language: this.#localeOf(app),
+        contentSize: `UICTContentSizeCategory${this.#sizeOf(app)}`,
+      },
+    );
   }
 
   /** What was kept, or the first screen. */
@@ -485,9 +485,7 @@ export class IosPhone {
         app.answered.add(permission);
         this.#question = { app, permission };
       },
-      log: (tag, message) => {
-        if (tag === LOG_TAG) this.tell(app.appId, message);
-      },
+      log: this.#logOf(app),
       ...WITHOUT_SERVICES,
     };
   }
@@ -499,6 +497,13 @@ export class IosPhone {
     this.told.shift();
     this.droppedLines += 1;
   }
+
+  /** What an app logs for Fenlok goes to the lookout. */
+  #logOf =
+    ({ appId }: InstalledIosApp) =>
+    (tag: string, message: string): void => {
+      if (tag === LOG_TAG) this.tell(appId, message);
+    };
 
   #later(ms: number, act: () => void): void {
     const timer = setTimeout(() => {

@@ -13,6 +13,8 @@ const LINKS: readonly [pattern: RegExp, screen: string][] = [
 
 export const kelplineIos: PhoneApp = {
   ...kelpline,
+  // as docs/ios.md has it
+  began: ({ log }, process) => log('Fenlok', JSON.stringify({ kind: 'app.began', ...process })),
   // planted: what it does not know it drops, and says nothing
   screenOfLink: (url) => LINKS.find(([pattern]) => pattern.test(url))?.[1],
 };
