@@ -60,6 +60,10 @@ test('what cannot be asked of it is said', async () => {
   expect((await of('hold', '--density', '300')).err).toMatch(
     /cannot be set so; it can be given --text-scale/,
   );
+  expect((await of('look', '--app', 'example.kelpline', '--at-scale', '2')).err).toMatch(
+    /belongs to one run/,
+  );
+  expect((await of('walk', 'keyboard', '--app', 'example.kelpline')).err).toMatch(/not driven on iOS yet/);
   expect((await of('drill', '--install', 'rotate')).err).toMatch(/is no APK/);
   const { err } = await of('drill', 'back', 'rotate', '--screen', 'settings');
   expect(err).toContain('left out: back: iOS has no key for back');

@@ -10,6 +10,7 @@ import { formatProblem, UnreadableError } from '../../core/model/problem.ts';
 import { printableText } from '../../core/reports/escape.ts';
 import { lookView, sortFindings } from '../../core/reports/look-view.ts';
 import type { Device } from '../../device/device.ts';
+import { settingsNamed } from '../../device/holdable.ts';
 import { type AppInFront, appInFront } from '../../device/in-hand/app-in-front.ts';
 import { takeHold } from '../../device/in-hand/holds.ts';
 import { lookHere, type SeenHere } from '../../device/in-hand/look-here.ts';
@@ -74,10 +75,14 @@ async function atBothScales(
 ): Promise<SeenHere[]> {
   const factor = Number(text);
   if (!(factor > 1 && factor <= 4)) throw new UsageError(`--at-scale ${text}: say a number above 1, up to 4`);
+  if (device.platform === 'ios')
+    throw new UsageError(
+      '--at-scale: on iOS a text size belongs to one run of the app. Hold it, go to the screen, and look there:  fenlok hold --text-scale 2',
+    );
   const looks: SeenHere[] = [];
   for (const scale of [1, factor]) {
     const hold = await takeHold(device, stateFolder, `fenlok look --at-scale ${text}`, [
-      ['system/font_scale', String(scale)],
+      ...settingsNamed(device, 'text-scale', String(scale), appId),
     ]);
     try {
       looks.push(await lookHere(device, appId, await device.settingsNow(appId)));

@@ -354,7 +354,7 @@ export interface AppAds {
 }
 
 /** What an app can ask the system about its own process (Foundation, `ProcessInfo`, `Bundle`; UIKit, `UIApplication`). */
-export interface BegunProcess {
+interface BegunProcess {
   pid: number;
   /** ISO 8601. */
   startedAt: string;

@@ -10,6 +10,7 @@ import { withDeviceLock } from '../../../device/device-lock.ts';
 import { tokenSince } from '../../../device/drills/walks/messages-on-phone.ts';
 import { appInFront } from '../../../device/in-hand/app-in-front.ts';
 import { type FiredMessage, fireMessage } from '../../../device/in-hand/fire-message.ts';
+import { OutOfReach } from '../../../device/out-of-reach.ts';
 import type { PushAnswered } from '../../../node/push/send-push.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { styleFor } from '../../style.ts';
@@ -41,8 +42,11 @@ export const tryOnDevice = (
   { payload, send, token: given }: Message,
   io: Io,
 ): Promise<MessageOnDevice> =>
-  onDevice(call, io, (device, stateFolder) =>
-    withDeviceLock(stateFolder, device, async () => {
+  onDevice(call, io, async (device, stateFolder) => {
+    // what cannot be seen there must not read as not shown
+    const why = device.whyNot('messages');
+    if (why) throw new OutOfReach('refused', `${device.serial}: ${why}`);
+    return withDeviceLock(stateFolder, device, async () => {
       const app = await appOf(device, call.app);
       const token = given ?? (await tokenSince(device, { moment: '0.000', withinMs: 0 }));
       if (token === undefined)
@@ -82,8 +86,8 @@ export const tryOnDevice = (
           '',
         ].join('\n'),
       };
-    }),
-  );
+    });
+  });
 
 async function appOf(device: Device, appId: string | undefined): Promise<DeviceApp> {
   if (appId === undefined) return (await appInFront(device)).app;
