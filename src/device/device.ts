@@ -4,6 +4,7 @@
  */
 import type { BuildKey, Platform } from '../core/model/candidate.ts';
 import type { Cell } from '../core/model/cell.ts';
+import type { IosCommands } from '../core/model/intent-parts.ts';
 import type { DrillLineOf } from '../core/model/trace.ts';
 import type { UiNode } from '../core/model/ui-tree.ts';
 
@@ -99,6 +100,8 @@ export type Capability =
   | 'permissions'
   | 'start-times'
   | 'messages'
+  | 'channels'
+  | 'fresh-install'
   | 'store'
   | 'ads'
   | 'ratings'
@@ -127,12 +130,21 @@ export type Channels = DrillLineOf<'channels.seen'>['channels'];
 /** Where an app is, as the system tells. */
 export type AppState = DrillLineOf<'app-state.seen'>['state'];
 
+export interface DeviceTools {
+  commands: IosCommands;
+  /** Of the dossier. */
+  packageFile: string;
+  signal?: AbortSignal | undefined;
+}
+
 /** Whatever is asked of it ends in `OutOfReach` where it goes away, or does not answer in time. */
 export interface Device {
   readonly platform: Platform;
   /** A serial number, or `host:port`. */
   readonly serial: string;
   readonly info: DeviceInfo;
+  /** Programs of this computer that do what cannot be done on the device itself. */
+  useTools?(tools: DeviceTools): void;
   /** Why it cannot do this; nothing where it can. */
   whyNot(capability: Capability): string | undefined;
   /** Whether the device can no longer be asked. */
@@ -186,6 +198,7 @@ export interface Device {
   // --- fingers and keys, in pixels of the picture
 
   tap(at: { x: number; y: number }): Promise<void>;
+  longPress(at: { x: number; y: number }): Promise<void>;
   swipe(from: { x: number; y: number }, to: { x: number; y: number }, ms: number): Promise<void>;
   /** Why this cannot be typed; nothing where it can. */
   whyNotType(text: string): string | undefined;
@@ -216,9 +229,12 @@ export interface Device {
   answerQuestion(answer: 'allow' | 'refuse'): Promise<boolean>;
   /** Whether the user has not forbidden it; */
   mayShowMessages(appId: string): Promise<boolean>;
-  /** and whether they allowed it in so many words. */
-  hasMessagePermission(appId: string): Promise<boolean>;
-  postedMessages(appId: string): Promise<Posted>;
+  /** and whether they allowed it in so many words; undefined where nothing reads it. */
+  hasMessagePermission(appId: string): Promise<boolean | undefined>;
+  /** What the system shows of it now; `shade` where that is to be opened for it if nothing else lists them. */
+  postedMessages(appId: string, from?: 'shade'): Promise<Posted>;
+  /** The number on its icon, for which it is left; undefined where nobody tells. */
+  badgeOf(appId: string): Promise<number | undefined>;
   channelsOf(appId: string): Promise<Channels>;
   /** Whether the window is the store's question for a rating. */
   isRatingPrompt(seen: Snapshot, appId: string): boolean;

@@ -1,4 +1,5 @@
 /** Works a plan off on one device, into a dossier. Whatever happens, the settings of the device are restored. */
+import { join } from 'node:path';
 import type { Fact } from '../core/model/fact.ts';
 import type { Intent } from '../core/model/intent.ts';
 import type { RoamMap } from '../core/model/roam-map.ts';
@@ -54,6 +55,7 @@ export const drillDevice = (device: Device, options: SessionOptions): Promise<Se
 
 async function drillLocked(device: Device, options: SessionOptions): Promise<SessionReport> {
   const { dossier, intent, isRerun = false, kits = {}, signal, stateFolder } = options;
+  useTools(device, options);
   const { app, build, isBuildTold } = await findCandidate(device, dossier.candidate.build);
   const restoredFirst = await restoreLeft(device, stateFolder);
   if (restoredFirst.length > 0) options.onRestored?.(restoredFirst);
@@ -97,6 +99,16 @@ async function drillLocked(device: Device, options: SessionOptions): Promise<Ses
   }
   return { results, putBack };
 }
+
+const useTools = (
+  device: Device,
+  { dossier, intent, signal }: Pick<SessionOptions, 'dossier' | 'intent' | 'signal'>,
+): void =>
+  device.useTools?.({
+    commands: intent.ios.commands,
+    packageFile: join(dossier.folder, dossier.candidate.package.file),
+    signal,
+  });
 
 /** The device as the app is meant to be used first. */
 const plainCell = (device: Device, intent: Intent): DrillSubject['cell'] => ({
@@ -165,6 +177,7 @@ export async function planFor(
     wanted,
   }: Pick<SessionOptions, 'dossier' | 'intent' | 'isRerun' | 'kits' | 'wanted'>,
 ): Promise<Plan> {
+  useTools(device, { dossier, intent: given });
   const intent = withWays(given, await listMaps(dossier.folder));
   const done = isRerun ? new Set<string>() : await doneBefore(dossier, device, intent);
   return planDrills({ device, intent, kits }, wanted, (step) => done.has(`${step.drill}|${step.key}`));

@@ -15,6 +15,7 @@ export const demoIpa = join(demoFolder, 'kelpline.ipa');
 export async function bootLookout(
   shape = 'small-phone',
   app: PhoneApp = kelplineIos,
+  push?: { devices: string; secret: string },
 ): Promise<ServedLookout> {
   const sites = ['kelpline.example', 'www.kelpline.example'].map((host) =>
     openSiteFile(join(demoFolder, 'site', host, '.well-known/apple-app-site-association')),
@@ -23,6 +24,7 @@ export async function bootLookout(
     shape: iosShapes[shape]!,
     ports: nodePorts,
     apps: [app],
+    push,
     sites: await Promise.all(sites),
   });
   await served.phone.install(

@@ -3,14 +3,14 @@ import { join, relative } from 'node:path';
 import { plannedCells } from '../../core/checklist/coverage.ts';
 import type { Capture } from '../../core/model/capture.ts';
 import { type DrillId, drillIds } from '../../core/model/drill.ts';
-import { intentSchema } from '../../core/model/intent.ts';
+import { type Intent, intentSchema } from '../../core/model/intent.ts';
 import type { CoverageCell } from '../../core/model/judgement.ts';
 import { textReport } from '../../core/reports/text.ts';
 import type { Device } from '../../device/device.ts';
+import type { DrillKits } from '../../device/drills/drill.ts';
 import { adsClient, readAdsFile } from '../../node/ads/ads-file.ts';
 import { addCapture } from '../../node/captures.ts';
 import { addPackage, type Dossier, exists, openDossier } from '../../node/dossier.ts';
-import { addPayload } from '../../node/payloads.ts';
 import { readIntent } from '../../node/project.ts';
 import { withPackage } from '../../node/read-package.ts';
 import { readYaml } from '../../node/read-yaml.ts';
@@ -33,6 +33,7 @@ import {
   NETWORK_FILES,
   PUSH_FILES,
   SALE_FILES,
+  standinTools,
 } from './demo/surroundings.ts';
 import { buyingKit } from './drill/buying-kit.ts';
 import { pushKit } from './drill/push-kit.ts';
@@ -121,37 +122,42 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const { openDevice } = await import('../../device/bridge/open-device.ts');
   const { openLookout } = await import('../../device/ios/ios-device.ts');
   const stateFolder = join(out, 'state');
-  const { adsFile, iosPhone, messagesFile, phones, storeFile, stop } = await bootAll(out);
-  const push = await pushKit(messagesFile, join(out, 'fenlok.yaml'), intent, dossier);
+  const { adsFile, gatewayFile, iosPhone, messagesFile, phones, storeFile, stop } = await bootAll(out);
+  const intentFile = join(out, 'fenlok.yaml');
+  const push = await pushKit(messagesFile, intentFile, intent, dossier);
+  const iosPush = await pushKit(gatewayFile, intentFile, intent, ios);
   const second = await openDevice(phones[3]!.address, { stateFolder });
   const store = await buyingKit(storeFile, dossier, second);
   const ads = { client: adsClient(await readAdsFile(adsFile)), store: store.client };
   const first: DrillId[] = ['capture-sweep', 'push'];
   const buying: DrillId[] = ['purchases', 'ads'];
   const others = drillIds.filter((id) => ![...first, ...buying].includes(id));
+  const kits = { push, store, ads };
   const overBridge = (i: number) => () => openDevice(phones[i]!.address, { stateFolder });
   const work: PhoneWork[] = [
-    { open: overBridge(0), dossier, drills: first },
-    { open: overBridge(1), dossier, drills: others },
-    { open: overBridge(2), dossier, drills: buying },
+    { open: overBridge(0), dossier, intent, kits, drills: first },
+    { open: overBridge(1), dossier, intent, kits, drills: others },
+    { open: overBridge(2), dossier, intent, kits, drills: buying },
     {
       open: () => openLookout(iosPhone.address, iosPhone.token),
       dossier: ios,
+      intent: { ...intent, ios: { commands: standinTools(stateFolder) } },
+      kits: { push: iosPush },
       drills: drillIds.filter((id) => id !== 'roam'),
     },
   ];
   const tell = tellerOf(work.length, io);
   try {
     await Promise.all(
-      work.map(async ({ dossier: own, drills, open }, i) => {
+      work.map(async ({ dossier: own, drills, intent: wanted, kits: around, open }, i) => {
         const device = await open();
         try {
           await drillDevice(device, {
             dossier: own,
-            intent,
+            intent: wanted,
             stateFolder,
             wanted: { drills },
-            kits: { push, store, ads },
+            kits: around,
             signal: io.signal,
             onPlan: ({ steps }) => tell.planned(i, steps.length),
             onStep: (step) => tell.step(step.says),
@@ -164,6 +170,7 @@ async function drillPhones(out: string, io: Io): Promise<void> {
     );
   } finally {
     push.sender.close();
+    iosPush.sender.close();
     await second.close();
     await stop();
   }
@@ -173,6 +180,8 @@ async function drillPhones(out: string, io: Io): Promise<void> {
 interface PhoneWork {
   open(): Promise<Device>;
   dossier: Dossier;
+  intent: Intent;
+  kits: DrillKits;
   drills: readonly DrillId[];
 }
 
@@ -214,10 +223,12 @@ async function prepareAndroid(out: string, io: Io): Promise<Dossier> {
 /** The services that apps talk to, each known by a file, and phones that use them: two of messages, two of store and ads. */
 async function bootAll(out: string) {
   const messagesFile = join(out, 'messages.json');
+  const gatewayFile = join(out, 'gateway.json');
   const storeFile = join(out, 'test-store.json');
   const adsFile = join(out, 'test-ads.json');
   const servers = await Promise.all([
     bootStandin(['messages', '--connection', messagesFile, '--json']),
+    bootStandin(['push', '--connection', gatewayFile, '--json']),
     bootStandin(['store', '--catalogue', join(DATA, 'store.yaml'), '--connection', storeFile, '--json']),
     bootStandin(['ads', '--networks', join(DATA, 'ad-exchange.yaml'), '--connection', adsFile, '--json']),
   ]);
@@ -225,13 +236,13 @@ async function bootAll(out: string) {
   const phones = await Promise.all(
     [['--push', messagesFile], ['--push', messagesFile], buyer, buyer].map((around) => bootPhone(around)),
   );
-  const iosPhone = await bootIosPhone(join(out, 'state'));
+  const iosPhone = await bootIosPhone(join(out, 'state'), gatewayFile);
   const stop = async () => {
     for (const one of [...phones, iosPhone, ...servers]) one.stop();
     // they hold keys of servers that are gone
-    for (const one of [messagesFile, storeFile, adsFile]) await rm(one, { force: true });
+    for (const one of [messagesFile, gatewayFile, storeFile, adsFile]) await rm(one, { force: true });
   };
-  return { adsFile, iosPhone, messagesFile, phones, storeFile, stop };
+  return { adsFile, gatewayFile, iosPhone, messagesFile, phones, storeFile, stop };
 }
 
 // Drawing and packing run beside one another.
@@ -253,7 +264,6 @@ async function prepareIos(out: string, io: Io): Promise<Dossier> {
   await addPackage(folder, file);
   const dossier = await openDossier(folder);
   await addSites(dossier);
-  for (const name of PUSH_FILES) await addPayload(dossier, join(out, name));
   const intent = await readIntent(join(out, 'fenlok.yaml'));
   const cells = plannedCells(intent).filter(isPlain);
   const tell = progress(io, 'Drawing iOS screens');

@@ -13,6 +13,10 @@ const COMMANDS: Record<string, CommandEntry> = {
     about: "run Android's messaging service (HTTP on loopback), for two projects, until Ctrl-C",
     load: async () => (await import('./standin/messages.ts')).messagesCommand,
   },
+  tool: {
+    about: 'install or remove an app on a stand-in iOS phone, as the tools of a real one do',
+    load: async () => (await import('./standin/tool.ts')).toolCommand,
+  },
   store: {
     about: 'run a test store (HTTP on loopback): it sells, renews, refunds and signs, on a clock of its own',
     load: async () => (await import('./standin/store.ts')).storeCommand,

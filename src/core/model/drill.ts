@@ -50,6 +50,7 @@ const iosDrills: readonly string[] = [
   'rotate',
   'process-death',
   'links',
+  'push',
   'roam',
 ] satisfies DrillId[];
 

@@ -1,6 +1,7 @@
 /** The parts of `fenlok.yaml`, one schema each. Their descriptions are what an editor shows. */
 import { z } from 'zod';
 import { adFormatSchema, adNetworkSchema } from './ad-network.ts';
+import type { Platform } from './candidate.ts';
 import { textSyntaxes } from './catalogue.ts';
 import { orientationSchema, themeSchema } from './cell.ts';
 import { screenDrills } from './drill.ts';
@@ -121,9 +122,21 @@ export const linksSchema = z.strictObject({
 });
 export type IntentLinks = z.infer<typeof linksSchema>;
 
+const fileName = z.string().min(1);
+
 const pushMessageSchema = z.strictObject({
   id: id.describe('Name of the message, as reports call it.'),
-  payload: z.string().min(1).describe('The payload, in a file beside this one.'),
+  payload: z
+    .union([
+      fileName,
+      z
+        .strictObject({
+          android: fileName.optional().describe('The payload on Android.'),
+          ios: fileName.optional().describe('The payload on iOS.'),
+        })
+        .refine(({ android, ios }) => android ?? ios, 'name the file of android, of ios, or of both'),
+    ])
+    .describe('The payload, in a file beside this one; one for each platform where they differ.'),
   screen: id.optional().describe('Where a tap on it lands; none for a silent one.'),
   actions: z
     .array(
@@ -136,6 +149,30 @@ const pushMessageSchema = z.strictObject({
     .describe('Its buttons, by what stands on them, and where each leads.'),
 });
 export type IntentPushMessage = z.infer<typeof pushMessageSchema>;
+
+/** Of a message on a platform; nothing where it is not sent there. */
+export const payloadFileOf = ({ payload }: IntentPushMessage, platform: Platform): string | undefined =>
+  typeof payload === 'string' ? payload : payload[platform];
+
+const command = z.array(z.string().min(1).max(4096)).min(1).max(100);
+
+/** What no UI test can do on an iOS device, and the tools of a team can. */
+export const iosIntentSchema = z.strictObject({
+  commands: z
+    .strictObject({
+      install: command
+        .optional()
+        .describe('Installs the package: `[xcrun, simctl, install, "{device}", "{package}"]`.'),
+      uninstall: command
+        .optional()
+        .describe('Removes the app and its data: `[xcrun, simctl, uninstall, "{device}", "{app}"]`.'),
+    })
+    .default({})
+    .describe(
+      'Programs of this computer and their arguments, run without a shell; {app} is its bundle id, {package} the package of the dossier, {device} what the lookout calls its device, {address} where the lookout is.',
+    ),
+});
+export type IosCommands = z.infer<typeof iosIntentSchema>['commands'];
 
 export const pushSchema = z.strictObject({
   ask: z

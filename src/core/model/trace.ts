@@ -115,8 +115,8 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     step,
     asked: z.boolean(),
     answer: z.enum(['allow', 'refuse']),
-    /** As the device reads it afterwards. */
-    granted: z.boolean(),
+    /** As the device reads it afterwards; left out where nothing reads it. */
+    granted: z.boolean().optional(),
   }),
   /** What an app told its log of its token; the token itself is nowhere. */
   z.looseObject({
@@ -137,12 +137,14 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     /** iOS's gateway where nothing is said, or Android's messaging service. */
     service: z.enum(['gateway', 'messages']).optional(),
     state: z.enum(['front', 'background', 'not-running']),
+    /** Label of the button that is to be touched, in the place of the message. */
+    action: z.string().optional(),
     /** Of the token that it went to. */
     digest: z.string(),
     status: z.number().int(),
     reason: z.string().optional(),
   }),
-  /** What `dumpsys notification` lists of the app. */
+  /** What the system shows of the app: as `dumpsys notification` lists it, or as it stands in the shade. */
   z.looseObject({
     at,
     kind: z.literal('notifications.seen'),
@@ -152,10 +154,13 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
         channel: z.string(),
         title: z.string(),
         text: z.string(),
-        actions: z.array(z.string()),
+        /** Left out where nothing lists them. */
+        actions: z.array(z.string()).optional(),
       }),
     ),
   }),
+  /** The number on the icon of the app, once a message was opened and the app left. */
+  z.looseObject({ at, kind: z.literal('badge.seen'), step, badge: z.int() }),
   /** The channels that the app has made, started again in one of its languages. */
   z.looseObject({
     at,

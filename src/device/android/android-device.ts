@@ -47,6 +47,9 @@ const OVER_NETWORK = 'it is attached over Wi-Fi, and would be cut off from this 
 type At = Parameters<Device['tap']>[0];
 
 /** Its line can be used as well, for what only Android has. */
+const SDK_OF_QUESTION = 33;
+const LONG_PRESS_MS = 800;
+
 export class AndroidDevice implements Device, BridgeLine {
   readonly platform = 'android';
   readonly serial: string;
@@ -61,6 +64,8 @@ export class AndroidDevice implements Device, BridgeLine {
   }
 
   whyNot(capability: Capability): string | undefined {
+    if (capability === 'messages' && this.info.sdk < SDK_OF_QUESTION)
+      return 'the system asks for the permission from Android 13 on';
     // a phone that is attached over the network would be cut off with it
     return capability === 'network' && isOverNetwork(this) ? OVER_NETWORK : undefined;
   }
@@ -124,6 +129,7 @@ export class AndroidDevice implements Device, BridgeLine {
   // --- fingers and keys
 
   tap = ({ x, y }: At): Promise<void> => sendInput(this, `tap ${x} ${y}`);
+  longPress = (at: At): Promise<void> => this.swipe(at, at, LONG_PRESS_MS);
   swipe = (from: At, to: At, ms: number): Promise<void> =>
     sendInput(this, `swipe ${from.x} ${from.y} ${to.x} ${to.y} ${ms}`);
   press = (key: Key): Promise<void> => sendInput(this, `keyevent ${key}`);
@@ -174,6 +180,10 @@ export class AndroidDevice implements Device, BridgeLine {
   mayShowMessages = (appId: string): Promise<boolean> => mayShowMessages(this, appId);
   hasMessagePermission = (appId: string): Promise<boolean> => hasMessagePermission(this, appId);
   postedMessages = (appId: string): Promise<Posted> => postedMessages(this, appId);
+  /** Launchers count in ways of their own. */
+  async badgeOf(): Promise<undefined> {
+    return undefined;
+  }
   channelsOf = (appId: string): Promise<Channels> => channelsOf(this, appId);
 
   /** The system's dialog is known by the ids of its buttons. */

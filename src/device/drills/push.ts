@@ -3,18 +3,18 @@ import type { Drill } from './drill.ts';
 import { keepTrace } from './keep-trace.ts';
 import { walkMessages } from './walks/walk-messages.ts';
 
-const SDK_OF_QUESTION = 33;
-
 export const push: Drill = {
   id: 'push',
   needs: ['messages'],
   *plan({ device, intent, kits }) {
     const kit = kits.push;
     if (intent.push.messages.length === 0) yield { what: 'push', why: 'fenlok.yaml names no messages' };
-    else if (device.info.sdk < SDK_OF_QUESTION)
-      yield { what: 'push', why: 'the system asks for the permission from Android 13 on' };
+    else if (kit?.messages.size === 0)
+      yield { what: 'push', why: 'none of the messages of fenlok.yaml is for this platform' };
     else if (!kit) yield { what: 'push', why: 'it needs a service to send from: --push FILE' };
-    else
+    else {
+      const why = device.whyNot('fresh-install');
+      if (why) yield { what: 'push, the question for the permission and a new token', why };
       yield {
         drill: 'push',
         says: 'push',
@@ -23,6 +23,7 @@ export const push: Drill = {
         run: async ({ dossier, intent: current, signal, subject }) =>
           keepTrace(dossier, await walkMessages(subject, current, { ...kit, signal })),
       };
+    }
   },
   doneBy: (fact) => (fact.kind === 'push-token' ? '' : undefined),
 };

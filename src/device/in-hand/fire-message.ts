@@ -70,6 +70,9 @@ export async function* fireMessage(
         },
         isShown ? SHOWN_WITHIN_MS : NOTHING_WITHIN_MS,
       );
+    // a banner may have gone before anybody looked
+    if (answered.status === 200 && posted.length === 0)
+      posted = await device.postedMessages(app.appId, 'shade');
     const isTapped = posted.length > 0 && (await tapInShade(device, posted[0]!.title));
     const seen = isTapped ? await device.snapshot() : undefined;
     const crash = crashInLog((await device.logSince(moment)).slice(before), app.appId);

@@ -1,7 +1,14 @@
 /** An iOS device through a lookout: a UI test that sees and touches apps for Fenlok (docs/ios.md). */
-import { parseLookoutScreen, treeOfLookout } from '../../core/formats/apple/lookout-tree.ts';
+import { badgeOn, messagesOf } from '../../core/formats/apple/home-screen.ts';
+import {
+  type LookoutScreen,
+  nameOfApp,
+  parseLookoutScreen,
+  treeOfLookout,
+} from '../../core/formats/apple/lookout-tree.ts';
 import type { BuildKey } from '../../core/model/candidate.ts';
 import type { Cell } from '../../core/model/cell.ts';
+import type { IosCommands } from '../../core/model/intent-parts.ts';
 import { isLocaleTag } from '../../core/model/locale.ts';
 import { LOG_TAG } from '../../core/model/log-tag.ts';
 import {
@@ -17,6 +24,7 @@ import type {
   Device,
   DeviceApp,
   DeviceInfo,
+  DeviceTools,
   Key,
   LogLine,
   OpenedLink,
@@ -30,16 +38,18 @@ import { NoDump, OutOfReach, Refused } from '../out-of-reach.ts';
 import { until } from '../phone/pause.ts';
 import { iosHoldables, launchArguments } from './ios-holdables.ts';
 import { type LookoutLine, LookoutRefused, openLookoutLine } from './lookout-line.ts';
+import { runTool } from './run-tool.ts';
 
 const PREFERENCES = 'com.apple.Preferences';
 const SAFARI = 'com.apple.mobilesafari';
 const TREE_LIMIT_BYTES = 5 * 2 ** 20;
+const LONG_PRESS_S = 1;
 const TELLS_WITHIN_MS = 3_000;
 
 const NOT_BY_A_TEST = 'no public interface lets a UI test do it';
 
-const NO_INSTALL = 'a UI test installs nothing: install the candidate with the tools that built it';
-const NO_CLEAR = `clearing the data of an app: ${NOT_BY_A_TEST}`;
+const NO_INSTALL =
+  'a UI test installs and removes nothing: give the commands of your own tools that do, install and uninstall under ios.commands in fenlok.yaml';
 
 /** What a lookout cannot do, and why. */
 const CANNOT: Partial<Record<Capability, string>> = {
@@ -54,7 +64,7 @@ const CANNOT: Partial<Record<Capability, string>> = {
   location: `switching location off: ${NOT_BY_A_TEST}`,
   permissions: `reading what an app was allowed: ${NOT_BY_A_TEST}`,
   'start-times': 'no public interface tells a UI test when the first frame was drawn',
-  messages: `sending a message to a device: ${NOT_BY_A_TEST}`,
+  channels: 'iOS has no channels',
   store: 'buying is not driven on iOS yet',
   ads: 'ads are not driven on iOS yet',
   ratings: 'the question for a rating is not driven on iOS yet',
@@ -93,6 +103,11 @@ export class IosDevice implements Device {
   readonly #launch = new Map<string, string>();
   /** The next opening is a run of its own. */
   #isFresh = false;
+  #tools?: DeviceTools;
+  /** What is looked at is the system, over whatever is in front. */
+  #isShadeOpen = false;
+  /** Names of apps as the system shows them. */
+  readonly #names = new Map<string, string>();
   #lines: LogLine[] = [];
   #readTo = 0;
 
@@ -115,7 +130,13 @@ export class IosDevice implements Device {
     };
   }
 
-  whyNot = (capability: Capability): string | undefined => CANNOT[capability];
+  whyNot = (capability: Capability): string | undefined =>
+    capability === 'fresh-install' && !this.#canInstall() ? NO_INSTALL : CANNOT[capability];
+
+  useTools = (tools: DeviceTools): void => {
+    this.#tools = tools;
+  };
+  #canInstall = (): boolean => Boolean(this.#tools?.commands.install && this.#tools.commands.uninstall);
 
   // --- the line
 
@@ -178,21 +199,37 @@ export class IosDevice implements Device {
     return this.versionOf(appId);
   }
 
-  async install(): Promise<string> {
-    return NO_INSTALL;
+  /** The package of the dossier. */
+  async install(): Promise<string | undefined> {
+    if (!this.#tools?.commands.install) return NO_INSTALL;
+    await this.#runTool('install');
+    // what is opened next begins with the settings of this run
+    this.#isFresh = true;
+    this.#lines = [];
+    return undefined;
   }
-  async uninstall(): Promise<void> {
-    throw new OutOfReach('refused', `${this.serial}: ${NO_INSTALL}`);
-  }
+  uninstall = (): Promise<void> => this.#runTool('uninstall');
   async installerOf(): Promise<string> {
     return '';
   }
   async clear(): Promise<void> {
-    throw new OutOfReach('refused', `${this.serial}: ${NO_CLEAR}`);
+    await this.uninstall();
+    await this.install();
+  }
+
+  async #runTool(name: keyof IosCommands): Promise<void> {
+    const { commands, packageFile, signal } = this.#tools ?? {};
+    const command = commands?.[name];
+    if (!command) throw new OutOfReach('refused', `${this.serial}: ${NO_INSTALL}`);
+    await runTool(`ios.commands.${name}`, command, {
+      words: { app: this.#apps[0]!, package: packageFile!, device: this.info.id, address: this.#address },
+      signal,
+    });
   }
 
   /** Brought to the front as it is; a run of its own after a stop, with the arguments that its settings ask for. */
   async launch({ appId }: DeviceApp): Promise<{ totalMs: number; launch: string }> {
+    this.#isShadeOpen = false;
     if (this.#isFresh) {
       this.#isFresh = false;
       await this.#ask('start', { app: appId, arguments: launchArguments(this.#launch) });
@@ -235,16 +272,35 @@ export class IosDevice implements Device {
   }
 
   async snapshot(): Promise<Snapshot> {
-    const said = JSON.stringify(await this.#ask('look', { apps: this.#apps }));
-    if (said.length > TREE_LIMIT_BYTES)
-      throw new NoDump(this.serial, `its tree has ${said.length} bytes, more than ${TREE_LIMIT_BYTES}.`);
-    const screen = parseLookoutScreen(`${this.serial}, screen`, said);
+    const { said, screen } = await this.#look(this.#apps, this.#isShadeOpen);
     return {
       activity: screen.front && `${screen.front}/`,
       hierarchy: said,
       tree: treeOfLookout(screen),
       owner: screen.owner,
     };
+  }
+
+  /** @param system over whatever app is in front */
+  async #look(apps: readonly string[], system = false): Promise<{ said: string; screen: LookoutScreen }> {
+    const said = JSON.stringify(await this.#ask('look', { apps, ...(system && { system }) }));
+    if (said.length > TREE_LIMIT_BYTES)
+      throw new NoDump(this.serial, `its tree has ${said.length} bytes, more than ${TREE_LIMIT_BYTES}.`);
+    const screen = parseLookoutScreen(`${this.serial}, screen`, said);
+    const name = nameOfApp(screen);
+    if (name) this.#names.set(screen.owner, name);
+    return { said, screen };
+  }
+
+  /** As the system shows it: it stands at the root of the app's own tree. */
+  async #nameOf(appId: string): Promise<string> {
+    if (!this.#names.has(appId)) {
+      await this.#ask('bring', { app: appId });
+      await this.#look([appId]);
+    }
+    const name = this.#names.get(appId);
+    if (name === undefined) throw new NoDump(this.serial, `${appId} tells no name of its own.`);
+    return name;
   }
 
   async picture(): Promise<Uint8Array> {
@@ -288,7 +344,11 @@ export class IosDevice implements Device {
   #points = ({ x, y }: At): At => ({ x: x / this.#scale, y: y / this.#scale });
 
   async tap(at: At): Promise<void> {
+    this.#isShadeOpen = false;
     await this.#ask('tap', { ...this.#points(at) });
+  }
+  async longPress(at: At): Promise<void> {
+    await this.#ask('hold', { ...this.#points(at), seconds: LONG_PRESS_S });
   }
   async swipe(from: At, to: At, ms: number): Promise<void> {
     await this.#ask('drag', { from: this.#points(from), to: this.#points(to), seconds: ms / 1000 });
@@ -302,6 +362,7 @@ export class IosDevice implements Device {
   /** Home; and back by a swipe from the edge, where the app has something to go back to. */
   async press(key: Key): Promise<void> {
     const { heightPx, widthPx } = this.info;
+    this.#isShadeOpen = false;
     if (key === 'HOME') await this.#ask('home');
     else if (key === 'BACK')
       await this.swipe({ x: 2, y: heightPx / 2 }, { x: widthPx * 0.8, y: heightPx / 2 }, 200);
@@ -312,6 +373,7 @@ export class IosDevice implements Device {
 
   async openLink(url: string, to?: DeviceApp): Promise<OpenedLink> {
     const before = await this.front();
+    this.#isShadeOpen = false;
     try {
       await this.#line.ask({ ask: 'open', url, ...(to && { app: to.appId }) });
     } catch (error) {
@@ -335,8 +397,13 @@ export class IosDevice implements Device {
   }
 
   openOther = (): Promise<Order> => this.#order('bring', { app: PREFERENCES });
-  openShade = (): Promise<Order> => this.#order('shade', { open: true });
-  closeShade = (): Promise<Order> => this.#order('shade', { open: false });
+  openShade = (): Promise<Order> => this.#shade(true);
+  closeShade = (): Promise<Order> => this.#shade(false);
+  async #shade(open: boolean): Promise<Order> {
+    const order = await this.#order('shade', { open });
+    this.#isShadeOpen = open;
+    return order;
+  }
   async unlock(): Promise<Order> {
     return { line: 'unlock', code: 1 };
   }
@@ -353,11 +420,24 @@ export class IosDevice implements Device {
   async mayShowMessages(): Promise<boolean> {
     return true;
   }
-  async hasMessagePermission(): Promise<boolean> {
-    return false;
+  async hasMessagePermission(): Promise<undefined> {
+    return undefined;
   }
-  async postedMessages(): Promise<Posted> {
-    return [];
+
+  /** A banner over whatever is in front, or what stands in the shade. */
+  async postedMessages(appId: string, from?: 'shade'): Promise<Posted> {
+    const name = await this.#nameOf(appId);
+    if (from === 'shade') await this.openShade();
+    const { screen } = await this.#look([], true);
+    if (from === 'shade') await this.closeShade();
+    return messagesOf(screen, name).map((title) => ({ channel: '', title, text: '' }));
+  }
+
+  async badgeOf(appId: string): Promise<number | undefined> {
+    const name = await this.#nameOf(appId);
+    await this.press('HOME');
+    const { screen } = await this.#look([], true);
+    return badgeOn(screen, name);
   }
   async channelsOf(): Promise<Channels> {
     return [];

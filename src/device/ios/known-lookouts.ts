@@ -10,6 +10,8 @@ const knownSchema = z.strictObject({
   token: z.string(),
   pid: z.int(),
   name: z.string(),
+  /** Of a stand-in: where it is told what the tools of a real device do. */
+  tools: z.string().optional(),
 });
 type KnownLookout = z.infer<typeof knownSchema>;
 

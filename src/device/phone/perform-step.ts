@@ -60,9 +60,12 @@ async function tapOn(device: Device, { appId }: DeviceApp, name: string, step: S
   );
 }
 
-export async function tap(device: Device, { height, width, x, y }: Box): Promise<void> {
-  await device.tap({ x: Math.round(x + width / 2), y: Math.round(y + height / 2) });
-}
+export const middleOf = ({ height, width, x, y }: Box): { x: number; y: number } => ({
+  x: Math.round(x + width / 2),
+  y: Math.round(y + height / 2),
+});
+
+export const tap = (device: Device, box: Box): Promise<void> => device.tap(middleOf(box));
 
 /** By id, else by text, else by label; the first that can be seen. */
 export function findElement(root: UiNode, name: string): Box | undefined {

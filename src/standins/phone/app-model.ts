@@ -308,6 +308,32 @@ export interface AppPush {
   registered(host: Pick<MessageHost, 'log' | 'storage'>, token: string): void;
 }
 
+export type MessageLog = Pick<ScreenHost, 'log'>;
+
+/** A button below a message of a category (UserNotifications, `UNNotificationAction`). */
+export interface MessageAction {
+  id: string;
+  /** Key of its text. */
+  label: string;
+  /** It brings the app to the front. */
+  opens: boolean;
+}
+
+/** What an app does with messages on iOS, as the delegate of the system's centre for them. */
+export interface AppMessages {
+  categories: Readonly<Record<string, readonly MessageAction[]>>;
+  registered(host: MessageLog, token: string): void;
+  /** Whether one is shown while the app is in front. */
+  showsInFront(host: MessageLog, payload: Readonly<Record<string, unknown>>): boolean;
+  /** One was woken for. */
+  woken(host: MessageLog, payload: Readonly<Record<string, unknown>>): void;
+  /** One was touched, or one of its buttons; `isCold` where the app was started for it. */
+  opened(
+    host: ScreenHost & { setBadge(badge: number): void },
+    touched: { payload: Readonly<Record<string, unknown>>; action?: string; isCold: boolean },
+  ): void;
+}
+
 /** A sale as the store's app tells an app of it. */
 export interface OwnedSale {
   transaction: string;
@@ -382,6 +408,8 @@ export interface PhoneApp {
   ratingFinished?(host: ScreenHost, failed: boolean): void;
   /** Its own code at the beginning of a process, on iOS. */
   began?(host: Pick<ScreenHost, 'log'>, process: BegunProcess): void;
+  /** On iOS. */
+  messages?: AppMessages;
   /** On iOS, where its own code looks at each link that the system hands over. @returns the screen for it */
   screenOfLink?(url: string): string | undefined;
   /** What is run when a permission was asked for and answered. */

@@ -1,6 +1,7 @@
 /** What Kelpline is surrounded by in the demo: its files, its sites, its sales, and stand-ins as processes of their own. */
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
+import type { IosCommands } from '../../../core/model/intent-parts.ts';
 import type { Dossier } from '../../../node/dossier.ts';
 import { addListing } from '../../../node/listings.ts';
 import { ownFile } from '../../../node/own-files.ts';
@@ -12,8 +13,8 @@ import { addSymbols } from '../../../node/symbols.ts';
 export const ANDROID_PACKAGE = 'kelpline.apk';
 export const IOS_PACKAGE = 'kelpline.ipa';
 export const IOS_SHAPE = 'older-phone';
-export const PUSH_FILES = ['delay.json', 'offer.json', 'sync.json', 'fares.json', 'delay-ios.json'].map(
-  (name) => `push/${name}`,
+export const PUSH_FILES = ['delay', 'offer', 'sync', 'fares', 'delay-ios', 'offer-ios', 'sync-ios'].map(
+  (name) => `push/${name}.json`,
 );
 export const SALE_FILES = ['year.json', 'crossings.json', 'license-key.txt'].map((name) => `sales/${name}`);
 export const NETWORK_FILES = ['brightbuoy', 'northmast', 'ropewalk'].map((id) => `networks/${id}.yaml`);
@@ -47,13 +48,22 @@ export const bootPhone = (surroundings: readonly string[], apk = join(DATA, ANDR
     '--json',
   ]);
 
+/** What installs and removes apps on the stand-in iOS phone, as a team's own tools do on a real one. */
+export function standinTools(stateFolder: string): IosCommands {
+  const tool = (...words: string[]) => [
+    ...['env', `FENLOK_STATE=${stateFolder}`, process.execPath, ownFile('dist/bin/fenlok.js')],
+    ...['standin', 'tool', '{address}', ...words],
+  ];
+  return { install: tool('install', '{package}'), uninstall: tool('uninstall', '{app}') };
+}
+
 /** @param stateFolder where it says where it is */
-export const bootIosPhone = (stateFolder: string) =>
+export const bootIosPhone = (stateFolder: string, gatewayFile: string) =>
   bootStandin(
     [
       'phone',
       ...['--platform', 'ios', '--shape', IOS_SHAPE, '--sites', join(DATA, 'site')],
-      ...['--package', join(DATA, IOS_PACKAGE)],
+      ...['--package', join(DATA, IOS_PACKAGE), '--push', gatewayFile],
       '--json',
     ],
     { FENLOK_STATE: stateFolder },

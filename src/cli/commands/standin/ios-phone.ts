@@ -1,9 +1,11 @@
 /** `fenlok standin phone --platform ios`: an iOS device with a lookout on it. */
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { UnreadableError } from '../../../core/model/problem.ts';
 import type { SiteFile } from '../../../core/model/site-file.ts';
 import { forgetKnown, makeKnown } from '../../../device/ios/known-lookouts.ts';
 import { ownFile } from '../../../node/own-files.ts';
+import { readGatewayFile } from '../../../node/push/gateway-file.ts';
 import { openSiteFile } from '../../../node/site-files.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { stateFolderOf } from '../device-options.ts';
@@ -16,12 +18,14 @@ interface IosPhoneCall {
   port: string;
   package: string[];
   sites?: string;
+  push?: string;
   json?: boolean;
 }
 
 export async function standIosPhone(call: IosPhoneCall, io: Io): Promise<void> {
   const { iosShapes } = await import('../../../standins/phone/ios/ios-shapes.ts');
   const { serveLookout } = await import('../../../standins/phone/ios/serve-lookout.ts');
+  const { serveTools } = await import('../../../standins/phone/ios/serve-tools.ts');
   const { kelplineIos } = await import('../../../standins/phone/apps/kelpline/ios.ts');
   const { nodePorts } = await import('../../../node/ports.ts');
   const shape = iosShapes[call.shape === 'common' ? 'phone' : call.shape];
@@ -35,18 +39,26 @@ export async function standIosPhone(call: IosPhoneCall, io: Io): Promise<void> {
     apps: [kelplineIos],
     port: portOf(call.port),
     sites: call.sites === undefined ? [] : await siteFilesIn(inCwd(io, call.sites)),
+    push: call.push === undefined ? undefined : await devicesOf(inCwd(io, call.push)),
   });
   const stateFolder = stateFolderOf(io);
+  // colours and drawings of its apps are those of the demo's own package
+  const drawings = new Uint8Array(await readFile(ownFile('demo/kelpline/kelpline.apk')));
+  const tools = await serveTools(served, drawings);
   try {
-    // colours and drawings of its apps are those of the demo's own package
-    const drawings = new Uint8Array(await readFile(ownFile('demo/kelpline/kelpline.apk')));
     for (const file of call.package) {
       const ipa = new Uint8Array(await readFile(inCwd(io, file)));
       const installed = await served.phone.install(ipa, drawings);
       io.err(`Installed ${installed.label} ${installed.opened.app.build.version}\n`);
     }
     const { address, token } = served;
-    await makeKnown(stateFolder, { address, token, pid: process.pid, name: shape.name });
+    await makeKnown(stateFolder, {
+      address,
+      token,
+      pid: process.pid,
+      name: shape.name,
+      tools: tools.address,
+    });
     io.out(
       call.json
         ? `${JSON.stringify({ address, token, shape: shape.name })}\n`
@@ -55,8 +67,21 @@ export async function standIosPhone(call: IosPhoneCall, io: Io): Promise<void> {
     await untilStopped(io);
   } finally {
     await forgetKnown(stateFolder, served.address);
+    await tools.close();
     await served.close();
   }
+}
+
+/** What a phone needs of the gateway's file. */
+async function devicesOf(file: string): Promise<{ devices: string; secret: string }> {
+  const { devices, secret } = await readGatewayFile(file);
+  if (devices && secret) return { devices, secret };
+  throw new UnreadableError({
+    code: 'gateway.no-devices',
+    file,
+    found: 'a gateway that a stand-in phone cannot connect to',
+    expected: 'the file of a stand-in: fenlok standin push --connection FILE',
+  });
 }
 
 /** What sites say of their apps: HOST/.well-known/apple-app-site-association. */

@@ -68,7 +68,7 @@ export const tryOnDevice = (
         isSilent: payload.silent,
         mayShow,
         isShownElsewhere: fired.some(({ posted, state }) => state !== 'front' && posted.length > 0),
-        landsAt: fired.find(({ state }) => state === 'background')?.landed,
+        landsAt: placeOf(fired.find(({ state }) => state === 'background')),
       };
       const told = fired.map((one) => tellOf(one, known));
       const style = styleFor(io);
@@ -123,10 +123,12 @@ function tellOf(fired: FiredMessage, known: Known): Told {
   return { outcome, text: `${WHERE[fired.state]}: ${text}` };
 }
 
-function outcomeOf(
-  { answered, crash, isReceived, landed, posted, shownAfterMs, state, title }: FiredMessage,
-  { app, isShownElsewhere, isSilent, landsAt, mayShow }: Known,
-): Told {
+/** Of iOS nothing names the screen but what it begins with. */
+const placeOf = ({ landed = '', title = '' }: Partial<FiredMessage> = {}): string =>
+  landed.endsWith('/') ? `a screen that begins with “${title}”` : landed;
+
+function outcomeOf(fired: FiredMessage, { app, isShownElsewhere, isSilent, landsAt, mayShow }: Known): Told {
+  const { answered, crash, isReceived, landed, posted, shownAfterMs, state, title } = fired;
   const word = isReceived ? '; the app says that it came' : '';
   if (answered.status !== 200) {
     const { why, word: said } = formatRefusal(answered.status, answered.reason ?? '');
@@ -162,8 +164,12 @@ function outcomeOf(
   const shown = `“${message.title}” is shown after ${((shownAfterMs ?? 0) / 1000).toFixed(1)} s`;
   if (!landed?.startsWith(`${app.appId}/`))
     return { outcome: 'failed', text: `${shown}; a tap on it leads to ${landed || 'nothing'}` };
-  const opens = `${shown}; a tap on it opens ${landed}${title ? `, which shows “${title}”` : ''}`;
-  return landsAt && landsAt !== landed
+  const place = placeOf(fired);
+  const isNamed = !landed.endsWith('/');
+  const opens = `${shown}; a tap on it opens ${place}${isNamed && title ? `, which shows “${title}”` : ''}`;
+  if (landsAt && landsAt !== place && !isNamed)
+    return { outcome: 'cantTell', text: `${opens}, and not ${landsAt}, as with the app left` };
+  return landsAt && landsAt !== place
     ? { outcome: 'failed', text: `${opens}, and not ${landsAt}, as with the app left` }
     : { outcome: 'passed', text: opens };
 }

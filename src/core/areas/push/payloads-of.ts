@@ -1,4 +1,5 @@
 import type { PayloadFact } from '../../model/facts/push.ts';
+import { payloadFileOf } from '../../model/intent-parts.ts';
 import type { FactIndex, IntentWith } from '../check.ts';
 
 /**
@@ -17,8 +18,10 @@ export function* payloadsOf(
   if (added.length === 0 && push.messages.length === 0 && dealsWithPush)
     yield { missingEvidence: 'a push message, nor named one under push.messages in fenlok.yaml' };
   yield* added.filter(({ payload }) => payload.form === form);
-  for (const { payload: file } of push.messages)
-    if (!added.some(({ name }) => isNamed(file, name))) yield { missingEvidence: file };
+  for (const message of push.messages) {
+    const file = payloadFileOf(message, app?.platform ?? 'android');
+    if (file !== undefined && !added.some(({ name }) => isNamed(file, name))) yield { missingEvidence: file };
+  }
 }
 
 /** A message goes by as much of its path as tells it from the others. */

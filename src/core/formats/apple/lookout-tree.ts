@@ -4,7 +4,7 @@ import { boxSchema } from '../../model/geometry.ts';
 import type { Trait, UiNode } from '../../model/ui-tree.ts';
 import { parseJson } from '../parse-json.ts';
 
-interface LookoutNode {
+export interface LookoutNode {
   kind: string;
   identifier?: string;
   label?: string;
@@ -43,7 +43,7 @@ const lookoutScreenSchema = z.looseObject({
   scale: z.number().positive(),
   tree: nodeSchema,
 });
-type LookoutScreen = z.infer<typeof lookoutScreenSchema>;
+export type LookoutScreen = z.infer<typeof lookoutScreenSchema>;
 
 /** What a UI test is told of an element beyond its kind. */
 export const LOOKOUT_CARRIES = ['values'] as const;
@@ -120,6 +120,10 @@ export const parseLookoutScreen = (file: string, text: string): LookoutScreen =>
 /** In pixels of the picture. */
 export const treeOfLookout = ({ scale, tree }: LookoutScreen): UiNode => nodeOf(tree, scale);
 
+/** An app's tree begins with the app itself, which has its name; no reader stops at it. */
+export const nameOfApp = ({ tree }: LookoutScreen): string | undefined =>
+  tree.kind === 'application' ? tree.label : undefined;
+
 function nodeOf(node: LookoutNode, scale: number): UiNode {
   const { children = [], enabled = true, focused = false, frame, identifier = '', kind, label = '' } = node;
   const isText = kind === 'staticText';
@@ -131,7 +135,7 @@ function nodeOf(node: LookoutNode, scale: number): UiNode {
     // the bar is called by its title, which is another one in each language, and no reader stops at it
     id: isBar ? '' : identifier,
     text: isText ? label : isField ? (node.value ?? '') : '',
-    label: isText || isBar ? '' : label,
+    label: isText || isBar || kind === 'application' ? '' : label,
     hint: node.placeholder ?? '',
     bounds: {
       x,

@@ -30,7 +30,8 @@ export interface PushPermissionFact extends OfCapture {
   deviceId: string;
   asked: boolean;
   answer: 'allow' | 'refuse';
-  granted: boolean;
+  /** Undefined where nothing reads it. */
+  granted?: boolean;
   /** Messages that were shown although it was refused. */
   shown: number;
   crash?: { exception: string; message: string; frame: string };
@@ -77,6 +78,12 @@ export interface PushRunFact extends OfCapture {
   action?: string;
   landed: string;
   inApp: boolean;
+  /** Where nothing names a screen: how like it is to each that was looked at before, by their ids. */
+  like?: Record<string, number>;
+  /** The first text there, where nothing names the screen. */
+  title?: string;
+  /** The number on the icon, once it was opened. */
+  badge?: number;
   /** Messages of the app that are left in the shade afterwards. */
   left: number;
   crash?: { exception: string; message: string; frame: string };

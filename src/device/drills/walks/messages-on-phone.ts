@@ -3,7 +3,7 @@ import { LOG_TAG } from '../../../core/model/log-tag.ts';
 import type { DrillLineOf } from '../../../core/model/trace.ts';
 import type { Device, DeviceApp, LogLine } from '../../device.ts';
 import { until } from '../../phone/pause.ts';
-import { findElement, tap } from '../../phone/perform-step.ts';
+import { findElement, middleOf, tap } from '../../phone/perform-step.ts';
 
 /** Where the app is while a message comes. */
 export type MessageState = DrillLineOf<'message.sent'>['state'];
@@ -11,7 +11,9 @@ export const MESSAGE_STATES: readonly MessageState[] = ['front', 'background', '
 
 const GONE_WITHIN_MS = 3_000;
 
+/** From its first screen, so that where a touch leads is that touch's doing. */
 export async function bringTo(device: Device, app: DeviceApp, state: MessageState): Promise<void> {
+  await device.stop(app);
   await device.launch(app);
   await device.snapshot();
   if (state === 'front') return;
@@ -27,13 +29,19 @@ export async function bringTo(device: Device, app: DeviceApp, state: MessageStat
 
 /** Messages of the app that are left are opened, one after another. */
 export async function clearShade(device: Device, appId: string): Promise<void> {
-  for (const { title } of await device.postedMessages(appId)) await tapInShade(device, title);
+  for (const { title } of await device.postedMessages(appId, 'shade')) await tapInShade(device, title);
   await device.closeShade();
 }
 
-/** @param label of a message, or of one of its buttons; @returns whether it is there */
-export async function tapInShade(device: Device, label: string): Promise<boolean> {
+/**
+ * @param label of a message, or of one of its buttons
+ * @param on the message that is held until it shows its buttons, where nothing lists them
+ * @returns whether it is there
+ */
+export async function tapInShade(device: Device, label: string, on?: string): Promise<boolean> {
   await device.openShade();
+  const message = on === undefined ? undefined : findElement((await device.snapshot()).tree, on);
+  if (message) await device.longPress(middleOf(message));
   const box = findElement((await device.snapshot()).tree, label);
   if (box) await tap(device, box);
   else await device.closeShade();

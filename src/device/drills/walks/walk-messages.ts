@@ -10,7 +10,7 @@ import type { DrillLine, DrillLineOf } from '../../../core/model/trace.ts';
 import type { PushAnswered, PushSender } from '../../../node/push/send-push.ts';
 import type { Posted } from '../../device.ts';
 import { NoDump } from '../../out-of-reach.ts';
-import { performSteps } from '../../phone/navigate-to.ts';
+import { navigateTo, performSteps } from '../../phone/navigate-to.ts';
 import { until } from '../../phone/pause.ts';
 import { StepFailed } from '../../phone/perform-step.ts';
 import { beginTrace } from '../begin-trace.ts';
@@ -25,12 +25,19 @@ import {
   toldReceived,
 } from './messages-on-phone.ts';
 
+export interface MessageToSend {
+  body: Uint8Array;
+  headers: Readonly<Record<string, string>>;
+  /** It sets the number on the icon of the app. */
+  counts?: boolean;
+}
+
 export interface PushKit {
   sender: PushSender;
-  /** Body and headers of each message, by its id. */
-  messages: ReadonlyMap<string, { body: Uint8Array; headers: Readonly<Record<string, string>> }>;
-  /** The package, so that it can be installed again. */
-  apk: Uint8Array;
+  /** By the ids of the intent file. */
+  messages: ReadonlyMap<string, MessageToSend>;
+  /** So that it can be installed again. */
+  package: Uint8Array;
   signal?: AbortSignal;
 }
 
@@ -78,20 +85,57 @@ class MessageWalk {
   }
 
   async run(): Promise<void> {
-    const shown = this.#intent.push.messages.filter(({ screen }) => screen !== undefined);
-    const [probe = this.#intent.push.messages[0]!] = shown;
-    await this.#answer('refuse', 'refused', probe);
-    const token = await this.#answer('allow', 'allowed', probe);
+    const { device } = this.#subject;
+    const canInstall = !device.whyNot('fresh-install');
+    const messages = this.#intent.push.messages.filter(({ id }) => this.#kit.messages.has(id));
+    const shown = messages.filter(({ screen }) => screen !== undefined);
+    const [probe = messages[0]!] = shown;
+    if (canInstall) await this.#answer('refuse', 'refused', probe);
+    const token = canInstall ? await this.#answer('allow', 'allowed', probe) : await this.#tokenAsItIs();
     if (token === undefined) return;
     const environment = await this.#findEnvironment(token, probe);
     if (environment === undefined) return;
-    for (const message of this.#intent.push.messages)
+    await this.#lookAtGoals(shown);
+    for (const message of messages)
       for (const state of MESSAGE_STATES) await this.#runMessage(message, state, token, environment);
     for (const message of shown)
       for (const { label } of message.actions)
         for (const state of MESSAGE_STATES) await this.#runMessage(message, state, token, environment, label);
-    await this.#reinstall(token, environment, probe);
-    await this.#lookAtChannels();
+    if (canInstall) await this.#reinstall(token, environment, probe);
+    if (!device.whyNot('channels')) await this.#lookAtChannels();
+  }
+
+  /** Where nothing names the screens of an app, those that messages lead to are looked at first. */
+  async #lookAtGoals(messages: readonly IntentPushMessage[]): Promise<void> {
+    const { app, device } = this.#subject;
+    if (device.platform === 'android') return;
+    const ids = messages.flatMap(({ actions, screen }) => [screen, ...actions.map((one) => one.screen)]);
+    for (const goal of this.#intent.screens.filter(({ id }) => ids.includes(id)))
+      try {
+        await navigateTo(device, app, goal);
+        const { activity, hierarchy } = await device.snapshot();
+        this.#write('screen.seen', { step: `goal-${goal.id}`, activity, hierarchy });
+      } catch (error) {
+        // drills on it tell that it cannot be reached, and landings on it stay untested
+        if (!(error instanceof StepFailed)) throw error;
+      }
+  }
+
+  /** Where it cannot be installed again: of a run of its own, asked as its user may be. */
+  async #tokenAsItIs(): Promise<string> {
+    const { app, device } = this.#subject;
+    const moment = await device.logMoment();
+    await device.stop(app);
+    await device.launch(app);
+    await performSteps(device, app, this.#intent.push.ask);
+    await device.answerQuestion('allow');
+    const token = await this.#tokenSince(moment, 'as-it-is');
+    if (token === undefined)
+      throw new StepFailed(
+        'token',
+        'the app told no token at its start: let its debug code tell {"kind":"push.registered","token":"…"} to the lookout',
+      );
+    return token;
   }
 
   /** In each language of the app, started again: most apps make their channels then, and only then. */
@@ -122,7 +166,14 @@ class MessageWalk {
     await performSteps(device, app, this.#intent.push.ask);
     const asked = await device.answerQuestion(answer);
     const granted = await device.hasMessagePermission(app.appId);
-    this.#write('permission.asked', { step, asked, answer, granted });
+    this.#write('permission.asked', {
+      step,
+      asked,
+      answer,
+      ...(granted !== undefined && { granted }),
+    });
+    const now = await device.stateOf(app);
+    if (now !== undefined) this.#write('app-state.seen', { step, state: now });
     await this.#writeLog(moment);
     const token = await this.#tokenSince(moment, step);
     if (answer === 'refuse' && token !== undefined) {
@@ -131,7 +182,7 @@ class MessageWalk {
       if (answered.status !== 200 && this.#kit.sender.environments.includes('development'))
         await this.#send(probe, token, 'development');
       await this.#waitFor(({ length }) => length > 0, NOTHING_WITHIN_MS);
-      this.#write('notifications.seen', { step, posted: await this.#posted() });
+      this.#write('notifications.seen', { step, posted: await this.#postedInShade() });
     }
     return token;
   }
@@ -163,36 +214,50 @@ class MessageWalk {
     await bringTo(device, app, state);
     const moment = await device.logMoment();
     const answered = await this.#send(message, token, environment);
-    this.#writeSent(step, message, state, token, environment, answered);
+    this.#writeSent(step, message, state, token, environment, answered, action);
     const isShown = message.screen !== undefined;
     if (answered.status === 200)
       await this.#waitFor(
         async ({ length }) => length > 0 || (!isShown && (await toldReceived(device, moment))),
         isShown ? COMES_WITHIN_MS : NOTHING_WITHIN_MS,
       );
-    const posted = await this.#posted();
+    const posted = await this.#postedInShade();
     this.#write('notifications.seen', { step, posted });
     if (posted.length > 0 && isShown) await this.#touch(step, posted[0]!, action);
+    const now = await device.stateOf(app);
+    if (now !== undefined) this.#write('app-state.seen', { step, state: now });
     await this.#writeLog(moment);
+    const { counts } = this.#kit.messages.get(message.id)!;
+    if (counts && posted.length > 0 && isShown && action === undefined) await this.#lookAtBadge(step);
+  }
+
+  async #lookAtBadge(step: string): Promise<void> {
+    const { app, device } = this.#subject;
+    const badge = await device.badgeOf(app.appId);
+    if (badge !== undefined) this.#write('badge.seen', { step, badge });
   }
 
   /** In the shade: the message itself, or one of its buttons. */
-  async #touch(step: string, { title }: Posted[number], action: string | undefined): Promise<void> {
+  async #touch(step: string, { actions, title }: Posted[number], action: string | undefined): Promise<void> {
     const { device } = this.#subject;
-    if (!(await tapInShade(device, action ?? title))) {
+    const isThere =
+      action === undefined
+        ? await tapInShade(device, title)
+        : await tapInShade(device, action, actions === undefined ? title : undefined);
+    if (!isThere) {
       if (action === undefined) throw new StepFailed(step, `there is no “${title}” in the shade`);
       return;
     }
     this.#write('message.tapped', { step, ...(action !== undefined && { action }) });
     const { activity, hierarchy } = await device.snapshot();
     this.#write('screen.seen', { step, activity, hierarchy });
-    this.#write('notifications.seen', { step, posted: await this.#posted() });
+    this.#write('notifications.seen', { step, posted: await this.#postedInShade() });
   }
 
   async #reinstall(token: string, environment: Environment, probe: IntentPushMessage): Promise<void> {
     const { app, device } = this.#subject;
     await device.uninstall(app.appId);
-    const why = await device.install(this.#kit.apk);
+    const why = await device.install(this.#kit.package);
     if (why) throw new StepFailed('reinstall', `the device refuses the package: ${why.split('\n')[0]}`);
     await this.#answer('allow', 'reinstalled', probe);
     const answered = await this.#send(probe, token, environment);
@@ -211,12 +276,14 @@ class MessageWalk {
     token: string,
     environment: Environment,
     { reason, status }: PushAnswered,
+    action?: string,
   ): void {
     this.#write('message.sent', {
       step,
       message: id,
       state,
       environment,
+      ...(action !== undefined && { action }),
       service: this.#kit.sender.service,
       digest: digestOf(token),
       status,
@@ -252,6 +319,9 @@ class MessageWalk {
   async #posted(): Promise<Posted> {
     return this.#subject.device.postedMessages(this.#subject.app.appId);
   }
+
+  #postedInShade = (): Promise<Posted> =>
+    this.#subject.device.postedMessages(this.#subject.app.appId, 'shade');
 
   #waitFor(isSo: (posted: Posted) => boolean | Promise<boolean>, withinMs: number): Promise<boolean> {
     return until(async () => isSo(await this.#posted()), withinMs);

@@ -83,7 +83,7 @@ final class FenlokLookout {
     case "state":
       return ["state": name(of: try application(request).state)]
     case "look":
-      return try look(request["apps"] as? [String] ?? [])
+      return try look(request)
     case "picture":
       // xcuiscreen/screenshot(), xcuiscreenshot/pngrepresentation
       return ["png": XCUIScreen.main.screenshot().pngRepresentation.base64EncodedString()]
@@ -171,11 +171,12 @@ final class FenlokLookout {
     return [:]
   }
 
-  private func look(_ ids: [String]) throws -> [String: Any] {
+  private func look(_ request: [String: Any]) throws -> [String: Any] {
+    let ids = request["apps"] as? [String] ?? []
     let front = ids.first { application($0).state == .runningForeground } ?? ""
     let system = application(FenlokLookout.springboard)
     // xcuielementtypequeryprovider/alerts
-    let isCovered = system.alerts.firstMatch.exists || front.isEmpty
+    let isCovered = request["system"] as? Bool ?? false || system.alerts.firstMatch.exists || front.isEmpty
     let owner = isCovered ? FenlokLookout.springboard : front
     // xcuielementsnapshotproviding/snapshot()
     let tree = try application(owner).snapshot()
@@ -210,7 +211,7 @@ final class FenlokLookout {
 
   // xcuielement/elementtype-swift.enum
   private static let kinds: [XCUIElement.ElementType: String] = [
-    .window: "window", .alert: "alert", .sheet: "sheet", .button: "button", .radioButton: "radioButton",
+    .application: "application", .window: "window", .alert: "alert", .sheet: "sheet", .button: "button", .radioButton: "radioButton",
     .checkBox: "checkBox", .toggle: "toggle", .switch: "switch", .link: "link", .cell: "cell", .image: "image",
     .icon: "icon", .staticText: "staticText", .textField: "textField", .secureTextField: "secureTextField",
     .textView: "textView", .searchField: "searchField", .slider: "slider", .stepper: "stepper", .picker: "picker",
@@ -343,7 +344,7 @@ final class FenlokLookout {
     let device = UIDevice.current
     return [
       "lookout": FenlokLookout.version, "system": device.systemVersion, "model": device.model, "name": device.name,
-      "id": device.identifierForVendor?.uuidString ?? device.name,
+      "id": ProcessInfo.processInfo.environment["SIMULATOR_UDID"] ?? device.identifierForVendor?.uuidString ?? device.name,
       "widthPt": Double(size.width), "heightPt": Double(size.height), "scale": scale,
     ]
   }

@@ -31,6 +31,8 @@ import {
   systemResources,
 } from '../screen/display.ts';
 import { contains, hitAt, indexOf, isScroller, pathTo } from '../screen/hit.ts';
+import type { Placed } from '../screen/layout.ts';
+import { IosMessages, type ShownMessage } from './ios-messages.ts';
 import type { IosShape } from './ios-shapes.ts';
 import {
   type AppProcess,
@@ -41,7 +43,7 @@ import {
   languagesIn,
   type SceneScreen,
 } from './running-app.ts';
-import { alertView, homeView, pageView, shadeView } from './system-views.ts';
+import { ACTION_ID, alertView, homeView, MESSAGE_ID, pageView, shadeView } from './system-views.ts';
 
 const SPRINGBOARD = 'com.apple.springboard';
 export const SAFARI = 'com.apple.mobilesafari';
@@ -81,6 +83,7 @@ export class IosPhone {
   orientation: Orientation = 'portrait';
   appearance: Theme = 'light';
   isShadeOpen = false;
+  readonly messages: IosMessages;
   readonly #ports: Ports;
   readonly #models: readonly PhoneApp[];
   readonly #sites: readonly SiteFile[];
@@ -98,9 +101,17 @@ export class IosPhone {
     this.#ports = ports;
     this.#models = models;
     this.#sites = sites;
+    this.messages = new IosMessages({
+      app: (appId) => this.#apps.get(appId),
+      isInFront: (app) => this.#front === app,
+      wake: (app) => this.#wake(app),
+      context: (app) => this.#contextOf(app),
+      logOf: (app) => this.#logOf(app),
+    });
   }
 
   close(): void {
+    this.messages.disconnect();
     for (const timer of this.#timers) clearTimeout(timer);
   }
 
@@ -138,7 +149,9 @@ export class IosPhone {
 
   uninstall(appId: string): void {
     const app = this.#apps.get(appId);
-    if (app) this.#end(app);
+    if (!app) return;
+    this.#end(app);
+    this.messages.forget(app);
     this.#apps.delete(appId);
   }
 
@@ -165,10 +178,8 @@ export class IosPhone {
       this.#system = appId === SPRINGBOARD ? undefined : { appId, words: '' };
       return;
     }
-    if (!app.process) {
-      await this.#startProcess(app, []);
-      this.#restoreScene(app);
-    }
+    if (!app.process) await this.#startProcess(app, []);
+    if (app.process?.screens.length === 0) this.#restoreScene(app);
     this.#bringToFront(app);
   }
 
@@ -252,11 +263,23 @@ export class IosPhone {
     this.#movesUntil = Date.now() + this.shape.animationMs;
     const process = app?.process;
     if (!app || !process) return;
-    process.state = 'background';
     app.kept = keptOf(app, process);
+    this.#goToBackground(app, process);
+  }
+
+  #goToBackground(app: InstalledIosApp, process: AppProcess): void {
+    process.state = 'background';
     this.#later(this.shape.suspendMs, () => {
       if (app.process === process && process.state === 'background') process.state = 'suspended';
     });
+  }
+
+  /** Runs in the background for a while, started where it does not run. */
+  async #wake(app: InstalledIosApp): Promise<void> {
+    const isCold = app.process === undefined;
+    if (isCold) await this.#startProcess(app, []);
+    if (!app.process || this.#front === app) return;
+    this.#goToBackground(app, app.process);
   }
 
   #end(app: InstalledIosApp): void {
@@ -276,7 +299,7 @@ export class IosPhone {
     const { screen } = await this.look();
     const hit = hitAt(screen.placed, x, y);
     if (this.#question) return this.#answerBy(hit?.element.id);
-    if (this.isShadeOpen) return;
+    if (this.isShadeOpen) return this.#touchShade(screen.placed, hit);
     const app = this.#front;
     const top = app?.process?.screens.at(-1);
     if (!app || !top) return;
@@ -293,6 +316,45 @@ export class IosPhone {
     if (edits) top.focused = edits;
     const handler = id && model.taps?.[id];
     if (handler) this.#run(app, top, (host) => handler(host, indexOf(screen.placed, hit)));
+  }
+
+  /** A message that is held shows its buttons. */
+  async hold(x: number, y: number): Promise<void> {
+    const { screen } = await this.look();
+    const hit = hitAt(screen.placed, x, y);
+    if (!this.isShadeOpen || hit?.element.id !== MESSAGE_ID) return;
+    this.messages.held = this.messages.list()[indexOf(screen.placed, hit)];
+  }
+
+  async #touchShade(root: Placed, hit: Placed | undefined): Promise<void> {
+    const { held } = this.messages;
+    if (!hit) return;
+    const index = indexOf(root, hit);
+    if (hit.element.id === MESSAGE_ID) {
+      const message = held ?? this.messages.list()[index];
+      if (message) await this.#openMessage(message);
+    } else if (hit.element.id === ACTION_ID && held) await this.#openMessage(held, index);
+  }
+
+  /** The message itself, or one of its buttons; a button that does not open the app is told to it in the background. */
+  async #openMessage(message: ShownMessage, button?: number): Promise<void> {
+    const { app, payload } = message;
+    const action = button === undefined ? undefined : message.actions[button];
+    this.messages.take(message);
+    this.isShadeOpen = false;
+    const isCold = app.process === undefined;
+    if (isCold) await this.#startProcess(app, []);
+    if (app.process?.screens.length === 0) this.#restoreScene(app);
+    if (!action || action.opens) this.#bringToFront(app);
+    const { process } = app;
+    const top = process?.screens.at(-1);
+    if (!process || !top) return;
+    this.#run(app, top, (host) =>
+      app.model.messages?.opened(
+        { ...host, state: top.state, setBadge: (badge) => this.messages.setBadge(app, badge) },
+        { payload, isCold, ...(action && { action: action.id }) },
+      ),
+    );
   }
 
   /** Scrolls what lies under the finger; from the leading edge inwards it goes back (UINavigationController). */
@@ -374,8 +436,11 @@ export class IosPhone {
 
   // --- what is on the display
 
-  /** @param among apps that may be told to be in front; of others the home screen is told */
-  async look(among?: readonly string[]): Promise<FrontScreen> {
+  /**
+   * @param among apps that may be told to be in front; of others the home screen is told
+   * @param system what the system itself shows, over whatever app is in front
+   */
+  async look(among?: readonly string[], isSystem = false): Promise<FrontScreen> {
     const wait = this.#movesUntil - Date.now();
     if (wait > 0) await this.#wait(wait);
     const front = this.#front?.appId ?? this.#system?.appId ?? '';
@@ -386,15 +451,26 @@ export class IosPhone {
       const alert = alertView(this.#question.app.label);
       return { front, owner: SPRINGBOARD, screen: await system(pageView('', ''), alert) };
     }
-    if (this.isShadeOpen) return { front, owner: SPRINGBOARD, screen: await system(shadeView([])) };
-    const isToldOf = front === '' || !among || among.includes(front);
+    if (this.isShadeOpen) {
+      const { held } = this.messages;
+      return {
+        front,
+        owner: SPRINGBOARD,
+        screen: await system(shadeView(held ? [held] : this.messages.list(), held?.actions)),
+      };
+    }
+    const isToldOf = !isSystem && (front === '' || !among || among.includes(front));
     if (this.#system && isToldOf)
       return { front, owner: front, screen: await system(pageView(front, this.#system.words)) };
     const app = this.#front;
     const top = app?.process?.screens.at(-1);
     if (!app || !top || !isToldOf) {
-      const labels = [...this.#apps.values()].map(({ label }) => label);
-      return { front: '', owner: SPRINGBOARD, screen: await system(homeView(labels)) };
+      const icons = [...this.#apps.values()].map((one) => ({
+        label: one.label,
+        badge: this.messages.badgeOf(one),
+      }));
+      const home = homeView(icons, this.messages.banner());
+      return { front: isSystem ? front : '', owner: SPRINGBOARD, screen: await system(home) };
     }
     const model = app.model.screens[top.screen]!;
     const context = this.#contextOf(app);
@@ -487,6 +563,7 @@ export class IosPhone {
       },
       log: this.#logOf(app),
       ...WITHOUT_SERVICES,
+      registerForPush: () => void this.messages.register(app),
     };
   }
 
@@ -519,7 +596,6 @@ export class IosPhone {
 /** What is Android's alone, or has nobody behind it on this phone. */
 const WITHOUT_SERVICES = {
   startService: () => {},
-  registerForPush: () => {},
   store: { list: () => {}, buy: () => {}, refresh: () => {}, restore: () => {} },
   ads: { isThere: false, load: () => {}, show: () => {} },
   readDisk: () => {},

@@ -22,7 +22,7 @@ const requestSchema = z.discriminatedUnion('ask', [
   z.looseObject({ ask: z.literal('end'), app }),
   z.looseObject({ ask: z.literal('throw-away'), app }),
   z.looseObject({ ask: z.literal('state'), app }),
-  z.looseObject({ ask: z.literal('look'), apps: z.array(app).max(50) }),
+  z.looseObject({ ask: z.literal('look'), apps: z.array(app).max(50), system: z.boolean().default(false) }),
   z.looseObject({ ask: z.literal('picture') }),
   z.looseObject({ ask: z.literal('tap'), ...point }),
   z.looseObject({ ask: z.literal('hold'), ...point, seconds }),
@@ -93,18 +93,18 @@ const ANSWERS: { [A in Request['ask']]: Answer<Of<A>> } = {
     known(phone, request.app);
     return { state: phone.stateOf(request.app) };
   },
-  look: async (phone, { apps }) => {
-    const { front, owner, screen } = await phone.look(apps);
+  look: async (phone, { apps, system }) => {
+    const { front, owner, screen } = await phone.look(apps, system);
     const { scale } = phone.shape;
-    return { front, owner, scale, tree: treeOfScreen(screen.placed, scale) };
+    const name = phone.get(owner)?.label ?? '';
+    return { front, owner, scale, tree: treeOfScreen(screen.placed, { scale, name }) };
   },
   picture: async (phone) => {
     const { screen } = await phone.look();
     return { png: Buffer.from(await screen.png()).toString('base64') };
   },
   tap: (phone, { x, y }) => phone.tap(px(phone, x), px(phone, y)).then(() => undefined),
-  // nothing of the apps here listens to a long press
-  hold: () => undefined,
+  hold: (phone, { x, y }) => phone.hold(px(phone, x), px(phone, y)).then(() => undefined),
   drag: (phone, { from, to }) =>
     phone
       .drag({ x: px(phone, from.x), y: px(phone, from.y) }, { x: px(phone, to.x), y: px(phone, to.y) })

@@ -16,6 +16,8 @@ export interface LookoutOptions {
   /** 0 takes a free one. */
   port?: number;
   sites?: readonly SiteFile[];
+  /** The push gateway that it is a device of. */
+  push?: { devices: string; secret: string } | undefined;
 }
 
 export interface ServedLookout {
@@ -30,10 +32,12 @@ export async function serveLookout({
   apps,
   port = 0,
   ports,
+  push,
   shape,
   sites,
 }: LookoutOptions): Promise<ServedLookout> {
   const phone = new IosPhone(shape, ports, apps, sites);
+  if (push) await phone.messages.connect(push, phone.id);
   const token = randomBytes(16).toString('hex');
   const sockets = new Set<Socket>();
   const server = createServer((socket) => {

@@ -1,34 +1,86 @@
 /** What the system itself shows on the iOS phone: home screen, notifications, questions, other apps of its own. */
 import { box, column, type Element, row, text } from '../app-model.ts';
 
-export const homeView = (labels: readonly string[]): Element =>
+interface MessageView {
+  app: { label: string };
+  title: string;
+  body: string;
+}
+
+/** One number for all that is new, as the system reads it out. */
+const newItems = (badge: number): string => `${badge} new ${badge === 1 ? 'item' : 'items'}`;
+
+export const homeView = (icons: readonly { label: string; badge: number }[], banner?: MessageView): Element =>
   column(
     { id: 'home', background: 'surface', padding: 24, gap: 16 },
-    ...labels.map((label) =>
+    banner && messageView(banner, MESSAGE_ID),
+    ...icons.map(({ badge, label }) =>
       column(
-        { id: 'icon', clickable: true, traits: ['button'], width: 72, align: 'center', gap: 4 },
-        box({ width: 60, height: 60, radius: 14, background: 'primary' }),
+        {
+          className: 'SBIconView',
+          contentDescription: label,
+          value: badge > 0 ? newItems(badge) : '',
+          clickable: true,
+          traits: ['button'],
+          width: 72,
+          align: 'center',
+          gap: 4,
+        },
+        box(
+          { width: 60, height: 60, radius: 14, background: 'primary', align: 'end' },
+          badge > 0 &&
+            box(
+              { background: 'alarm', radius: 10, padding: [1, 6], minHeight: 20 },
+              text(String(badge), { sizeSp: 13, colour: 'on_primary' }),
+            ),
+        ),
         text(label, { sizeSp: 11, align: 'center' }),
       ),
     ),
   );
 
-export const shadeView = (posted: readonly { title: string; body: string }[]): Element =>
+export const MESSAGE_ID = 'NotificationShortLookView';
+export const ACTION_ID = 'message_action';
+
+/** One element of its own, read out in one go. */
+const messageView = ({ app, body, title }: MessageView, id: string): Element =>
+  column(
+    {
+      id,
+      isElement: true,
+      clickable: true,
+      contentDescription: [app.label, 'now', title, body].filter(Boolean).join(', '),
+      background: 'card',
+      radius: 18,
+      padding: 14,
+      gap: 2,
+    },
+    text(app.label, { sizeSp: 12, colour: 'ink_soft' }),
+    text(title, { sizeSp: 15, weight: 600 }),
+    text(body, { sizeSp: 15 }),
+  );
+
+/** @param actions below the one that is held */
+export const shadeView = (
+  messages: readonly MessageView[],
+  actions: readonly { words: string }[] = [],
+): Element =>
   column(
     { id: 'notification_center', background: 'primary_soft', padding: 16, gap: 10 },
     text('Notification Center', { id: 'center_title', sizeSp: 20, weight: 600 }),
-    ...posted.map(({ body, title }) =>
-      column(
+    ...messages.map((message) => messageView(message, MESSAGE_ID)),
+    ...actions.map(({ words }) =>
+      box(
         {
-          id: 'notification',
+          id: ACTION_ID,
           clickable: true,
           traits: ['button'],
           background: 'card',
-          radius: 18,
-          padding: 14,
+          radius: 12,
+          padding: 12,
+          minHeight: 44,
         },
-        text(title, { sizeSp: 15, weight: 600 }),
-        text(body, { sizeSp: 15 }),
+        text(words, { sizeSp: 17, colour: 'primary' }),
       ),
     ),
   );

@@ -15,11 +15,12 @@ export interface TreeNode {
   children?: TreeNode[];
 }
 
-/** Under the window that every app has. */
-export const treeOfScreen = (root: Placed, scale: number): TreeNode => ({
-  kind: 'window',
+/** Under the app, which has its name, and its window. */
+export const treeOfScreen = (root: Placed, { name, scale }: { name: string; scale: number }): TreeNode => ({
+  kind: 'application',
+  ...(name && { label: name }),
   frame: frameOf(root, scale),
-  children: [nodeOf(root, scale)],
+  children: [{ kind: 'window', frame: frameOf(root, scale), children: [nodeOf(root, scale)] }],
 });
 
 function nodeOf(placed: Placed, scale: number): TreeNode {
@@ -75,6 +76,7 @@ function kindOf(element: Element): string {
   if (bar) return bar === 'tabs' ? 'tabBar' : 'navigationBar';
   if (traits.includes('dialog')) return 'alert';
   if (className.endsWith('EditText')) return 'textField';
+  if (className === 'SBIconView') return 'icon';
   if (traits.includes('switch')) return 'switch';
   if (traits.includes('link')) return 'link';
   if (clickable || traits.includes('button') || traits.includes('tab')) return 'button';

@@ -114,6 +114,7 @@ const SYSTEM_COLOURS: Record<string, [light: string, dark: string]> = {
   on_primary_soft: ['#1d4163', '#dbe7f2'],
   field: ['#dfe2e6', '#343a40'],
   outline: ['#c3c8cd', '#495159'],
+  alarm: ['#d3222e', '#d3222e'],
 };
 
 /** For the phone's own screens: home, recent apps, settings, what the system says over an app. */

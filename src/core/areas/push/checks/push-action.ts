@@ -5,6 +5,7 @@ import type { PushRunFact } from '../../../model/facts/push.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { quote } from '../../words.ts';
+import { type Landing, landingOf, namedLanding, unknownScreen } from '../landing.ts';
 import { lastPushRuns } from '../last-push-runs.ts';
 
 type Fault = 'missing' | 'no-effect' | 'other-screen';
@@ -46,19 +47,17 @@ export const pushAction = defineCheck({
 
   *run(facts, intent): Iterable<Assertion<Data>> {
     for (const run of lastPushRuns(facts)) {
-      const { action, cell, inApp, landed, shown, tapped } = run;
+      const { action, cell, shown, tapped } = run;
       if (action === undefined || !shown) continue;
       const message = intent.push.messages.find(({ id }) => id === run.message);
       const wanted = message?.actions.find(({ label }) => label === action)?.screen;
       if (wanted === undefined) continue;
-      const activity = intent.screens.find(({ id }) => id === wanted)?.activity ?? '';
-      const fault: Fault | undefined = !tapped
-        ? 'missing'
-        : !inApp
-          ? 'no-effect'
-          : landed.endsWith(activity)
-            ? undefined
-            : 'other-screen';
+      const landing = landingOf(run, wanted, intent);
+      if (tapped && landing === 'unknown') {
+        yield { outcome: 'untested', because: unknownScreen(wanted) };
+        continue;
+      }
+      const fault: Fault | undefined = !tapped ? 'missing' : FAULTS[landing];
       yield fault
         ? { outcome: 'failed', cell, draft: draftOf(run, action, wanted, fault) }
         : { outcome: 'passed', cell };
@@ -86,21 +85,27 @@ export const pushAction = defineCheck({
   },
 });
 
-const draftOf = (
-  { cell, evidence, landed, message, shown }: PushRunFact,
-  action: string,
-  wanted: string,
-  fault: Fault,
-) => ({
-  identity: { screen: wanted, subject: `message ${message}`, aspect: action },
-  target: { kind: 'message' as const, id: message, part: action },
-  basis: 'measured' as const,
-  severity: 1,
-  digest: `${fault} ${landed}`,
-  occurrence: {
-    evidence,
-    cell: { ...cell, screen: wanted },
-    shown: action,
-    data: { message, action, fault, landed, wanted, actions: shown?.actions ?? [] },
-  },
-});
+const FAULTS: Record<Landing, Fault | undefined> = {
+  there: undefined,
+  unknown: undefined,
+  elsewhere: 'other-screen',
+  'not-in-app': 'no-effect',
+};
+
+function draftOf(run: PushRunFact, action: string, wanted: string, fault: Fault) {
+  const { cell, evidence, message, shown } = run;
+  const landed = namedLanding(run);
+  return {
+    identity: { screen: wanted, subject: `message ${message}`, aspect: action },
+    target: { kind: 'message' as const, id: message, part: action },
+    basis: 'measured' as const,
+    severity: 1,
+    digest: `${fault} ${landed}`,
+    occurrence: {
+      evidence,
+      cell: { ...cell, screen: wanted },
+      shown: action,
+      data: { message, action, fault, landed, wanted, actions: shown?.actions ?? [] },
+    },
+  };
+}

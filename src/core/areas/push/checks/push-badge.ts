@@ -6,7 +6,7 @@ import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
 import { lastPushRuns } from '../last-push-runs.ts';
 
-const dataSchema = z.strictObject({ message: z.string(), left: z.number() });
+const dataSchema = z.strictObject({ message: z.string(), left: z.number(), badge: z.number() });
 type Data = z.infer<typeof dataSchema>;
 
 export const pushBadge = defineCheck({
@@ -17,9 +17,12 @@ export const pushBadge = defineCheck({
   basis: 'measured',
   needs: 'push-run',
   data: dataSchema,
-  words: ({ left, message }) => ({
-    what: `The message ${message} stays after it was opened`,
-    measured: `${left} of the app left in the shade`,
+  words: ({ badge, left, message }) => ({
+    what:
+      left > 0
+        ? `The message ${message} stays after it was opened`
+        : `The icon still counts the message ${message} after it was opened`,
+    measured: left > 0 ? `${left} of the app left in the shade` : `${badge} on the icon`,
     required: 'none',
     why: 'The mark on the icon stays too, and the user looks for something that was read.',
     remedy: 'Cancel the message when it is opened (setAutoCancel), and the badge with it.',
@@ -27,9 +30,11 @@ export const pushBadge = defineCheck({
 
   *run(facts): Iterable<Assertion<Data>> {
     for (const run of lastPushRuns(facts)) {
-      const { cell, left, tapped } = run;
+      const { badge = 0, cell, left, tapped } = run;
       if (!tapped) continue;
-      yield left === 0 ? { outcome: 'passed', cell } : { outcome: 'failed', cell, draft: draftOf(run) };
+      yield left === 0 && badge === 0
+        ? { outcome: 'passed', cell }
+        : { outcome: 'failed', cell, draft: draftOf(run) };
     }
   },
 
@@ -37,8 +42,9 @@ export const pushBadge = defineCheck({
     looksAt: 'What is left of a message once it was opened',
     against: 'Nothing',
     matters: 'The mark on the icon stays, and people look for something that they have read.',
-    measured: 'What is left of a message once it was opened.',
-    errs: 'Launchers that count in their own way are not looked at.',
+    measured:
+      'What is left of a message once it was opened: in the shade, and on iOS on the icon after the app was left.',
+    errs: 'Launchers of Android that count in their own way are not looked at; on iOS an icon that is not on the page of the home screen in sight is not, either.',
     fixes: [
       {
         where: 'Android',
@@ -54,11 +60,11 @@ export const pushBadge = defineCheck({
   },
 });
 
-const draftOf = ({ cell, evidence, left, message }: PushRunFact) => ({
+const draftOf = ({ badge = 0, cell, evidence, left, message }: PushRunFact) => ({
   identity: { subject: `message ${message}` },
   target: { kind: 'message' as const, id: message },
   basis: 'measured' as const,
-  severity: left,
-  digest: String(left),
-  occurrence: { evidence, cell, shown: message, data: { message, left } },
+  severity: left + badge,
+  digest: badge > 0 ? `${left} ${badge}` : String(left),
+  occurrence: { evidence, cell, shown: message, data: { message, left, badge } },
 });

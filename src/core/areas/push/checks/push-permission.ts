@@ -92,7 +92,7 @@ export const pushPermission = defineCheck({
 function faultOf({ answer, asked, crash, granted, shown }: PushPermissionFact): Fault | undefined {
   if (crash) return 'crash';
   if (!asked) return 'not-asked';
-  if (granted !== (answer === 'allow')) return 'not-taken';
+  if (granted !== undefined && granted !== (answer === 'allow')) return 'not-taken';
   return answer === 'refuse' && shown > 0 ? 'shown-anyway' : undefined;
 }
 

@@ -41,8 +41,18 @@ export const pushShown = defineCheck({
   }),
 
   *run(facts, intent): Iterable<Assertion<Data>> {
-    for (const run of lastPushRuns(facts)) {
+    const runs = lastPushRuns(facts);
+    const isShadeRead = runs.some(({ platform, shown }) => platform !== 'ios' || shown);
+    for (const run of runs) {
       if (run.action !== undefined || isSilent(run, intent)) continue;
+      if (!isShadeRead && !run.crash) {
+        yield {
+          outcome: 'untested',
+          because:
+            'no message was ever seen in the shade, so nobody knows whether it can be read on this device',
+        };
+        continue;
+      }
       const { cell, crash, shown, status } = run;
       // what the gateway refused is told of the token
       if (status !== 200) yield { outcome: 'inapplicable', cell };

@@ -4,6 +4,7 @@ import { z } from 'zod';
 import type { PushRunFact } from '../../../model/facts/push.ts';
 import type { Assertion } from '../../check.ts';
 import { defineCheck } from '../../check.ts';
+import { landingOf, namedLanding, unknownScreen } from '../landing.ts';
 import { lastPushRuns } from '../last-push-runs.ts';
 import { STATES } from '../words.ts';
 
@@ -39,10 +40,12 @@ export const pushTap = defineCheck({
       const { action, cell, tapped } = run;
       const wanted = intent.push.messages.find(({ id }) => id === run.message)?.screen;
       if (!tapped || action !== undefined || wanted === undefined) continue;
-      const activity = intent.screens.find(({ id }) => id === wanted)?.activity ?? '';
-      yield run.inApp && run.landed.endsWith(activity)
-        ? { outcome: 'passed', cell }
-        : { outcome: 'failed', cell, draft: draftOf(run, wanted) };
+      const landing = landingOf(run, wanted, intent);
+      if (landing === 'unknown') yield { outcome: 'untested', because: unknownScreen(wanted) };
+      else
+        yield landing === 'there'
+          ? { outcome: 'passed', cell }
+          : { outcome: 'failed', cell, draft: draftOf(run, wanted) };
     }
   },
 
@@ -50,7 +53,8 @@ export const pushTap = defineCheck({
     looksAt: 'A tap on each, from each of these states',
     against: 'The screen that the intent file names',
     matters: 'The user wanted to see what the message is about.',
-    measured: 'Each message is tapped in each state of the app, and the screen in front is read.',
+    measured:
+      'Each message is tapped in each state of the app, and the screen in front is read; on iOS, where nothing names a screen, it is held against the one that was reached by its steps.',
     errs: 'Nothing known.',
     fixes: [
       {
@@ -67,16 +71,20 @@ export const pushTap = defineCheck({
   },
 });
 
-const draftOf = ({ cell, evidence, inApp, landed, message, state }: PushRunFact, wanted: string) => ({
-  identity: { screen: wanted, subject: `message ${message}`, aspect: state },
-  target: { kind: 'message' as const, id: message, part: state },
-  basis: 'measured' as const,
-  severity: inApp ? 1 : 2,
-  digest: landed,
-  occurrence: {
-    evidence,
-    cell: { ...cell, screen: wanted },
-    shown: message,
-    data: { message, state, landed, wanted },
-  },
-});
+function draftOf(run: PushRunFact, wanted: string) {
+  const { cell, evidence, inApp, message, state } = run;
+  const landed = namedLanding(run);
+  return {
+    identity: { screen: wanted, subject: `message ${message}`, aspect: state },
+    target: { kind: 'message' as const, id: message, part: state },
+    basis: 'measured' as const,
+    severity: inApp ? 1 : 2,
+    digest: landed,
+    occurrence: {
+      evidence,
+      cell: { ...cell, screen: wanted },
+      shown: message,
+      data: { message, state, landed, wanted },
+    },
+  };
+}

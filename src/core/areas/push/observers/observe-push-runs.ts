@@ -7,8 +7,10 @@ import type {
   PushTokenFact,
 } from '../../../model/facts/push.ts';
 import { LOG_TAG } from '../../../model/log-tag.ts';
-import type { DrillLine, DrillLineOf, TraceLine } from '../../../model/trace.ts';
-import { crashInLog } from '../../lifecycle/runs/crash-in-log.ts';
+import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../../model/trace.ts';
+import { placeNodes } from '../../../model/ui-tree.ts';
+import { crashInLog, ENDED_BY_ITSELF } from '../../lifecycle/runs/crash-in-log.ts';
+import { screenOutline, similarity } from '../../lifecycle/state/screen-state.ts';
 import type { TraceEvidence, TraceObserver } from '../../observer.ts';
 
 export const observePushRuns = {
@@ -22,8 +24,8 @@ export const observePushRuns = {
     for (const asked of lines.filter(isKind('permission.asked')))
       if (!asked.step.startsWith(REINSTALLED)) yield permissionOf(asked, reading);
     // a walk that did not get so far says nothing of tokens
-    if (lines.filter(isKind('permission.asked')).some(({ step }) => step === 'allowed'))
-      yield tokenOf(reading);
+    const isAllowed = lines.filter(isKind('permission.asked')).some(({ step }) => step === 'allowed');
+    if (isAllowed || lines.some(isKind('token.registered'))) yield tokenOf(reading);
     for (const { at, channels, locale, step } of lines.filter(isKind('channels.seen')))
       yield {
         kind: 'push-channels',
@@ -39,6 +41,8 @@ export const observePushRuns = {
 
 /** Steps after the app was removed and installed again. */
 const REINSTALLED = 'reinstalled';
+/** Steps that look at a screen to which messages lead. */
+const GOAL = 'goal-';
 
 interface Reading {
   trace: TraceEvidence;
@@ -74,14 +78,15 @@ function logFrom({ began, lines }: Reading, from: TraceLine | DrillLine) {
 }
 
 function permissionOf(asked: DrillLineOf<'permission.asked'>, reading: Reading): PushPermissionFact {
-  const { crash } = logFrom(reading, asked);
+  const [now] = under(reading, 'app-state.seen', asked.step);
+  const crash = logFrom(reading, asked).crash ?? (now?.state === 'not-running' ? ENDED : undefined);
   return {
     kind: 'push-permission',
     ...common(reading, asked.step),
     at: asked.at,
     asked: asked.asked,
     answer: asked.answer,
-    granted: asked.granted,
+    ...(asked.granted !== undefined && { granted: asked.granted }),
     shown: under(reading, 'notifications.seen', asked.step).flatMap(({ posted }) => posted).length,
     ...(crash && { crash }),
   };
@@ -117,9 +122,14 @@ function runOf(sent: DrillLineOf<'message.sent'>, reading: Reading): PushRunFact
   const { began } = reading;
   const { step } = sent;
   const { crash, log } = logFrom(reading, sent);
-  const seen = under(reading, 'notifications.seen', step);
   const tap = under(reading, 'message.tapped', step)[0];
-  const landed = under(reading, 'screen.seen', step).at(-1)?.activity ?? '';
+  // traces of before tell it of a touch alone
+  const action = sent.action ?? tap?.action;
+  const seen = under(reading, 'notifications.seen', step);
+  const last = under(reading, 'screen.seen', step).at(-1) as SeenLine | undefined;
+  const landed = last?.activity ?? '';
+  const badge = under(reading, 'badge.seen', step)[0]?.badge;
+  const ended = crash ?? (wasEnded(sent, tap !== undefined, reading) ? ENDED : undefined);
   const [posted] = seen[0]?.posted ?? [];
   return {
     kind: 'push-run',
@@ -134,15 +144,42 @@ function runOf(sent: DrillLineOf<'message.sent'>, reading: Reading): PushRunFact
         channel: posted.channel,
         title: posted.title,
         text: posted.text,
-        actions: posted.actions,
+        actions: posted.actions ?? [],
       },
     }),
     told: log.some(({ message, tag }) => tag === LOG_TAG && message.includes('"push.received"')),
     tapped: tap !== undefined,
-    ...(tap?.action !== undefined && { action: tap.action }),
+    ...(action !== undefined && { action }),
     landed,
     inApp: landed.startsWith(`${began.appId}/`),
+    ...likeness(last, reading),
+    ...(badge !== undefined && { badge }),
     left: seen.length > 1 ? seen.at(-1)!.posted.length : 0,
-    ...(crash && { crash }),
+    ...(ended && { crash: ended }),
   };
+}
+
+const ENDED = { exception: ENDED_BY_ITSELF, message: 'the app is not running any more', frame: '' };
+
+/** Of iOS no log tells it: the app was in front, or was opened by a touch, and is not there. */
+function wasEnded(
+  { state, step }: DrillLineOf<'message.sent'>,
+  isTapped: boolean,
+  reading: Reading,
+): boolean {
+  const now = under(reading, 'app-state.seen', step).at(-1)?.state;
+  return now === 'not-running' && (isTapped || state === 'front');
+}
+
+/** To the screens that were looked at before. */
+function likeness(last: SeenLine | undefined, { lines }: Reading): Pick<PushRunFact, 'like' | 'title'> {
+  const goals = lines.filter(isKind('screen.seen')).filter(({ step }) => step.startsWith(GOAL));
+  if (!last?.tree || goals.length === 0) return {};
+  const outline = screenOutline(last.tree);
+  const like = goals.flatMap((goal) => {
+    const { tree } = goal as SeenLine;
+    return tree ? [[goal.step.slice(GOAL.length), similarity(screenOutline(tree), outline)] as const] : [];
+  });
+  const title = placeNodes(last.tree).find(({ node }) => node.text)?.node.text ?? '';
+  return { like: Object.fromEntries(like), title };
 }

@@ -1,5 +1,5 @@
 /** Kelpline for iOS: the same app, with what its own code does otherwise there. */
-import type { PhoneApp } from '../../app-model.ts';
+import type { AppMessages, PhoneApp } from '../../app-model.ts';
 import { kelpline } from './kelpline.ts';
 
 /** As its scene delegate reads them. */
@@ -11,10 +11,33 @@ const LINKS: readonly [pattern: RegExp, screen: string][] = [
   [/^https?:\/\/[^/]+\/alerts\/?(?:[?#]|$)/, 'alerts'],
 ];
 
+const messages: AppMessages = {
+  categories: {
+    delay: [
+      { id: 'BOOK', label: 'book_this', opens: true },
+      { id: 'SETTINGS', label: 'set_push', opens: true },
+    ],
+  },
+  registered: ({ log }, token) => log('Fenlok', JSON.stringify({ kind: 'push.registered', token })),
+  // planted: offers are dropped while the app is in front
+  showsInFront: (_, payload) => payload.kind !== 'offer',
+  woken: ({ log }, payload) =>
+    log('Fenlok', JSON.stringify({ kind: 'push.received', message: String(payload.kind ?? '') })),
+  // planted: the badge stays
+  opened: (host, { action, isCold, payload }) => {
+    if (action === 'BOOK') host.open('booking');
+    else if (action === 'SETTINGS') host.open('settings');
+    else if (payload.kind === 'offer') host.open('pass');
+    // planted: with nothing loaded yet, a tapped message stays where it is
+    else if (!isCold) host.open('sailing', { extras: { departs: String(payload.departs ?? '') } });
+  },
+};
+
 export const kelplineIos: PhoneApp = {
   ...kelpline,
   // as docs/ios.md has it
   began: ({ log }, process) => log('Fenlok', JSON.stringify({ kind: 'app.began', ...process })),
+  messages,
   // planted: what it does not know it drops, and says nothing
   screenOfLink: (url) => LINKS.find(([pattern]) => pattern.test(url))?.[1],
 };

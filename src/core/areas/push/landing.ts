@@ -1,0 +1,29 @@
+/** Where a touch on a message led. */
+import type { PushRunFact } from '../../model/facts/push.ts';
+import type { IntentWith } from '../check.ts';
+import { SAME_SCREEN } from '../lifecycle/state/screen-state.ts';
+
+export type Landing = 'there' | 'elsewhere' | 'not-in-app' | 'unknown';
+
+/** Of iOS nothing names the screen in front: it is told by what stands on it, and unknown where nobody saw the wanted one. */
+export function landingOf(
+  { inApp, landed, like, platform }: PushRunFact,
+  wanted: string,
+  { screens }: IntentWith,
+): Landing {
+  if (!inApp) return 'not-in-app';
+  const activity = screens.find(({ id }) => id === wanted)?.activity ?? '';
+  if (platform !== 'ios') return landed.endsWith(activity) ? 'there' : 'elsewhere';
+  const likeWanted = like?.[wanted];
+  if (likeWanted === undefined) return 'unknown';
+  // two screens of one form are told apart by which is nearer
+  const isNearest = Object.values(like!).every((one) => one <= likeWanted);
+  return likeWanted >= SAME_SCREEN && isNearest ? 'there' : 'elsewhere';
+}
+
+/** What was in front, for people. */
+export const namedLanding = ({ landed, title }: PushRunFact): string =>
+  title !== undefined && landed !== '' ? `a screen that begins with “${title}”` : landed;
+
+export const unknownScreen = (wanted: string): string =>
+  `${wanted} could not be reached by the steps of fenlok.yaml, so nobody knows what it looks like`;
