@@ -56,6 +56,7 @@ export const drillDevice = (device: Device, options: SessionOptions): Promise<Se
 async function drillLocked(device: Device, options: SessionOptions): Promise<SessionReport> {
   const { dossier, intent, isRerun = false, kits = {}, signal, stateFolder } = options;
   useTools(device, options);
+  if (kits.store?.second) useTools(kits.store.second.device, options);
   const { app, build, isBuildTold } = await findCandidate(device, dossier.candidate.build);
   const restoredFirst = await restoreLeft(device, stateFolder);
   if (restoredFirst.length > 0) options.onRestored?.(restoredFirst);
@@ -100,7 +101,8 @@ async function drillLocked(device: Device, options: SessionOptions): Promise<Ses
   return { results, putBack };
 }
 
-const useTools = (
+/** What cannot be done on the device itself is done by tools of the intent file. */
+export const useTools = (
   device: Device,
   { dossier, intent, signal }: Pick<SessionOptions, 'dossier' | 'intent' | 'signal'>,
 ): void =>

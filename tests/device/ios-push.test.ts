@@ -42,7 +42,7 @@ const only = (id: string): Intent => ({
 
 let walks = 0;
 async function walk(app: PhoneApp, intent: Intent) {
-  const served = await bootLookout('small-phone', app, gateway.address);
+  const served = await bootLookout('small-phone', app, { push: gateway.address });
   const tools = await serveTools(served, new Uint8Array(readFileSync(demoApk)));
   const { address, token } = served;
   await makeKnown(stateFolder, { address, token, pid: process.pid, name: 'd', tools: tools.address });

@@ -2,6 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
+import { standinTools } from '../../src/cli/commands/demo/surroundings.ts';
 import { classOfRun } from '../../src/core/areas/lifecycle/runs/class-of-run.ts';
 import { parseCapture } from '../../src/core/formats/capture.ts';
 import { drillIds, isDriven } from '../../src/core/model/drill.ts';
@@ -55,7 +56,9 @@ afterAll(async () => {
 const drill = (wanted: Parameters<typeof drillDevice>[1]['wanted'], intent = kelplineIntent) =>
   drillDevice(device, { dossier, intent, stateFolder, wanted, isRerun: true });
 
-test('what is judged as driven on iOS is what the device can do, and the rest is left out with its reason', async () => {
+test('what is judged as driven on iOS is what the device can do with tools that install, and the rest is left out with its reason', async () => {
+  expect(whyNotOn({ needs: ['fresh-install'] }, device)).toMatch(/ios\.commands/);
+  device.useTools({ commands: standinTools(stateFolder), packageFile: demoIpa });
   const driven = allDrills.filter((one) => !whyNotOn(one, device)).map(({ id }) => id);
   expect([...driven].sort()).toEqual(drillIds.filter((id) => isDriven(id, 'ios')).sort());
   const { left } = await planFor(device, { dossier, intent: kelplineIntent, wanted: { drills: drillIds } });

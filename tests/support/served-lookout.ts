@@ -6,7 +6,11 @@ import { openSiteFile } from '../../src/node/site-files.ts';
 import type { PhoneApp } from '../../src/standins/phone/app-model.ts';
 import { kelplineIos } from '../../src/standins/phone/apps/kelpline/ios.ts';
 import { iosShapes } from '../../src/standins/phone/ios/ios-shapes.ts';
-import { type ServedLookout, serveLookout } from '../../src/standins/phone/ios/serve-lookout.ts';
+import {
+  type LookoutOptions,
+  type ServedLookout,
+  serveLookout,
+} from '../../src/standins/phone/ios/serve-lookout.ts';
 import { demoApk, demoFolder } from './paths.ts';
 
 export const demoIpa = join(demoFolder, 'kelpline.ipa');
@@ -15,7 +19,7 @@ export const demoIpa = join(demoFolder, 'kelpline.ipa');
 export async function bootLookout(
   shape = 'small-phone',
   app: PhoneApp = kelplineIos,
-  push?: { devices: string; secret: string },
+  around: Pick<LookoutOptions, 'ads' | 'push' | 'store'> = {},
 ): Promise<ServedLookout> {
   const sites = ['kelpline.example', 'www.kelpline.example'].map((host) =>
     openSiteFile(join(demoFolder, 'site', host, '.well-known/apple-app-site-association')),
@@ -24,7 +28,7 @@ export async function bootLookout(
     shape: iosShapes[shape]!,
     ports: nodePorts,
     apps: [app],
-    push,
+    ...around,
     sites: await Promise.all(sites),
   });
   await served.phone.install(

@@ -122,10 +122,10 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const { openDevice } = await import('../../device/bridge/open-device.ts');
   const { openLookout } = await import('../../device/ios/ios-device.ts');
   const stateFolder = join(out, 'state');
-  const { adsFile, gatewayFile, iosPhone, messagesFile, phones, storeFile, stop } = await bootAll(out);
+  const { adsFile, ios: iosOnes, messagesFile, phones, storeFile, stop } = await bootAll(out);
   const intentFile = join(out, 'fenlok.yaml');
   const push = await pushKit(messagesFile, intentFile, intent, dossier);
-  const iosPush = await pushKit(gatewayFile, intentFile, intent, ios);
+  const iosPush = await pushKit(iosOnes.gatewayFile, intentFile, intent, ios);
   const second = await openDevice(phones[3]!.address, { stateFolder });
   const store = await buyingKit(storeFile, dossier, second);
   const ads = { client: adsClient(await readAdsFile(adsFile)), store: store.client };
@@ -133,17 +133,22 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const buying: DrillId[] = ['purchases', 'ads'];
   const others = drillIds.filter((id) => ![...first, ...buying].includes(id));
   const kits = { push, store, ads };
+  const iosStore = await buyingKit(iosOnes.storeFile, ios, undefined);
+  const iosAds = { client: adsClient(await readAdsFile(iosOnes.adsFile)), store: iosStore.client };
+  const onScreens: DrillId[] = ['capture-sweep', ...others.filter((id) => id !== 'roam')];
+  const through = (i: number) => () => openLookout(iosOnes.phones[i]!.address, iosOnes.phones[i]!.token);
   const overBridge = (i: number) => () => openDevice(phones[i]!.address, { stateFolder });
   const work: PhoneWork[] = [
     { open: overBridge(0), dossier, intent, kits, drills: first },
     { open: overBridge(1), dossier, intent, kits, drills: others },
     { open: overBridge(2), dossier, intent, kits, drills: buying },
+    { open: through(0), dossier: ios, intent, kits: {}, drills: onScreens },
     {
-      open: () => openLookout(iosPhone.address, iosPhone.token),
+      open: through(1),
       dossier: ios,
       intent: { ...intent, ios: { commands: standinTools(stateFolder) } },
-      kits: { push: iosPush },
-      drills: drillIds.filter((id) => id !== 'roam'),
+      kits: { push: iosPush, store: iosStore, ads: iosAds },
+      drills: ['push', ...buying],
     },
   ];
   const tell = tellerOf(work.length, io);
@@ -187,7 +192,7 @@ interface PhoneWork {
 
 /** One line for all phones: it begins once all of them have their plans. */
 function tellerOf(phones: number, io: Io) {
-  const show = progress(io, 'Capturing, drilling and buying on five stand-in phones');
+  const show = progress(io, 'Capturing, drilling and buying on six stand-in phones');
   const total = Array.from({ length: phones }, () => 0);
   const done = Array.from({ length: phones }, () => 0);
   const sum = (counts: readonly number[]) => counts.reduce((all, count) => all + count, 0);
@@ -223,26 +228,46 @@ async function prepareAndroid(out: string, io: Io): Promise<Dossier> {
 /** The services that apps talk to, each known by a file, and phones that use them: two of messages, two of store and ads. */
 async function bootAll(out: string) {
   const messagesFile = join(out, 'messages.json');
-  const gatewayFile = join(out, 'gateway.json');
-  const storeFile = join(out, 'test-store.json');
-  const adsFile = join(out, 'test-ads.json');
-  const servers = await Promise.all([
+  const [ios, { adsFile, files, servers, storeFile }, service] = await Promise.all([
+    bootIos(out),
+    bootShops(out, ''),
     bootStandin(['messages', '--connection', messagesFile, '--json']),
-    bootStandin(['push', '--connection', gatewayFile, '--json']),
-    bootStandin(['store', '--catalogue', join(DATA, 'store.yaml'), '--connection', storeFile, '--json']),
-    bootStandin(['ads', '--networks', join(DATA, 'ad-exchange.yaml'), '--connection', adsFile, '--json']),
   ]);
   const buyer = ['--store', storeFile, '--account', 'ada', '--ads', adsFile];
   const phones = await Promise.all(
     [['--push', messagesFile], ['--push', messagesFile], buyer, buyer].map((around) => bootPhone(around)),
   );
-  const iosPhone = await bootIosPhone(join(out, 'state'), gatewayFile);
   const stop = async () => {
-    for (const one of [...phones, iosPhone, ...servers]) one.stop();
+    for (const one of [...phones, service, ...servers, ...ios.all]) one.stop();
     // they hold keys of servers that are gone
-    for (const one of [messagesFile, gatewayFile, storeFile, adsFile]) await rm(one, { force: true });
+    for (const one of [messagesFile, ...files, ...ios.files]) await rm(one, { force: true });
   };
-  return { adsFile, gatewayFile, iosPhone, messagesFile, phones, storeFile, stop };
+  return { adsFile, ios, messagesFile, phones, storeFile, stop };
+}
+
+/** A store and ad networks; each steps through time, or has nothing to show, as one drill wants it. */
+async function bootShops(out: string, suffix: string) {
+  const storeFile = join(out, `test-store${suffix}.json`);
+  const adsFile = join(out, `test-ads${suffix}.json`);
+  const servers = await Promise.all([
+    bootStandin(['store', '--catalogue', join(DATA, 'store.yaml'), '--connection', storeFile, '--json']),
+    bootStandin(['ads', '--networks', join(DATA, 'ad-exchange.yaml'), '--connection', adsFile, '--json']),
+  ]);
+  return { adsFile, storeFile, servers, files: [storeFile, adsFile] };
+}
+
+/** Two iOS phones: one for what is done on screens, one that gets messages, buys and loads ads. */
+async function bootIos(out: string) {
+  const gatewayFile = join(out, 'gateway.json');
+  const [gateway, { adsFile, files, servers, storeFile }] = await Promise.all([
+    bootStandin(['push', '--connection', gatewayFile, '--json']),
+    bootShops(out, '-ios'),
+  ]);
+  const buyer = ['--push', gatewayFile, '--store', storeFile, '--account', 'ada', '--ads', adsFile];
+  const stateFolder = join(out, 'state');
+  const phones = await Promise.all([[], buyer].map((around) => bootIosPhone(stateFolder, around)));
+  const all = [gateway, ...servers, ...phones];
+  return { adsFile, gatewayFile, storeFile, phones, all, files: [gatewayFile, ...files] };
 }
 
 // Drawing and packing run beside one another.

@@ -8,7 +8,7 @@ import { UnreadableError } from '../../core/model/problem.ts';
 import type { ListedDevice } from '../../device/bridge/bridge-line.ts';
 import { listDevices } from '../../device/bridge/open-device.ts';
 import type { Device, DeviceInfo } from '../../device/device.ts';
-import { drillDevice, planFor } from '../../device/drill-session.ts';
+import { drillDevice, planFor, useTools } from '../../device/drill-session.ts';
 import { allDrills } from '../../device/drills/drills.ts';
 import type { Wanted } from '../../device/drills/plan.ts';
 import { openLookout } from '../../device/ios/ios-device.ts';
@@ -225,7 +225,7 @@ async function runAll(
       }
     : undefined;
   const kits = { push, store, ads };
-  if (options.install) await installAll(second ? [...devices, second] : devices, dossier, io);
+  if (options.install) await installAll(second ? [...devices, second] : devices, dossier, intent, io);
   if (options.dryRun) {
     for (const [i, device] of devices.entries()) {
       const own = { ...session, kits, wanted: i === 0 ? wanted : withoutTester(wanted) };
@@ -294,21 +294,31 @@ const withoutTester = (wanted: Wanted): Wanted => ({
   drills: wanted.drills.filter((id) => !allDrills.some((drill) => drill.id === id && drill.onOneDevice)),
 });
 
-async function installAll(devices: readonly Device[], { candidate, folder }: Dossier, io: Io): Promise<void> {
+async function installAll(
+  devices: readonly Device[],
+  dossier: Dossier,
+  intent: Intent,
+  io: Io,
+): Promise<void> {
+  const { candidate, folder } = dossier;
   const file = join(folder, candidate.package.file);
-  if (!file.endsWith('.apk'))
+  if (candidate.platform === 'android' && !file.endsWith('.apk'))
     throw new UsageError(
       `--install: ${candidate.package.file} is no APK; install it as the store would, then drill`,
     );
-  const apk = new Uint8Array(await readFile(file));
+  const bytes = new Uint8Array(await readFile(file));
   for (const device of devices) {
-    const why = await device.install(apk);
+    useTools(device, { dossier, intent, signal: io.signal });
+    const why = await device.install(bytes);
     if (why)
       throw new UnreadableError({
         code: 'device.not-installed',
         file: device.serial,
         found: `the device refuses the package: ${why.split('\n')[0]}`,
-        remedy: 'Uninstall what is there by hand where its signature is another one; its data goes with it.',
+        ...(device.platform === 'android' && {
+          remedy:
+            'Uninstall what is there by hand where its signature is another one; its data goes with it.',
+        }),
       });
     io.err(`${device.serial}: installed ${candidate.package.file}\n`);
   }

@@ -17,6 +17,8 @@ export const adLineSchema = z.discriminatedUnion('kind', [
     isDevelopment: z.boolean(),
     /** Networks at which it is registered as a test device. */
     registered: z.array(name).default([]),
+    /** Nobody knows its advertising id, so that no network could be told of it. */
+    isIdUnknown: z.boolean().optional(),
   }),
   z.looseObject({ ...of, kind: z.literal('consent.asked') }),
   z.looseObject({ ...of, kind: z.literal('consent.given') }),

@@ -51,6 +51,8 @@ const iosDrills: readonly string[] = [
   'process-death',
   'links',
   'push',
+  'purchases',
+  'ads',
   'roam',
 ] satisfies DrillId[];
 

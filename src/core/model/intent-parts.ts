@@ -255,6 +255,10 @@ const placementSchema = z.strictObject({
     .array(stepSchema)
     .default([])
     .describe('From there to where it fills the screen; none where it is shown as it loads.'),
+  close: z
+    .array(stepSchema)
+    .default([{ tap: 'Close' }])
+    .describe('What closes an ad that fills the screen, on iOS, which has no key for back.'),
   waterfall: z.array(waterfallEntrySchema).min(1).describe('Networks in the order in which they are asked.'),
 });
 export type AdPlacement = z.infer<typeof placementSchema>;

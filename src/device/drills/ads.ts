@@ -5,7 +5,7 @@ import { loadAds } from './walks/load-ads.ts';
 
 export const ads: Drill = {
   id: 'ads',
-  needs: ['ads'],
+  needs: ['ads', 'fresh-install'],
   *plan({ intent, kits }) {
     const kit = kits.ads;
     if (intent.ads.placements.every(({ load }) => load === undefined))

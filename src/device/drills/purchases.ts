@@ -5,7 +5,7 @@ import { buyEverything } from './walks/buy.ts';
 
 export const purchases: Drill = {
   id: 'purchases',
-  needs: ['store'],
+  needs: ['store', 'fresh-install'],
   *plan({ intent, kits: { store } }) {
     if (intent.purchases.products.every(({ buy }) => buy.length === 0))
       yield { what: 'purchases', why: 'fenlok.yaml names no products with the steps that buy them' };

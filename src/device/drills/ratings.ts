@@ -5,7 +5,7 @@ import { askForRating } from './walks/ask-for-rating.ts';
 
 export const ratings: Drill = {
   id: 'ratings',
-  needs: ['ratings'],
+  needs: ['ratings', 'fresh-install'],
   *plan({ intent }) {
     if (intent.ratings.reach.length === 0)
       yield {

@@ -65,9 +65,7 @@ const CANNOT: Partial<Record<Capability, string>> = {
   permissions: `reading what an app was allowed: ${NOT_BY_A_TEST}`,
   'start-times': 'no public interface tells a UI test when the first frame was drawn',
   channels: 'iOS has no channels',
-  store: 'buying is not driven on iOS yet',
-  ads: 'ads are not driven on iOS yet',
-  ratings: 'the question for a rating is not driven on iOS yet',
+  ratings: 'nothing tells a UI test whether the question in front is the one for a rating',
   keyboard: 'keys of a hardware keyboard are not driven on iOS yet',
 };
 
@@ -108,6 +106,7 @@ export class IosDevice implements Device {
   #isShadeOpen = false;
   /** Names of apps as the system shows them. */
   readonly #names = new Map<string, string>();
+  #advertisingId: string | undefined;
   #lines: LogLine[] = [];
   #readTo = 0;
 
@@ -443,8 +442,10 @@ export class IosDevice implements Device {
     return [];
   }
   isRatingPrompt = (): boolean => false;
-  async advertisingId(): Promise<undefined> {
-    return undefined;
+  /** As the app tells it, where its user lets it know. */
+  async advertisingId(): Promise<string | undefined> {
+    await this.#readLines();
+    return this.#advertisingId;
   }
 
   // --- settings
@@ -495,6 +496,12 @@ export class IosDevice implements Device {
     for (const one of lines as { app: string; at: string; line: string }[]) {
       // an app that tells of itself may be the one in front
       if (one.app && !this.#apps.includes(one.app)) this.#apps.push(one.app);
+      // it belongs to whoever holds the device, and into no trace
+      const id = advertisingIdIn(one.line);
+      if (id !== undefined) {
+        this.#advertisingId = id || undefined;
+        continue;
+      }
       this.#lines.push({ epoch: Date.parse(one.at) / 1000, tag: LOG_TAG, pid: 0, message: one.line });
     }
     this.#readTo = Number(next);
@@ -512,6 +519,17 @@ export class IosDevice implements Device {
 }
 
 const STATES: readonly AppState[] = ['front', 'background', 'suspended', 'not-running'];
+
+/** `{"kind":"app.advertising-id","id":"…"}` */
+function advertisingIdIn(text: string): string | undefined {
+  if (!text.includes('app.advertising-id')) return undefined;
+  try {
+    const { id } = JSON.parse(text) as { id?: unknown };
+    return typeof id === 'string' ? id : '';
+  } catch {
+    return '';
+  }
+}
 
 function parseBegan(text: string): Began | undefined {
   try {

@@ -406,8 +406,8 @@ export interface PhoneApp {
   ads?: AppAds;
   /** Runs when the platform is done with the question for a rating; `failed` where the store could not be asked. */
   ratingFinished?(host: ScreenHost, failed: boolean): void;
-  /** Its own code at the beginning of a process, on iOS. */
-  began?(host: Pick<ScreenHost, 'log'>, process: BegunProcess): void;
+  /** Its own code at the beginning of a process, on iOS; the id is the device's (AdSupport, `advertisingIdentifier`). */
+  began?(host: Pick<ScreenHost, 'log'>, process: BegunProcess, advertisingId: string): void;
   /** On iOS. */
   messages?: AppMessages;
   /** On iOS, where its own code looks at each link that the system hands over. @returns the screen for it */

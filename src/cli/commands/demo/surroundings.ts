@@ -58,12 +58,12 @@ export function standinTools(stateFolder: string): IosCommands {
 }
 
 /** @param stateFolder where it says where it is */
-export const bootIosPhone = (stateFolder: string, gatewayFile: string) =>
+export const bootIosPhone = (stateFolder: string, surroundings: readonly string[]) =>
   bootStandin(
     [
       'phone',
       ...['--platform', 'ios', '--shape', IOS_SHAPE, '--sites', join(DATA, 'site')],
-      ...['--package', join(DATA, IOS_PACKAGE), '--push', gatewayFile],
+      ...['--package', join(DATA, IOS_PACKAGE), ...surroundings],
       '--json',
     ],
     { FENLOK_STATE: stateFolder },

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { UnreadableError } from '../../../core/model/problem.ts';
 import type { SiteFile } from '../../../core/model/site-file.ts';
 import { forgetKnown, makeKnown } from '../../../device/ios/known-lookouts.ts';
+import { readAdsFile } from '../../../node/ads/ads-file.ts';
 import { ownFile } from '../../../node/own-files.ts';
 import { readGatewayFile } from '../../../node/push/gateway-file.ts';
 import { openSiteFile } from '../../../node/site-files.ts';
@@ -11,6 +12,7 @@ import { type Io, UsageError } from '../../io.ts';
 import { stateFolderOf } from '../device-options.ts';
 import { inCwd } from '../options.ts';
 import { portOf } from './port-of.ts';
+import { storeFor } from './store-for.ts';
 import { untilStopped } from './until-stopped.ts';
 
 interface IosPhoneCall {
@@ -19,6 +21,9 @@ interface IosPhoneCall {
   package: string[];
   sites?: string;
   push?: string;
+  store?: string;
+  account?: string;
+  ads?: string;
   json?: boolean;
 }
 
@@ -40,6 +45,8 @@ export async function standIosPhone(call: IosPhoneCall, io: Io): Promise<void> {
     port: portOf(call.port),
     sites: call.sites === undefined ? [] : await siteFilesIn(inCwd(io, call.sites)),
     push: call.push === undefined ? undefined : await devicesOf(inCwd(io, call.push)),
+    store: call.store === undefined ? undefined : await storeFor(inCwd(io, call.store), call.account),
+    ads: call.ads === undefined ? undefined : (await readAdsFile(inCwd(io, call.ads))).ads,
   });
   const stateFolder = stateFolderOf(io);
   // colours and drawings of its apps are those of the demo's own package

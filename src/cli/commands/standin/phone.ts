@@ -5,13 +5,13 @@ import { ratingChannels } from '../../../core/model/rating.ts';
 import { readAdsFile } from '../../../node/ads/ads-file.ts';
 import { readMessageServiceFile } from '../../../node/push/message-service-file.ts';
 import { readTextFile } from '../../../node/read-yaml.ts';
-import { readStoreFile } from '../../../node/store/store-file.ts';
 import type { ServedPhone } from '../../../standins/phone/bridge/serve-phone.ts';
 import type { LogLine } from '../../../standins/phone/os/device-log.ts';
 import type { AddCommand } from '../../command-table.ts';
 import { type Io, UsageError } from '../../io.ts';
 import { inCwd } from '../options.ts';
 import { portOf } from './port-of.ts';
+import { storeFor } from './store-for.ts';
 import { untilStopped } from './until-stopped.ts';
 
 interface PhoneCall {
@@ -147,11 +147,6 @@ async function devicesOf(file: string): Promise<{ devices: string; secret: strin
     found: 'a service that a stand-in phone cannot connect to',
     expected: 'the file of a stand-in: fenlok standin messages --connection FILE',
   });
-}
-
-async function storeFor(file: string, account: string | undefined) {
-  const { secret, store, testers } = await readStoreFile(file);
-  return { store, secret, account: account ?? testers[0] ?? 'tester' };
 }
 
 /** By the names of the folders. */

@@ -41,7 +41,8 @@ export interface AdLoadFact extends OfCapture {
   consent: 'given' | 'refused' | 'asked' | 'none';
   /** Undefined where nobody says whose device it is. */
   isDevelopment?: boolean;
-  isRegistered: boolean;
+  /** Undefined where nobody knows the advertising id of the device. */
+  isRegistered?: boolean;
   /** Lines of the device's log from the request until its end. */
   log: { tag: string; message: string }[];
 }
@@ -73,5 +74,5 @@ export interface AdSessionFact extends OfCapture {
   /** Undefined where nobody says whose device it is. */
   isDevelopment?: boolean;
   /** Requests as the networks saw them, each sort once. */
-  asked: { network: string; test: boolean; isRegistered: boolean }[];
+  asked: { network: string; test: boolean; isRegistered?: boolean }[];
 }

@@ -86,7 +86,9 @@ class LoadAds {
     const advertisingId = await device.advertisingId();
     const registered = advertisingId ? [...this.#kit.client.networks] : [];
     for (const network of registered) await this.#kit.client.register(network, advertisingId!);
-    this.#say({ kind: 'ad.device', isDevelopment: true, registered });
+    // a user may keep it to themselves on Android; on iOS only the app can tell it
+    const isIdUnknown = device.platform === 'ios' && advertisingId === undefined;
+    this.#say({ kind: 'ad.device', isDevelopment: true, registered, ...(isIdUnknown && { isIdUnknown }) });
   }
 
   async #load(placement: AdPlacement, network: string): Promise<void> {
@@ -116,7 +118,7 @@ class LoadAds {
       this.#say({ kind: 'ad.asked', network, test, isRegistered });
   }
 
-  async #show({ id, show }: AdPlacement): Promise<void> {
+  async #show({ close, id, show }: AdPlacement): Promise<void> {
     const { app, device } = this.#subject;
     const step = `ad-${++this.#steps}`;
     await performSteps(device, app, show.slice(0, -1));
@@ -129,7 +131,8 @@ class LoadAds {
     }, COMES_WITHIN_MS / 4);
     if (!isShown) return;
     await device.snapshot();
-    await device.press('BACK');
+    if (device.whyNot('back')) await performSteps(device, app, close);
+    else await device.press('BACK');
     await until(async () => {
       await this.#readLog();
       return this.#lines.slice(from).some((line) => line.kind === 'ad.closed' && line.placement === id);

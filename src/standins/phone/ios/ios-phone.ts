@@ -32,6 +32,9 @@ import {
 } from '../screen/display.ts';
 import { contains, hitAt, indexOf, isScroller, pathTo } from '../screen/hit.ts';
 import type { Placed } from '../screen/layout.ts';
+import type { AppSide } from '../services/app-side.ts';
+import { PhoneAds } from '../services/phone-ads.ts';
+import { PhoneStore } from '../services/phone-store.ts';
 import { IosMessages, type ShownMessage } from './ios-messages.ts';
 import type { IosShape } from './ios-shapes.ts';
 import {
@@ -43,7 +46,16 @@ import {
   languagesIn,
   type SceneScreen,
 } from './running-app.ts';
-import { ACTION_ID, alertView, homeView, MESSAGE_ID, pageView, shadeView } from './system-views.ts';
+import {
+  ACTION_ID,
+  adView,
+  alertOver,
+  type Cover,
+  homeView,
+  MESSAGE_ID,
+  pageView,
+  shadeView,
+} from './system-views.ts';
 
 const SPRINGBOARD = 'com.apple.springboard';
 export const SAFARI = 'com.apple.mobilesafari';
@@ -54,11 +66,6 @@ interface ToldLine {
   at: string;
   app: string;
   line: string;
-}
-
-interface Question {
-  app: InstalledIosApp;
-  permission: string;
 }
 
 interface FrontScreen {
@@ -84,6 +91,8 @@ export class IosPhone {
   appearance: Theme = 'light';
   isShadeOpen = false;
   readonly messages: IosMessages;
+  readonly store: PhoneStore<InstalledIosApp>;
+  readonly ads: PhoneAds<InstalledIosApp>;
   readonly #ports: Ports;
   readonly #models: readonly PhoneApp[];
   readonly #sites: readonly SiteFile[];
@@ -91,7 +100,7 @@ export class IosPhone {
   /** A system app that is in front, with what it shows. */
   #system?: { appId: string; words: string } | undefined;
   #front?: InstalledIosApp | undefined;
-  #question?: Question | undefined;
+  #cover?: Cover | undefined;
   #timers = new Set<NodeJS.Timeout>();
   #nextPid = 400;
   #movesUntil = 0;
@@ -108,6 +117,40 @@ export class IosPhone {
       context: (app) => this.#contextOf(app),
       logOf: (app) => this.#logOf(app),
     });
+    const side = this.#appSide();
+    this.store = new PhoneStore({
+      ...side,
+      deviceId: this.id,
+      platform: 'ios',
+      localeOf: (app) => this.#localeOf(app),
+      showSheet: (app, sheet) => {
+        this.#cover = { app, sheet };
+      },
+    });
+    this.ads = new PhoneAds({
+      ...side,
+      showAd: (app, ad) => {
+        this.#cover = { app, ad };
+      },
+    });
+  }
+
+  #appSide(): AppSide<InstalledIosApp> {
+    return {
+      isOnline: () => true,
+      runnable: (appId) => this.#apps.get(appId),
+      isRunning: ({ process }) => process !== undefined,
+      onScreen: (app, _, code) => {
+        const top = app.process?.screens.at(-1);
+        if (this.#front !== app || !top) return false;
+        this.#run(app, top, code);
+        return true;
+      },
+      log: (app, _, tag, text) => this.#logOf(app)(tag, text),
+      closeCover: () => {
+        this.#cover = undefined;
+      },
+    };
   }
 
   close(): void {
@@ -223,6 +266,7 @@ export class IosPhone {
         language: this.#localeOf(app),
         contentSize: `UICTContentSizeCategory${this.#sizeOf(app)}`,
       },
+      this.ads.advertisingId,
     );
   }
 
@@ -284,7 +328,7 @@ export class IosPhone {
 
   #end(app: InstalledIosApp): void {
     app.process = undefined;
-    if (this.#question?.app === app) this.#question = undefined;
+    if (this.#cover?.app === app) this.#cover = undefined;
     if (this.#front === app) this.#front = undefined;
   }
 
@@ -298,7 +342,7 @@ export class IosPhone {
   async tap(x: number, y: number): Promise<void> {
     const { screen } = await this.look();
     const hit = hitAt(screen.placed, x, y);
-    if (this.#question) return this.#answerBy(hit?.element.id);
+    if (this.#cover) return this.#answerBy(hit?.element.id);
     if (this.isShadeOpen) return this.#touchShade(screen.placed, hit);
     const app = this.#front;
     const top = app?.process?.screens.at(-1);
@@ -371,7 +415,7 @@ export class IosPhone {
     }
     const app = this.#front;
     const top = app?.process?.screens.at(-1);
-    if (!app?.process || !top || this.#question || this.isShadeOpen) return;
+    if (!app?.process || !top || this.#cover || this.isShadeOpen) return;
     if (from.x <= BACK_EDGE_PT * scale && to.x - from.x > widthPx / 3) {
       if (app.process.screens.length > 1) this.#pop(app, top);
       return;
@@ -386,7 +430,7 @@ export class IosPhone {
   }
 
   type(text: string): boolean {
-    const top = this.#question || this.isShadeOpen ? undefined : this.#front?.process?.screens.at(-1);
+    const top = this.#cover || this.isShadeOpen ? undefined : this.#front?.process?.screens.at(-1);
     if (!top?.focused) return false;
     top.state = { ...top.state, [top.focused]: String(top.state[top.focused] ?? '') + text };
     return true;
@@ -394,19 +438,21 @@ export class IosPhone {
 
   /** The system's own question is answered. @returns whether there was one */
   answer(isAllowed: boolean): boolean {
-    const question = this.#question;
-    if (!question) return false;
-    this.#question = undefined;
-    const { app, permission } = question;
+    if (!this.#cover || !('permission' in this.#cover)) return false;
+    const { app, permission } = this.#cover;
+    this.#cover = undefined;
     if (isAllowed) app.granted.add(permission);
     const top = app.process?.screens.at(-1);
     if (top) this.#run(app, top, (host) => app.model.permissionAnswered?.(host, permission, isAllowed));
     return true;
   }
 
-  #answerBy(id: string | undefined): void {
-    if (id === 'alert_allow') this.answer(true);
-    if (id === 'alert_refuse') this.answer(false);
+  async #answerBy(id: string | undefined): Promise<void> {
+    const cover = this.#cover;
+    if (id === 'alert_allow' || id === 'alert_refuse') this.answer(id === 'alert_allow');
+    else if (cover && 'sheet' in cover && (id === 'store_buy_button' || id === 'store_cancel_button'))
+      void this.store.answer(cover.app, cover.sheet, id === 'store_buy_button');
+    else if (cover && 'ad' in cover && id === 'ad_close') this.ads.closed(cover.app, cover.ad);
   }
 
   /** As another app hands it over. @param to the app by name. @returns who is in front then */
@@ -447,8 +493,8 @@ export class IosPhone {
     const display = this.#display(this.#front);
     const system = (root: Element, above?: Element) =>
       showScreen(root, systemResources, this.#display(), above);
-    if (this.#question) {
-      const alert = alertView(this.#question.app.label);
+    if (this.#cover && !('ad' in this.#cover)) {
+      const alert = alertOver(this.#cover);
       return { front, owner: SPRINGBOARD, screen: await system(pageView('', ''), alert) };
     }
     if (this.isShadeOpen) {
@@ -462,6 +508,8 @@ export class IosPhone {
     const isToldOf = !isSystem && (front === '' || !among || among.includes(front));
     if (this.#system && isToldOf)
       return { front, owner: front, screen: await system(pageView(front, this.#system.words)) };
+    // it is a screen of the library in the app
+    if (this.#cover && isToldOf) return { front, owner: front, screen: await system(adView(this.#cover.ad)) };
     const app = this.#front;
     const top = app?.process?.screens.at(-1);
     if (!app || !top || !isToldOf) {
@@ -559,11 +607,22 @@ export class IosPhone {
       requestPermission: (permission) => {
         if (app.answered.has(permission)) return;
         app.answered.add(permission);
-        this.#question = { app, permission };
+        this.#cover = { app, permission };
       },
       log: this.#logOf(app),
       ...WITHOUT_SERVICES,
       registerForPush: () => void this.messages.register(app),
+      store: {
+        list: (products) => void this.store.list(app.appId, products),
+        buy: (product, accountToken) => void this.store.buy(app.appId, product, accountToken),
+        refresh: () => void this.store.owned(app.appId, false),
+        restore: () => void this.store.owned(app.appId, true),
+      },
+      ads: {
+        isThere: this.ads.isConnected,
+        load: (placement, request) => void this.ads.load(app.appId, placement, request),
+        show: (placement, network, words) => this.ads.show(app.appId, { placement, network, words }),
+      },
     };
   }
 
@@ -596,8 +655,6 @@ export class IosPhone {
 /** What is Android's alone, or has nobody behind it on this phone. */
 const WITHOUT_SERVICES = {
   startService: () => {},
-  store: { list: () => {}, buy: () => {}, refresh: () => {}, restore: () => {} },
-  ads: { isThere: false, load: () => {}, show: () => {} },
   readDisk: () => {},
   registerReceiver: () => {},
   askForRating: () => {},

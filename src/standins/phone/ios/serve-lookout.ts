@@ -4,6 +4,7 @@ import { type AddressInfo, createServer, type Socket } from 'node:net';
 import type { Ports } from '../../../core/model/ports.ts';
 import type { SiteFile } from '../../../core/model/site-file.ts';
 import { readLines } from '../../json-lines.ts';
+import { StoreLink } from '../../store/store-link.ts';
 import type { PhoneApp } from '../app-model.ts';
 import { IosPhone } from './ios-phone.ts';
 import type { IosShape } from './ios-shapes.ts';
@@ -18,6 +19,10 @@ export interface LookoutOptions {
   sites?: readonly SiteFile[];
   /** The push gateway that it is a device of. */
   push?: { devices: string; secret: string } | undefined;
+  /** The store that it buys from, and the tester who is signed in there. */
+  store?: { store: string; secret: string; account: string } | undefined;
+  /** Address of the ad networks of its apps. */
+  ads?: string | undefined;
 }
 
 export interface ServedLookout {
@@ -29,14 +34,18 @@ export interface ServedLookout {
 }
 
 export async function serveLookout({
+  ads,
   apps,
   port = 0,
   ports,
   push,
   shape,
   sites,
+  store,
 }: LookoutOptions): Promise<ServedLookout> {
   const phone = new IosPhone(shape, ports, apps, sites);
+  if (store) phone.store.connect(new StoreLink(store), store.account);
+  if (ads !== undefined) phone.ads.connect(ads);
   if (push) await phone.messages.connect(push, phone.id);
   const token = randomBytes(16).toString('hex');
   const sockets = new Set<Socket>();

@@ -1,5 +1,9 @@
 /** What the system itself shows on the iOS phone: home screen, notifications, questions, other apps of its own. */
+
 import { box, column, type Element, row, text } from '../app-model.ts';
+import type { Sheet } from '../services/phone-store.ts';
+import type { ShownAd } from '../services/shown-ad.ts';
+import type { InstalledIosApp } from './running-app.ts';
 
 interface MessageView {
   app: { label: string };
@@ -107,24 +111,44 @@ const alertButton = (id: string, label: string, weight: 400 | 600): Element =>
     text(label, { sizeSp: 17, weight, colour: 'primary', align: 'center' }),
   );
 
-/** The system's question whether an app may send messages. */
-export const alertView = (label: string): Element =>
+/** What lies over an app, which waits below it. */
+export type Cover = { app: InstalledIosApp } & ({ permission: string } | { sheet: Sheet } | { ad: ShownAd });
+
+/** What the system asks of its user. */
+export const alertOver = (cover: Exclude<Cover, { ad: ShownAd }>): Element =>
+  'sheet' in cover ? sheetView(cover.sheet) : alertView(cover.app.label);
+
+const alert = (title: string, words: readonly string[], ...buttons: Element[]): Element =>
   column(
     { id: 'alert', traits: ['dialog'], background: 'card', radius: 14, padding: 16, gap: 8 },
-    text(`“${label}” Would Like to Send You Notifications`, {
-      id: 'alert_title',
-      sizeSp: 17,
-      weight: 600,
-      align: 'center',
-    }),
-    text('Notifications may include alerts, sounds, and icon badges.', {
-      id: 'alert_words',
-      sizeSp: 13,
-      align: 'center',
-    }),
-    row(
-      { gap: 8 },
-      alertButton('alert_refuse', 'Don’t Allow', 400),
-      alertButton('alert_allow', 'Allow', 600),
-    ),
+    text(title, { id: 'alert_title', sizeSp: 17, weight: 600, align: 'center' }),
+    ...words.map((line) => text(line, { id: 'alert_words', sizeSp: 13, align: 'center' })),
+    row({ gap: 8 }, ...buttons),
+  );
+
+/** Whether an app may send messages. */
+const alertView = (label: string): Element =>
+  alert(
+    `“${label}” Would Like to Send You Notifications`,
+    ['Notifications may include alerts, sounds, and icon badges.'],
+    alertButton('alert_refuse', 'Don’t Allow', 400),
+    alertButton('alert_allow', 'Allow', 600),
+  );
+
+/** Whether something is bought; nothing is charged. */
+const sheetView = ({ offer, product }: Sheet): Element =>
+  alert(
+    offer?.name ?? product,
+    [offer?.price ?? '', 'Test purchase: no money is taken'],
+    alertButton('store_cancel_button', 'Cancel', 400),
+    alertButton('store_buy_button', 'Buy', 600),
+  );
+
+/** What a network lays over the app. */
+export const adView = ({ words }: ShownAd): Element =>
+  column(
+    { id: 'ad', background: 'surface', padding: 20, gap: 14 },
+    text('Advertisement', { sizeSp: 13, colour: 'ink_soft' }),
+    text(words, { id: 'ad_words', sizeSp: 22, weight: 600 }),
+    alertButton('ad_close', 'Close', 400),
   );

@@ -4,11 +4,11 @@
  */
 import type { AdRequest } from '../../ads/bid-forms.ts';
 import type { PhoneApp, ScreenHost, ScreenModel, ScreenState } from '../app-model.ts';
+import type { ShownAd } from '../services/shown-ad.ts';
 import type { PhoneShape } from '../shapes.ts';
 import type { DeviceLog } from './device-log.ts';
 import type { InstalledApp } from './package-manager.ts';
 import type { Process, ProcessTable } from './process-table.ts';
-import type { ShownAd } from './shown-ad.ts';
 import { tellLeft, tellSlowRead } from './tell-trouble.ts';
 
 /** An app that can be in front: installed, or one of the system's own. */

@@ -5,17 +5,18 @@ import type { Ports } from '../../../core/model/ports.ts';
 import type { AppContext, PhoneApp } from '../app-model.ts';
 import type { Quirk } from '../quirks.ts';
 import { contextOf, type DisplaySettings, systemResources } from '../screen/display.ts';
+import type { AppSide } from '../services/app-side.ts';
+import { PhoneAds } from '../services/phone-ads.ts';
+import { PhoneRatings } from '../services/phone-ratings.ts';
+import { PhoneStore } from '../services/phone-store.ts';
 import type { PhoneShape } from '../shapes.ts';
 import { ActivityManager, type LaunchResult, type RunnableApp } from './activity-manager.ts';
 import { DeviceLog } from './device-log.ts';
 import type { Intent } from './intent-filters.ts';
 import { type InstalledApp, PackageManager } from './package-manager.ts';
-import { PhoneAds } from './phone-ads.ts';
 import { PhoneFiles } from './phone-files.ts';
 import { PhoneInput } from './phone-input.ts';
 import { PhoneMessages } from './phone-messages.ts';
-import { PhoneRatings } from './phone-ratings.ts';
-import { PhoneStore } from './phone-store.ts';
 import { procFile } from './proc-files.ts';
 import { ProcessTable } from './process-table.ts';
 import type { Cover, RunningPhone } from './running-phone.ts';
@@ -56,8 +57,8 @@ export class PhoneOs implements RunningPhone {
   readonly packages: PackageManager;
   readonly activities: ActivityManager;
   readonly messages: PhoneMessages;
-  readonly store: PhoneStore;
-  readonly ads: PhoneAds;
+  readonly store: PhoneStore<RunnableApp>;
+  readonly ads: PhoneAds<RunnableApp>;
   readonly ratings = this.#makeRatings();
   readonly input = new PhoneInput(this);
   /** Files that the shell can reach. */
@@ -141,30 +142,43 @@ export class PhoneOs implements RunningPhone {
       },
     });
     this.ads = new PhoneAds({
-      ...shared,
-      isOnline: this.isOnline,
+      ...this.#appSide(),
       showAd: (app, ad) => {
         this.cover = { ad, app };
       },
     });
     this.settings.put('secure', 'advertising_id', this.ads.advertisingId);
     this.store = new PhoneStore({
-      ...shared,
+      ...this.#appSide(),
       deviceId: this.serial,
-      isOnline: this.isOnline,
-      context: (app) => this.contextOf(app),
+      platform: 'android',
+      localeOf: (app) => this.contextOf(app).locale,
       showSheet: (app, sheet) => {
         this.cover = { sheet, app };
       },
     });
   }
 
-  #makeRatings(): PhoneRatings {
-    return new PhoneRatings({
-      activities: () => this.activities,
-      runnable: (appId) => this.#runnable(appId),
-      closeCover: () => this.#closeCover(),
+  #appSide(): AppSide<RunnableApp> {
+    return {
       isOnline: () => this.isOnline(),
+      runnable: (appId) => this.#runnable(appId),
+      isRunning: ({ appId }) => this.activities.pidOf(appId) !== 0,
+      onScreen: ({ appId }, called, code) => {
+        const { front, shown } = this.activities;
+        if (!shown || front.app.appId !== appId) return false;
+        this.activities.run(front, shown, called, code);
+        return true;
+      },
+      log: ({ appId }, priority, tag, text) =>
+        this.log.write('main', this.activities.pidOf(appId), priority, tag, text),
+      closeCover: () => this.#closeCover(),
+    };
+  }
+
+  #makeRatings(): PhoneRatings<RunnableApp> {
+    return new PhoneRatings({
+      ...this.#appSide(),
       channelOf: (appId) => this.packages.get(appId)?.channel ?? 'local',
       now: this.log.now,
       showPrompt: (app, rating) => {

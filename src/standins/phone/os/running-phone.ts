@@ -1,14 +1,14 @@
 /** The phone as fingers, keys and its display see it; `phone-os.ts` is that phone. */
 import type { AppContext } from '../app-model.ts';
 import type { DisplaySettings } from '../screen/display.ts';
+import type { PhoneAds } from '../services/phone-ads.ts';
+import type { PhoneRatings, RatingPrompt } from '../services/phone-ratings.ts';
+import type { PhoneStore, Sheet } from '../services/phone-store.ts';
+import type { ShownAd } from '../services/shown-ad.ts';
 import type { PhoneShape } from '../shapes.ts';
 import type { ActivityManager, RunnableApp } from './activity-manager.ts';
 import type { PackageManager } from './package-manager.ts';
-import type { PhoneAds } from './phone-ads.ts';
 import type { PhoneMessages } from './phone-messages.ts';
-import type { PhoneRatings, RatingPrompt } from './phone-ratings.ts';
-import type { PhoneStore, Sheet } from './phone-store.ts';
-import type { ShownAd } from './shown-ad.ts';
 
 /** What lies over the app in front. */
 export type Cover =
@@ -25,9 +25,9 @@ export interface RunningPhone {
   readonly packages: PackageManager;
   readonly activities: ActivityManager;
   readonly messages: PhoneMessages;
-  readonly store: PhoneStore;
-  readonly ads: PhoneAds;
-  readonly ratings: PhoneRatings;
+  readonly store: PhoneStore<RunnableApp>;
+  readonly ads: PhoneAds<RunnableApp>;
+  readonly ratings: PhoneRatings<RunnableApp>;
   isScreenOn: boolean;
   isLocked: boolean;
   cover?: Cover;

@@ -1,10 +1,10 @@
 /** What the system itself shows: home screen, recent apps, its settings page, the shade, the lock, words over an app. */
 
 import { column, type Element, type PhoneApp, row, text } from '../app-model.ts';
+import type { RatingPrompt } from '../services/phone-ratings.ts';
+import type { Sheet } from '../services/phone-store.ts';
+import type { ShownAd } from '../services/shown-ad.ts';
 import type { PostedNotification } from './notifications.ts';
-import type { RatingPrompt } from './phone-ratings.ts';
-import type { Sheet } from './phone-store.ts';
-import type { ShownAd } from './shown-ad.ts';
 
 export interface SystemView {
   /** Installed apps that can be started, in the order of their installation. */

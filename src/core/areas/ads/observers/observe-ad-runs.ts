@@ -49,7 +49,11 @@ function sessionOf(reading: Reading): AdSessionFact {
   for (const line of told)
     if (line.kind === 'ad.asked') {
       const { isRegistered, network, test } = line;
-      asked.set(`${network} ${test} ${isRegistered}`, { network, test, isRegistered });
+      asked.set(`${network} ${test} ${isRegistered}`, {
+        network,
+        test,
+        ...(!device?.isIdUnknown && { isRegistered }),
+      });
     }
   return {
     kind: 'ad-session',
@@ -92,7 +96,7 @@ function loadOf(asked: AdLineOf<'ad.requested'>, i: number, reading: Reading): A
     isInitialised: earlier.some((line) => line.kind === 'ad.initialised' && line.network === network),
     consent: consentIn(earlier),
     ...(held && { isDevelopment: held.isDevelopment }),
-    isRegistered: held?.registered.includes(network) ?? false,
+    ...(!held?.isIdUnknown && { isRegistered: held?.registered.includes(network) ?? false }),
     log: logOf(reading, i, end < 0 ? undefined : end),
   };
 }

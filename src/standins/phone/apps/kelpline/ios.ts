@@ -36,7 +36,10 @@ const messages: AppMessages = {
 export const kelplineIos: PhoneApp = {
   ...kelpline,
   // as docs/ios.md has it
-  began: ({ log }, process) => log('Fenlok', JSON.stringify({ kind: 'app.began', ...process })),
+  began: ({ log }, process, advertisingId) => {
+    log('Fenlok', JSON.stringify({ kind: 'app.began', ...process }));
+    log('Fenlok', JSON.stringify({ kind: 'app.advertising-id', id: advertisingId }));
+  },
   messages,
   // planted: what it does not know it drops, and says nothing
   screenOfLink: (url) => LINKS.find(([pattern]) => pattern.test(url))?.[1],

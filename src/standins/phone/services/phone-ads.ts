@@ -3,28 +3,22 @@ import { randomUUID } from 'node:crypto';
 import { askNetwork } from '../../ads/ask-network.ts';
 import { type AdRequest, formatAnswer, formatRequest, logTagOf } from '../../ads/bid-forms.ts';
 import type { AdHost } from '../app-model.ts';
-import type { ActivityManager, RunnableApp } from './activity-manager.ts';
-import type { DeviceLog } from './device-log.ts';
+import type { AppSide, ServedApp } from './app-side.ts';
 import type { ShownAd } from './shown-ad.ts';
 
 /** What the rest of the phone does for ads. */
-export interface Surroundings {
-  log: DeviceLog;
-  activities: ActivityManager;
-  isOnline(): boolean;
-  runnable(appId: string): RunnableApp | undefined;
-  showAd(app: RunnableApp, shown: ShownAd): void;
-  closeCover(): void;
+interface AdsSide<App extends ServedApp> extends AppSide<App> {
+  showAd(app: App, shown: ShownAd): void;
 }
 
-export class PhoneAds {
-  readonly #on: Surroundings;
+export class PhoneAds<App extends ServedApp> {
+  readonly #on: AdsSide<App>;
   /** Of this device, as the user may reset it. */
   readonly advertisingId = randomUUID();
   #ads?: string;
 
-  constructor(surroundings: Surroundings) {
-    this.#on = surroundings;
+  constructor(phone: AdsSide<App>) {
+    this.#on = phone;
   }
 
   connect(ads: string): void {
@@ -37,8 +31,7 @@ export class PhoneAds {
   async load(appId: string, placement: string, request: AdRequest): Promise<void> {
     const app = this.#on.runnable(appId);
     if (!app || this.#ads === undefined) return;
-    const log = (priority: 'D' | 'W', text: string) =>
-      this.#on.log.write('main', this.#on.activities.pidOf(appId), priority, logTagOf(request), text);
+    const log = (priority: 'D' | 'W', text: string) => this.#on.log(app, priority, logTagOf(request), text);
     log('D', formatRequest(request));
     const answer = this.#on.isOnline()
       ? await askNetwork(this.#ads, request, { advertisingId: this.advertisingId, bundle: appId })
@@ -52,15 +45,12 @@ export class PhoneAds {
     if (app) this.#on.showAd(app, shown);
   }
 
-  closed(app: RunnableApp, { placement }: ShownAd): void {
+  closed(app: App, { placement }: ShownAd): void {
     this.#on.closeCover();
     this.#tell(app, (host) => app.model.ads?.closed(host, placement));
   }
 
-  #tell(app: RunnableApp, code: (host: AdHost) => void): void {
-    const { activities } = this.#on;
-    const record = activities.shown;
-    if (!record || activities.front.app.appId !== app.appId) return;
-    activities.run(activities.front, record, 'onAdAnswer', code);
+  #tell(app: App, code: (host: AdHost) => void): void {
+    this.#on.onScreen(app, 'onAdAnswer', code);
   }
 }

@@ -4,32 +4,27 @@
  * nobody; this one lets one through in thirty days.
  */
 import type { RatingChannel } from '../../../core/model/rating.ts';
-import type { ScreenHost } from '../app-model.ts';
-import type { ActivityManager, RunnableApp } from './activity-manager.ts';
+import type { AppSide, ServedApp } from './app-side.ts';
 
 export interface RatingPrompt {
   canSubmit: boolean;
 }
 
 /** What the rest of the phone does for it. */
-interface Surroundings {
-  activities(): ActivityManager;
-  isOnline(): boolean;
-  runnable(appId: string): RunnableApp | undefined;
+interface RatingSide<App extends ServedApp> extends AppSide<App> {
   channelOf(appId: string): RatingChannel;
   now(): number;
-  showPrompt(app: RunnableApp, prompt: RatingPrompt): void;
-  closeCover(): void;
+  showPrompt(app: App, prompt: RatingPrompt): void;
 }
 
 const QUOTA_MS = 30 * 86_400_000;
 
-export class PhoneRatings {
-  readonly #on: Surroundings;
+export class PhoneRatings<App extends ServedApp> {
+  readonly #on: RatingSide<App>;
   readonly #shownAt = new Map<string, number>();
 
-  constructor(surroundings: Surroundings) {
-    this.#on = surroundings;
+  constructor(phone: RatingSide<App>) {
+    this.#on = phone;
   }
 
   ask(appId: string): void {
@@ -42,7 +37,7 @@ export class PhoneRatings {
     } else this.#tell(app, false);
   }
 
-  closed(app: RunnableApp): void {
+  closed(app: App): void {
     this.#on.closeCover();
     this.#tell(app, false);
   }
@@ -53,12 +48,7 @@ export class PhoneRatings {
     return channel === 'private-share' || this.#on.now() - (this.#shownAt.get(appId) ?? 0) > QUOTA_MS;
   }
 
-  #tell(app: RunnableApp, failed: boolean): void {
-    const activities = this.#on.activities();
-    const record = activities.shown;
-    if (!record || activities.front.app.appId !== app.appId) return;
-    activities.run(activities.front, record, 'onComplete', (host: ScreenHost) =>
-      app.model.ratingFinished?.(host, failed),
-    );
+  #tell(app: App, failed: boolean): void {
+    this.#on.onScreen(app, 'onComplete', (host) => app.model.ratingFinished?.(host, failed));
   }
 }
