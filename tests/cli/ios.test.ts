@@ -64,7 +64,7 @@ test('what cannot be asked of it is said', async () => {
     /belongs to one run/,
   );
   expect((await of('walk', 'keyboard', '--app', 'example.kelpline')).err).toMatch(/not driven on iOS yet/);
-  expect((await of('drill', '--install', 'rotate')).err).toMatch(/is no APK/);
+  expect((await of('drill', '--install', 'rotate')).err).toMatch(/ios\.commands/);
   const { err } = await of('drill', 'back', 'rotate', '--screen', 'settings');
   expect(err).toContain('left out: back: iOS has no key for back');
   const nobody = await fenlok(['look', '--device', 'ios:127.0.0.1:1'], cwd, env);

@@ -93,6 +93,7 @@ export function judge(input: JudgeInput): Judgement {
       Matrix['id'],
       OutcomeTable
     >),
+    ...offersIn(facts),
     variants: variantMatrix(facts, intent, troubledResources(ruled.findings)),
     themePairs: themePairs(facts, intent, ruled.findings, (finding) => outcomeOf(finding, strict)),
     ownChecks: [...(input.ownChecks ?? [])],
@@ -138,4 +139,18 @@ function latestOf({ latestKnown = '', now, rulings }: JudgeInput): string {
     .filter((at) => at > today)
     .map((at) => `${at}T00:00:00.000Z`);
   return [now, latestKnown, ...decided].reduce((a, b) => (a > b ? a : b));
+}
+
+/** The last that was offered counts. */
+function offersIn(facts: FactIndex): Pick<Judgement, 'offers'> {
+  const offers = new Map(
+    facts
+      .of('store-offer')
+      .toSorted((a, b) => a.at.localeCompare(b.at))
+      .map(({ amount, currency, price, product }) => [
+        `${product} ${currency}`,
+        { product, currency, amount, price },
+      ]),
+  );
+  return offers.size > 0 ? { offers: [...offers.values()] } : {};
 }

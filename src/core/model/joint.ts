@@ -18,10 +18,10 @@ const headSchema = z.strictObject({
 });
 
 const differenceSchema = z.strictObject({
-  kind: z.enum(['version', 'screen', 'route', 'finding']),
-  /** The one on which it is so, or fails. */
+  kind: z.enum(['version', 'price', 'screen', 'route', 'finding']),
+  /** The one on which it is so, fails, or costs more. */
   on: platformSchema,
-  /** A screen, a link with how it was fired, what a finding says; of versions the whole sentence. */
+  /** A screen, a link with how it was fired, what a finding says; of versions and prices the whole sentence. */
   what: z.string(),
   /** The name of a finding there; empty where there is none. */
   finding: z.string(),

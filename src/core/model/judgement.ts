@@ -131,6 +131,19 @@ export const judgementSchema = z.strictObject({
   purchases: outcomeTableSchema,
   /** Placements by ad networks: what each needs. */
   ads: outcomeTableSchema,
+  /** What a store offered, once in each currency; judgements of before have none. */
+  offers: z
+    .array(
+      z.strictObject({
+        product: z.string(),
+        /** ISO 4217. */
+        currency: z.string(),
+        amount: z.number(),
+        /** As the store writes it. */
+        price: z.string(),
+      }),
+    )
+    .optional(),
   variants: variantMatrixSchema,
   /** By screen, from the captures in the source language at 100 %. */
   themePairs: z.array(themePairSchema),

@@ -77,14 +77,15 @@ export function jointView(given: JointJudgement, { all, style, widthColumns }: T
   return `${lines.join('\n')}\n`;
 }
 
-/** Versions that differ, then what is on one alone. */
+/** Versions and prices that differ, then what is on one alone. */
 export function differencesBy(
   differences: readonly JointDifference[],
 ): readonly (readonly [title: string, of: readonly JointDifference[]])[] {
   const alone = (platform: Platform) =>
-    differences.filter(({ kind, on }) => kind !== 'version' && on === platform);
+    differences.filter(({ kind, on }) => kind !== 'version' && kind !== 'price' && on === platform);
   const groups = [
     ['Not one version', differences.filter(({ kind }) => kind === 'version')],
+    ['Not one price', differences.filter(({ kind }) => kind === 'price')],
     ['Fails on Android alone', alone('android')],
     ['Fails on iOS alone', alone('ios')],
   ] as const;

@@ -15,6 +15,7 @@ interface Of {
   findings?: [id: string, check: string, subject: string][];
   screens?: string[];
   routes?: Record<string, Outcome[]>;
+  offers?: Judgement['offers'];
 }
 
 const aCellOn = (screen: string) => ({ cell: { screen }, evidence: ['e'] }) as unknown as CoverageCell;
@@ -22,6 +23,7 @@ const aCellOn = (screen: string) => ({ cell: { screen }, evidence: ['e'] }) as u
 const judgementOf = ({
   findings = [],
   items = {},
+  offers,
   platform,
   routes = {},
   screens = [],
@@ -53,6 +55,7 @@ const judgementOf = ({
     ),
     coverage: screens.map(aCellOn),
     drills: [],
+    offers,
     routes: {
       columns: ['cold', 'warm'],
       rows: Object.entries(routes).map(([name, cells]) => ({
@@ -112,6 +115,23 @@ test('a version, a screen, a link: told where it is not alike, and not where nob
       { routes: { '/a': ['failed', 'failed'], '/b': ['passed', 'passed'], '/c': ['untested', 'passed'] } },
     ),
   ).toEqual(['route android The link /b: cold, warm', 'route ios The link /a: cold, warm']);
+});
+
+test('a price is another one where the same product costs more in the same currency', () => {
+  const offer = (product: string, currency: string, amount: number) => ({
+    ...{ product, currency, amount },
+    price: `${amount} ${currency}`,
+  });
+  const own = [offer('year', 'EUR', 40), offer('month', 'EUR', 4), offer('week', 'USD', 1)];
+  const { differences, ...rest } = join(
+    { offers: own },
+    { offers: [offer('month', 'EUR', 4), offer('week', 'EUR', 2), offer('year', 'EUR', 49)] },
+  );
+  expect(differences.map(({ kind, on, what }) => `${kind} ${on} ${what}`)).toEqual([
+    'price ios year costs 40 EUR on Android, 49 EUR on iOS',
+  ]);
+  const text = jointView({ differences, ...rest }, { style: plainStyle, widthColumns: 100, all: false });
+  expect(text).toMatch(/Not one price {2}1\n.*year costs/);
 });
 
 test('a finding is on one alone where the other was looked at in the same way', () => {

@@ -27,6 +27,7 @@ export function joinJudgements(pair: readonly [Judgement, Judgement]): JointJudg
     items: items.sort((a, b) => rankOf(a) - rankOf(b)),
     differences: [
       ...versions(android, ios),
+      ...prices(android, ios),
       ...screens(android, ios),
       ...routes(android, ios),
       ...findingsOf(android, ios),
@@ -56,6 +57,16 @@ function* versions(android: Judgement, ios: Judgement): Iterable<JointDifference
   const [own, other] = [android.candidate.build.version, ios.candidate.build.version];
   if (own !== other)
     yield { kind: 'version', on: 'android', what: `Android is version ${own}, iOS ${other}`, finding: '' };
+}
+
+/** What costs more on one of them, in the same currency. */
+function* prices({ offers = [] }: Judgement, { offers: others = [] }: Judgement): Iterable<JointDifference> {
+  for (const { amount, currency, price, product } of offers) {
+    const theirs = others.find((one) => one.product === product && one.currency === currency);
+    if (!theirs || theirs.amount === amount) continue;
+    const what = `${product} costs ${price} on Android, ${theirs.price} on iOS`;
+    yield { kind: 'price', on: amount > theirs.amount ? 'android' : 'ios', what, finding: '' };
+  }
 }
 
 /** A screen that was seen on one and never on the other, where screens of the other were seen at all. */
