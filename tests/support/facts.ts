@@ -210,6 +210,7 @@ const plainIos: IosPart = {
   reasons: [],
   parts: [],
   assetCatalogues: [],
+  storyboards: [],
 };
 
 /** What all observers of captures measure in one. */

@@ -1,7 +1,7 @@
 /** A first intent file, from what a package declares: commented YAML, with what only people know marked by "?". */
 import { isMeantToShip } from '../areas/localization/texts/catalogue.ts';
 import { ownTextsOf } from '../areas/localization/texts/own-texts.ts';
-import type { AppPackage, Component } from '../model/app-package.ts';
+import type { AppPackage, Component, IosPart } from '../model/app-package.ts';
 import { isLocaleTag } from '../model/locale.ts';
 import { TEXTS_ELSEWHERE } from '../platform/app-toolkits.ts';
 import { type Comment, commentedYaml, type DraftLine } from './commented-yaml.ts';
@@ -93,7 +93,7 @@ function localeSection(app: AppPackage): DraftLine[] {
 }
 
 function screenSection(app: AppPackage): DraftLine[] {
-  const { libraries, screens } = screensOf(app);
+  const { libraries, screens, unnamed } = app.ios ? controllersOf(app.ios) : screensOf(app);
   return [
     {
       ask: 'Which screens are there, and what do you call them? Behind each stands what the package starts.',
@@ -103,6 +103,14 @@ function screenSection(app: AppPackage): DraftLine[] {
       value: screens.map(({ id }) => ({ id })),
       behind: screens.map(({ from }) => from),
     },
+    ...(unnamed > 0
+      ? notes(
+          `${unnamed} more in its storyboards ${unnamed === 1 ? 'has' : 'have'} no identifier; screens that code makes stand in no package: a roam finds them.`,
+        )
+      : []),
+    ...(app.ios && screens.length === 0 && unnamed === 0
+      ? notes('Code makes all of its screens, and no package names those: a roam finds them.')
+      : []),
     ...(libraries.length > 0
       ? notes(`Left out, since libraries most likely brought them: ${libraries.join(', ')}.`)
       : []),
@@ -189,8 +197,31 @@ function textsInNoOtherLanguage(app: AppPackage): string[] {
   return [...source].filter((key) => !translated.has(key));
 }
 
+interface Screens {
+  screens: { id: string; from: string }[];
+  libraries: string[];
+  /** Of iOS, those without an identifier. */
+  unnamed: number;
+}
+
+/** On iOS what storyboards name, in each the one that it begins with first. */
+function controllersOf({ storyboards }: IosPart): Screens {
+  const seen = new Set<string>();
+  return {
+    screens: storyboards
+      .flatMap(({ controllers, entry, name }) =>
+        controllers
+          .toSorted((a, b) => Number(b === entry) - Number(a === entry))
+          .map((one) => ({ id: controllerId(one), from: plainLine(`${name}, ${one}`) })),
+      )
+      .filter(({ id }) => id !== '' && !seen.has(id) && seen.add(id)),
+    libraries: [],
+    unnamed: storyboards.reduce((sum, { unnamed }) => sum + unnamed, 0),
+  };
+}
+
 /** On Android each activity; `SailingActivity` becomes `sailing`. */
-function screensOf(app: AppPackage): { screens: { id: string; from: string }[]; libraries: string[] } {
+function screensOf(app: AppPackage): Screens {
   const activities = (app.android?.manifest.components ?? []).filter(
     ({ enabled, type }) => type === 'activity' && enabled,
   );
@@ -205,6 +236,7 @@ function screensOf(app: AppPackage): { screens: { id: string; from: string }[]; 
       .map((component) => ({ id: screenId(component), from: plainLine(component.name) }))
       .filter(({ id }) => id !== '' && !seen.has(id) && seen.add(id)),
     libraries: activities.filter((one) => !isOwn(one)).map(({ name }) => plainLine(name)),
+    unnamed: 0,
   };
 }
 
@@ -215,9 +247,14 @@ const isLauncher = ({ filters }: Component): boolean =>
 const vendorOf = (name: string): string => name.split('.').slice(0, 2).join('.');
 
 const screenId = ({ name }: Component): string =>
+  idOf(name.slice(name.lastIndexOf('.') + 1).replace(/(Activity|Screen)$/, ''));
+
+/** `BookingViewController` becomes `booking`. */
+const controllerId = (name: string): string =>
+  idOf(name.replace(/(View)?Controller$|VC$|Screen$|Scene$/, ''));
+
+const idOf = (name: string): string =>
   name
-    .slice(name.lastIndexOf('.') + 1)
-    .replace(/(Activity|Screen)$/, '')
     .replace(/([a-z0-9])([A-Z])/g, '$1-$2')
     .toLowerCase()
     .replace(/[^a-z0-9-]/g, '')

@@ -487,6 +487,17 @@ export interface IosPart {
   /** Code inside that is signed by itself. */
   parts: IosBundle[];
   assetCatalogues: AssetCatalogue[];
+  storyboards: Storyboard[];
+}
+
+/** A compiled storyboard, by the identifiers of its view controllers. */
+export interface Storyboard {
+  name: string;
+  /** Of the one that it begins with; empty where it names none. */
+  entry: string;
+  controllers: string[];
+  /** Those that nobody gave an identifier. */
+  unnamed: number;
 }
 
 /** A compiled asset catalogue; its pictures are told of, not decoded. */

@@ -23,6 +23,7 @@ import { CODE_BUNDLE, openBundle, openParts, readOptional } from './bundle.ts';
 import type { MachO } from './mach-o.ts';
 import { dictsAt, parsePlistDict, textAt, textsAt } from './plist.ts';
 import { readProvisioningProfile } from './provisioning-profile.ts';
+import { readStoryboards } from './storyboards.ts';
 import { parseStrings } from './strings.ts';
 import { readStringsdict } from './stringsdict.ts';
 
@@ -53,6 +54,7 @@ export async function openIpa(zip: Zip, bundle: string, digest: string, ports: P
     reasons: app.reasons,
     parts: await openParts(zip, bundle, ports, unread),
     assetCatalogues: await readCatalogues(zip, bundle, files, unread),
+    storyboards: await readStoryboards(zip, bundle, info, unread),
   };
   for (const slice of slices) if (slice.encrypted) unread.push(encrypted(executable, slice));
   return {
