@@ -140,6 +140,27 @@ describe('a run that does not do what its name says is invalid, never passed', (
   });
 });
 
+test('cold starts are timed by the word of the app; of one that gives none nothing is claimed', async () => {
+  const { results } = await drill({ drills: ['cold-start'] });
+  const run = results[0]!.facts.find((fact) => fact.kind === 'drill-run')!;
+  expect(run.startsMs).toHaveLength(5);
+  for (const ms of run.startsMs!) expect(ms).toBeGreaterThanOrEqual(served.phone.shape.coldStartMs - 1);
+  const { drawn: _, ...mute } = kelplineIos;
+  const other = await bootLookout('small-phone', mute);
+  const quiet = await openLookout(other.address, other.token);
+  const untold = await drillDevice(quiet, {
+    dossier,
+    intent: kelplineIntent,
+    stateFolder,
+    wanted: { drills: ['cold-start'] },
+  });
+  expect(untold.results).toMatchObject([
+    { facts: [], trouble: expect.stringMatching(/first frame: .*app\.drawn/) },
+  ]);
+  await quiet.close();
+  await other.close();
+});
+
 test('captures in each language, size, theme and direction that the cells ask for; a language that the app lacks is refused', async () => {
   const intent = intentSchema.parse({
     ...kelplineIntent,

@@ -49,6 +49,7 @@ const iosDrills: readonly string[] = [
   'interrupted',
   'rotate',
   'process-death',
+  'cold-start',
   'links',
   'push',
   'purchases',

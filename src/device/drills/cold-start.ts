@@ -1,5 +1,6 @@
 /** Ended by force and opened again, a few times: what the system says of the time to the first frame. */
 import type { DrillLine } from '../../core/model/trace.ts';
+import { StepFailed } from '../phone/perform-step.ts';
 import { beginTrace } from './begin-trace.ts';
 import type { Drill } from './drill.ts';
 import type { DrillSubject } from './drill-subject.ts';
@@ -16,7 +17,16 @@ export const coldStart: Drill = {
       says: 'cold-start',
       key: '',
       estimateS: 20,
-      run: async ({ dossier, subject }) => keepTrace(dossier, await startCold(subject)),
+      run: async ({ dossier, subject }) => {
+        const lines = await startCold(subject);
+        const isTimed = lines.some(({ kind }) => kind === 'start.timed');
+        if (!isTimed && subject.device.platform === 'ios')
+          throw new StepFailed(
+            'first frame',
+            'the app does not tell when it was drawn: a line app.drawn (docs/ios.md)',
+          );
+        return keepTrace(dossier, lines);
+      },
     };
   },
   doneBy: (fact) => (fact.kind === 'drill-run' && fact.drill === 'cold-start' ? '' : undefined),

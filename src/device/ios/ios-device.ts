@@ -63,7 +63,6 @@ const CANNOT: Partial<Record<Capability, string>> = {
   battery: `setting the battery: ${NOT_BY_A_TEST}`,
   location: `switching location off: ${NOT_BY_A_TEST}`,
   permissions: `reading what an app was allowed: ${NOT_BY_A_TEST}`,
-  'start-times': 'no public interface tells a UI test when the first frame was drawn',
   channels: 'iOS has no channels',
   ratings: 'nothing tells a UI test whether the question in front is the one for a rating',
   keyboard: 'keys of a hardware keyboard are not driven on iOS yet',
@@ -229,11 +228,27 @@ export class IosDevice implements Device {
   /** Brought to the front as it is; a run of its own after a stop, with the arguments that its settings ask for. */
   async launch({ appId }: DeviceApp): Promise<{ totalMs: number; launch: string }> {
     this.#isShadeOpen = false;
-    if (this.#isFresh) {
-      this.#isFresh = false;
-      await this.#ask('start', { app: appId, arguments: launchArguments(this.#launch) });
-    } else await this.#ask('bring', { app: appId });
-    return { totalMs: Number.NaN, launch: 'unknown' };
+    if (!this.#isFresh) {
+      await this.#ask('bring', { app: appId });
+      return { totalMs: Number.NaN, launch: 'unknown' };
+    }
+    this.#isFresh = false;
+    const told = this.#lines.length;
+    await this.#ask('start', { app: appId, arguments: launchArguments(this.#launch) });
+    return { totalMs: await this.#drawnAfter(told), launch: 'COLD' };
+  }
+
+  /** By the word of the app, which is waited for where it ever gave it; NaN without it. */
+  async #drawnAfter(told: number): Promise<number> {
+    let afterMs = Number.NaN;
+    const isTold = async () => {
+      await this.#readLines();
+      for (const { message } of this.#lines.slice(told)) afterMs = drawnIn(message) ?? afterMs;
+      return !Number.isNaN(afterMs);
+    };
+    const tells = this.#lines.some(({ message }) => drawnIn(message) !== undefined);
+    if (!(await isTold()) && tells) await until(isTold, TELLS_WITHIN_MS);
+    return afterMs;
   }
 
   async stop({ appId }: DeviceApp): Promise<void> {
@@ -519,6 +534,18 @@ export class IosDevice implements Device {
 }
 
 const STATES: readonly AppState[] = ['front', 'background', 'suspended', 'not-running'];
+
+/** `{"kind":"app.drawn","afterMs":812}` */
+function drawnIn(text: string): number | undefined {
+  if (!text.includes('app.drawn')) return undefined;
+  try {
+    const { afterMs, kind } = JSON.parse(text) as { kind?: unknown; afterMs?: unknown };
+    const isTime = typeof afterMs === 'number' && afterMs >= 0;
+    return kind === 'app.drawn' && isTime ? afterMs : undefined;
+  } catch {
+    return undefined;
+  }
+}
 
 /** `{"kind":"app.advertising-id","id":"…"}` */
 function advertisingIdIn(text: string): string | undefined {

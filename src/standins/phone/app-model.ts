@@ -408,6 +408,8 @@ export interface PhoneApp {
   ratingFinished?(host: ScreenHost, failed: boolean): void;
   /** Its own code at the beginning of a process, on iOS; the id is the device's (AdSupport, `advertisingIdentifier`). */
   began?(host: Pick<ScreenHost, 'log'>, process: BegunProcess, advertisingId: string): void;
+  /** On iOS, with its first frame; since its process began. */
+  drawn?(host: MessageLog, afterMs: number): void;
   /** On iOS. */
   messages?: AppMessages;
   /** On iOS, where its own code looks at each link that the system hands over. @returns the screen for it */

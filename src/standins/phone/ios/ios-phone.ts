@@ -294,6 +294,10 @@ export class IosPhone {
     this.isShadeOpen = false;
     this.#front = app;
     app.process.state = 'front';
+    if (!app.process.isDrawn) {
+      app.process.isDrawn = true;
+      app.model.drawn?.({ log: this.#logOf(app) }, Date.now() - Date.parse(app.process.startedAt));
+    }
     this.#movesUntil = Date.now() + this.shape.animationMs;
     const top = app.process.screens.at(-1);
     if (top) this.#run(app, top, (host) => app.model.screens[top.screen]!.resumed?.(host));

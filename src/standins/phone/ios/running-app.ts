@@ -22,6 +22,7 @@ export interface AppProcess {
   defaults: ReadonlyMap<string, string>;
   memory: Map<string, unknown>;
   state: 'front' | 'background' | 'suspended';
+  isDrawn?: boolean;
   /** The last one is on top. */
   screens: SceneScreen[];
 }

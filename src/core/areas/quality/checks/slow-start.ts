@@ -57,10 +57,12 @@ export const slowStart = defineCheck({
   },
 
   doc: {
-    looksAt: 'The time to the first frame of five cold starts, as the system tells it',
+    looksAt:
+      'The time to the first frame of five cold starts, as the system tells it, on iOS as the app does',
     against: '`limits.startMs`, 2 s. The median counts',
     matters: 'Nothing on the screen for so long looks as if the app had not started.',
-    measured: 'The time to the first frame of five cold starts, as the system tells it. The median counts.',
+    measured:
+      'The time to the first frame of five cold starts, as the system tells it, on iOS as the app does. The median counts.',
     errs: 'It is the time on this device; a slower one takes longer.',
     fixes: [
       {

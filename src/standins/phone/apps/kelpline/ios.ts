@@ -40,6 +40,7 @@ export const kelplineIos: PhoneApp = {
     log('Fenlok', JSON.stringify({ kind: 'app.began', ...process }));
     log('Fenlok', JSON.stringify({ kind: 'app.advertising-id', id: advertisingId }));
   },
+  drawn: ({ log }, afterMs) => log('Fenlok', JSON.stringify({ kind: 'app.drawn', afterMs })),
   messages,
   // planted: what it does not know it drops, and says nothing
   screenOfLink: (url) => LINKS.find(([pattern]) => pattern.test(url))?.[1],
