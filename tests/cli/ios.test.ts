@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { cpSync, mkdirSync } from 'node:fs';
 import { join } from 'node:path';
+import { type DrillId, drillIds, isDriven } from '../../src/core/model/drill.ts';
 import type { ServedLookout } from '../../src/standins/phone/ios/serve-lookout.ts';
 import { fenlok } from '../support/command.ts';
 import { demoFolder, root, scratchFolder } from '../support/paths.ts';
@@ -25,37 +26,46 @@ beforeAll(async () => {
 });
 afterAll(() => served.close());
 
-const isChanged = {
-  'capture-sweep': () => served.phone.appearance === 'dark',
-  rotate: () => served.phone.orientation === 'landscape',
-};
+const settingsOf = ({ phone }: ServedLookout) => [phone.appearance, phone.orientation];
 
-test.each(['capture-sweep', 'rotate'] as const)(
-  '%s killed half way: the next call puts the settings back',
-  async (drill) => {
-    const args = [join(root, 'dist/bin/fenlok.js'), 'drill', drill, '--device', device];
-    const child = spawn(process.execPath, args, { cwd, env: { ...process.env, ...env }, stdio: 'ignore' });
-    const ended = new Promise((resolve) => child.once('exit', resolve));
-    await new Promise<void>((resolve) => {
-      const timer = setInterval(() => {
-        if (!isChanged[drill]() && child.exitCode === null) return;
-        clearInterval(timer);
-        resolve();
-      }, 5);
-    });
-    child.kill('SIGKILL');
-    await ended;
-    const back = await fenlok(['restore', '--device', device], cwd, env);
-    expect([back.code, back.err]).toEqual([0, '']);
-    expect(back.out).toMatch(/appearance|orientation/);
-    expect([served.phone.appearance, served.phone.orientation]).toEqual(['light', 'portrait']);
-    expect((await fenlok(['restore', '--device', device], cwd, env)).out).toContain(
-      'no setting is left changed',
-    );
-  },
-);
+/** Kills a drill once the phone is set so. */
+async function killOnce(drill: DrillId, isSo: () => boolean): Promise<void> {
+  const args = [join(root, 'dist/bin/fenlok.js'), 'drill', drill, '--device', device];
+  const child = spawn(process.execPath, args, { cwd, env: { ...process.env, ...env }, stdio: 'ignore' });
+  const ended = new Promise((resolve) => child.once('exit', resolve));
+  await new Promise<void>((resolve) => {
+    const timer = setInterval(() => {
+      if (!isSo() && child.exitCode === null) return;
+      clearInterval(timer);
+      resolve();
+    }, 5);
+  });
+  // it must not have ended by itself
+  expect(child.exitCode).toBeNull();
+  child.kill('SIGKILL');
+  await ended;
+}
+
+test.each(
+  drillIds
+    .filter((id) => isDriven(id, 'ios') && !['push', 'purchases', 'ads'].includes(id))
+    .map((id) => [id, id === 'rotate' ? 'landscape' : 'portrait'] as const),
+)('%s killed half way: the next call puts back what its user had set', async (drill, orientation) => {
+  // a drill begins with the app as it is meant to be used first
+  served.phone.appearance = 'dark';
+  served.phone.orientation = orientation === 'portrait' ? 'landscape' : 'portrait';
+  const before = settingsOf(served);
+  await killOnce(drill, () => settingsOf(served).join() === `light,${orientation}`);
+  const back = await fenlok(['restore', '--device', device], cwd, env);
+  expect([back.code, back.err]).toEqual([0, '']);
+  expect(settingsOf(served)).toEqual(before);
+  const again = await fenlok(['restore', '--device', device], cwd, env);
+  expect(again.out).toContain('no setting is left changed');
+});
 
 test('what cannot be asked of it is said', async () => {
+  served.phone.appearance = 'light';
+  served.phone.orientation = 'portrait';
   const of = (...args: string[]) => fenlok([...args, '--device', device], cwd, env);
   expect((await of('hold', '--density', '300')).err).toMatch(
     /cannot be set so; it can be given --text-scale/,
