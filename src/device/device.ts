@@ -100,6 +100,7 @@ export type Capability =
   | 'permissions'
   | 'start-times'
   | 'messages'
+  | 'message-permission'
   | 'channels'
   | 'fresh-install'
   | 'store'

@@ -18,6 +18,7 @@ import type { AppMessages, PhoneApp } from '../../src/standins/phone/app-model.t
 import { kelplineIos } from '../../src/standins/phone/apps/kelpline/ios.ts';
 import { serveTools } from '../../src/standins/phone/ios/serve-tools.ts';
 import { type ServedGateway, serveGateway } from '../../src/standins/push/serve-gateway.ts';
+import { fenlok } from '../support/command.ts';
 import { kelplineIntent } from '../support/drill-bench.ts';
 import { demoApk, demoFolder, scratchFolder } from '../support/paths.ts';
 import { bootLookout, demoIpa } from '../support/served-lookout.ts';
@@ -205,6 +206,34 @@ test('without tools that install it, the question and a new token are left out, 
   expect(found).toEqual(['push-shown message offer front', TOKEN]);
   expect(facts.some(({ kind }) => kind === 'push-permission')).toBe(false);
   expect(facts.find((fact) => fact.kind === 'push-token')).not.toHaveProperty('reinstalled');
+});
+
+test('try payload --device: shown in each state, and where a tap leads by what the screen begins with', async () => {
+  const served = await bootLookout('small-phone', kelplineIos, { push: gateway.address });
+  const { address, phone, token } = served;
+  await makeKnown(stateFolder, { address, token, pid: process.pid, name: 'd' });
+  const app = phone.get('example.kelpline')!;
+  app.granted.add('android.permission.POST_NOTIFICATIONS');
+  await phone.start(app);
+  const of = (file: string) =>
+    fenlok(
+      [
+        ...['try', 'payload', join(demoFolder, 'push', file), '--package', demoIpa, '--send', gatewayFile],
+        ...['--device', `ios:${address}`, '--app', app.appId, '--environment', 'development'],
+      ],
+      scratch,
+      { FENLOK_STATE: stateFolder },
+    );
+  const { code, out } = await of('delay-ios.json');
+  const told = out.slice(out.indexOf('example.kelpline on')).replaceAll(/\n {4}/g, ' ');
+  expect([code, told]).toEqual([
+    1,
+    expect.stringMatching(
+      /■ with the app left: .*begins with “Sailing”\n {2}◐ with its process gone: .*“Timetable”, and not .*“Sailing”/,
+    ),
+  ]);
+  expect((await of('delay.json')).err).toMatch(/it sends to iOS, and the message is for Android/);
+  await served.close();
 });
 
 describe('what the home screen tells', () => {

@@ -65,7 +65,7 @@ test('a run has its own language, direction and text size; one that its icon sta
   const began = async () =>
     ((await done('lines', { from: 0 })).lines as { line: string }[])
       .map(({ line }) => JSON.parse(line))
-      .at(-1);
+      .findLast(({ kind }) => kind === 'app.began');
   expect(await began()).toMatchObject({
     kind: 'app.began',
     version: '2.4.0',

@@ -64,7 +64,7 @@ export class AndroidDevice implements Device, BridgeLine {
   }
 
   whyNot(capability: Capability): string | undefined {
-    if (capability === 'messages' && this.info.sdk < SDK_OF_QUESTION)
+    if (capability === 'message-permission' && this.info.sdk < SDK_OF_QUESTION)
       return 'the system asks for the permission from Android 13 on';
     // a phone that is attached over the network would be cut off with it
     return capability === 'network' && isOverNetwork(this) ? OVER_NETWORK : undefined;

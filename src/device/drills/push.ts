@@ -5,7 +5,7 @@ import { walkMessages } from './walks/walk-messages.ts';
 
 export const push: Drill = {
   id: 'push',
-  needs: ['messages'],
+  needs: ['messages', 'message-permission'],
   *plan({ device, intent, kits }) {
     const kit = kits.push;
     if (intent.push.messages.length === 0) yield { what: 'push', why: 'fenlok.yaml names no messages' };

@@ -1,4 +1,5 @@
 /** An iOS device through a lookout: a UI test that sees and touches apps for Fenlok (docs/ios.md). */
+import { type BegunApp, readTold } from '../../core/formats/apple/app-told.ts';
 import { badgeOn, messagesOf } from '../../core/formats/apple/home-screen.ts';
 import {
   type LookoutScreen,
@@ -69,16 +70,6 @@ const CANNOT: Partial<Record<Capability, string>> = {
 };
 
 type At = Parameters<Device['tap']>[0];
-
-/** What an app's debug code tells when its process begins (docs/ios.md). */
-interface Began {
-  pid: number;
-  startedAt: string;
-  version?: string;
-  build?: string;
-  language?: string;
-  contentSize?: string;
-}
 
 /** @throws OutOfReach */
 export async function openLookout(address: string, token: string): Promise<IosDevice> {
@@ -243,10 +234,13 @@ export class IosDevice implements Device {
     let afterMs = Number.NaN;
     const isTold = async () => {
       await this.#readLines();
-      for (const { message } of this.#lines.slice(told)) afterMs = drawnIn(message) ?? afterMs;
+      for (const { message } of this.#lines.slice(told)) {
+        const line = readTold(message);
+        if (line?.kind === 'app.drawn') ({ afterMs } = line);
+      }
       return !Number.isNaN(afterMs);
     };
-    const tells = this.#lines.some(({ message }) => drawnIn(message) !== undefined);
+    const tells = this.#lines.some(({ message }) => readTold(message)?.kind === 'app.drawn');
     if (!(await isTold()) && tells) await until(isTold, TELLS_WITHIN_MS);
     return afterMs;
   }
@@ -512,9 +506,9 @@ export class IosDevice implements Device {
       // an app that tells of itself may be the one in front
       if (one.app && !this.#apps.includes(one.app)) this.#apps.push(one.app);
       // it belongs to whoever holds the device, and into no trace
-      const id = advertisingIdIn(one.line);
-      if (id !== undefined) {
-        this.#advertisingId = id || undefined;
+      if (one.line.includes('app.advertising-id')) {
+        const told = readTold(one.line);
+        if (told?.kind === 'app.advertising-id') this.#advertisingId = told.id;
         continue;
       }
       this.#lines.push({ epoch: Date.parse(one.at) / 1000, tag: LOG_TAG, pid: 0, message: one.line });
@@ -523,51 +517,14 @@ export class IosDevice implements Device {
     return String(now);
   }
 
-  async #began(): Promise<Began | undefined> {
+  async #began(): Promise<BegunApp | undefined> {
     await this.#readLines();
     for (const { message } of this.#lines.toReversed()) {
-      const told = message.includes('app.began') ? parseBegan(message) : undefined;
-      if (told) return told;
+      const told = readTold(message);
+      if (told?.kind === 'app.began') return told;
     }
     return undefined;
   }
 }
 
 const STATES: readonly AppState[] = ['front', 'background', 'suspended', 'not-running'];
-
-/** `{"kind":"app.drawn","afterMs":812}` */
-function drawnIn(text: string): number | undefined {
-  if (!text.includes('app.drawn')) return undefined;
-  try {
-    const { afterMs, kind } = JSON.parse(text) as { kind?: unknown; afterMs?: unknown };
-    const isTime = typeof afterMs === 'number' && afterMs >= 0;
-    return kind === 'app.drawn' && isTime ? afterMs : undefined;
-  } catch {
-    return undefined;
-  }
-}
-
-/** `{"kind":"app.advertising-id","id":"…"}` */
-function advertisingIdIn(text: string): string | undefined {
-  if (!text.includes('app.advertising-id')) return undefined;
-  try {
-    const { id } = JSON.parse(text) as { id?: unknown };
-    return typeof id === 'string' ? id : '';
-  } catch {
-    return '';
-  }
-}
-
-function parseBegan(text: string): Began | undefined {
-  try {
-    const told = JSON.parse(text) as Partial<Began> & { kind?: string };
-    const isWhole =
-      told.kind === 'app.began' && Number.isInteger(told.pid) && typeof told.startedAt === 'string';
-    if (!isWhole) return undefined;
-    // as UIKit writes it, or without its prefix
-    const contentSize = told.contentSize?.replace(/^UICTContentSizeCategory/, '');
-    return { ...(told as Began), ...(contentSize !== undefined && { contentSize }) };
-  } catch {
-    return undefined;
-  }
-}

@@ -46,6 +46,10 @@ export const tryOnDevice = (
     // what cannot be seen there must not read as not shown
     const why = device.whyNot('messages');
     if (why) throw new OutOfReach('refused', `${device.serial}: ${why}`);
+    if ((device.platform === 'ios') !== (payload.form === 'apple'))
+      throw new UsageError(
+        `--device ${device.serial}: ${device.platform === 'ios' ? 'an iOS device' : 'an Android phone'}, and the message is for the other platform`,
+      );
     return withDeviceLock(stateFolder, device, async () => {
       const app = await appOf(device, call.app);
       const token = given ?? (await tokenSince(device, { moment: '0.000', withinMs: 0 }));

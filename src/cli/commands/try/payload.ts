@@ -63,7 +63,7 @@ export const payloadCommand: AddCommand = (command, { io, finish }) => {
     )
     .option(
       '--device <serial>',
-      'an Android phone: --send sends it to the app there in front, left and gone, and a tap on it follows',
+      'a phone: --send sends it to the app there in front, left and gone, and a tap on it follows',
     )
     .option('--app <id>', 'with --device: the app (default: the one in front)')
     .option('--json', 'print the result as JSON')
@@ -177,8 +177,6 @@ async function sendIt(
       throw new UsageError(`--environment ${environment}: ${options.send} names no second project`);
     const send = (to: string) => sender.send({ environment, token: to, headers, body });
     if (!options.device) return { answered: { service, answered: await send(token!) } };
-    if (service !== 'messages')
-      throw new UsageError('--device: a phone on the bridge is an Android phone, and the message is for iOS');
     return { phone: await tryOnDevice(options, { payload, token, send }, io) };
   } finally {
     sender.close();

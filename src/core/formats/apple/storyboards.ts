@@ -1,4 +1,4 @@
-/** Compiled storyboards of an app: which of its screens they name (their Info.plist, as Xcode's compiler writes it). */
+/** Compiled storyboards of an app: which of its screens they name (their Info.plist, as Apple's own compiler writes it). */
 import type { PlistDict, Storyboard } from '../../model/app-package.ts';
 import type { Problem } from '../../model/problem.ts';
 import type { Zip } from '../zip.ts';

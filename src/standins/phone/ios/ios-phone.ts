@@ -3,33 +3,15 @@
  * when it starts again (UIKit, *Restoring your app's state*); a swipe in the switcher throws them away.
  */
 import { randomUUID } from 'node:crypto';
-import { readPackage } from '../../../core/formats/package.ts';
 import type { Orientation, Theme } from '../../../core/model/cell.ts';
 import { LOG_TAG } from '../../../core/model/log-tag.ts';
-import { bytesSource, type Ports, sha256Hex } from '../../../core/model/ports.ts';
-import { unwrap } from '../../../core/model/problem.ts';
+import type { Ports } from '../../../core/model/ports.ts';
 import type { SiteFile } from '../../../core/model/site-file.ts';
-import {
-  bodyScale,
-  type ContentSize,
-  contentSizes,
-  ORDINARY,
-  scaledPoints,
-} from '../../../core/platform/apple/content-size.ts';
-import { selectLocalization } from '../../../core/platform/apple/select-localization.ts';
 import { linkDomainsOf } from '../../../core/platform/links/link-decision.ts';
 import { parseLinkUri } from '../../../core/platform/links/link-uri.ts';
 import { linkMatcher } from '../../../core/platform/links/match-link.ts';
-import type { AppContext, Element, PhoneApp, ScreenHost, ScreenState } from '../app-model.ts';
-import { installTexts } from '../ios-resources.ts';
-import { installResources } from '../resources.ts';
-import {
-  contextOf,
-  type DisplaySettings,
-  type ShownScreen,
-  showScreen,
-  systemResources,
-} from '../screen/display.ts';
+import type { Element, PhoneApp, ScreenHost, ScreenState } from '../app-model.ts';
+import { type ShownScreen, showScreen, systemResources } from '../screen/display.ts';
 import { contains, hitAt, indexOf, isScroller, pathTo } from '../screen/hit.ts';
 import type { Placed } from '../screen/layout.ts';
 import type { AppSide } from '../services/app-side.ts';
@@ -37,13 +19,13 @@ import { PhoneAds } from '../services/phone-ads.ts';
 import { PhoneStore } from '../services/phone-store.ts';
 import { IosMessages, type ShownMessage } from './ios-messages.ts';
 import type { IosShape } from './ios-shapes.ts';
+import { readApp } from './read-app.ts';
+import { contextFor, displayFor, localeOf, sizeOf } from './run-settings.ts';
 import {
   type AppProcess,
-  contentSizeIn,
   defaultsOf,
   type InstalledIosApp,
   keptOf,
-  languagesIn,
   type SceneScreen,
 } from './running-app.ts';
 import {
@@ -114,7 +96,7 @@ export class IosPhone {
       app: (appId) => this.#apps.get(appId),
       isInFront: (app) => this.#front === app,
       wake: (app) => this.#wake(app),
-      context: (app) => this.#contextOf(app),
+      context: (app) => contextFor(this, app),
       logOf: (app) => this.#logOf(app),
     });
     const side = this.#appSide();
@@ -122,7 +104,7 @@ export class IosPhone {
       ...side,
       deviceId: this.id,
       platform: 'ios',
-      localeOf: (app) => this.#localeOf(app),
+      localeOf,
       showSheet: (app, sheet) => {
         this.#cover = { app, sheet };
       },
@@ -163,28 +145,7 @@ export class IosPhone {
    * @param apk of the same app: colours and drawings, since compiled asset catalogues are not read for painting
    */
   async install(ipa: Uint8Array, apk: Uint8Array): Promise<InstalledIosApp> {
-    const open = async (name: string, bytes: Uint8Array) =>
-      unwrap(await readPackage(name, bytesSource(bytes), await sha256Hex(this.#ports, bytes), this.#ports));
-    const [opened, drawings] = [await open('app.ipa', ipa), await open('app.apk', apk)];
-    const { app } = opened;
-    const model = this.#models.find(({ appId }) => appId === app.build.appId);
-    if (!app.ios || !model || !drawings.android?.table)
-      throw new Error(`${app.build.appId} has no life on this phone`);
-    const region = app.ios.info.CFBundleDevelopmentRegion;
-    const developers = typeof region === 'string' ? region : 'en';
-    const locales = [...new Set(app.texts.map(({ locale }) => locale))].filter((tag) => tag !== 'default');
-    const name = app.ios.info.CFBundleDisplayName ?? app.ios.info.CFBundleName;
-    const installed: InstalledIosApp = {
-      appId: app.build.appId,
-      label: typeof name === 'string' ? name : app.build.appId,
-      opened,
-      resources: installTexts(app, installResources(drawings.android.table, drawings.zip)),
-      model,
-      localizations: [developers, ...locales.filter((tag) => tag !== developers)],
-      storage: new Map(),
-      granted: new Set(),
-      answered: new Set(),
-    };
+    const installed = await readApp(ipa, apk, this.#models, this.#ports);
     this.uninstall(installed.appId);
     this.#apps.set(installed.appId, installed);
     return installed;
@@ -263,8 +224,8 @@ export class IosPhone {
         startedAt: process.startedAt,
         version,
         build,
-        language: this.#localeOf(app),
-        contentSize: `UICTContentSizeCategory${this.#sizeOf(app)}`,
+        language: localeOf(app),
+        contentSize: `UICTContentSizeCategory${sizeOf(app)}`,
       },
       this.ads.advertisingId,
     );
@@ -494,9 +455,9 @@ export class IosPhone {
     const wait = this.#movesUntil - Date.now();
     if (wait > 0) await this.#wait(wait);
     const front = this.#front?.appId ?? this.#system?.appId ?? '';
-    const display = this.#display(this.#front);
+    const display = displayFor(this, this.#front);
     const system = (root: Element, above?: Element) =>
-      showScreen(root, systemResources, this.#display(), above);
+      showScreen(root, systemResources, displayFor(this), above);
     if (this.#cover && !('ad' in this.#cover)) {
       const alert = alertOver(this.#cover);
       return { front, owner: SPRINGBOARD, screen: await system(pageView('', ''), alert) };
@@ -525,46 +486,10 @@ export class IosPhone {
       return { front: isSystem ? front : '', owner: SPRINGBOARD, screen: await system(home) };
     }
     const model = app.model.screens[top.screen]!;
-    const context = this.#contextOf(app);
+    const context = contextFor(this, app);
     const view = withFocus(model.view(context, top.state), top.focused);
     const above = model.dialog?.view(context, top.state);
     return { front, owner: front, screen: await showScreen(view, app.resources, display, above) };
-  }
-
-  #contextOf(app: InstalledIosApp): AppContext {
-    const context = contextOf(app.resources, 'ios', this.#display(app));
-    if (app.process?.defaults.get('NSDoubleLocalizedStrings') !== 'YES') return context;
-    const doubled = (text: string) => `${text} ${text}`;
-    return {
-      ...context,
-      string: (key, ...args) => doubled(context.string(key, ...args)),
-      plural: (key, count, ...args) => doubled(context.plural(key, count, ...args)),
-    };
-  }
-
-  #display(app?: InstalledIosApp): DisplaySettings {
-    const size = app ? this.#sizeOf(app) : ORDINARY;
-    return {
-      shape: this.shape,
-      locale: app ? this.#localeOf(app) : 'en',
-      theme: this.appearance,
-      textScale: bodyScale(size),
-      orientation: this.orientation,
-      boldText: false,
-      sizeOf: (sizeSp) => scaledPoints(sizeSp, size),
-      isForcedRtl: app?.process?.defaults.get('NSForceRightToLeftWritingDirection') === 'YES',
-    };
-  }
-
-  /** The localization that the system picks for this run. */
-  #localeOf({ localizations, process }: InstalledIosApp): string {
-    const asked = process?.defaults.get('AppleLanguages');
-    return selectLocalization(localizations, asked ? languagesIn(asked) : ['en'], localizations[0]!);
-  }
-
-  #sizeOf({ process }: InstalledIosApp): ContentSize {
-    const asked = contentSizeIn(process?.defaults.get('UIPreferredContentSizeCategoryName'));
-    return contentSizes.find((size) => size === asked) ?? ORDINARY;
   }
 
   // --- the app's own code

@@ -152,7 +152,7 @@ function runOf(sent: DrillLineOf<'message.sent'>, reading: Reading): PushRunFact
     ...(action !== undefined && { action }),
     landed,
     inApp: landed.startsWith(`${began.appId}/`),
-    ...likeness(last, reading),
+    ...similarityToGoals(last, reading),
     ...(badge !== undefined && { badge }),
     left: seen.length > 1 ? seen.at(-1)!.posted.length : 0,
     ...(ended && { crash: ended }),
@@ -172,7 +172,10 @@ function wasEnded(
 }
 
 /** To the screens that were looked at before. */
-function likeness(last: SeenLine | undefined, { lines }: Reading): Pick<PushRunFact, 'like' | 'title'> {
+function similarityToGoals(
+  last: SeenLine | undefined,
+  { lines }: Reading,
+): Pick<PushRunFact, 'like' | 'title'> {
   const goals = lines.filter(isKind('screen.seen')).filter(({ step }) => step.startsWith(GOAL));
   if (!last?.tree || goals.length === 0) return {};
   const outline = screenOutline(last.tree);
