@@ -5,6 +5,9 @@ import { standinTools } from '../../src/cli/commands/demo/surroundings.ts';
 import { pushKit } from '../../src/cli/commands/drill/push-kit.ts';
 import { indexFacts } from '../../src/core/areas/check.ts';
 import { checks } from '../../src/core/areas/checks.ts';
+import type { TraceEvidence } from '../../src/core/areas/observer.ts';
+import { pushBadge } from '../../src/core/areas/push/checks/push-badge.ts';
+import { observePushRuns } from '../../src/core/areas/push/observers/observe-push-runs.ts';
 import { collectFindings } from '../../src/core/checklist/collect-findings.ts';
 import { badgeOn, messagesOf } from '../../src/core/formats/apple/home-screen.ts';
 import type { LookoutNode } from '../../src/core/formats/apple/lookout-tree.ts';
@@ -178,6 +181,36 @@ const VARIANTS: [string, PhoneApp, Intent, string[]][] = [
     ['push-silent message sync not-woken front', TOKEN],
   ],
 ];
+
+test('a number on the icon that was never seen there is no sign that it was taken back', () => {
+  const began = {
+    cell: { screen: 'app' },
+    appId: 'a.b',
+    deviceId: 'd',
+    sdk: 17,
+    densityDpi: 320,
+    drill: 'push',
+  };
+  const sent = { step: 'message-1', message: 'delay', environment: 'production', state: 'background' };
+  const outcomesWith = (before: number) => {
+    const lines = [
+      { kind: 'drill.began', ...began },
+      { kind: 'message.sent', ...sent, digest: 'x', status: 200, counts: true },
+      { kind: 'notifications.seen', step: 'message-1', posted: [{ channel: '', title: 'Late', text: '' }] },
+      { kind: 'badge.seen', step: 'message-1-before', badge: before },
+      { kind: 'message.tapped', step: 'message-1' },
+      { kind: 'notifications.seen', step: 'message-1', posted: [] },
+      { kind: 'badge.seen', step: 'message-1', badge: 0 },
+    ].map((line) => ({ at: '2026-11-30T00:00:00Z', ...line }));
+    const facts = [
+      ...observePushRuns.observe({ lines, platform: 'ios', digest: 'd' } as unknown as TraceEvidence),
+    ];
+    const [report] = collectFindings([pushBadge], indexFacts(facts), kelplineIntent);
+    return [report!.passed, report!.findings.length, report!.unseen.length];
+  };
+  expect(outcomesWith(1)).toEqual([1, 0, 0]);
+  expect(outcomesWith(0)).toEqual([0, 0, 1]);
+});
 
 describe('apps that differ in one thing', () => {
   let found: string[][];

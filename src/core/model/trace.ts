@@ -139,6 +139,8 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     state: z.enum(['front', 'background', 'not-running']),
     /** Label of the button that is to be touched, in the place of the message. */
     action: z.string().optional(),
+    /** It sets the number on the icon of the app. */
+    counts: z.boolean().optional(),
     /** Of the token that it went to. */
     digest: z.string(),
     status: z.number().int(),
@@ -159,7 +161,7 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
       }),
     ),
   }),
-  /** The number on the icon of the app, once a message was opened and the app left. */
+  /** The number on the icon of the app: under `STEP-before` once a message came, under its step once it was opened and the app left. */
   z.looseObject({ at, kind: z.literal('badge.seen'), step, badge: z.int() }),
   /** The channels that the app has made, started again in one of its languages. */
   z.looseObject({

@@ -82,7 +82,9 @@ export interface PushRunFact extends OfCapture {
   like?: Record<string, number>;
   /** The first text there, where nothing names the screen. */
   title?: string;
-  /** The number on the icon, once it was opened. */
+  /** It sets the number on the icon. */
+  counts?: true;
+  /** The number on the icon, once it was opened; undefined where none was ever seen there. */
   badge?: number;
   /** Messages of the app that are left in the shade afterwards. */
   left: number;

@@ -223,12 +223,15 @@ class MessageWalk {
       );
     const posted = await this.#postedInShade();
     this.#write('notifications.seen', { step, posted });
+    const { counts } = this.#kit.messages.get(message.id)!;
+    const looksAtBadge = counts && posted.length > 0 && isShown && action === undefined;
+    // with the app left, which looking at its icon would do
+    if (looksAtBadge && state !== 'front') await this.#lookAtBadge(`${step}-before`);
     if (posted.length > 0 && isShown) await this.#touch(step, posted[0]!, action);
     const now = await device.stateOf(app);
     if (now !== undefined) this.#write('app-state.seen', { step, state: now });
     await this.#writeLog(moment);
-    const { counts } = this.#kit.messages.get(message.id)!;
-    if (counts && posted.length > 0 && isShown && action === undefined) await this.#lookAtBadge(step);
+    if (looksAtBadge) await this.#lookAtBadge(step);
   }
 
   async #lookAtBadge(step: string): Promise<void> {
@@ -284,6 +287,7 @@ class MessageWalk {
       state,
       environment,
       ...(action !== undefined && { action }),
+      ...(this.#kit.messages.get(id)!.counts && { counts: true }),
       service: this.#kit.sender.service,
       digest: digestOf(token),
       status,

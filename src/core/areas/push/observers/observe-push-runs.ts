@@ -128,7 +128,9 @@ function runOf(sent: DrillLineOf<'message.sent'>, reading: Reading): PushRunFact
   const seen = under(reading, 'notifications.seen', step);
   const last = under(reading, 'screen.seen', step).at(-1) as SeenLine | undefined;
   const landed = last?.activity ?? '';
-  const badge = under(reading, 'badge.seen', step)[0]?.badge;
+  // a number that is never there may be one that nobody can read
+  const isRead = reading.lines.filter(isKind('badge.seen')).some(({ badge }) => badge > 0);
+  const badge = isRead ? under(reading, 'badge.seen', step)[0]?.badge : undefined;
   const ended = crash ?? (wasEnded(sent, tap !== undefined, reading) ? ENDED : undefined);
   const [posted] = seen[0]?.posted ?? [];
   return {
@@ -153,6 +155,7 @@ function runOf(sent: DrillLineOf<'message.sent'>, reading: Reading): PushRunFact
     landed,
     inApp: landed.startsWith(`${began.appId}/`),
     ...similarityToGoals(last, reading),
+    ...(sent.counts && { counts: true as const }),
     ...(badge !== undefined && { badge }),
     left: seen.length > 1 ? seen.at(-1)!.posted.length : 0,
     ...(ended && { crash: ended }),
