@@ -100,7 +100,7 @@ describeWith('chromium')('the bench', () => {
   const open = async (tab: string, screen: string) => {
     await choose('Screen', screen);
     await page.getByRole('tab', { name: tab }).click();
-    await page.locator(`.screen[aria-label^="${screen}"]`).first().waitFor();
+    await page.locator(`.screen[aria-label*="${screen}"]`).first().waitFor();
   };
   const status = () => page.getByRole('tabpanel').getByRole('status').first();
   const says = (text: string | RegExp) => status().filter({ hasText: text }).waitFor();
@@ -315,6 +315,8 @@ describeWith('chromium')('the bench', () => {
     await page.setViewportSize({ width: 1280, height: 1700 });
     await page.emulateMedia({ colorScheme: theme, reducedMotion: 'reduce' });
     await open(tab, 'booking');
+    // what is compared has been loaded, too
+    if (tab === 'Pairs') await page.getByRole('application').nth(1).waitFor();
     await settled(page);
     const found = findOnScreens(factsOfCapture(await capturePage(page, theme)));
     expect(found.map(({ words }) => `${words.what}: ${words.measured}`)).toEqual([]);

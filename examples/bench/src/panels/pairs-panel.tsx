@@ -40,14 +40,14 @@ export function PairsPanel({ entries, entry, shown, view }: PanelProps) {
       <ScreenPicture
         shown={shown}
         marks={marksOf(shown.screen!, ref, found)}
-        name={shown.screen!.title}
+        name={`Picture of ${shown.screen!.title}`}
         onMove={point(shown.screen)}
       />
       {counterpart.screen && (
         <ScreenPicture
           shown={counterpart}
           marks={marksOf(counterpart.screen, ref, found)}
-          name={counterpart.screen.title}
+          name={`Picture of ${counterpart.screen.title}`}
           onMove={point(counterpart.screen)}
         />
       )}
