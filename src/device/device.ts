@@ -133,7 +133,8 @@ export type AppState = DrillLineOf<'app-state.seen'>['state'];
 
 export interface DeviceTools {
   commands: IosCommands;
-  /** Of the dossier. */
+  /** Of the dossier: its app, and where the package lies. */
+  appId: string;
   packageFile: string;
   signal?: AbortSignal | undefined;
 }

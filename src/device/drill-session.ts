@@ -108,6 +108,7 @@ export const useTools = (
 ): void =>
   device.useTools?.({
     commands: intent.ios.commands,
+    appId: dossier.candidate.build.appId,
     packageFile: join(dossier.folder, dossier.candidate.package.file),
     signal,
   });

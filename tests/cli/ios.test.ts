@@ -64,6 +64,8 @@ test.each(
 });
 
 test('what cannot be asked of it is said', async () => {
+  // wherever the killed drills left it
+  await served.phone.bring('example.kelpline');
   served.phone.appearance = 'light';
   served.phone.orientation = 'portrait';
   const of = (...args: string[]) => fenlok([...args, '--device', device], cwd, env);

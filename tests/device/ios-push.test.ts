@@ -7,10 +7,12 @@ import { indexFacts } from '../../src/core/areas/check.ts';
 import { checks } from '../../src/core/areas/checks.ts';
 import type { TraceEvidence } from '../../src/core/areas/observer.ts';
 import { pushBadge } from '../../src/core/areas/push/checks/push-badge.ts';
+import { landingOf } from '../../src/core/areas/push/landing.ts';
 import { observePushRuns } from '../../src/core/areas/push/observers/observe-push-runs.ts';
 import { collectFindings } from '../../src/core/checklist/collect-findings.ts';
 import { badgeOn, messagesOf } from '../../src/core/formats/apple/home-screen.ts';
 import type { LookoutNode } from '../../src/core/formats/apple/lookout-tree.ts';
+import type { PushRunFact } from '../../src/core/model/facts/push.ts';
 import type { Intent } from '../../src/core/model/intent.ts';
 import { drillDevice, planFor } from '../../src/device/drill-session.ts';
 import { openLookout } from '../../src/device/ios/ios-device.ts';
@@ -175,6 +177,16 @@ const VARIANTS: [string, PhoneApp, Intent, string[]][] = [
     ['push-token token form', 'push-token token refused'],
   ],
   [
+    'ends when it is woken',
+    withMessages({
+      woken: () => {
+        throw new Error('no fares');
+      },
+    }),
+    only('sync'),
+    ['push-silent message sync crash front', TOKEN],
+  ],
+  [
     'says nothing of what wakes it: in the background iOS may have kept it back',
     withMessages({ woken: () => {} }),
     only('sync'),
@@ -267,6 +279,16 @@ test('try payload --device: shown in each state, and where a tap leads by what t
   ]);
   expect((await of('delay.json')).err).toMatch(/it sends to iOS, and the message is for Android/);
   await served.close();
+});
+
+test.each([
+  [{ sailing: 0.9, pass: 0.5 }, 'there'],
+  [{ sailing: 0.5, pass: 0.9 }, 'elsewhere'],
+  [{ sailing: 0.9, pass: 0.9 }, 'unknown'],
+  [{ pass: 0.9 }, 'unknown'],
+])('what is in front is %j: %s', (like, landing) => {
+  const run = { inApp: true, landed: 'a.b/', like, platform: 'ios' } as unknown as PushRunFact;
+  expect(landingOf(run, 'sailing', kelplineIntent)).toBe(landing);
 });
 
 describe('what the home screen tells', () => {

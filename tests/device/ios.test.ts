@@ -58,12 +58,33 @@ const drill = (wanted: Parameters<typeof drillDevice>[1]['wanted'], intent = kel
 
 test('what is judged as driven on iOS is what the device can do with tools that install, and the rest is left out with its reason', async () => {
   expect(whyNotOn({ needs: ['fresh-install'] }, device)).toMatch(/ios\.commands/);
-  device.useTools({ commands: standinTools(stateFolder), packageFile: demoIpa });
+  device.useTools({
+    commands: standinTools(stateFolder),
+    appId: 'example.kelpline',
+    packageFile: demoIpa,
+  });
   const driven = allDrills.filter((one) => !whyNotOn(one, device)).map(({ id }) => id);
   expect([...driven].sort()).toEqual(drillIds.filter((id) => isDriven(id, 'ios')).sort());
   const { left } = await planFor(device, { dossier, intent: kelplineIntent, wanted: { drills: drillIds } });
   for (const id of drillIds.filter((one) => !isDriven(one, 'ios')))
     expect(left.find(({ what }) => what === id)?.why).toMatch(/iOS|UI test/);
+});
+
+test('a tool is told which app is meant, whatever was looked at before', async () => {
+  const fresh = await openLookout(served.address, served.token);
+  const demands = (app: string) => [
+    process.execPath,
+    '-e',
+    'process.exit(Number(process.argv[1] !== process.argv[2]))',
+    '{app}',
+    app,
+  ];
+  const commands = { install: demands('example.kelpline'), uninstall: demands('example.other') };
+  fresh.useTools({ commands, appId: 'example.kelpline', packageFile: demoIpa });
+  expect(await fresh.install()).toBeUndefined();
+  await fresh.uninstall('example.other');
+  await expect(fresh.uninstall('example.kelpline')).rejects.toThrow(/ios\.commands\.uninstall failed \(1\)/);
+  await fresh.close();
 });
 
 test('each state drill, on a screen that keeps its state and on one that does not', async () => {

@@ -197,21 +197,21 @@ export class IosDevice implements Device {
     this.#lines = [];
     return undefined;
   }
-  uninstall = (): Promise<void> => this.#runTool('uninstall');
+  uninstall = (appId: string): Promise<void> => this.#runTool('uninstall', appId);
   async installerOf(): Promise<string> {
     return '';
   }
-  async clear(): Promise<void> {
-    await this.uninstall();
+  async clear({ appId }: DeviceApp): Promise<void> {
+    await this.uninstall(appId);
     await this.install();
   }
 
-  async #runTool(name: keyof IosCommands): Promise<void> {
-    const { commands, packageFile, signal } = this.#tools ?? {};
-    const command = commands?.[name];
-    if (!command) throw new OutOfReach('refused', `${this.serial}: ${NO_INSTALL}`);
+  async #runTool(name: keyof IosCommands, app = this.#tools?.appId): Promise<void> {
+    const command = this.#tools?.commands[name];
+    if (!this.#tools || !command) throw new OutOfReach('refused', `${this.serial}: ${NO_INSTALL}`);
+    const { packageFile, signal } = this.#tools;
     await runTool(`ios.commands.${name}`, command, {
-      words: { app: this.#apps[0]!, package: packageFile!, device: this.info.id, address: this.#address },
+      words: { app: app!, package: packageFile, device: this.info.id, address: this.#address },
       signal,
     });
   }
@@ -224,6 +224,8 @@ export class IosDevice implements Device {
       return { totalMs: Number.NaN, launch: 'unknown' };
     }
     this.#isFresh = false;
+    // what was told before is of another run
+    await this.#readLines();
     const told = this.#lines.length;
     await this.#ask('start', { app: appId, arguments: launchArguments(this.#launch) });
     return { totalMs: await this.#drawnAfter(told), launch: 'COLD' };

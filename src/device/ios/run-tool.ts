@@ -21,6 +21,7 @@ export async function runTool(
   command: readonly string[],
   { signal, timeoutMs = TOOL_MS, words }: ToolCall,
 ): Promise<void> {
+  signal?.throwIfAborted();
   const [program, ...args] = command.map((word) => filled(name, word, words));
   const child = spawn(program!, args, { stdio: ['ignore', 'pipe', 'pipe'], detached: true });
   const output = keepEnd();

@@ -5,7 +5,10 @@ import { SAME_SCREEN } from '../lifecycle/state/screen-state.ts';
 
 export type Landing = 'there' | 'elsewhere' | 'not-in-app' | 'unknown';
 
-/** Of iOS nothing names the screen in front: it is told by what stands on it, and unknown where nobody saw the wanted one. */
+/**
+ * Of iOS nothing names the screen in front: it is told by what stands on it. Unknown where nobody saw the wanted one, or where it is
+ * as like another.
+ */
 export function landingOf(
   { inApp, landed, like, platform }: PushRunFact,
   wanted: string,
@@ -16,9 +19,8 @@ export function landingOf(
   if (platform !== 'ios') return landed.endsWith(activity) ? 'there' : 'elsewhere';
   const likeWanted = like?.[wanted];
   if (likeWanted === undefined) return 'unknown';
-  // two screens of one form are told apart by which is nearer
-  const isNearest = Object.values(like!).every((one) => one <= likeWanted);
-  return likeWanted >= SAME_SCREEN && isNearest ? 'there' : 'elsewhere';
+  if (likeWanted < SAME_SCREEN) return 'elsewhere';
+  return Object.entries(like!).every(([id, one]) => id === wanted || one < likeWanted) ? 'there' : 'unknown';
 }
 
 /** What was in front, for people. */
@@ -26,4 +28,4 @@ export const namedLanding = ({ landed, title }: PushRunFact): string =>
   title !== undefined && landed !== '' ? `a screen that begins with “${title}”` : landed;
 
 export const unknownScreen = (wanted: string): string =>
-  `${wanted} could not be reached by the steps of fenlok.yaml, so nobody knows what it looks like`;
+  `nobody can tell whether that is ${wanted}: it was not reached by the steps of fenlok.yaml, or another screen looks the same`;

@@ -49,6 +49,8 @@ interface MessagePhone {
   /** In the background, where it does not run. */
   wake(app: InstalledIosApp): Promise<void>;
   context(app: InstalledIosApp): AppContext;
+  /** Runs code of the app; what it throws ends its process. */
+  run<T>(app: InstalledIosApp, code: (host: MessageLog) => T): T | undefined;
   logOf(app: InstalledIosApp): MessageLog['log'];
 }
 
@@ -122,8 +124,8 @@ export class IosMessages {
     if (badge !== undefined && isAllowed) this.setBadge(app, badge);
     if (wakes === 1) await this.#wake(app, payload);
     if (alert === undefined || headers['apns-push-type'] === 'background' || !isAllowed) return;
-    const host = { log: this.#phone.logOf(app) };
-    if (this.#phone.isInFront(app) && !app.model.messages?.showsInFront(host, payload)) return;
+    const wantsIt = () => this.#phone.run(app, (host) => app.model.messages?.showsInFront(host, payload));
+    if (this.#phone.isInFront(app) && !wantsIt()) return;
     const message = this.#messageOf(app, read.data, payload);
     this.#shown.push(message);
     this.#banner = { message, untilMs: Date.now() + BANNER_MS };
@@ -137,7 +139,7 @@ export class IosMessages {
       if (!isWanted) return;
       await this.#phone.wake(app);
     }
-    app.model.messages?.woken({ log: this.#phone.logOf(app) }, payload);
+    this.#phone.run(app, (host) => app.model.messages?.woken(host, payload));
   }
 
   #messageOf(app: InstalledIosApp, { alert, category = '' }: Aps, payload: Payload): ShownMessage {

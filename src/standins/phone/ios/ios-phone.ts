@@ -98,6 +98,14 @@ export class IosPhone {
       wake: (app) => this.#wake(app),
       context: (app) => contextFor(this, app),
       logOf: (app) => this.#logOf(app),
+      run: (app, code) => {
+        try {
+          return code({ log: this.#logOf(app) });
+        } catch {
+          this.#end(app);
+          return undefined;
+        }
+      },
     });
     const side = this.#appSide();
     this.store = new PhoneStore({

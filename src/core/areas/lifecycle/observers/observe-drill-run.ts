@@ -4,7 +4,7 @@ import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../../model
 import { placeNodes, type UiNode } from '../../../model/ui-tree.ts';
 import type { TraceEvidence, TraceObserver } from '../../observer.ts';
 import { lifecycleTag } from '../runs/callbacks.ts';
-import { crashInLog, ENDED_BY_ITSELF, hangInLog } from '../runs/crash-in-log.ts';
+import { crashInLog, ENDED, hangInLog } from '../runs/crash-in-log.ts';
 import { compareStates } from '../state/compare-states.ts';
 import { SAME_SCREEN, screenOutline, screenState, similarity } from '../state/screen-state.ts';
 
@@ -116,7 +116,7 @@ const endingOf = (
   commands: DrillRunFact['commands'],
 ): DrillRunFact['crash'] =>
   after === 'not-running' && (gone !== undefined || !commands.some(({ line }) => line.startsWith('end ')))
-    ? { exception: ENDED_BY_ITSELF, message: 'the app is not running any more', frame: '' }
+    ? ENDED
     : undefined;
 
 const textsOf = (tree: UiNode): string[] => [

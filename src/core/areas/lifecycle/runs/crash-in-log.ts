@@ -12,6 +12,7 @@ interface Crash {
 
 /** In the place of an exception, where the system tells no more than that the app is not there. */
 export const ENDED_BY_ITSELF = 'ended by itself';
+export const ENDED = { exception: ENDED_BY_ITSELF, message: 'the app is not running any more', frame: '' };
 
 const THROWN = /^(?:Caused by: )?([\w.$]+)(?::\s*(.*))?$/s;
 

@@ -4,7 +4,7 @@ import type { LinkRunFact } from '../../../model/facts/links.ts';
 import { LOG_TAG } from '../../../model/log-tag.ts';
 import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../../model/trace.ts';
 import { placeNodes } from '../../../model/ui-tree.ts';
-import { crashInLog, ENDED_BY_ITSELF, hangInLog } from '../../lifecycle/runs/crash-in-log.ts';
+import { crashInLog, ENDED, hangInLog } from '../../lifecycle/runs/crash-in-log.ts';
 import { screenOutline, similarity } from '../../lifecycle/state/screen-state.ts';
 import type { TraceEvidence, TraceObserver } from '../../observer.ts';
 
@@ -76,8 +76,6 @@ function runOf(
     ...(back.length > 0 && { backChain: back.map(({ activity }) => (inApp(activity) ? activity : '')) }),
   };
 }
-
-const ENDED = { exception: ENDED_BY_ITSELF, message: 'the app is not running any more', frame: '' };
 
 /** Of iOS no log tells it: the app ran before, or was started for the link, and is not there. */
 const wasEnded = (

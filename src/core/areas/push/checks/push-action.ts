@@ -69,7 +69,7 @@ export const pushAction = defineCheck({
     against: 'It is there, and leads where it says',
     matters: 'Who touches a button believes that it is done.',
     measured: 'Each button that the intent file names is touched on a device, from each state of the app.',
-    errs: 'Nothing known.',
+    errs: 'On iOS screens are told apart by what stands on them: two that look the same stay untested.',
     fixes: [
       {
         where: 'Android',

@@ -55,7 +55,7 @@ export const pushTap = defineCheck({
     matters: 'The user wanted to see what the message is about.',
     measured:
       'Each message is tapped in each state of the app, and the screen in front is read; on iOS, where nothing names a screen, it is held against the one that was reached by its steps.',
-    errs: 'Nothing known.',
+    errs: 'On iOS screens are told apart by what stands on them: two that look the same stay untested.',
     fixes: [
       {
         where: 'Android',

@@ -9,7 +9,7 @@ import type {
 import { LOG_TAG } from '../../../model/log-tag.ts';
 import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../../model/trace.ts';
 import { placeNodes } from '../../../model/ui-tree.ts';
-import { crashInLog, ENDED_BY_ITSELF } from '../../lifecycle/runs/crash-in-log.ts';
+import { crashInLog, ENDED } from '../../lifecycle/runs/crash-in-log.ts';
 import { screenOutline, similarity } from '../../lifecycle/state/screen-state.ts';
 import type { TraceEvidence, TraceObserver } from '../../observer.ts';
 
@@ -161,8 +161,6 @@ function runOf(sent: DrillLineOf<'message.sent'>, reading: Reading): PushRunFact
     ...(ended && { crash: ended }),
   };
 }
-
-const ENDED = { exception: ENDED_BY_ITSELF, message: 'the app is not running any more', frame: '' };
 
 /** Of iOS no log tells it: the app was in front, or was opened by a touch, and is not there. */
 function wasEnded(
