@@ -133,9 +133,9 @@ export type AppState = DrillLineOf<'app-state.seen'>['state'];
 
 export interface DeviceTools {
   commands: IosCommands;
-  /** Of the dossier: its app, and where the package lies. */
-  appId: string;
-  packageFile: string;
+  /** Of the dossier, where there is one: its app, and where the package lies. */
+  appId?: string;
+  packageFile?: string;
   signal?: AbortSignal | undefined;
 }
 

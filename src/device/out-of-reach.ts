@@ -39,13 +39,21 @@ export class NoDump extends OutOfReach {
   }
 }
 
+const SAID_CHARACTERS = 300;
+
 /** An order that the device refused. */
 export class Refused extends OutOfReach {
   readonly line: string;
   readonly exitCode: number;
+  /** What it said to that, in one line. */
+  readonly said: string;
   constructor(serial: string, line: string, { code, said }: { code: number; said: string }) {
     super('refused', `${serial} refused "${line}": ${said.trim().split('\n')[0]}`);
     this.line = line;
     this.exitCode = code;
+    this.said = said
+      .trim()
+      .replace(/\s*\n\s*/g, ' ')
+      .slice(0, SAID_CHARACTERS);
   }
 }

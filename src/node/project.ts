@@ -7,6 +7,7 @@ import { mobileRelease } from '../core/checklist/mobile-release.ts';
 import { adNetworkSchema } from '../core/model/ad-network.ts';
 import { checklistSchema } from '../core/model/checklist.ts';
 import { emptyIntent, type Intent, intentSchema } from '../core/model/intent.ts';
+import type { IosCommands } from '../core/model/intent-parts.ts';
 import { UnreadableError } from '../core/model/problem.ts';
 import { type RulingsFile, rulingsFileSchema } from '../core/model/ruling.ts';
 import { exists } from './dossier.ts';
@@ -82,6 +83,12 @@ async function intentFileOf(folder: string, given: string | undefined): Promise<
 export async function rulingsFileBeside(folder: string, intentFile?: string): Promise<string> {
   const file = await intentFileOf(folder, intentFile);
   return join(file ? dirname(file) : folder, RULINGS);
+}
+
+/** The programs that the project of a folder names for its devices, where it is one. @throws UnreadableError */
+export async function readIosCommands(folder: string): Promise<IosCommands | undefined> {
+  const file = await intentFileOf(folder, undefined);
+  return file === undefined ? undefined : (await readYaml(file, intentSchema)).value.ios.commands;
 }
 
 /** With the descriptions of ad networks in the place of their files. @throws UnreadableError */

@@ -1,36 +1,65 @@
 /** The built command on an iOS device: what a killed call leaves is put back by the next, and what is there is listed. */
 import { spawn } from 'node:child_process';
-import { cpSync, mkdirSync } from 'node:fs';
+import { cpSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { parse } from 'yaml';
+import { standinTools } from '../../src/cli/commands/demo/surroundings.ts';
 import { type DrillId, drillIds, isDriven } from '../../src/core/model/drill.ts';
+import { exchangeSchema } from '../../src/standins/ads/exchange.ts';
+import { type ServedAds, serveAds } from '../../src/standins/ads/serve-ads.ts';
+import { kelplineIos } from '../../src/standins/phone/apps/kelpline/ios.ts';
 import type { ServedLookout } from '../../src/standins/phone/ios/serve-lookout.ts';
+import { type ServedGateway, serveGateway } from '../../src/standins/push/serve-gateway.ts';
+import { storeCatalogueSchema } from '../../src/standins/store/catalogue.ts';
+import { type ServedStore, serveStore } from '../../src/standins/store/serve-store.ts';
 import { fenlok } from '../support/command.ts';
 import { demoFolder, root, scratchFolder } from '../support/paths.ts';
-import { bootLookout, demoIpa } from '../support/served-lookout.ts';
+import { bootWithTools, demoIpa, installKelpline } from '../support/served-lookout.ts';
 
 const scratch = scratchFolder();
 const cwd = join(scratch, 'project');
+const demoYaml = (name: string): unknown => parse(readFileSync(join(demoFolder, name), 'utf8'));
 let served: ServedLookout;
+let gateway: ServedGateway;
+let store: ServedStore;
+let ads: ServedAds;
 let device: string;
 let env: Record<string, string>;
 
 beforeAll(async () => {
-  served = await bootLookout();
+  const stateFolder = join(scratch, 'state');
+  const catalogue = storeCatalogueSchema.parse(demoYaml('store.yaml'));
+  gateway = await serveGateway();
+  store = await serveStore({ catalogue, settings: {} });
+  ads = await serveAds({ setup: exchangeSchema.parse(demoYaml('ad-exchange.yaml')) });
+  served = await bootWithTools(stateFolder, 'small-phone', kelplineIos, {
+    push: gateway.address,
+    store: { ...store.address, account: 'ada' },
+    ads: ads.address.ads,
+  });
   device = `ios:${served.address}`;
-  env = { FENLOK_STATE: join(scratch, 'state'), FENLOK_LOOKOUT_TOKEN: served.token };
+  env = { FENLOK_STATE: stateFolder, FENLOK_LOOKOUT_TOKEN: served.token };
   mkdirSync(cwd);
-  cpSync(join(demoFolder, 'fenlok.yaml'), join(cwd, 'fenlok.yaml'));
   for (const folder of ['push', 'networks'])
     cpSync(join(demoFolder, folder), join(cwd, folder), { recursive: true });
+  const intent = { ...(demoYaml('fenlok.yaml') as object), ios: { commands: standinTools(stateFolder) } };
+  for (const [name, of] of Object.entries({
+    'fenlok.yaml': intent,
+    'gateway.json': gateway.address,
+    'store.json': { fenlok: 'test-store/1', ...store.address },
+    'ads.json': { fenlok: 'test-ads/1', ...ads.address },
+  }))
+    writeFileSync(join(cwd, name), JSON.stringify(of));
   expect((await fenlok(['add', demoIpa], cwd, env)).code).toBe(0);
 });
-afterAll(() => served.close());
+afterAll(() => Promise.all([served, gateway, store, ads].map((one) => one.close())));
 
-const settingsOf = ({ phone }: ServedLookout) => [phone.appearance, phone.orientation];
+const settingsOf = ({ phone }: ServedLookout) => [phone.appearance, phone.orientation, phone.isOnline];
 
 /** Kills a drill once the phone is set so. */
 async function killOnce(drill: DrillId, isSo: () => boolean): Promise<void> {
-  const args = [join(root, 'dist/bin/fenlok.js'), 'drill', drill, '--device', device];
+  const around = ['--push', 'gateway.json', '--store', 'store.json', '--ads', 'ads.json'];
+  const args = [join(root, 'dist/bin/fenlok.js'), 'drill', drill, '--device', device, ...around];
   const child = spawn(process.execPath, args, { cwd, env: { ...process.env, ...env }, stdio: 'ignore' });
   const ended = new Promise((resolve) => child.once('exit', resolve));
   await new Promise<void>((resolve) => {
@@ -48,23 +77,32 @@ async function killOnce(drill: DrillId, isSo: () => boolean): Promise<void> {
 
 test.each(
   drillIds
-    .filter((id) => isDriven(id, 'ios') && !['push', 'purchases', 'ads'].includes(id))
-    .map((id) => [id, id === 'rotate' ? 'landscape' : 'portrait'] as const),
-)('%s killed half way: the next call puts back what its user had set', async (drill, orientation) => {
-  // a drill begins with the app as it is meant to be used first
-  served.phone.appearance = 'dark';
-  served.phone.orientation = orientation === 'portrait' ? 'landscape' : 'portrait';
-  const before = settingsOf(served);
-  await killOnce(drill, () => settingsOf(served).join() === `light,${orientation}`);
-  const back = await fenlok(['restore', '--device', device], cwd, env);
-  expect([back.code, back.err]).toEqual([0, '']);
-  expect(settingsOf(served)).toEqual(before);
-  const again = await fenlok(['restore', '--device', device], cwd, env);
-  expect(again.out).toContain('no setting is left changed');
-});
+    .filter((id) => isDriven(id, 'ios'))
+    .map((id) => {
+      const orientation = id === 'rotate' ? 'landscape' : 'portrait';
+      return [id, orientation, id !== 'network-lost' && id !== 'offline'] as const;
+    }),
+)(
+  '%s killed half way: the next call puts back what its user had set',
+  async (drill, orientation, isOnline) => {
+    // one that was killed before may have taken it away
+    await installKelpline(served);
+    // a drill begins with the app as it is meant to be used first
+    served.phone.appearance = 'dark';
+    served.phone.orientation = orientation === 'portrait' ? 'landscape' : 'portrait';
+    const before = settingsOf(served);
+    await killOnce(drill, () => settingsOf(served).join() === `light,${orientation},${isOnline}`);
+    const back = await fenlok(['restore', '--device', device], cwd, env);
+    expect([back.code, back.err]).toEqual([0, '']);
+    expect(settingsOf(served)).toEqual(before);
+    const again = await fenlok(['restore', '--device', device], cwd, env);
+    expect(again.out).toContain('no setting is left changed');
+  },
+);
 
 test('what cannot be asked of it is said', async () => {
   // wherever the killed drills left it
+  await installKelpline(served);
   await served.phone.bring('example.kelpline');
   served.phone.appearance = 'light';
   served.phone.orientation = 'portrait';
@@ -76,7 +114,6 @@ test('what cannot be asked of it is said', async () => {
     /belongs to one run/,
   );
   expect((await of('walk', 'keyboard', '--app', 'example.kelpline')).err).toMatch(/not driven on iOS yet/);
-  expect((await of('drill', '--install', 'rotate')).err).toMatch(/ios\.commands/);
   const { err } = await of('drill', 'back', 'rotate', '--screen', 'settings');
   expect(err).toContain('left out: back: iOS has no key for back');
   const nobody = await fenlok(['look', '--device', 'ios:127.0.0.1:1'], cwd, env);

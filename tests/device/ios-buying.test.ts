@@ -12,7 +12,6 @@ import { purchasesMatrix } from '../../src/core/checklist/matrices/purchases.ts'
 import type { DrillId } from '../../src/core/model/drill.ts';
 import { drillDevice } from '../../src/device/drill-session.ts';
 import { openLookout } from '../../src/device/ios/ios-device.ts';
-import { makeKnown } from '../../src/device/ios/known-lookouts.ts';
 import { adsClient } from '../../src/node/ads/ads-file.ts';
 import { addPackage, openDossier } from '../../src/node/dossier.ts';
 import { readIntent } from '../../src/node/project.ts';
@@ -20,11 +19,10 @@ import { exchangeSchema } from '../../src/standins/ads/exchange.ts';
 import { serveAds } from '../../src/standins/ads/serve-ads.ts';
 import type { PhoneApp } from '../../src/standins/phone/app-model.ts';
 import { kelplineIos } from '../../src/standins/phone/apps/kelpline/ios.ts';
-import { serveTools } from '../../src/standins/phone/ios/serve-tools.ts';
 import { storeCatalogueSchema } from '../../src/standins/store/catalogue.ts';
 import { serveStore } from '../../src/standins/store/serve-store.ts';
-import { demoApk, demoFolder, scratchFolder } from '../support/paths.ts';
-import { bootLookout, demoIpa } from '../support/served-lookout.ts';
+import { demoFolder, scratchFolder } from '../support/paths.ts';
+import { bootWithTools, demoIpa } from '../support/served-lookout.ts';
 
 const scratch = scratchFolder();
 const stateFolder = join(scratch, 'state');
@@ -32,14 +30,12 @@ const yaml = (name: string): unknown => parse(readFileSync(join(demoFolder, name
 
 /** A phone that can be driven, and on which tools install the app. */
 async function bootBuyer(app: PhoneApp, store: { store: string; secret: string }, ads: string) {
-  const served = await bootLookout('small-phone', app, { store: { ...store, account: 'ada' }, ads });
-  const tools = await serveTools(served, new Uint8Array(readFileSync(demoApk)));
+  const around = { store: { ...store, account: 'ada' }, ads };
+  const served = await bootWithTools(stateFolder, 'small-phone', app, around);
   const { address, phone, token } = served;
-  await makeKnown(stateFolder, { address, token, pid: process.pid, name: 'd', tools: tools.address });
   const device = await openLookout(address, token);
   const close = async () => {
     await device.close();
-    await tools.close();
     await served.close();
   };
   return { device, phone, close };

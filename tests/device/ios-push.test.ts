@@ -21,12 +21,11 @@ import { runTool } from '../../src/device/ios/run-tool.ts';
 import { addPackage, openDossier } from '../../src/node/dossier.ts';
 import type { AppMessages, PhoneApp } from '../../src/standins/phone/app-model.ts';
 import { kelplineIos } from '../../src/standins/phone/apps/kelpline/ios.ts';
-import { serveTools } from '../../src/standins/phone/ios/serve-tools.ts';
 import { type ServedGateway, serveGateway } from '../../src/standins/push/serve-gateway.ts';
 import { fenlok } from '../support/command.ts';
 import { kelplineIntent } from '../support/drill-bench.ts';
-import { demoApk, demoFolder, scratchFolder } from '../support/paths.ts';
-import { bootLookout, demoIpa } from '../support/served-lookout.ts';
+import { demoFolder, scratchFolder } from '../support/paths.ts';
+import { bootLookout, bootWithTools, demoIpa } from '../support/served-lookout.ts';
 
 const scratch = scratchFolder();
 const stateFolder = join(scratch, 'state');
@@ -48,15 +47,12 @@ const only = (id: string): Intent => ({
 
 let walks = 0;
 async function walk(app: PhoneApp, intent: Intent) {
-  const served = await bootLookout('small-phone', app, { push: gateway.address });
-  const tools = await serveTools(served, new Uint8Array(readFileSync(demoApk)));
-  const { address, token } = served;
-  await makeKnown(stateFolder, { address, token, pid: process.pid, name: 'd', tools: tools.address });
+  const served = await bootWithTools(stateFolder, 'small-phone', app, { push: gateway.address });
   const folder = join(scratch, `dossier-${++walks}`);
   await addPackage(folder, demoIpa);
   const dossier = await openDossier(folder);
   const kit = await pushKit(gatewayFile, join(demoFolder, 'fenlok.yaml'), intent, dossier);
-  const device = await openLookout(address, token);
+  const device = await openLookout(served.address, served.token);
   const session = { dossier, intent, wanted: { drills: ['push' as const] }, kits: { push: kit } };
   try {
     const { left } = await planFor(device, session);
@@ -72,7 +68,6 @@ async function walk(app: PhoneApp, intent: Intent) {
   } finally {
     kit.sender.close();
     await device.close();
-    await tools.close();
     await served.close();
   }
 }

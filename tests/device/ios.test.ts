@@ -18,6 +18,7 @@ import type { ScreenDrill } from '../../src/device/drills/on-screen/screen-drill
 import { drillHere } from '../../src/device/in-hand/drill-here.ts';
 import { lookHere } from '../../src/device/in-hand/look-here.ts';
 import { findCandidate } from '../../src/device/installed-build.ts';
+import { IosTools } from '../../src/device/ios/device-tools.ts';
 import { type IosDevice, openLookout } from '../../src/device/ios/ios-device.ts';
 import { makeKnown } from '../../src/device/ios/known-lookouts.ts';
 import { openPhone } from '../../src/device/open-phone.ts';
@@ -30,7 +31,7 @@ import type { ServedLookout } from '../../src/standins/phone/ios/serve-lookout.t
 import { formatClass, kelplineIntent, screenOf } from '../support/drill-bench.ts';
 import { converse } from '../support/lookout-conversation.ts';
 import { scratchFolder } from '../support/paths.ts';
-import { bootLookout, demoIpa, scriptedLookout } from '../support/served-lookout.ts';
+import { bootLookout, bootWithTools, demoIpa, scriptedLookout } from '../support/served-lookout.ts';
 
 const scratch = scratchFolder();
 const stateFolder = join(scratch, 'state');
@@ -44,7 +45,7 @@ const dossierIn = async (name: string): Promise<Dossier> => {
 };
 
 beforeAll(async () => {
-  served = await bootLookout();
+  served = await bootWithTools(stateFolder);
   device = await openLookout(served.address, served.token);
   dossier = await dossierIn('dossier');
 });
@@ -158,6 +159,52 @@ describe('a run that does not do what its name says is invalid, never passed', (
     const lines = await runScreenDrill({ ...processDeath, ...of }, subject, screenOf('booking'));
     const run = (await factsOfLines(lines)).find((fact) => fact.kind === 'drill-run')!;
     expect(formatClass(classOfRun(run))).toBe(expected);
+  });
+});
+
+describe('without network, by the programs of a team', () => {
+  const withTools = { ...kelplineIntent, ios: { commands: standinTools(stateFolder) } };
+
+  test('what each run comes to, and the network is back', async () => {
+    const { putBack, results } = await drill(
+      { drills: ['network-lost', 'offline'], screens: ['settings', 'alerts'] },
+      withTools,
+    );
+    expect(results.map(({ came, step }) => `${step.says}: ${came && formatClass(came)}`)).toEqual([
+      'network-lost on alerts: restored',
+      'network-lost on settings: restored',
+      // another process, without the feed that it begins with
+      'offline on alerts: crashed',
+      'offline on settings: restored',
+    ]);
+    expect(putBack).toContainEqual({ setting: 'network', was: 'on', now: 'on' });
+    expect(served.phone.isOnline).toBe(true);
+  });
+
+  const prints = (words: string) => [process.execPath, '-e', `console.log('before\\n${words}')`];
+  const fails = [process.execPath, '-e', 'console.error("no access point"); process.exit(1)'];
+  test.each([
+    [
+      'does not say whether it is online',
+      { isOnline: prints('yes') },
+      /neither online nor offline, but "yes"/,
+    ],
+    ['fails', { networkOff: fails }, /networkOff failed \(1\).* no access point/],
+    ['cuts nothing', { networkOff: prints('done') }, /was to be off, and reads on/],
+  ])('where one of them %s, the drill does not pass', async (_, own, says) => {
+    const commands = { ...standinTools(stateFolder), ...own };
+    const { results } = await drill(
+      { drills: ['network-lost'], screens: ['settings'] },
+      { ...kelplineIntent, ios: { commands } },
+    );
+    expect(results).toMatchObject([{ trouble: expect.stringMatching(says) }]);
+    expect(results[0]!.came?.kind ?? 'invalid').toBe('invalid');
+  });
+
+  test('a lookout that would be cut off with it is not cut off', async () => {
+    const far = new IosTools({ serial: 'ios:phone.example:1', id: 'x', address: 'phone.example:1' });
+    far.give({ commands: standinTools(stateFolder) });
+    expect(far.whyNoNetwork()).toMatch(/over the network/);
   });
 });
 

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { createConnection, createServer } from 'node:net';
 import { join } from 'node:path';
+import { makeKnown } from '../../src/device/ios/known-lookouts.ts';
 import { nodePorts } from '../../src/node/ports.ts';
 import { openSiteFile } from '../../src/node/site-files.ts';
 import type { PhoneApp } from '../../src/standins/phone/app-model.ts';
@@ -11,6 +12,7 @@ import {
   type ServedLookout,
   serveLookout,
 } from '../../src/standins/phone/ios/serve-lookout.ts';
+import { serveTools } from '../../src/standins/phone/ios/serve-tools.ts';
 import { demoApk, demoFolder } from './paths.ts';
 
 export const demoIpa = join(demoFolder, 'kelpline.ipa');
@@ -31,11 +33,29 @@ export async function bootLookout(
     ...around,
     sites: await Promise.all(sites),
   });
-  await served.phone.install(
-    new Uint8Array(await readFile(demoIpa)),
-    new Uint8Array(await readFile(demoApk)),
-  );
+  await installKelpline(served);
   return served;
+}
+
+export async function installKelpline({ phone }: Pick<ServedLookout, 'phone'>): Promise<void> {
+  const [ipa, apk] = await Promise.all([demoIpa, demoApk].map((file) => readFile(file)));
+  await phone.install(new Uint8Array(ipa!), new Uint8Array(apk!));
+}
+
+/** The same with what a team's tools do, which `standinTools` of that state folder names. */
+export async function bootWithTools(
+  stateFolder: string,
+  ...phone: Parameters<typeof bootLookout>
+): Promise<ServedLookout> {
+  const served = await bootLookout(...phone);
+  const tools = await serveTools(served, new Uint8Array(await readFile(demoApk)));
+  const { address, token } = served;
+  await makeKnown(stateFolder, { address, token, pid: process.pid, name: 'd', tools: tools.address });
+  const close = async () => {
+    await tools.close();
+    await served.close();
+  };
+  return { ...served, close };
 }
 
 export interface Said {

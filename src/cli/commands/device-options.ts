@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import type { Command } from 'commander';
 import type { Device } from '../../device/device.ts';
 import { openPhone, type PhoneOptions } from '../../device/open-phone.ts';
+import { readIosCommands } from '../../node/project.ts';
 import { type Io, UsageError } from '../io.ts';
 
 export interface BridgeCall {
@@ -43,10 +44,18 @@ export async function onDevice<T>(
   const serial = call.device ?? io.env.ANDROID_SERIAL;
   const [device] = await openAll(serial ? [serial] : [], bridge, wayOf(call));
   try {
+    await giveTools(device!, io);
     return await work(device!, bridge.stateFolder);
   } finally {
     await device!.close().catch(() => {});
   }
+}
+
+/** The programs that the project of this folder names for its devices. */
+async function giveTools(device: Device, io: Io): Promise<void> {
+  if (!device.useTools) return;
+  const commands = await readIosCommands(io.cwd);
+  if (commands) device.useTools({ commands, signal: io.signal });
 }
 
 /** Where what outlives a dossier is kept: journals of overridden settings, the key for phones. */

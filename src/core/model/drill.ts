@@ -50,6 +50,8 @@ const iosDrills: readonly string[] = [
   'rotate',
   'process-death',
   'cold-start',
+  'network-lost',
+  'offline',
   'links',
   'push',
   'purchases',

@@ -313,7 +313,7 @@ export interface DrillRunFact extends OfCapture {
   similarityAway?: number;
   /** What could be read there, and whether it says that it is still at work; and what could be read before. */
   away?: { inApp: boolean; texts: string[]; isWaiting: boolean; before: string[] };
-  commands: { line: string; code: number }[];
+  commands: { line: string; code: number; said?: string | undefined }[];
   /** Settings that were changed for it, and what they read then. */
   borrowed: { setting: string; wanted: string | null; reads: string | null }[];
   servicesBefore?: string[];

@@ -166,6 +166,11 @@ export const iosIntentSchema = z.strictObject({
       uninstall: command
         .optional()
         .describe('Removes the app and its data: `[xcrun, simctl, uninstall, "{device}", "{app}"]`.'),
+      networkOff: command.optional().describe('Takes the network from the device.'),
+      networkOn: command.optional().describe('Gives it the network again.'),
+      isOnline: command
+        .optional()
+        .describe('Whether it has a network: its last line is `online` or `offline`.'),
     })
     .default({})
     .describe(

@@ -61,7 +61,13 @@ export const drillLineSchema = z.discriminatedUnion('kind', [
     step,
     state: z.enum(['front', 'background', 'suspended', 'not-running', 'unknown']),
   }),
-  z.looseObject({ at, kind: z.literal('command.ran'), line: z.string(), code: z.number().int() }),
+  z.looseObject({
+    at,
+    kind: z.literal('command.ran'),
+    line: z.string(),
+    code: z.number().int(),
+    said: z.string().optional(),
+  }),
   /** A setting that the drill changed, and what it reads then. */
   z.looseObject({
     at,

@@ -9,7 +9,6 @@ import {
 } from '../../core/formats/apple/lookout-tree.ts';
 import type { BuildKey } from '../../core/model/candidate.ts';
 import type { Cell } from '../../core/model/cell.ts';
-import type { IosCommands } from '../../core/model/intent-parts.ts';
 import { isLocaleTag } from '../../core/model/locale.ts';
 import { LOG_TAG } from '../../core/model/log-tag.ts';
 import {
@@ -37,9 +36,9 @@ import type {
 import { nameOfDevice } from '../device.ts';
 import { NoDump, OutOfReach, Refused } from '../out-of-reach.ts';
 import { until } from '../phone/pause.ts';
+import { IosTools } from './device-tools.ts';
 import { iosHoldables, launchArguments } from './ios-holdables.ts';
 import { type LookoutLine, LookoutRefused, openLookoutLine } from './lookout-line.ts';
-import { runTool } from './run-tool.ts';
 
 const PREFERENCES = 'com.apple.Preferences';
 const SAFARI = 'com.apple.mobilesafari';
@@ -49,9 +48,6 @@ const TELLS_WITHIN_MS = 3_000;
 
 const NOT_BY_A_TEST = 'no public interface lets a UI test do it';
 
-const NO_INSTALL =
-  'a UI test installs and removes nothing: give the commands of your own tools that do, install and uninstall under ios.commands in fenlok.yaml';
-
 /** What a lookout cannot do, and why. */
 const CANNOT: Partial<Record<Capability, string>> = {
   back: 'iOS has no key for back',
@@ -60,7 +56,6 @@ const CANNOT: Partial<Record<Capability, string>> = {
   services: 'iOS has no services that go on by themselves',
   discard: 'iOS takes no screen away from an app that runs on',
   resize: `changing the size of a window: ${NOT_BY_A_TEST}`,
-  network: `cutting the network: ${NOT_BY_A_TEST}`,
   battery: `setting the battery: ${NOT_BY_A_TEST}`,
   location: `switching location off: ${NOT_BY_A_TEST}`,
   permissions: `reading what an app was allowed: ${NOT_BY_A_TEST}`,
@@ -91,7 +86,7 @@ export class IosDevice implements Device {
   readonly #launch = new Map<string, string>();
   /** The next opening is a run of its own. */
   #isFresh = false;
-  #tools?: DeviceTools;
+  readonly #tools: IosTools;
   /** What is looked at is the system, over whatever is in front. */
   #isShadeOpen = false;
   /** Names of apps as the system shows them. */
@@ -117,15 +112,15 @@ export class IosDevice implements Device {
       densityDpi: Math.round(160 * this.#scale),
       isFoldable: false,
     };
+    this.#tools = new IosTools({ serial: this.serial, id: this.info.id, address });
   }
 
-  whyNot = (capability: Capability): string | undefined =>
-    capability === 'fresh-install' && !this.#canInstall() ? NO_INSTALL : CANNOT[capability];
-
-  useTools = (tools: DeviceTools): void => {
-    this.#tools = tools;
+  whyNot = (capability: Capability): string | undefined => {
+    if (capability === 'fresh-install') return this.#tools.whyNoInstall();
+    return capability === 'network' ? this.#tools.whyNoNetwork() : CANNOT[capability];
   };
-  #canInstall = (): boolean => Boolean(this.#tools?.commands.install && this.#tools.commands.uninstall);
+
+  useTools = (tools: DeviceTools): void => this.#tools.give(tools);
 
   // --- the line
 
@@ -190,30 +185,20 @@ export class IosDevice implements Device {
 
   /** The package of the dossier. */
   async install(): Promise<string | undefined> {
-    if (!this.#tools?.commands.install) return NO_INSTALL;
-    await this.#runTool('install');
+    const why = await this.#tools.install();
+    if (why !== undefined) return why;
     // what is opened next begins with the settings of this run
     this.#isFresh = true;
     this.#lines = [];
     return undefined;
   }
-  uninstall = (appId: string): Promise<void> => this.#runTool('uninstall', appId);
+  uninstall = (appId: string): Promise<void> => this.#tools.uninstall(appId);
   async installerOf(): Promise<string> {
     return '';
   }
   async clear({ appId }: DeviceApp): Promise<void> {
     await this.uninstall(appId);
     await this.install();
-  }
-
-  async #runTool(name: keyof IosCommands, app = this.#tools?.appId): Promise<void> {
-    const command = this.#tools?.commands[name];
-    if (!this.#tools || !command) throw new OutOfReach('refused', `${this.serial}: ${NO_INSTALL}`);
-    const { packageFile, signal } = this.#tools;
-    await runTool(`ios.commands.${name}`, command, {
-      words: { app: app!, package: packageFile, device: this.info.id, address: this.#address },
-      signal,
-    });
   }
 
   /** Brought to the front as it is; a run of its own after a stop, with the arguments that its settings ask for. */
@@ -464,6 +449,7 @@ export class IosDevice implements Device {
   setting(id: string): Setting {
     if (id === 'appearance') return this.#readable('appearance', 'light');
     if (id === 'orientation') return this.#readable('turn', 'portrait');
+    if (id === 'network') return this.#tools.network;
     if (!id.startsWith('launch ')) throw new TypeError(`no setting is called ${id}`);
     // it belongs to one run of the app, and leaves nothing on the device
     return {

@@ -38,6 +38,17 @@ export const iosHoldables: readonly Holdable[] = [
     ],
   },
   {
+    name: 'network',
+    value: 'how',
+    about: 'off or on, by the commands that fenlok.yaml names for it',
+    settings: (value, { device }) => {
+      const how = oneOf(value, 'off', 'on');
+      const why = device.whyNot('network');
+      if (why) throw new RangeError(why);
+      return [['network', how]];
+    },
+  },
+  {
     name: 'doubled',
     about: 'each text of the app twice as long',
     isOfApp: true,

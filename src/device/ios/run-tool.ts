@@ -15,12 +15,12 @@ interface ToolCall {
   timeoutMs?: number;
 }
 
-/** @param name as `fenlok.yaml` has it @throws OutOfReach where it fails, hangs, or is not there; AbortError */
+/** @param name as `fenlok.yaml` has it @returns the last line that it printed @throws OutOfReach where it fails, hangs, or is not there; AbortError */
 export async function runTool(
   name: string,
   command: readonly string[],
   { signal, timeoutMs = TOOL_MS, words }: ToolCall,
-): Promise<void> {
+): Promise<string> {
   signal?.throwIfAborted();
   const [program, ...args] = command.map((word) => filled(name, word, words));
   const child = spawn(program!, args, { stdio: ['ignore', 'pipe', 'pipe'], detached: true });
@@ -59,6 +59,7 @@ export async function runTool(
     if (isLate)
       throw new OutOfReach('timeout', `${name} did not end within ${timeoutMs / 1000} s${output.said()}`);
     if (ended !== 0) throw new OutOfReach('refused', `${name} failed (${ended})${output.said()}`);
+    return output.lastLine();
   } finally {
     clearTimeout(timer);
     clearTimeout(harder);
@@ -81,6 +82,7 @@ function keepEnd() {
     add: (piece: Buffer) => {
       kept = Buffer.concat([kept, piece]).subarray(-KEPT_BYTES);
     },
+    lastLine: () => kept.toString('utf8').trim().split('\n').at(-1) ?? '',
     said: () => {
       const lines = kept.toString('utf8').trim().split('\n').slice(-SHOWN_LINES);
       return lines[0] ? `. It said at last:\n${lines.map((line) => `  ${line}`).join('\n')}` : '';

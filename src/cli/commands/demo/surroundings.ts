@@ -48,13 +48,19 @@ export const bootPhone = (surroundings: readonly string[], apk = join(DATA, ANDR
     '--json',
   ]);
 
-/** What installs and removes apps on the stand-in iOS phone, as a team's own tools do on a real one. */
+/** What does with the stand-in iOS phone what a team's own tools do with a real one. */
 export function standinTools(stateFolder: string): IosCommands {
   const tool = (...words: string[]) => [
     ...['env', `FENLOK_STATE=${stateFolder}`, process.execPath, ownFile('dist/bin/fenlok.js')],
     ...['standin', 'tool', '{address}', ...words],
   ];
-  return { install: tool('install', '{package}'), uninstall: tool('uninstall', '{app}') };
+  return {
+    install: tool('install', '{package}'),
+    uninstall: tool('uninstall', '{app}'),
+    networkOff: tool('network-off'),
+    networkOn: tool('network-on'),
+    isOnline: tool('is-online'),
+  };
 }
 
 /** @param stateFolder where it says where it is */

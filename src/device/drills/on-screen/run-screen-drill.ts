@@ -106,7 +106,8 @@ export async function runDrillFrom(
     if (drill.walksBack && (start.mayWalkBack || !isStateDrill(drill.id))) await walkBack(device, app, see);
     if (isLost && !isSameScreen(before, after)) await start.lookAfterLoss?.(subject, see);
   } catch (error) {
-    if (error instanceof Refused) write('command.ran', { line: error.line, code: error.exitCode });
+    if (error instanceof Refused)
+      write('command.ran', { line: error.line, code: error.exitCode, said: error.said });
     else if (!(error instanceof StepFailed || error instanceof NoDump)) throw error;
     else
       write('drill.stopped', { step: error instanceof StepFailed ? error.step : 'dump', why: error.message });

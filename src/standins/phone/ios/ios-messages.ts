@@ -73,9 +73,12 @@ export class IosMessages {
     deviceId: string,
   ): Promise<void> {
     this.#link = new DeviceLink({ ...at, deviceId, onMessage: (push) => void this.#receive(push) });
-    await this.#link.goOnline();
+    await this.goOnline();
   }
-  disconnect = (): void => this.#link?.goOffline();
+  async goOnline(): Promise<void> {
+    await this.#link?.goOnline();
+  }
+  goOffline = (): void => this.#link?.goOffline();
 
   /** With or without the user's permission; for the environment that it is signed for. */
   async register(app: InstalledIosApp): Promise<void> {

@@ -72,6 +72,7 @@ export class IosPhone {
   orientation: Orientation = 'portrait';
   appearance: Theme = 'light';
   isShadeOpen = false;
+  isOnline = true;
   readonly messages: IosMessages;
   readonly store: PhoneStore<InstalledIosApp>;
   readonly ads: PhoneAds<InstalledIosApp>;
@@ -127,7 +128,7 @@ export class IosPhone {
 
   #appSide(): AppSide<InstalledIosApp> {
     return {
-      isOnline: () => true,
+      isOnline: () => this.isOnline,
       runnable: (appId) => this.#apps.get(appId),
       isRunning: ({ process }) => process !== undefined,
       onScreen: (app, _, code) => {
@@ -143,8 +144,14 @@ export class IosPhone {
     };
   }
 
+  async setOnline(isOnline: boolean): Promise<void> {
+    this.isOnline = isOnline;
+    if (isOnline) await this.messages.goOnline();
+    else this.messages.goOffline();
+  }
+
   close(): void {
-    this.messages.disconnect();
+    this.messages.goOffline();
     for (const timer of this.#timers) clearTimeout(timer);
   }
 
@@ -539,7 +546,7 @@ export class IosPhone {
       finish: () => this.#pop(app, screen),
       memory: process.memory,
       storage: app.storage,
-      isOnline: () => true,
+      isOnline: () => this.isOnline,
       hasPermission: (permission) => app.granted.has(permission),
       requestPermission: (permission) => {
         if (app.answered.has(permission)) return;

@@ -1,13 +1,14 @@
-/** What tools outside do with the iOS phone, which no lookout can: installing and removing apps. One JSON object a line. */
+/** What tools outside do with the iOS phone, which no lookout can: installing apps, cutting the network. One JSON object a line. */
 import { readFile } from 'node:fs/promises';
 import { type AddressInfo, createServer, type Socket } from 'node:net';
 import { readLines } from '../../json-lines.ts';
 import type { ServedLookout } from './serve-lookout.ts';
 
-export type ToolRequest = { token: string } & (
+export type ToolOrder =
   | { do: 'install'; file: string }
   | { do: 'uninstall'; app: string }
-);
+  | { do: 'network-off' | 'network-on' | 'is-online' };
+export type ToolRequest = { token: string } & ToolOrder;
 export type ToolAnswer = { did: string } | { refused: string };
 
 /** @param drawings package with the colours and drawings of its apps */
@@ -18,13 +19,21 @@ export async function serveTools(
   const sockets = new Set<Socket>();
   const answer = async (request: ToolRequest): Promise<ToolAnswer> => {
     if (request.token !== token) return { refused: 'the token is another one' };
-    if (request.do === 'uninstall') {
-      phone.uninstall(request.app);
-      return { did: `Removed ${request.app}` };
+    switch (request.do) {
+      case 'install': {
+        const { label } = await phone.install(new Uint8Array(await readFile(request.file)), drawings);
+        return { did: `Installed ${label}` };
+      }
+      case 'uninstall':
+        phone.uninstall(request.app);
+        return { did: `Removed ${request.app}` };
+      case 'network-off':
+      case 'network-on':
+        await phone.setOnline(request.do === 'network-on');
+        return { did: `The network is ${phone.isOnline ? 'on' : 'off'}` };
+      case 'is-online':
+        return { did: phone.isOnline ? 'online' : 'offline' };
     }
-    if (request.do !== 'install') return { refused: 'say install or uninstall' };
-    const { label } = await phone.install(new Uint8Array(await readFile(request.file)), drawings);
-    return { did: `Installed ${label}` };
   };
   const server = createServer((socket) => {
     sockets.add(socket);

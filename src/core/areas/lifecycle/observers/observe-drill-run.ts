@@ -54,7 +54,7 @@ function runOf(
   }
   const stopped = lines.find(isKind('drill.stopped'));
   const states = statesOf(lines);
-  const commands = lines.filter(isKind('command.ran')).map(({ code, line }) => ({ line, code }));
+  const commands = lines.filter(isKind('command.ran')).map(({ code, line, said }) => ({ line, code, said }));
   const services = (step: string) =>
     lines.filter(isKind('services.seen')).findLast((line) => line.step === step)?.services;
   const starts = lines.filter(isKind('start.timed')).map(({ totalMs }) => totalMs);

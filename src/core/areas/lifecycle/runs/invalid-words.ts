@@ -40,7 +40,7 @@ export function formatInvalid(why: Invalid, run: DrillRunFact): string {
     }
     case 'command-failed': {
       const failed = run.commands.find(({ code }) => code !== 0);
-      return `Invalid: the device refused "${failed?.line}" (exit code ${failed?.code}).`;
+      return `Invalid: the device refused "${failed?.line}" (exit code ${failed?.code})${failed?.said ? `: ${failed.said}` : '.'}`;
     }
     default:
       return why satisfies never;
