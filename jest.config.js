@@ -12,7 +12,7 @@ export default {
   },
   transform: {
     '^.+\\.ts$': [
-      '@swc/jest',
+      '<rootDir>/tests/support/transform.mjs',
       { jsc: { target: 'es2023', parser: { syntax: 'typescript' } }, module: { type: 'es6' } },
     ],
   },

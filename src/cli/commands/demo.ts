@@ -133,6 +133,7 @@ async function drillPhones(out: string, io: Io): Promise<void> {
   const buying: DrillId[] = ['purchases', 'ads'];
   const others = drillIds.filter((id) => ![...first, ...buying].includes(id));
   const kits = { push, store, ads };
+  const withTools: Intent = { ...intent, ios: { commands: standinTools(stateFolder) } };
   const iosStore = await buyingKit(iosOnes.storeFile, ios, undefined);
   const iosAds = { client: adsClient(await readAdsFile(iosOnes.adsFile)), store: iosStore.client };
   const onScreens: DrillId[] = ['capture-sweep', ...others.filter((id) => id !== 'roam')];
@@ -142,11 +143,11 @@ async function drillPhones(out: string, io: Io): Promise<void> {
     { open: overBridge(0), dossier, intent, kits, drills: first },
     { open: overBridge(1), dossier, intent, kits, drills: others },
     { open: overBridge(2), dossier, intent, kits, drills: buying },
-    { open: through(0), dossier: ios, intent, kits: {}, drills: onScreens },
+    { open: through(0), dossier: ios, intent: withTools, kits: {}, drills: onScreens },
     {
       open: through(1),
       dossier: ios,
-      intent: { ...intent, ios: { commands: standinTools(stateFolder) } },
+      intent: withTools,
       kits: { push: iosPush, store: iosStore, ads: iosAds },
       drills: ['push', ...buying],
     },

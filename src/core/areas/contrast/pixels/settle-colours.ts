@@ -42,10 +42,12 @@ function settle(pixels: Pixels): SettledPixels {
   if (strayLevels === undefined) return pixels;
   const grounds = groundsOf(pixels);
   const data = pixels.data.slice();
+  const settled = { ...pixels, data };
   for (let row = 0; row < grounds.down; row++)
     for (let column = 0; column < grounds.across; column++) {
-      const near = groundsAround(grounds, column, row);
-      if (near.length > 0) settleBlock({ ...pixels, data }, column, row, near, strayLevels);
+      const own = grounds.colours[row * grounds.across + column]!;
+      if (own >= 0) fillBlock(settled, column, row, own);
+      else settleBlock(settled, column, row, groundsAround(grounds, column, row), strayLevels);
     }
   return { ...pixels, data, strayLevels };
 }
@@ -98,10 +100,8 @@ const levelsBetween = (a: number, b: number): number =>
 const REACH_BLOCKS = 4;
 const MOST_GROUNDS = 6;
 
-/** Colours of the grounds that lie nearest; its own alone for a block that has one. */
+/** Colours of the grounds that lie nearest to a block that has none of its own. */
 function groundsAround({ across, colours, down }: Grounds, column: number, row: number): number[] {
-  const own = colours[row * across + column]!;
-  if (own >= 0) return [own];
   const found = new Set<number>();
   for (let reach = 1; reach <= REACH_BLOCKS && found.size < MOST_GROUNDS; reach++)
     for (let y = Math.max(0, row - reach); y <= Math.min(down - 1, row + reach); y++) {
@@ -114,6 +114,19 @@ function groundsAround({ across, colours, down }: Grounds, column: number, row: 
   return [...found];
 }
 
+/** A block that has a ground strays from it by less than any picture that was packed. */
+function fillBlock({ data, widthPx }: Pixels, column: number, row: number, ground: number): void {
+  for (let y = row * BLOCK_PX; y < (row + 1) * BLOCK_PX; y++)
+    for (let at = (y * widthPx + column * BLOCK_PX) * 4, end = at + BLOCK_PX * 4; at < end; at += 4)
+      paint(data, at, ground);
+}
+
+const paint = (data: Pixels['data'], at: number, colour: number): void => {
+  data[at] = colour >> 16;
+  data[at + 1] = (colour >> 8) & 255;
+  data[at + 2] = colour & 255;
+};
+
 function settleBlock(
   { data, heightPx, widthPx }: Pixels,
   column: number,
@@ -124,16 +137,19 @@ function settleBlock(
   const right = Math.min(widthPx, (column + 1) * BLOCK_PX);
   for (let y = row * BLOCK_PX; y < Math.min(heightPx, (row + 1) * BLOCK_PX); y++)
     for (let at = (y * widthPx + column * BLOCK_PX) * 4, end = (y * widthPx + right) * 4; at < end; at += 4) {
-      let [nearest, least] = [-1, Number.POSITIVE_INFINITY];
+      let nearest = -1;
+      let least = Number.POSITIVE_INFINITY;
       for (const ground of grounds) {
-        const [light, hue] = levelsOff(data, at, ground);
+        const light = lightOff(data, at, ground);
+        if (light > strayLevels) continue;
+        const hue = hueOff(data, at, ground);
         const off = light + hue / 4;
-        if (light <= strayLevels && hue <= MOST_HUE_LEVELS && off < least) [nearest, least] = [ground, off];
+        if (hue <= MOST_HUE_LEVELS && off < least) {
+          nearest = ground;
+          least = off;
+        }
       }
-      if (nearest < 0) continue;
-      data[at] = nearest >> 16;
-      data[at + 1] = (nearest >> 8) & 255;
-      data[at + 2] = nearest & 255;
+      if (nearest >= 0) paint(data, at, nearest);
     }
 }
 
@@ -249,8 +265,10 @@ function countNear(
   let [exact, near] = [0, 0];
   for (let y = row * BLOCK_PX; y < (row + 1) * BLOCK_PX; y++)
     for (let at = (y * widthPx + column * BLOCK_PX) * 4, end = at + BLOCK_PX * 4; at < end; at += 4) {
-      const [light, hue] = levelsOff(data, at, ground);
-      if (light > NEAR_LEVELS || hue > MOST_HUE_LEVELS) continue;
+      const light = lightOff(data, at, ground);
+      if (light > NEAR_LEVELS) continue;
+      const hue = hueOff(data, at, ground);
+      if (hue > MOST_HUE_LEVELS) continue;
       strays[Math.round(light)]! += 1;
       if (light <= 1 && hue <= 2) exact += 1;
       else near += 1;
@@ -258,15 +276,21 @@ function countNear(
   return [exact, near];
 }
 
-/**
- * How far a pixel lies from a colour in light and in hue, which are packed apart, the hue at half the resolution (ITU-T T.871,
- * section 7). In levels of 255.
- */
-function levelsOff(data: Pixels['data'], at: number, colour: number): [light: number, hue: number] {
-  const red = data[at]! - (colour >> 16);
-  const green = data[at + 1]! - ((colour >> 8) & 255);
-  const blue = data[at + 2]! - (colour & 255);
-  const light = 0.299 * red + 0.587 * green + 0.114 * blue;
-  const [toBlue, toRed] = [(blue - light) * 0.564, (red - light) * 0.713];
-  return [light < 0 ? -light : light, Math.max(toBlue < 0 ? -toBlue : toBlue, toRed < 0 ? -toRed : toRed)];
+// How far a pixel lies from a colour in light and in hue, which are packed apart, the hue at half the resolution (ITU-T T.871,
+// section 7). In levels of 255.
+
+function lightOff(data: Pixels['data'], at: number, colour: number): number {
+  return Math.abs(lightBetween(data, at, colour));
 }
+
+function hueOff(data: Pixels['data'], at: number, colour: number): number {
+  const light = lightBetween(data, at, colour);
+  const toBlue = Math.abs(data[at + 2]! - (colour & 255) - light) * 0.564;
+  const toRed = Math.abs(data[at]! - (colour >> 16) - light) * 0.713;
+  return Math.max(toBlue, toRed);
+}
+
+const lightBetween = (data: Pixels['data'], at: number, colour: number): number =>
+  0.299 * (data[at]! - (colour >> 16)) +
+  0.587 * (data[at + 1]! - ((colour >> 8) & 255)) +
+  0.114 * (data[at + 2]! - (colour & 255));
