@@ -75,6 +75,8 @@ interface TextContrastBase extends OfCapture {
   cutBy?: 'screen' | 'scroll';
   /** It is the description of its node, which turned out to be drawn. */
   described?: true;
+  /** It stands in a bar of the system, which keeps its text size. */
+  inBar?: true;
 }
 
 /** Contrast of one text element against what lies behind it, measured from the picture. */

@@ -31,6 +31,8 @@ export interface Style {
   background?: string;
   border?: string;
   radius?: number;
+  /** Its background goes on to the lower edge of the display. */
+  toEdge?: boolean;
   /** Laid out from left to right in every language. */
   leftToRight?: boolean;
 }

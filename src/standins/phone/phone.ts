@@ -48,7 +48,7 @@ export function startPhone(
           `${app.appId} has no screen ${screen}; it has ${Object.keys(app.screens).join(', ')}`,
         );
       const boldText = procedure === 'bold-text' && app.followsBoldText === true;
-      const display: DisplaySettings = { shape, locale, theme, textScale, orientation, boldText };
+      const display: DisplaySettings = { shape, platform, locale, theme, textScale, orientation, boldText };
       const element = model.view(contextOf(resources, platform, display), model.first);
       const shown = await showScreen(element, resources, display);
       return {

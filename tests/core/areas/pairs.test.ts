@@ -130,6 +130,12 @@ test.each<[name: string, before: Text, after: Text | undefined, found: string[]]
     [],
   ],
   ['does not grow', {}, { ink: { glyphDp: 10, stemDp: 1.5, runDp: 80 } }, ['failed it not-grown']],
+  [
+    'does not grow, in a bar of the system',
+    {},
+    { ink: { glyphDp: 10, stemDp: 1.5, runDp: 80, inBar: true } },
+    [],
+  ],
   ['grows by its strokes, where letters hang together', {}, { ink: { glyphDp: 9 } }, []],
   ['lies over another', {}, { at: [0, 80, 100, 60] }, ['failed it overlapped', 'failed beside overlapped']],
 ])('a text that %s', (_, before, after, found) => {

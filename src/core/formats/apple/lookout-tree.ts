@@ -92,6 +92,7 @@ const CLASSES: Readonly<Record<string, string>> = {
   cell: 'UITableViewCell',
   navigationBar: 'UINavigationBar',
   tabBar: 'UITabBar',
+  toolbar: 'UIToolbar',
 };
 
 const TOUCHED = new Set([

@@ -504,7 +504,7 @@ export class IosPhone {
     const context = contextFor(this, app);
     const view = withFocus(model.view(context, top.state), top.focused);
     const above = model.dialog?.view(context, top.state);
-    return { front, owner: front, screen: await showScreen(view, app.resources, display, above) };
+    return { front, owner: front, screen: await showScreen(view, app.resources, display, above, 'sheet') };
   }
 
   // --- the app's own code

@@ -27,6 +27,7 @@ export function displayFor(
   const size = app ? sizeOf(app) : ORDINARY;
   return {
     shape,
+    platform: 'ios',
     locale: app ? localeOf(app) : 'en',
     theme: appearance,
     textScale: bodyScale(size),

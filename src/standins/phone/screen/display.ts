@@ -1,11 +1,13 @@
 /** What stands on the phone's display: an element tree, laid out, dumped and painted. */
+
+import type { Platform } from '../../../core/model/candidate.ts';
 import type { Orientation, Theme } from '../../../core/model/cell.ts';
 import { isRightToLeft } from '../../../core/model/locale.ts';
 import type { AppContext, Element } from '../app-model.ts';
 import type { DeviceConfig, InstalledResources, Vector } from '../resources.ts';
 import type { PhoneShape } from '../shapes.ts';
 import { dumpHierarchy } from './dump.ts';
-import { type LayoutSettings, layOut, type Placed } from './layout.ts';
+import { type LayoutSettings, layOut, type Placed, type Window } from './layout.ts';
 import { paintScreen } from './paint.ts';
 import { typefaceFor } from './typeface.ts';
 
@@ -19,6 +21,8 @@ export interface DisplaySettings {
   boldText: boolean;
   /** Of iOS, whose texts grow by their styles. */
   sizeOf?: (sizeSp: number) => number;
+  /** Which system draws it (default: android). */
+  platform?: Platform;
   /** From right to left, whatever the language. */
   isForcedRtl?: boolean;
 }
@@ -74,18 +78,19 @@ export async function showScreen(
   resources: ScreenResources,
   display: DisplaySettings,
   above?: Element,
+  aboveIs: Window = 'dialog',
 ): Promise<ShownScreen> {
   const config = configOf(display);
   const settings: LayoutSettings = {
     shape: heldShape(display),
-    typeface: typefaceFor(display.locale),
+    typeface: typefaceFor(display.locale, display.platform),
     rtl: display.isForcedRtl || isRightToLeft(display.locale),
     textScale: display.textScale,
     sizeOf: display.sizeOf,
     extraWeight: display.boldText ? 300 : 0,
   };
   const screen = await layOut(root, settings);
-  const dialog = above && (await layOut(above, settings, 'dialog'));
+  const dialog = above && (await layOut(above, settings, aboveIs));
   return {
     placed: dialog ?? screen,
     hierarchyXml: (appId) => dumpHierarchy(dialog ?? screen, appId, display.orientation),

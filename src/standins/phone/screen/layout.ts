@@ -44,13 +44,17 @@ export const LINE_HEIGHT = 1.35;
 
 let yogaLoading: Promise<Yoga> | undefined;
 
-const DIALOG_MARGIN_DP = 28;
+/** A whole screen, or what lies over one: in the middle, or at its lower edge. */
+export type Window = 'screen' | 'dialog' | 'sheet';
 
-/** Lays a screen out under the status bar and above the navigation bar; a dialog as high as it wants, in the middle. */
+const MARGIN_DP: Readonly<Record<Window, number>> = { screen: 0, dialog: 28, sheet: 8 };
+const WIDEST_DIALOG_DP = 560;
+
+/** Lays a screen out under the status bar and above the navigation bar; a dialog or a sheet as high as it wants. */
 export async function layOut(
   root: Element,
   settings: LayoutSettings,
-  window: 'screen' | 'dialog' = 'screen',
+  window: Window = 'screen',
 ): Promise<Placed> {
   yogaLoading ??= loadYoga();
   const yoga = await yogaLoading;
@@ -59,11 +63,13 @@ export async function layOut(
   const widthDp = shape.widthPx / scale;
   const heightDp = shape.heightPx / scale - shape.statusBarDp - shape.navigationBarDp;
   const node = nodeOf(yoga, root, settings);
-  const marginDp = window === 'dialog' ? Math.max(DIALOG_MARGIN_DP, (widthDp - 560) / 2) : 0;
+  const leastDp = MARGIN_DP[window];
+  const marginDp = window === 'screen' ? 0 : Math.max(leastDp, (widthDp - WIDEST_DIALOG_DP) / 2);
   node.setWidth(widthDp - 2 * marginDp);
   if (window === 'screen') node.setHeight(heightDp);
   node.calculateLayout(undefined, undefined, rtl ? Direction.RTL : Direction.LTR);
-  const topDp = window === 'dialog' ? Math.max(0, (heightDp - node.getComputedHeight()) / 2) : 0;
+  const freeDp = window === 'screen' ? 0 : Math.max(0, heightDp - node.getComputedHeight());
+  const topDp = window === 'sheet' ? freeDp : freeDp / 2;
   const placed = place(root, node, marginDp, shape.statusBarDp + topDp, settings);
   node.freeRecursive();
   return placed;

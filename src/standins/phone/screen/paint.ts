@@ -86,6 +86,7 @@ async function paintElement(
   const isShown = area(shown) > 0;
   if (isShown) {
     out.push(frame(placed, scale, paints));
+    if (element.style.toEdge) out.push(frame(toEdge(placed, settings.shape), scale, paints));
     if (element.kind === 'text')
       out.push(clipTo(shown, clips), ...textLines(placed, settings, paints), '</g>');
     if (element.kind === 'picture') {
@@ -108,6 +109,12 @@ async function paintElement(
     out.push('</g>');
   }
   if (isShown && element.showsFocus) out.push(focusHighlight(shown));
+}
+
+/** What lies between it and the lower edge of the display. */
+function toEdge(placed: Placed, { heightPx }: LayoutSettings['shape']): Placed {
+  const { height, y } = placed.boundsPx;
+  return { ...placed, boundsPx: { ...placed.boundsPx, y: y + height, height: heightPx - y - height } };
 }
 
 /** Over what is in focus by a keyboard (AOSP, View.drawDefaultFocusHighlight). */

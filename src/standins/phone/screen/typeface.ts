@@ -2,6 +2,7 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { type Font, openSync } from 'fontkit';
+import type { Platform } from '../../../core/model/candidate.ts';
 
 export type FontWeight = 400 | 500 | 600 | 700;
 
@@ -58,10 +59,13 @@ const once = (key: string, make: () => Typeface): Typeface => {
   return known;
 };
 
-/** Arabic script has a family of its own, which holds Latin glyphs too. */
-export const typefaceFor = (locale: string): Typeface =>
-  new Intl.Locale(locale).maximize().script === 'Arab'
-    ? once('arab', () =>
-        load('@expo-google-fonts/ibm-plex-sans-arabic', 'IBM Plex Sans Arabic', 'IBMPlexSansArabic'),
-      )
+/** Arabic script has a family of its own, which holds Latin glyphs too; the letters of iOS are wider than those of Android. */
+export function typefaceFor(locale: string, platform: Platform = 'android'): Typeface {
+  if (new Intl.Locale(locale).maximize().script === 'Arab')
+    return once('arab', () =>
+      load('@expo-google-fonts/ibm-plex-sans-arabic', 'IBM Plex Sans Arabic', 'IBMPlexSansArabic'),
+    );
+  return platform === 'ios'
+    ? once('latin ios', () => load('@expo-google-fonts/inter', 'Inter', 'Inter'))
     : once('latin', () => load('@expo-google-fonts/ibm-plex-sans', 'IBM Plex Sans', 'IBMPlexSans'));
+}

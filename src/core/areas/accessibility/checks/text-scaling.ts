@@ -66,7 +66,7 @@ export const textScaling = defineCheck({
       'One adult in four uses larger text, and at 200 % many screens lose what matters, such as prices, buttons and the end of sentences.',
     measured:
       "Each text at 100 % is looked for on the larger capture, there, whole, apart from others; and the height of its letters against the platform's curve of text sizes.",
-    errs: 'What may only have been scrolled away is untested. An app that reads the setting only at its start must be restarted in between.',
+    errs: 'What may only have been scrolled away is untested. The bars of iOS keep their text size and show it large while it is held, so no growth is asked of what stands in them. An app that reads the setting only at its start must be restarted in between.',
     fixes: [
       {
         where: 'Android, layout',
@@ -97,7 +97,7 @@ function* judgeGrowth(pair: ScreenPair): Iterable<Assertion<Data>> {
   const { after, before } = pair;
   for (const [key, small] of before.inks) {
     const large = after.inks.get(key);
-    if (!large || small.unseen || large.unseen || small.doubtful || large.doubtful) continue;
+    if (!large || large.inBar || small.unseen || large.unseen || small.doubtful || large.doubtful) continue;
     if (small.element.shown !== large.element.shown || small.glyphDp < LEAST_GLYPH_DP) continue;
     yield judgeText(small, large, pair);
   }

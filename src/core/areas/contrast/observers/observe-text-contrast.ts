@@ -8,6 +8,9 @@ import { estimateBold, estimateTextSize } from '../pixels/text-size.ts';
 import { widthInEm } from '../pixels/text-widths.ts';
 import { seenTexts } from '../seen-texts.ts';
 
+/** Of iOS. Their texts are shown large while they are held (UIKit, `UILargeContentViewerInteraction`). */
+const SYSTEM_BARS = new Set(['UITabBar', 'UINavigationBar', 'UIToolbar']);
+
 // Of a text that is cut, glyphs may show a third of their height.
 const HIDDEN_GLYPHS = 3;
 
@@ -35,6 +38,7 @@ export const observeTextContrast = {
         },
         enabled: node.enabled && item.ancestors.every((ancestor) => ancestor.enabled),
         ...(from === 'description' && { described: true as const }),
+        ...(item.ancestors.some(({ className }) => SYSTEM_BARS.has(className)) && { inBar: true as const }),
         cutBy: cutBy(item, pixels),
       };
       if (typeof seen === 'string') {

@@ -8,7 +8,8 @@ import {
   type ScreenState,
   text,
 } from '../../app-model.ts';
-import { button, card, iconButton, scrolling, tabScreen, tabTaps } from './parts.ts';
+import { tabScreen, tabTaps } from './bars.ts';
+import { button, card, iconButton, scrolling } from './parts.ts';
 
 const ALERTS = [
   { icon: 'ic_wind', title: 'alert_late_title', body: 'alert_late_body' },

@@ -1,6 +1,5 @@
 import {
   type AppContext,
-  box,
   column,
   type Element,
   row,
@@ -9,7 +8,8 @@ import {
   type ScreenState,
   text,
 } from '../../app-model.ts';
-import { backTap, button, card, divider, euros, flip, iconButton, innerScreen, scrolling } from './parts.ts';
+import { backTap, innerScreen } from './bars.ts';
+import { button, card, divider, euros, flip, iconButton, scrolling, toggleRow } from './parts.ts';
 import { askForRating } from './rating.ts';
 
 export const booking: ScreenModel = {
@@ -74,7 +74,7 @@ const view = (app: AppContext, state: ScreenState): Element =>
           ),
         ),
         divider(),
-        toggleRow(app.string('bring_bike'), 'bike', state.bike === true),
+        toggleRow(app, app.string('bring_bike'), 'bike', state.bike === true),
       ),
       row(
         { padding: [4, 4], justify: 'between' },
@@ -123,32 +123,4 @@ export const field = (label: string, id: string, state: ScreenState, hint?: stri
         : { padding: [15.2, 14] as [number, number] }),
       hint: hint ?? '',
     }),
-  );
-
-export const toggleRow = (label: string, id: string, on: boolean, tellsState = true): Element =>
-  row(
-    {
-      id: `${id}_toggle`,
-      className: 'android.widget.Switch',
-      clickable: true,
-      checkable: tellsState,
-      checked: on && tellsState,
-      traits: ['switch'],
-      minHeight: 48,
-      gap: 10,
-    },
-    text(label, { sizeSp: 16, grow: 1 }),
-    box(
-      {
-        width: 48,
-        height: 28,
-        radius: 14,
-        background: on ? 'primary' : 'field',
-        border: on ? undefined : 'outline',
-        align: on ? 'end' : 'start',
-        justify: 'center',
-        padding: 4,
-      },
-      box({ width: 20, height: 20, radius: 10, background: on ? 'on_primary' : 'ink_soft' }),
-    ),
   );

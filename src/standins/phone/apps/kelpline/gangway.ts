@@ -1,5 +1,6 @@
 import { type AppContext, column, type Element, picture, type ScreenModel, text } from '../../app-model.ts';
-import { backTap, button, card, innerScreen } from './parts.ts';
+import { backTap, innerScreen } from './bars.ts';
+import { button, card } from './parts.ts';
 
 /** What the crew looks at; only who is signed in gets here. */
 export const gangway: ScreenModel = {

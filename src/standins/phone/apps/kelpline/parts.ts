@@ -1,4 +1,4 @@
-/** What Kelpline's screens share: bars, cards, buttons. */
+/** What Kelpline's screens share: scrollers, cards, buttons, switches. */
 import {
   type AppContext,
   type BoxElement,
@@ -8,119 +8,14 @@ import {
   picture,
   row,
   type ScreenHost,
-  type ScreenModel,
   type ScreenState,
   text,
 } from '../../app-model.ts';
-
-const TABS = [
-  { id: 'nav_timetable', icon: 'ic_ferry', label: 'nav_timetable' },
-  { id: 'nav_tickets', icon: 'ic_ticket', label: 'nav_tickets' },
-  { id: 'nav_alerts', icon: 'ic_bell', label: 'nav_alerts' },
-  { id: 'nav_settings', icon: 'ic_gear', label: 'nav_settings' },
-] as const;
-
-const TAB_SCREENS = {
-  timetable: 'nav_timetable',
-  tickets: 'nav_tickets',
-  alerts: 'nav_alerts',
-  settings: 'nav_settings',
-};
-
-/** Where the tabs lead: to the timetable by going back to it, to the others on top of it. */
-export const tabTaps = (current: keyof typeof TAB_SCREENS): ScreenModel['taps'] =>
-  Object.fromEntries(
-    Object.entries(TAB_SCREENS).map(([screen, tab]) => [
-      tab,
-      (host: ScreenHost) => {
-        if (screen === current) return;
-        if (screen === 'timetable') host.finish();
-        else host.open(screen, { instead: current !== 'timetable' });
-      },
-    ]),
-  );
-
-/** The arrow of an inner screen. */
-export const backTap: ScreenModel['taps'] = { back: (host) => host.finish() };
 
 export const flip =
   (value: string) =>
   (host: ScreenHost): void =>
     host.set({ [value]: !host.state[value] });
-
-/** A top-level screen: title, content, tab bar. */
-export const tabScreen = (
-  app: AppContext,
-  title: string,
-  current: (typeof TABS)[number]['id'],
-  ...content: (Element | undefined)[]
-): Element =>
-  column(
-    { id: 'screen_root', background: 'surface' },
-    row(
-      { id: 'title_bar', bar: 'navigation', padding: [10, 20] },
-      text(app.string(title), {
-        id: 'title',
-        sizeSp: 26,
-        weight: 700,
-        colour: 'ink',
-        grow: 1,
-        // planted: the longest of these screens has no heading
-        heading: current !== 'nav_timetable',
-      }),
-    ),
-    ...content,
-    tabBar(app, current),
-  );
-
-/** Large text needs two rows of tabs. */
-const tabBar = (app: AppContext, current: string): Element => {
-  const perRow = app.textScale > 1.5 ? 2 : 4;
-  const rows = Array.from({ length: TABS.length / perRow }, (_, i) =>
-    TABS.slice(i * perRow, (i + 1) * perRow),
-  );
-  return column(
-    { id: 'tab_bar', bar: 'tabs', background: 'card', padding: [4, 8] },
-    ...rows.map((tabs) => row({}, ...tabs.map((tab) => tabItem(app, tab, tab.id === current)))),
-  );
-};
-
-const tabItem = (app: AppContext, { id, icon, label }: (typeof TABS)[number], selected: boolean): Element =>
-  column(
-    {
-      id,
-      clickable: true,
-      selected,
-      traits: ['tab'],
-      grow: 1,
-      minHeight: 60,
-      align: 'center',
-      justify: 'center',
-      gap: 3,
-    },
-    box(
-      { background: selected ? 'primary_soft' : undefined, radius: 14, padding: [3, 16] },
-      picture(icon, { width: 22, height: 22, tint: selected ? 'on_primary_soft' : 'ink_soft' }),
-    ),
-    text(app.string(label), {
-      sizeSp: 12,
-      weight: selected ? 600 : 500,
-      colour: selected ? 'ink' : 'ink_soft',
-      align: 'center',
-    }),
-  );
-
-/** A screen that was opened from another: back, title, content. */
-export const innerScreen = (app: AppContext, title: string, ...content: (Element | undefined)[]): Element =>
-  column(
-    { id: 'screen_root', background: 'surface' },
-    row(
-      { id: 'title_bar', bar: 'navigation', padding: [6, 8], gap: 4 },
-      iconButton('back', 'ic_back', app.string('action_back'), 48),
-      text(app.string(title), { id: 'title', sizeSp: 20, weight: 600, heading: true, grow: 1 }),
-    ),
-    ...content,
-  );
 
 /** What scrolls between the bars: a list of rows, or one page. */
 export const scrolling = (
@@ -205,14 +100,76 @@ export const button = (
     }),
   );
 
-/** What stands in a dialog: title, words, and one button that ends it. */
-export const dialogBox = (id: string, title: string, words: readonly string[], done: string): Element =>
-  column(
-    { id, background: 'card', radius: 24, padding: 24, gap: 14 },
+/** What stands in a dialog, or on a sheet of iOS: title, words, and one button that ends it. */
+export function dialogBox(
+  { platform }: AppContext,
+  id: string,
+  title: string,
+  words: readonly string[],
+  done: string,
+): Element {
+  const isSheet = platform === 'ios';
+  return column(
+    { id, background: 'card', radius: isSheet ? 32 : 24, padding: 24, gap: 14 },
+    isSheet && column({ align: 'center' }, box({ width: 36, height: 5, radius: 2.5, background: 'outline' })),
     text(title, { id: `${id}_title`, sizeSp: 20, weight: 600, heading: true }),
     ...words.map((line, i) => text(line, { id: `${id}_line${i + 1}`, sizeSp: 15, colour: 'ink_soft' })),
-    button(`${id}_done`, done, 'plain'),
+    button(`${id}_done`, done, isSheet ? 'soft' : 'plain'),
   );
+}
+
+/** @param tellsState whether it says that it is on or off */
+export const toggleRow = (
+  app: AppContext,
+  label: string,
+  id: string,
+  on: boolean,
+  tellsState = true,
+): Element =>
+  row(
+    {
+      id: `${id}_toggle`,
+      className: 'android.widget.Switch',
+      clickable: true,
+      checkable: tellsState,
+      checked: on && tellsState,
+      traits: ['switch'],
+      minHeight: 48,
+      gap: 10,
+    },
+    text(label, { sizeSp: 16, grow: 1 }),
+    SWITCHES[app.platform](on),
+  );
+
+const SWITCHES: Readonly<Record<AppContext['platform'], (on: boolean) => Element>> = {
+  android: (on) =>
+    box(
+      {
+        width: 48,
+        height: 28,
+        radius: 14,
+        background: on ? 'primary' : 'field',
+        border: on ? undefined : 'outline',
+        align: on ? 'end' : 'start',
+        justify: 'center',
+        padding: 4,
+      },
+      box({ width: 20, height: 20, radius: 10, background: on ? 'on_primary' : 'ink_soft' }),
+    ),
+  ios: (on) =>
+    box(
+      {
+        width: 51,
+        height: 31,
+        radius: 15.5,
+        background: on ? 'primary' : 'ink_soft',
+        align: on ? 'end' : 'start',
+        justify: 'center',
+        padding: 2,
+      },
+      box({ width: 27, height: 27, radius: 13.5, background: 'card' }),
+    ),
+};
 
 export const divider = (): Element => box({ height: 1, background: 'outline' });
 

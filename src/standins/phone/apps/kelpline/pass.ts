@@ -9,7 +9,8 @@ import {
   type ScreenState,
   text,
 } from '../../app-model.ts';
-import { backTap, button, card, euros, innerScreen, scrolling } from './parts.ts';
+import { backTap, innerScreen } from './bars.ts';
+import { button, card, euros, scrolling } from './parts.ts';
 import { logRestoring, offerIn } from './store.ts';
 
 /** What is bought for what is chosen. */

@@ -9,7 +9,8 @@ import {
   type ScreenState,
   text,
 } from '../../app-model.ts';
-import { backTap, button, card, divider, innerScreen, scrolling } from './parts.ts';
+import { backTap, innerScreen } from './bars.ts';
+import { button, card, divider, scrolling } from './parts.ts';
 import { SAILINGS } from './timetable.ts';
 
 const STOPS = [

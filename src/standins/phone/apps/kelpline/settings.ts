@@ -9,8 +9,8 @@ import {
   type ScreenState,
   text,
 } from '../../app-model.ts';
-import { toggleRow } from './booking.ts';
-import { button, card, divider, flip, scrolling, tabScreen, tabTaps } from './parts.ts';
+import { tabScreen, tabTaps } from './bars.ts';
+import { button, card, divider, flip, scrolling, toggleRow } from './parts.ts';
 import { POST_NOTIFICATIONS } from './push.ts';
 
 export const settings: ScreenModel = {
@@ -46,7 +46,7 @@ const view = (app: AppContext, state: ScreenState): Element =>
       card(
         { padding: [4, 16], gap: 0 },
         // planted: it does not tell that it is on or off
-        toggleRow(app.string('set_offline'), 'offline', state.offline === true, false),
+        toggleRow(app, app.string('set_offline'), 'offline', state.offline === true, false),
       ),
       card(
         { padding: [4, 16], gap: 0 },

@@ -6,8 +6,9 @@ import {
   type ScreenState,
   text,
 } from '../../app-model.ts';
+import { backTap, innerScreen } from './bars.ts';
 import { field } from './booking.ts';
-import { backTap, button, innerScreen, scrolling } from './parts.ts';
+import { button, scrolling } from './parts.ts';
 
 const CODE = '4711';
 

@@ -9,7 +9,8 @@ import {
   text,
 } from '../../app-model.ts';
 import { loadAd, showAd } from './ads.ts';
-import { card, dialogBox, divider, iconButton, scrolling, shortDate, tabScreen, tabTaps } from './parts.ts';
+import { tabScreen, tabTaps } from './bars.ts';
+import { card, dialogBox, divider, iconButton, scrolling, shortDate } from './parts.ts';
 
 export const tickets: ScreenModel = {
   activity: 'TicketsActivity',
@@ -19,6 +20,7 @@ export const tickets: ScreenModel = {
     view: (app, { details }) =>
       typeof details === 'number'
         ? dialogBox(
+            app,
             'details',
             app.string('ticket_code', CODES[details]!),
             [app.string('ticket_deck'), app.string('sailing_bikes')],

@@ -10,7 +10,8 @@ import {
   text,
 } from '../../app-model.ts';
 import { loadAd, startAds } from './ads.ts';
-import { card, divider, flip, iconButton, scrolling, shortDate, tabScreen, tabTaps } from './parts.ts';
+import { tabScreen, tabTaps } from './bars.ts';
+import { card, divider, flip, iconButton, scrolling, shortDate } from './parts.ts';
 import { registerIfAllowed } from './push.ts';
 import { askStore } from './store.ts';
 
