@@ -179,7 +179,7 @@ export interface PlaceFact extends OfCapture {
   screenWidthDp: number;
 }
 
-/** On a right-to-left screen: what tells by itself which way it runs. */
+/** What tells by itself which way a screen runs. */
 export interface SideFact extends OfCapture {
   kind: 'side';
   element: ElementRef;

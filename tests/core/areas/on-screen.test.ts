@@ -2,11 +2,12 @@
 import fc from 'fast-check';
 import { indexFacts } from '../../../src/core/areas/check.ts';
 import { endsInEllipsis } from '../../../src/core/areas/localization/screens/find-ellipsis.ts';
+import { judgeArrows } from '../../../src/core/areas/localization/screens/judge-sides.ts';
 import { readTexts } from '../../../src/core/areas/localization/screens/screen-languages.ts';
 import { captureObservers, packageObservers } from '../../../src/core/areas/observers-by-evidence.ts';
 import { readHierarchy } from '../../../src/core/formats/android/hierarchy.ts';
 import type { OpenedPackage } from '../../../src/core/formats/package.ts';
-import type { Fact } from '../../../src/core/model/fact.ts';
+import type { Fact, SideFact } from '../../../src/core/model/fact.ts';
 import { unwrap } from '../../../src/core/model/problem.ts';
 import { decodeImage } from '../../../src/node/decode-image.ts';
 import { withPackage } from '../../../src/node/read-package.ts';
@@ -14,7 +15,7 @@ import { column, type Element, text } from '../../../src/standins/phone/app-mode
 import { kelpline } from '../../../src/standins/phone/apps/kelpline/kelpline.ts';
 import { startPhone } from '../../../src/standins/phone/phone.ts';
 import { shapes } from '../../../src/standins/phone/shapes.ts';
-import { aCell, anIntent, ui } from '../../support/facts.ts';
+import { aCell, anIntent, box, ui } from '../../support/facts.ts';
 import { demoApk } from '../../support/paths.ts';
 import { findingsIn, formatFindings } from '../../support/texts.ts';
 
@@ -201,4 +202,35 @@ test('a screen that is not mirrored at all is measured, one row astray is estima
   expect(judged(tree(false))).toEqual([['not-mirrored layout ar'], 'measured']);
   expect(judged(tree(true, true))).toEqual([['not-mirrored row3 ar'], 'estimated']);
   expect(judged(tree(true))).toEqual([[], undefined]);
+});
+
+describe('an arrow on a right-to-left screen', () => {
+  const arrow = (points: 'left' | 'right', leftDp: number): SideFact => ({
+    kind: 'side',
+    cell: { ...aCell, locale: 'ar' },
+    evidence: 'e',
+    platform: 'ios',
+    element: {
+      key: 'row > UIImageView[1]',
+      className: 'UIImageView',
+      shown: '',
+      boundsPx: box([0, 0, 9, 9]),
+    },
+    what: 'arrow',
+    points,
+    leftDp,
+    rightDp: 400 - leftDp,
+    topDp: 0,
+    bottomDp: 9,
+    roomLeftDp: 0,
+    roomRightDp: 0,
+  });
+  test.each<[string, SideFact, SideFact[], string]>([
+    ['that leads out of it is mirrored', arrow('left', 10), [], 'passed'],
+    ['that leads inwards is perhaps not', arrow('left', 380), [], 'cantTell'],
+    ['that led inwards before, the other way, is', arrow('left', 380), [arrow('right', 10)], 'passed'],
+    ['that points as it did before is perhaps not', arrow('left', 380), [arrow('left', 10)], 'cantTell'],
+  ])('%s', (_, fact, before, expected) => {
+    expect([...judgeArrows([fact], before)].map(({ outcome }) => outcome)).toEqual([expected]);
+  });
 });

@@ -2,11 +2,13 @@
 import { displaySetting } from '../../../src/core/areas/accessibility/checks/display-setting.ts';
 import { rotatedScreen } from '../../../src/core/areas/accessibility/checks/rotated-screen.ts';
 import { textScaling } from '../../../src/core/areas/accessibility/checks/text-scaling.ts';
-import type { Check } from '../../../src/core/areas/check.ts';
+import { type Check, indexFacts } from '../../../src/core/areas/check.ts';
+import { textContrast } from '../../../src/core/areas/contrast/checks/text-contrast.ts';
 import { cutText } from '../../../src/core/areas/localization/checks/cut-text.ts';
+import { collectFindings } from '../../../src/core/checklist/collect-findings.ts';
 import type { Cell } from '../../../src/core/model/cell.ts';
 import type { CaptureFact, Fact, ScreenTextFact, SeenTextFact } from '../../../src/core/model/fact.ts';
-import { aCell, box, departures, run } from '../../support/facts.ts';
+import { aCell, anIntent, box, departures, run } from '../../support/facts.ts';
 
 type Place = [number, number, number, number];
 interface Text {
@@ -237,4 +239,19 @@ test.each<[name: string, settings: Partial<Cell>, text: Partial<ScreenTextFact>,
 ])('cut-text: %s', (_, settings, text, found) => {
   const facts = [...screen(aCell, {}), ...screen({ ...aCell, ...settings, step: 'next' }, { it: { text } })];
   expect(departures(run(cutText, facts))).toEqual(found);
+});
+
+test('what is not sure of a text is decided by the same one in the same colours, and else said to be so', () => {
+  const whole = screen(aCell, { it: {} });
+  const cut = { ratio: 12, interval: [12, 12] as [number, number], doubtful: true as const };
+  const large = (ink: Partial<SeenTextFact>) => screen({ ...aCell, textScale: 2 }, { it: { ink } });
+  const judgeContrast = (...of: Parameters<typeof run>[1][]) =>
+    run(textContrast, of.flat()).filter(({ outcome }) => outcome !== 'passed');
+  expect(judgeContrast(whole, large(cut))).toMatchObject([{ outcome: 'inapplicable' }]);
+  for (const facts of [[large(cut)], [whole, large({ ...cut, foreground: '#202020' })]]) {
+    const [open] = collectFindings([textContrast], indexFacts(facts.flat()), anIntent());
+    expect(open!.findings.map(({ words }) => words.what)).toEqual([
+      expect.stringMatching(/^It is not sure that “it” itself was measured/),
+    ]);
+  }
 });

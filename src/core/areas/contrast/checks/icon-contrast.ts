@@ -59,7 +59,10 @@ export const iconContrast = defineCheck({
       };
     const suggested = suggestion(data.suggestedIcon, data.suggestedIconRatio);
     return {
-      what: `The icon ${quote(shown)} is ${basis === 'measured' ? '' : 'perhaps '}too faint in the ${data.theme} theme`,
+      what:
+        data.lowest >= data.required
+          ? `It is not sure that the icon ${quote(shown)} itself was measured in the ${data.theme} theme`
+          : `The icon ${quote(shown)} is ${basis === 'measured' ? '' : 'perhaps '}too faint in the ${data.theme} theme`,
       measured: `${ratio(data.ratio)} : 1${interval(data)}, ${data.foreground} on ${data.background}`,
       required: `${data.required} : 1 (WCAG 2.2, 1.4.11)`,
       why: `People who cannot make out its shape do not know that it is there. It was measured against what surrounds it: the shape that carries it, or else the screen.${data.cutBy ? ' The edge cuts a part of it off, and what is left may be something else: a capture scrolled further decides it.' : ''}${howSure({ packed: data.packed }, basis)}`,

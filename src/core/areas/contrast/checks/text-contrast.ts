@@ -65,7 +65,10 @@ export const textContrast = defineCheck({
     const { shown } = occurrences[0]!;
     if ('unseen' in data) return unseenText(data, shown);
     return {
-      what: `“${cut(shown)}” is ${basis === 'measured' ? '' : 'perhaps '}too faint on its background in the ${data.theme} theme`,
+      what:
+        data.lowest >= data.required
+          ? `It is not sure that “${cut(shown)}” itself was measured in the ${data.theme} theme`
+          : `“${cut(shown)}” is ${basis === 'measured' ? '' : 'perhaps '}too faint on its background in the ${data.theme} theme`,
       measured: `${ratio(data.ratio)} : 1${interval(data)}, text ${data.foreground} on ${data.background}${BEHIND[data.behind]}`,
       required: `${data.required} : 1${data.large === 'unknown' ? `, or ${data.requiredIfLarge} : 1 if it is large text` : ''} (WCAG 2.2, 1.4.3)`,
       why: `${glyphs(data)}${largeness(data, basis)}${readings(data)}${place(data)}${drawnDescription(data)}${howSure(data, basis)}`,
@@ -81,8 +84,12 @@ export const textContrast = defineCheck({
     const texts = facts.of('text-contrast');
     // what the edge leaves of a row is decided by a row like it that can be seen
     const seen = new Set(texts.filter((text) => !text.unseen).map(kindOf));
+    // and what is not sure of a text, by one in the same colours that is
+    const sure = new Set(texts.flatMap((text) => (text.unseen || text.doubtful ? [] : coloursOf(text))));
     for (const text of texts) {
-      const decidedElsewhere = text.unseen && text.cutBy && seen.has(kindOf(text));
+      const decidedElsewhere = text.unseen
+        ? text.cutBy && seen.has(kindOf(text))
+        : text.doubtful && sure.has(coloursOf(text));
       if (!text.enabled || decidedElsewhere) yield { outcome: 'inapplicable', cell: text.cell };
       else
         yield text.unseen
@@ -116,6 +123,9 @@ export const textContrast = defineCheck({
 });
 
 const kindOf = ({ cell, element }: TextContrastFact): string => `${cell.screen}|${cell.theme}|${element.key}`;
+
+const coloursOf = (text: SeenTextFact): string =>
+  `${kindOf(text)}|${roundColour(text.foreground)}|${roundColour(text.background)}`;
 
 /** A text in the tree that nobody can see in the picture may be the faintest of all, so it is never let pass. */
 function undecided(

@@ -51,8 +51,10 @@ export const notMirrored = defineCheck({
       const { cell } = places[0]!;
       if (!isLocaleTag(cell.locale) || !isRightToLeft(cell.locale)) continue;
       const counterpart = byCell.get(keyOf({ ...cell, locale: intent.sourceLocale }));
-      const sides = facts.of('side').filter(({ evidence }) => evidence === places[0]!.evidence);
-      yield* judgeArrows(sides);
+      const sidesOf = (of?: readonly PlaceFact[]) =>
+        of ? facts.of('side').filter(({ evidence }) => evidence === of[0]!.evidence) : [];
+      const sides = sidesOf(places);
+      yield* judgeArrows(sides, sidesOf(counterpart));
       if (counterpart && !isRightToLeft(intent.sourceLocale)) yield judgeScreen(places, counterpart, intent);
       else {
         const judged = judgeEdges(sides);

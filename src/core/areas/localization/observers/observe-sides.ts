@@ -9,13 +9,14 @@ import { findArrow } from '../screens/find-arrow.ts';
 // Larger pictures tell stories of their own.
 const MOST_ARROW_DP = 56;
 
-/** On right-to-left screens: where texts of its letters are drawn, and where arrows point. */
+/** Where arrows point; and on right-to-left screens, where texts of its letters are drawn. */
 export const observeSides = {
   id: 'sides',
   reads: 'capture',
   *observe({ capture, digest, pixels, tree }) {
     const { locale } = capture.cell;
-    if (!isLocaleTag(locale) || !isRightToLeft(locale)) return;
+    if (!isLocaleTag(locale)) return;
+    const runsLeft = isRightToLeft(locale);
     const nodes = visibleNodes(tree, pixels);
     const toDp = (px: number) => pxToDp(px, capture.densityDpi);
     const leaves = nodes.filter(({ node }) => node.children.length === 0 && showsSomething(node));
@@ -43,7 +44,7 @@ export const observeSides = {
     });
     for (const item of nodes) {
       const { node, visiblePx } = item;
-      if (isWrittenRightToLeft(node.text)) {
+      if (runsLeft && isWrittenRightToLeft(node.text)) {
         const drawn = drawnIn(pixels, visiblePx, coversOf(item, nodes));
         if (drawn) yield fact(item, drawn, { what: 'text' });
       }

@@ -18,8 +18,15 @@ export const edgesSchema = z.strictObject({
 // Of the screen's width: an arrow so near to an edge leads there.
 const NEAR_EDGE = 0.3;
 
-/** An arrow at the edge of a screen leads out of it, back or on; mirrored with its place but not as a drawing, it leads inwards. */
-export function* judgeArrows(sides: readonly SideFact[]): Iterable<Assertion<z.infer<typeof arrowSchema>>> {
+/**
+ * An arrow at the edge of a screen leads out of it, back or on; mirrored with its place but not as a drawing, it leads inwards. One that
+ * points the other way in the left-to-right language is mirrored, wherever it leads.
+ */
+export function* judgeArrows(
+  sides: readonly SideFact[],
+  counterpart: readonly SideFact[],
+): Iterable<Assertion<z.infer<typeof arrowSchema>>> {
+  const pointed = new Map(counterpart.map(({ element, points }) => [element.key, points]));
   for (const fact of sides) {
     if (fact.what !== 'arrow' || !fact.points) continue;
     const { cell, leftDp, points, rightDp } = fact;
@@ -27,7 +34,8 @@ export function* judgeArrows(sides: readonly SideFact[]): Iterable<Assertion<z.i
     const widthDp = leftDp + rightDp;
     if (nearest > widthDp * NEAR_EDGE) continue;
     const edge = leftDp < rightDp ? 'left' : 'right';
-    if (points === edge) yield { outcome: 'passed', cell };
+    const before = pointed.get(fact.element.key);
+    if (points === edge || (before && before !== points)) yield { outcome: 'passed', cell };
     else
       yield {
         outcome: 'cantTell',
