@@ -3,6 +3,7 @@
  * a lookout. What a phone cannot do it says before it is asked.
  */
 import type { BuildKey, Platform } from '../core/model/candidate.ts';
+import type { UnprovenSetting } from '../core/model/capture.ts';
 import type { Cell } from '../core/model/cell.ts';
 import type { IosCommands } from '../core/model/intent-parts.ts';
 import type { DrillLineOf } from '../core/model/trace.ts';
@@ -194,8 +195,10 @@ export interface Device {
   /** How it is set now, in the words of a capture. */
   settingsNow(appId: string): Promise<Omit<Cell, 'screen' | 'procedure' | 'step'>>;
 
-  /** What the app itself tells against its settings; nothing where it agrees, or tells nothing. */
-  refuteSettings(wanted: Pick<Cell, 'locale' | 'textScale'>): Promise<string | undefined>;
+  /** What the app itself tells of its settings: what is wrong with them, and of which it tells nothing that could be told. */
+  checkSettings(
+    wanted: Pick<Cell, 'locale' | 'textScale'>,
+  ): Promise<{ wrong?: string; unproven: UnprovenSetting[] }>;
 
   // --- fingers and keys, in pixels of the picture
 

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { standinTools } from '../../src/cli/commands/demo/surroundings.ts';
 import { classOfRun } from '../../src/core/areas/lifecycle/runs/class-of-run.ts';
 import { parseCapture } from '../../src/core/formats/capture.ts';
+import { formatCell } from '../../src/core/model/cell.ts';
 import { drillIds, isDriven } from '../../src/core/model/drill.ts';
 import { intentSchema } from '../../src/core/model/intent.ts';
 import type { RoamMap } from '../../src/core/model/roam-map.ts';
@@ -26,11 +27,13 @@ import { NoDump, type OutOfReach } from '../../src/device/out-of-reach.ts';
 import { openOverrides } from '../../src/device/overrides/setting-overrides.ts';
 import { listCaptures } from '../../src/node/captures.ts';
 import { addPackage, type Dossier, openDossier } from '../../src/node/dossier.ts';
+import { judgeDossier } from '../../src/node/judge-dossier.ts';
+import { readProject } from '../../src/node/project.ts';
 import { kelplineIos } from '../../src/standins/phone/apps/kelpline/ios.ts';
 import type { ServedLookout } from '../../src/standins/phone/ios/serve-lookout.ts';
 import { formatClass, kelplineIntent, screenOf } from '../support/drill-bench.ts';
 import { converse } from '../support/lookout-conversation.ts';
-import { scratchFolder } from '../support/paths.ts';
+import { demoFolder, scratchFolder } from '../support/paths.ts';
 import { bootLookout, bootWithTools, demoIpa, scriptedLookout } from '../support/served-lookout.ts';
 
 const scratch = scratchFolder();
@@ -290,6 +293,40 @@ test('from here: no dossier, no package; the screen in front is drilled and look
 });
 
 describe('an app that tells nothing of itself', () => {
+  test('is judged by captures whose pictures show what was set, and by no others', async () => {
+    const { began: _, ...silent } = kelplineIos;
+    const own = await bootLookout('small-phone', silent);
+    const quiet = await openLookout(own.address, own.token);
+    const intent = intentSchema.parse({
+      ...kelplineIntent,
+      coverage: [
+        { screens: ['settings'], locales: ['en', 'de', 'fr'], textScales: [1, 2], themes: ['light'] },
+      ],
+    });
+    try {
+      const kept = await dossierIn('unproven');
+      const wanted = { drills: ['capture-sweep' as const] };
+      await drillDevice(quiet, { dossier: kept, intent, stateFolder, wanted });
+      const project = { ...(await readProject(demoFolder, 'example.kelpline')), intent };
+      const { coverage } = await judgeDossier(kept, project, { strict: false, now: new Date() });
+      const open = coverage.flatMap(({ cell, why }) =>
+        why ? [`${formatCell({ ...cell, device: '' })}: ${why}`] : [],
+      );
+      expect(open.sort()).toEqual([
+        expect.stringMatching(
+          /^settings, light, fr, text 200 %: Not proven: nothing shows that the language took/,
+        ),
+        expect.stringMatching(
+          /^settings, light, fr: Not proven: nothing shows that the language took.*docs\/ios\.md/,
+        ),
+      ]);
+      expect(coverage.filter(({ why }) => !why).every(({ outcome }) => outcome !== 'untested')).toBe(true);
+    } finally {
+      await quiet.close();
+      await own.close();
+    }
+  });
+
   test('has evidence that is asserted, and process death is proven by what the system says', async () => {
     const { began: _, ...silent } = kelplineIos;
     const own = await bootLookout('small-phone', silent);

@@ -22,6 +22,6 @@ export async function converse(device: IosDevice): Promise<unknown[]> {
   said.push(await device.openLink('kelpline://tickets'));
   said.push(await device.openShade(), await device.closeShade(), await device.answerQuestion('allow'));
   const { build, version } = await device.versionOf(app.appId);
-  said.push([version, build], await device.refuteSettings({ locale: 'fr', textScale: 1 }));
+  said.push([version, build], (await device.checkSettings({ locale: 'fr', textScale: 1 })).wrong);
   return said;
 }

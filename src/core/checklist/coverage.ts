@@ -5,6 +5,7 @@ import type { Intent } from '../model/intent.ts';
 import type { CoverageCell } from '../model/judgement.ts';
 import { worstOf } from '../model/outcome.ts';
 import { outcomeOf } from './apply-rulings.ts';
+import type { ProvenFacts } from './unproven-captures.ts';
 
 type PlannedCell = CoverageCell['cell'];
 
@@ -34,6 +35,7 @@ export function plannedCells(intent: Intent): PlannedCell[] {
 /** Planned cells and those captured besides, each with its outcome. An empty cell is untested, never passed. */
 export function coverCells(
   facts: FactIndex,
+  unproven: ProvenFacts['unproven'],
   findings: readonly Finding[],
   intent: Intent,
   strict: boolean,
@@ -47,10 +49,20 @@ export function coverCells(
   for (const finding of findings)
     for (const key of new Set(finding.occurrences.flatMap(({ cell }) => (cell ? [keyOf(cell)] : []))))
       touching.set(key, [...(touching.get(key) ?? []), finding]);
-  return [...new Map([...planned, ...captured])].map(([key, cell]) => {
+  const without = new Map(unproven.map((capture) => [keyOf(capture.cell), capture]));
+  const besides = [...without].map(([key, { cell }]) => [key, withoutDevice(cell)] as const);
+  return [...new Map([...planned, ...besides, ...captured])].map(([key, cell]) => {
     const isPlanned = planned.has(key);
+    const { evidence, why } = without.get(key) ?? {};
     if (!captured.has(key))
-      return { cell, planned: isPlanned, outcome: 'untested', findings: [], evidence: [] };
+      return {
+        cell,
+        planned: isPlanned,
+        outcome: 'untested',
+        ...(why && { why }),
+        findings: [],
+        evidence: evidence ? [evidence] : [],
+      };
     const here = touching.get(key) ?? [];
     return {
       cell,

@@ -19,6 +19,7 @@ import { lookedAt } from './looked.ts';
 import { matrices } from './matrices/matrices.ts';
 import { type Matrix, MatrixContext } from './matrices/matrix.ts';
 import { signOffDigest } from './sign-off-basis.ts';
+import { sortUnproven } from './unproven-captures.ts';
 
 export interface JudgeInput {
   candidate: { platform: Platform; name: string; build: BuildKey };
@@ -40,7 +41,8 @@ export interface JudgeInput {
 /** Facts, intent, checklist and rulings in; findings, outcomes and the verdict out. Measures nothing. */
 export function judge(input: JudgeInput): Judgement {
   const { candidate, checklist, intent, strict = false } = input;
-  const facts = indexFacts(input.facts);
+  const proven = sortUnproven(input.facts, intent.sourceLocale);
+  const facts = indexFacts(proven.facts);
   const latest = latestOf(input);
   const reports = collectFindings(input.checks, facts, intent);
   const ruled = applyRulings(
@@ -60,7 +62,7 @@ export function judge(input: JudgeInput): Judgement {
     today: latest.slice(0, 10),
     digestOf: (what) => signOffDigest(what, facts, candidate.build),
   });
-  const coverage = coverCells(facts, ruled.findings, intent, strict);
+  const coverage = coverCells(facts, proven.unproven, ruled.findings, intent, strict);
   const tables = new MatrixContext(facts, intent, ruled.findings, strict);
   const drills = coverDrills(facts, ruled.findings, intent, candidate.platform, strict);
   const items = judgeItems(checklist.items, {

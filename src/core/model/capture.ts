@@ -3,6 +3,9 @@ import { buildKeySchema, platformSchema } from './candidate.ts';
 import { cellSchema } from './cell.ts';
 import { uiNodeSchema } from './ui-tree.ts';
 
+const unprovenSettingSchema = z.enum(['locale', 'textScale']);
+export type UnprovenSetting = z.infer<typeof unprovenSettingSchema>;
+
 /**
  * One screen at one moment. The file lies beside its picture and, on Android, beside the OS's own
  * UI hierarchy dump; a capture from elsewhere can carry its `tree` inline instead.
@@ -14,6 +17,8 @@ export const captureSchema = z
     /** The build that was on the device; without it the capture is taken in as *asserted*. */
     build: buildKeySchema.optional(),
     cell: cellSchema,
+    /** Settings of the cell of which nothing said that they took: arguments of a run, where the app tells nothing of itself. */
+    unproven: z.array(unprovenSettingSchema).optional(),
     /** ISO 8601. */
     at: z.iso.datetime({ offset: true }).optional(),
     /** Dots per inch of the device's logical density: 160, 240, 320, 480 … */

@@ -15,6 +15,7 @@ import type {
   VariedResource,
 } from './app-package.ts';
 import type { BuildKey, Platform } from './candidate.ts';
+import type { UnprovenSetting } from './capture.ts';
 import type { EntryKind, TextFault, TextSyntax } from './catalogue.ts';
 import type { Cell } from './cell.ts';
 import type { AdLoadFact, AdSessionFact, AdShowFact, AdSurroundingsFact, AppAdsFact } from './facts/ads.ts';
@@ -65,6 +66,7 @@ export interface CaptureFact extends OfCapture {
   behindCount?: number;
   /** `seen`: the build was read from the device; `asserted`: a person says so. */
   buildBasis: 'seen' | 'asserted';
+  unproven?: UnprovenSetting[];
 }
 
 interface TextContrastBase extends OfCapture {

@@ -57,7 +57,7 @@ export async function captureScreen(cell: PlannedCell, subject: DrillSubject): P
   const seen = await takeAppSnapshot(device, build.appId);
   const above = windowAbove(seen, build.appId);
   if (above) throw new StepFailed('dump', `a window of ${above} lies above ${build.appId}`);
-  const wrong = await device.refuteSettings(cell);
+  const { unproven, wrong } = await device.checkSettings(cell);
   if (wrong) throw new StepFailed('settings', wrong);
   const picture = await device.picture();
   const of: Cell = { ...cell, device: subject.cell.device };
@@ -65,7 +65,7 @@ export async function captureScreen(cell: PlannedCell, subject: DrillSubject): P
   return captureFiles(
     seen,
     picture,
-    { cell: of, at, densityDpi: await device.densityDpi() },
+    { cell: of, at, densityDpi: await device.densityDpi(), ...(unproven.length > 0 && { unproven }) },
     device,
     isBuildTold ? build : undefined,
   );
@@ -75,7 +75,7 @@ export async function captureScreen(cell: PlannedCell, subject: DrillSubject): P
 export function captureFiles(
   { hierarchy, tree }: Snapshot,
   picture: Uint8Array,
-  of: Pick<Capture, 'at' | 'cell' | 'densityDpi'>,
+  of: Pick<Capture, 'at' | 'cell' | 'densityDpi' | 'unproven'>,
   { platform }: Device,
   build?: Capture['build'],
 ): CaptureFiles {

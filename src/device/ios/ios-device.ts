@@ -8,6 +8,7 @@ import {
   treeOfLookout,
 } from '../../core/formats/apple/lookout-tree.ts';
 import type { BuildKey } from '../../core/model/candidate.ts';
+import type { UnprovenSetting } from '../../core/model/capture.ts';
 import type { Cell } from '../../core/model/cell.ts';
 import { isLocaleTag } from '../../core/model/locale.ts';
 import { LOG_TAG } from '../../core/model/log-tag.ts';
@@ -320,18 +321,22 @@ export class IosDevice implements Device {
     };
   }
 
-  async refuteSettings({
+  async checkSettings({
     locale,
     textScale,
-  }: Pick<Cell, 'locale' | 'textScale'>): Promise<string | undefined> {
+  }: Pick<Cell, 'locale' | 'textScale'>): ReturnType<Device['checkSettings']> {
     const { contentSize, language } = (await this.#began()) ?? {};
+    const unproven: UnprovenSetting[] = [
+      ...(language === undefined ? (['locale'] as const) : []),
+      ...(contentSize === undefined ? (['textScale'] as const) : []),
+    ];
     const languageOf = (tag: string) => new Intl.Locale(tag).language;
     if (language !== undefined && isLocaleTag(language) && languageOf(language) !== languageOf(locale))
-      return `the app runs in ${language}, not in ${locale}: has it no such language?`;
+      return { wrong: `the app runs in ${language}, not in ${locale}: has it no such language?`, unproven };
     const wanted = contentSizeNear(textScale);
     return contentSize !== undefined && contentSize !== wanted
-      ? `the app has the text size ${contentSize}, not ${wanted}`
-      : undefined;
+      ? { wrong: `the app has the text size ${contentSize}, not ${wanted}`, unproven }
+      : { unproven };
   }
 
   // --- fingers

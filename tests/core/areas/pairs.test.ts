@@ -6,6 +6,7 @@ import { type Check, indexFacts } from '../../../src/core/areas/check.ts';
 import { textContrast } from '../../../src/core/areas/contrast/checks/text-contrast.ts';
 import { cutText } from '../../../src/core/areas/localization/checks/cut-text.ts';
 import { collectFindings } from '../../../src/core/checklist/collect-findings.ts';
+import { sortUnproven } from '../../../src/core/checklist/unproven-captures.ts';
 import type { Cell } from '../../../src/core/model/cell.ts';
 import type { CaptureFact, Fact, ScreenTextFact, SeenTextFact } from '../../../src/core/model/fact.ts';
 import { aCell, anIntent, box, departures, run } from '../../support/facts.ts';
@@ -254,4 +255,18 @@ test('what is not sure of a text is decided by the same one in the same colours,
       expect.stringMatching(/^It is not sure that “it” itself was measured/),
     ]);
   }
+});
+
+test('of a text size that nothing tells and no text shows, nothing is judged', () => {
+  const unproven = (ink: Partial<SeenTextFact>) =>
+    screen({ ...aCell, textScale: 2 }, { it: { ink } }).map((fact) =>
+      fact.kind === 'capture' ? { ...fact, unproven: ['textScale' as const] } : fact,
+    );
+  const same = { glyphDp: 10, stemDp: 1.5, runDp: 80 };
+  const left = (...facts: Fact[][]) => sortUnproven(facts.flat(), 'en').unproven.map(({ why }) => why);
+  expect(left(screen(aCell, { it: {} }), unproven(same))).toEqual([
+    expect.stringMatching(/no text is larger/),
+  ]);
+  expect(left(screen(aCell, { it: {} }), unproven({}))).toEqual([]);
+  expect(left(unproven({}))).toHaveLength(1);
 });

@@ -37,7 +37,7 @@ function nodeOf(placed: Placed, scale: number): TreeNode {
     : placed.children;
   const label = isField ? '' : labelOf(placed, kind, text);
   // a navigation bar is called by its title (XCUIElement, `navigationBars`)
-  const identifier = kind === 'navigationBar' ? textsIn(placed)[0] : element.id;
+  const identifier = kind === 'navigationBar' ? titleOf(placed) : element.id;
   const value = isField ? text : stateOf(element, kind);
   return {
     kind,
@@ -64,6 +64,12 @@ const SPEAKS_FOR_ITS_CONTENT = new Set(['button', 'switch', 'link', 'cell']);
 
 const textsIn = ({ children, element }: Placed): string[] =>
   element.kind === 'text' ? [element.text] : children.flatMap(textsIn);
+
+/** What of a bar is no button. */
+const titleOf = ({ children, element }: Placed): string | undefined =>
+  element.kind === 'text'
+    ? element.text
+    : children.flatMap((child) => (child.element.clickable ? [] : (titleOf(child) ?? [])))[0];
 
 function stateOf({ checkable, checked, value }: Element, kind: string): string | undefined {
   // what tells its state does so in the system's own words for a switch

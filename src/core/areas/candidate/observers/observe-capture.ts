@@ -23,6 +23,7 @@ export const observeCapture = {
       toolkit: toolkitOf(tree, capture.platform),
       ...(capture.carries.length > 0 && { carries: capture.carries }),
       buildBasis,
+      ...(capture.unproven && { unproven: capture.unproven }),
       ...(behindCount > 0 && { behindCount }),
     } satisfies CaptureFact;
   },
