@@ -158,7 +158,7 @@ describe('a drill that does not do what its name says is invalid, never passed',
     const run = await runFactOf(await runScreenDrill(refused, subject, screenOf('booking')));
     expect([formatClass(classOfRun(run)), run.commands]).toEqual([
       'invalid command-failed',
-      [{ line: 'cmd device_state state 9', code: 255 }],
+      [{ line: 'cmd device_state state 9', code: 255, said: expect.stringContaining('unsupported state') }],
     ]);
   });
 

@@ -22,24 +22,34 @@ const packages = [
 ] as const;
 
 describeWith('aapt2', 'framework').each(packages)('held against aapt2: %s', (_, file) => {
+  let app: OpenedPackage['app'];
+  let table: Map<string, string>;
+  let manifestXml: Uint8Array;
+  // the framework takes a while to open
+  beforeAll(() =>
+    withPackage(file, async (opened) => {
+      app = opened.app;
+      table = printTable(opened.android!.table!);
+      manifestXml = await opened.zip.read('AndroidManifest.xml');
+    }),
+  );
+
   test('every resource, its configurations and values', async () => {
     const printed = readDump(run(tools.aapt2, 'dump', 'resources', file));
-    const read = await withPackage(file, ({ android }) => printTable(android!.table!));
-    const departures = [...printed].filter(([key, value]) => read.get(key) !== value);
-    expect(departures.map(([key, value]) => [key, value, read.get(key)])).toEqual([]);
-    expect(read.size).toBe(printed.size);
+    const departures = [...printed].filter(([key, value]) => table.get(key) !== value);
+    expect(departures.map(([key, value]) => [key, value, table.get(key)])).toEqual([]);
+    expect(table.size).toBe(printed.size);
   });
 
   test('every element and attribute of the manifest', async () => {
     const printed = run(tools.aapt2, 'dump', 'xmltree', '--file', 'AndroidManifest.xml', file).split('\n');
-    const bytes = await withPackage(file, ({ zip }) => zip.read('AndroidManifest.xml'));
-    const read = printXml(readBinaryXml(bytes, 'AndroidManifest.xml'));
+    const read = printXml(readBinaryXml(manifestXml, 'AndroidManifest.xml'));
     expect(read).toEqual(printed.map((line) => line.trim()).filter((line) => /^[EA]: /.test(line)));
   });
 
   test('identity, SDK levels and permissions', async () => {
     const badging = run(tools.aapt2, 'dump', 'badging', file);
-    const { android, build, name, permissions } = await withPackage(file, ({ app }) => app);
+    const { android, build, name, permissions } = app;
     const { minSdk, targetSdk } = android!.manifest;
     const [, appId, versionCode, versionName] =
       /package: name='([^']*)' versionCode='([^']*)' versionName='([^']*)'/.exec(badging)!;
@@ -56,7 +66,7 @@ describeWith('aapt2', 'framework').each(packages)('held against aapt2: %s', (_, 
 
   test('components, in the words of the manifest', async () => {
     const printed = run(tools.aapt2, 'dump', 'xmltree', '--file', 'AndroidManifest.xml', file);
-    const { manifest } = await withPackage(file, ({ app }) => app.android!);
+    const { manifest } = app.android!;
     const blocks = printed
       .split(/\n\s*E: (?=(?:activity|activity-alias|service|receiver|provider) )/)
       .slice(1);
