@@ -114,8 +114,8 @@ test('what cannot be asked of it is said', async () => {
     /belongs to one run/,
   );
   expect((await of('walk', 'keyboard', '--app', 'example.kelpline')).err).toMatch(/not driven on iOS yet/);
-  const { err } = await of('drill', 'back', 'rotate', '--screen', 'settings');
-  expect(err).toContain('left out: back: iOS has no key for back');
+  const { err } = await of('drill', 'recents', 'rotate', '--screen', 'settings');
+  expect(err).toContain('left out: recents: the switcher of iOS has no key');
   const nobody = await fenlok(['look', '--device', 'ios:127.0.0.1:1'], cwd, env);
   expect([nobody.code, nobody.err]).toEqual([5, expect.stringMatching(/no lookout answers.*docs\/ios\.md/)]);
 });

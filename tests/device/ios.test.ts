@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { standinTools } from '../../src/cli/commands/demo/surroundings.ts';
+import { wayBack } from '../../src/core/areas/lifecycle/checks/way-back.ts';
 import { classOfRun } from '../../src/core/areas/lifecycle/runs/class-of-run.ts';
 import { parseCapture } from '../../src/core/formats/capture.ts';
 import { formatCell } from '../../src/core/model/cell.ts';
@@ -29,9 +30,12 @@ import { listCaptures } from '../../src/node/captures.ts';
 import { addPackage, type Dossier, openDossier } from '../../src/node/dossier.ts';
 import { judgeDossier } from '../../src/node/judge-dossier.ts';
 import { readProject } from '../../src/node/project.ts';
+import type { PhoneApp, ScreenModel } from '../../src/standins/phone/app-model.ts';
 import { kelplineIos } from '../../src/standins/phone/apps/kelpline/ios.ts';
+import { kelpline } from '../../src/standins/phone/apps/kelpline/kelpline.ts';
 import type { ServedLookout } from '../../src/standins/phone/ios/serve-lookout.ts';
 import { formatClass, kelplineIntent, screenOf } from '../support/drill-bench.ts';
+import { departures, run } from '../support/facts.ts';
 import { converse } from '../support/lookout-conversation.ts';
 import { demoFolder, scratchFolder } from '../support/paths.ts';
 import { bootLookout, bootWithTools, demoIpa, scriptedLookout } from '../support/served-lookout.ts';
@@ -162,6 +166,56 @@ describe('a run that does not do what its name says is invalid, never passed', (
     const lines = await runScreenDrill({ ...processDeath, ...of }, subject, screenOf('booking'));
     const run = (await factsOfLines(lines)).find((fact) => fact.kind === 'drill-run')!;
     expect(formatClass(classOfRun(run))).toBe(expected);
+  });
+});
+
+describe('back, by a swipe from the edge', () => {
+  const chains = async (app: PhoneApp, locale?: string) => {
+    const own = await bootLookout('small-phone', app);
+    const phone = await openLookout(own.address, own.token);
+    const intent = { ...kelplineIntent, ...(locale && { sourceLocale: locale }) };
+    try {
+      const wanted = { drills: ['back' as const, 'process-death' as const], screens: ['booking', 'tickets'] };
+      const { results } = await drillDevice(phone, { dossier, intent, stateFolder, wanted, isRerun: true });
+      const facts = results.flatMap((result) => result.facts);
+      const runs = facts.filter((fact) => fact.kind === 'drill-run');
+      return {
+        said: runs.map(
+          ({ backChain, cell, drill }) =>
+            `${cell.screen}, ${drill}: ${backChain?.map(({ activity }) => activity.split('/')[1]).join(' > ')}`,
+        ),
+        found: departures(run(wayBack, facts, intent)),
+      };
+    } finally {
+      await phone.close();
+      await own.close();
+    }
+  };
+
+  test('the way back is the same after the process was ended; a tab has none', async () => {
+    const said = [
+      'booking, back: Sailing > Timetable',
+      'tickets, back: ',
+      'booking, process-death: Sailing > Timetable',
+      'tickets, process-death: ',
+    ];
+    expect(await chains(kelplineIos)).toEqual({ said, found: [] });
+  });
+
+  test('from the right where the language runs from there', async () => {
+    const { said } = await chains(kelplineIos, 'ar');
+    expect(said[0]).toMatch(/^booking, back: \P{ASCII}+ > \P{ASCII}+/u);
+  });
+
+  test('a screen that comes back alone is told', async () => {
+    const booking: ScreenModel = {
+      ...kelpline.screens.booking!,
+      created: (host, isRestored) => {
+        if (isRestored) host.open('booking', { alone: true, extras: { ...host.state } });
+      },
+    };
+    const { found } = await chains({ ...kelplineIos, screens: { ...kelpline.screens, booking } });
+    expect(found).toEqual(['failed back process-death']);
   });
 });
 

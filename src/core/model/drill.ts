@@ -44,6 +44,7 @@ export type DrillId = (typeof drillIds)[number];
 /** Those that can be driven on iOS, where a UI test does what a bridge does on Android; the others need a person there. */
 const iosDrills: readonly string[] = [
   'capture-sweep',
+  'back',
   'home-and-return',
   'covered',
   'interrupted',

@@ -10,7 +10,7 @@ import {
 import type { BuildKey } from '../../core/model/candidate.ts';
 import type { UnprovenSetting } from '../../core/model/capture.ts';
 import type { Cell } from '../../core/model/cell.ts';
-import { isLocaleTag } from '../../core/model/locale.ts';
+import { isLocaleTag, isRightToLeft } from '../../core/model/locale.ts';
 import { LOG_TAG } from '../../core/model/log-tag.ts';
 import {
   bodyScale,
@@ -359,14 +359,23 @@ export class IosDevice implements Device {
     await this.#ask('write', { app: this.#apps[0]!, text });
   }
 
-  /** Home; and back by a swipe from the edge, where the app has something to go back to. */
+  /** Home; and back by a swipe from the edge that its language begins at. */
   async press(key: Key): Promise<void> {
-    const { heightPx, widthPx } = this.info;
     this.#isShadeOpen = false;
     if (key === 'HOME') await this.#ask('home');
-    else if (key === 'BACK')
-      await this.swipe({ x: 2, y: heightPx / 2 }, { x: widthPx * 0.8, y: heightPx / 2 }, 200);
-    else throw new OutOfReach('refused', `${this.serial} has no key ${key}`);
+    else if (key === 'BACK') {
+      const { heightPx, widthPx } = this.info;
+      const [edge, beyond] = [2, widthPx * 0.8].map((x) => ({
+        x: this.#runsLeft() ? widthPx - x : x,
+        y: heightPx / 2,
+      }));
+      await this.swipe(edge!, beyond!, 200);
+    } else throw new OutOfReach('refused', `${this.serial} has no key ${key}`);
+  }
+
+  #runsLeft(): boolean {
+    const [language] = this.#launch.get('launch languages')?.split(',') ?? [];
+    return this.#launch.has('launch right-to-left') || (language !== undefined && isRightToLeft(language));
   }
 
   // --- what others do to an app

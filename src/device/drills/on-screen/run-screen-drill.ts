@@ -103,7 +103,8 @@ export async function runDrillFrom(
     await rest('after', isLost);
     await seeProcess('after');
     await writeLog();
-    if (drill.walksBack && (start.mayWalkBack || !isStateDrill(drill.id))) await walkBack(device, app, see);
+    if (drill.walksBack && (start.mayWalkBack || !isStateDrill(drill.id)))
+      await walkBack(device, app, after, see);
     if (isLost && !isSameScreen(before, after)) await start.lookAfterLoss?.(subject, see);
   } catch (error) {
     if (error instanceof Refused)
@@ -238,15 +239,20 @@ function ofApp(fresh: readonly LogLine[], all: readonly LogLine[], appId: string
   return fresh.filter(({ message, pid }) => pids.has(pid) || message.includes(appId));
 }
 
+/** Until the app is left; or, where back never leaves it, until nothing is behind. */
 async function walkBack(
   device: Device,
   { appId }: DeviceApp,
+  from: Snapshot,
   see: (step: string, seen: Snapshot) => void,
 ): Promise<void> {
+  let last = from;
   for (let n = 1; n <= MOST_BACKS; n++) {
     await device.press('BACK');
     const seen = await device.snapshot();
     see(`back-${n}`, seen);
-    if (!seen.activity.startsWith(`${appId}/`)) return;
+    const isAtEnd = device.whyNot('back') ? isSameScreen(last, seen) : !seen.activity.startsWith(`${appId}/`);
+    if (isAtEnd) return;
+    last = seen;
   }
 }

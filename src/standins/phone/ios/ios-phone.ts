@@ -329,17 +329,18 @@ export class IosPhone {
     if (!app || !top) return;
     const model = app.model.screens[top.screen]!;
     // beside a sheet it is dismissed
-    if (
-      model.dialog &&
-      top.state[model.dialog.value] !== undefined &&
-      !contains(screen.placed.boundsPx, x, y)
-    )
-      top.state = { ...top.state, [model.dialog.value]: undefined };
+    if (this.#hasSheet(app, top) && !contains(screen.placed.boundsPx, x, y))
+      top.state = { ...top.state, [model.dialog!.value]: undefined };
     if (!hit || hit.element.enabled === false) return;
     const { edits, id } = hit.element;
     if (edits) top.focused = edits;
     const handler = id && model.taps?.[id];
     if (handler) this.#run(app, top, (host) => handler(host, indexOf(screen.placed, hit)));
+  }
+
+  #hasSheet({ model }: InstalledIosApp, { screen, state }: SceneScreen): boolean {
+    const { dialog } = model.screens[screen]!;
+    return dialog !== undefined && state[dialog.value] !== undefined;
   }
 
   /** A message that is held shows its buttons. */
@@ -396,11 +397,14 @@ export class IosPhone {
     const app = this.#front;
     const top = app?.process?.screens.at(-1);
     if (!app?.process || !top || this.#cover || this.isShadeOpen) return;
-    if (from.x <= BACK_EDGE_PT * scale && to.x - from.x > widthPx / 3) {
-      if (app.process.screens.length > 1) this.#pop(app, top);
+    const { screen } = await this.look();
+    const isRtl = screen.isRtl;
+    const inwards = isRtl ? from.x - to.x : to.x - from.x;
+    if ((isRtl ? widthPx - from.x : from.x) <= BACK_EDGE_PT * scale && inwards > widthPx / 3) {
+      const isPushed = app.process.screens.length > 1 && !hasTabs(screen.placed);
+      if (isPushed && !this.#hasSheet(app, top)) this.#pop(app, top);
       return;
     }
-    const { screen } = await this.look();
     const scroller = pathTo(screen.placed, from.x, from.y).findLast(isScroller);
     if (!scroller) return;
     const { scrolledDp = 0, scrolls } = scroller.element;
@@ -595,6 +599,9 @@ export class IosPhone {
 
   #wait = (ms: number): Promise<void> => new Promise((resolve) => this.#later(ms, resolve));
 }
+
+/** Each tab is a stack of its own, and nothing is behind its first screen (UITabBarController). */
+const hasTabs = ({ children, element }: Placed): boolean => element.bar === 'tabs' || children.some(hasTabs);
 
 /** What is Android's alone, or has nobody behind it on this phone. */
 const WITHOUT_SERVICES = {

@@ -32,6 +32,8 @@ type ScreenResources = InstalledResources;
 
 export interface ShownScreen {
   placed: Placed;
+  /** Laid out from right to left. */
+  isRtl: boolean;
   hierarchyXml(appId: string): string;
   png(): Promise<Uint8Array>;
 }
@@ -93,6 +95,7 @@ export async function showScreen(
   const dialog = above && (await layOut(above, settings, aboveIs));
   return {
     placed: dialog ?? screen,
+    isRtl: settings.rtl,
     hierarchyXml: (appId) => dumpHierarchy(dialog ?? screen, appId, display.orientation),
     png: () =>
       paintScreen(dialog ? [screen, dialog] : [screen], settings, {

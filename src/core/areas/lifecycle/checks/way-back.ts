@@ -76,7 +76,7 @@ export const wayBack = defineCheck({
       '`parent` of the intent file; after process death and discarding, the way back of an undisturbed run',
     matters: 'People rely on back without looking. Where it leads elsewhere they lose their place.',
     measured:
-      'The screens that back leads to, until the app is left; after process death against an undisturbed run.',
+      'The screens that back leads to, until the app is left; after process death against an undisturbed run. On iOS by a swipe from the edge, until nothing is behind; there only the second counts.',
     errs: 'Nothing known.',
     fixes: [
       {
@@ -95,10 +95,12 @@ function chainBeyond({ backChain, landed }: DrillRunFact): BackStep[] | undefine
 }
 
 function faultOf(
-  { cell }: DrillRunFact,
+  { cell, platform }: DrillRunFact,
   chain: readonly BackStep[],
   { screens }: IntentWith,
 ): Fault | undefined {
+  // there back never leads out, and which screens have it is the app's own choice
+  if (platform === 'ios') return undefined;
   if (chain.at(-1)!.activity !== '') return 'trap';
   const parent = screens.find(({ id }) => id === cell.screen)?.parent;
   if (!parent) return undefined;

@@ -1,12 +1,13 @@
 /** One run of a drill, from its trace: what was there before, what came of it, what the log told. */
-import type { BorrowedSettingFact, DrillRunFact } from '../../../model/fact.ts';
+import type { Platform } from '../../../model/candidate.ts';
+import type { BackStep, BorrowedSettingFact, DrillRunFact } from '../../../model/fact.ts';
 import type { DrillLine, DrillLineOf, SeenLine, TraceLine } from '../../../model/trace.ts';
 import { placeNodes, type UiNode } from '../../../model/ui-tree.ts';
 import type { TraceEvidence, TraceObserver } from '../../observer.ts';
 import { lifecycleTag } from '../runs/callbacks.ts';
 import { crashInLog, ENDED, hangInLog } from '../runs/crash-in-log.ts';
 import { compareStates } from '../state/compare-states.ts';
-import { SAME_SCREEN, screenOutline, screenState, similarity } from '../state/screen-state.ts';
+import { SAME_SCREEN, screenOutline, screenState, similarity, titleIn } from '../state/screen-state.ts';
 
 export const observeDrillRun = {
   id: 'drill-run',
@@ -74,7 +75,7 @@ function runOf(
     landed: landingOf(at('first'), at('reached'), at('before'), at('after'), began.appId),
     window: windowOf(at('before')),
     ...changesOf(at('before'), at('before-again'), at('after')),
-    backChain: chainOf(seen, began.appId),
+    backChain: chainOf(seen, began.appId, platform),
     lifecycle: countLifecycle(whileAway(lines), began.appId),
     ended: process.before ? endOf(log, process.before.pid) : undefined,
     crash: crashInLog(log, began.appId) ?? endingOf(states, commands),
@@ -190,13 +191,27 @@ function changesOf(
   return { changes: all.filter(({ key }) => !volatile.has(key)), volatile: [...volatile].sort() };
 }
 
-function chainOf(seen: readonly SeenLine[], appId: string): DrillRunFact['backChain'] {
+function chainOf(seen: readonly SeenLine[], appId: string, platform: Platform): DrillRunFact['backChain'] {
   const steps = seen.filter(({ step }) => step.startsWith('back-'));
   if (steps.length === 0) return undefined;
+  if (platform === 'ios') return titledChain(steps, seen.find(({ step }) => step === 'after')?.tree, appId);
   return steps.map(({ activity, tree }) => ({
     activity: activity.startsWith(`${appId}/`) ? activity : '',
     outline: tree && activity.startsWith(`${appId}/`) ? screenOutline(tree) : [],
   }));
+}
+
+/** Of a system that names no screens, by what stands in their bars; it ends where nothing is behind. */
+function titledChain(steps: readonly SeenLine[], from: UiNode | undefined, appId: string): BackStep[] {
+  const chain: BackStep[] = [];
+  let last = from ? screenOutline(from) : [];
+  for (const { tree } of steps) {
+    const outline = tree ? screenOutline(tree) : [];
+    if (similarity(outline, last) >= SAME_SCREEN) break;
+    chain.push({ activity: `${appId}/${titleIn(outline)}`, outline });
+    last = outline;
+  }
+  return chain;
 }
 
 /** The log from the first look before to the last one after: not of the way there, nor of the way back. */

@@ -92,6 +92,12 @@ function marksOn(root: UiNode): string[] {
   });
 }
 
+/** Of the navigation bar, or the tab that is chosen; empty where nothing says. */
+export const titleIn = (outline: readonly string[]): string => {
+  const marks = outline.filter((one) => one.startsWith(MARK)).map((one) => one.slice(MARK.length));
+  return marks.find((mark) => !mark.startsWith('tab ')) ?? marks[0] ?? '';
+};
+
 /** From here on two outlines are of one screen: they share most where a dialog or a hint has come or gone. */
 export const SAME_SCREEN = 0.6;
 
