@@ -232,6 +232,11 @@ describeWith('aapt2', 'framework')(
       expect(rulings.map(({ about }: { about: string }) => about)).toEqual([
         expect.stringContaining('example.knot.Bell'),
       ]);
+      // what was decided is not decided again, though nothing was judged meanwhile
+      expect(await run(...args, '--count', '2')).toMatchObject({
+        code: 2,
+        err: expect.stringContaining('means 1 finding, not 2'),
+      });
       expect(await run(...args, '--screen', 'home')).toMatchObject({
         code: 2,
         err: expect.stringContaining('no open finding'),

@@ -1,5 +1,5 @@
 import { Option } from 'commander';
-import { outcomeOf } from '../../core/checklist/apply-rulings.ts';
+import { applyRulings, outcomeOf } from '../../core/checklist/apply-rulings.ts';
 import type { Finding } from '../../core/model/finding.ts';
 import type { Judgement } from '../../core/model/judgement.ts';
 import type { Ruling } from '../../core/model/ruling.ts';
@@ -66,7 +66,7 @@ export const ruleCommand: AddCommand = (command, { io }) => {
         throw new UsageError('say what you decide, with --as false-alarm, accepted or real, and --why TEXT');
       const dossier = await openDossier(inCwd(io, options.dossier));
       const project = await readProject(io.cwd, dossier.candidate.build.appId, intentFile);
-      const judgement = await readJudgement(dossier.folder);
+      const judgement = decidedSince(await readJudgement(dossier.folder), project.rulings.rulings, io);
       if (isWalk) {
         const { walkFindings } = await import('./rule/walk-findings.ts');
         await walkFindings({ judgement, dossier, file: project.rulingsFile, by: options.by }, io);
@@ -87,6 +87,16 @@ export const ruleCommand: AddCommand = (command, { io }) => {
       );
     });
 };
+
+/** What was decided after the dossier was judged counts, so that nothing is decided over it. */
+function decidedSince(judgement: Judgement, rulings: readonly Ruling[], io: Io): Judgement {
+  const undecided = judgement.findings.map(({ ruling: _, ...finding }) => finding);
+  const today = io.now().toISOString().slice(0, 10);
+  return {
+    ...judgement,
+    findings: applyRulings(undecided, rulings, judgement.candidate.build, today).findings,
+  };
+}
 
 async function settle(io: Io, file: string): Promise<void> {
   const { gaveWay, kept } = await settleRulings(file);
@@ -126,7 +136,7 @@ function openFindings({ findings, strict }: Judgement, options: RuleOptions): Fi
     const names = found.slice(0, 8).map(({ id, words }) => `\n  ${id}  ${printableText(words.what)}`);
     const more = found.length > names.length ? `\n  … and ${found.length - names.length} more` : '';
     throw new UsageError(
-      `that means ${found.length} findings${count === undefined ? '' : `, not ${count}`}; to rule on all of them say --count ${found.length}:${names.join('')}${more}`,
+      `that means ${found.length} ${found.length === 1 ? 'finding' : 'findings'}${count === undefined ? '' : `, not ${count}`}; to rule on all of them say --count ${found.length}:${names.join('')}${more}`,
     );
   }
   return found;
