@@ -5,7 +5,7 @@
 import { cpSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { fenlok } from '../support/command.ts';
+import { fenlokProcess } from '../support/command.ts';
 import { demoApk, demoFolder, root, scratchFolder } from '../support/paths.ts';
 import { copyIntent } from '../support/project.ts';
 
@@ -15,7 +15,7 @@ const fault = pathToFileURL(join(root, 'tests/support/fault.mjs')).href;
 const counted = join(scratch, 'count');
 
 const withFault = (args: string[], at: number, how = 'error') =>
-  fenlok(args, folder, {
+  fenlokProcess(args, folder, {
     NODE_OPTIONS: `--import ${fault}`,
     FAULT_AT: String(at),
     FAULT_HOW: how,
@@ -42,8 +42,8 @@ describe.each([
     'sign',
     ['sign', 'a11y.reader-walk', '--as', 'passed', '--why', 'seen', '--by', 'Ada'],
     async () => {
-      await fenlok(['add', demoApk], folder);
-      await fenlok(['sign', 'a11y.names', '--as', 'passed', '--why', 'before', '--by', 'Ada'], folder);
+      await fenlokProcess(['add', demoApk], folder);
+      await fenlokProcess(['sign', 'a11y.names', '--as', 'passed', '--why', 'before', '--by', 'Ada'], folder);
     },
   ],
 ])('%s', (_, args, prepare) => {
@@ -83,7 +83,7 @@ describe.each([
       const met = contents();
       // what was there is as it was, or as it becomes
       for (const name of Object.keys(before)) expect([before[name], after[name]]).toContain(met[name]);
-      expect((await fenlok(args, folder)).code).toBe(0);
+      expect((await fenlokProcess(args, folder)).code).toBe(0);
       expect(contents()).toEqual(after);
     }
   });

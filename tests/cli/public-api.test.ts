@@ -11,7 +11,7 @@ import {
 } from '../../src/core/index.ts';
 import { unwrap } from '../../src/core/model/problem.ts';
 import { judgeCandidate, nodePorts, readProject, withPackage } from '../../src/node/index.ts';
-import { fenlok } from '../support/command.ts';
+import { fenlokProcess } from '../support/command.ts';
 import { demoApk, demoBundle, demoIpa, scratchFolder } from '../support/paths.ts';
 import { copyIntent } from '../support/project.ts';
 
@@ -24,8 +24,10 @@ test.each([
 ])('%s', async (_, file) => {
   const folder = join(scratch, basename(file));
   copyIntent(folder);
-  expect((await fenlok(['add', file, '--dossier', 'd'], folder)).code).toBe(0);
-  const byCommand: Judgement = JSON.parse((await fenlok(['judge', '--dossier', 'd', '--json'], folder)).out);
+  expect((await fenlokProcess(['add', file, '--dossier', 'd'], folder)).code).toBe(0);
+  const byCommand: Judgement = JSON.parse(
+    (await fenlokProcess(['judge', '--dossier', 'd', '--json'], folder)).out,
+  );
   const now = new Date(byCommand.judgedAt);
 
   const intent = join(folder, 'fenlok.yaml');

@@ -3,12 +3,12 @@ import { copyFileSync, existsSync, readdirSync, readFileSync, truncateSync, writ
 import { join } from 'node:path';
 import { parse } from 'yaml';
 import type { Judgement } from '../../src/core/model/judgement.ts';
-import { fenlok } from '../support/command.ts';
+import { fenlokProcess } from '../support/command.ts';
 import { demoApk, demoFolder, root, scratchFolder } from '../support/paths.ts';
 import { openTerminal, testInTerminal } from '../support/terminal.ts';
 
 const folder = scratchFolder();
-const run = (...args: string[]) => fenlok(args, folder, { FENLOK_NAME: 'Ada' });
+const run = (...args: string[]) => fenlokProcess(args, folder, { FENLOK_NAME: 'Ada' });
 const signOffs = () =>
   existsSync(join(folder, 'rulings.yaml'))
     ? parse(readFileSync(join(folder, 'rulings.yaml'), 'utf8')).signOffs

@@ -20,7 +20,7 @@ import { kelpline } from '../../src/standins/phone/apps/kelpline/kelpline.ts';
 import { startPhone } from '../../src/standins/phone/phone.ts';
 import { shapes } from '../../src/standins/phone/shapes.ts';
 import { launchChromium } from '../support/browser.ts';
-import { fenlok, type Run } from '../support/command.ts';
+import { fenlokProcess, type Run } from '../support/command.ts';
 import { demoFolder, describeWith, root, scratchFolder, tools } from '../support/paths.ts';
 import { faultsOfJunit, readCsv, readEarl, readMarkdown, readSarif } from '../support/report-readers.ts';
 
@@ -79,7 +79,7 @@ let judgement: Judgement;
 let junit: string;
 
 beforeAll(async () => {
-  run = await fenlok(['demo'], scratch);
+  run = await fenlokProcess(['demo'], scratch);
   judgement = JSON.parse(readFileSync(join(out, 'dossier/report/judgement.json'), 'utf8'));
   junit = readFileSync(join(out, 'dossier/report/junit.xml'), 'utf8');
 });
@@ -165,7 +165,7 @@ describeWith('chromium', 'pdftoppm')('on paper', () => {
 });
 
 test('every finding says where, what was measured and required, why, and what to do', async () => {
-  const { out: all } = await fenlok(['judge', '--all'], out);
+  const { out: all } = await fenlokProcess(['judge', '--all'], out);
   for (const { id, occurrences, words } of judgement.findings) {
     expect(all).toContain(id);
     for (const part of [words.what, words.measured, words.required, words.why, words.remedy])
@@ -283,7 +283,7 @@ test('the reports show drills by screens, and the map of the walk', () => {
 
 describe('judging again', () => {
   const judgeJson = async (...args: string[]) => {
-    const again = await fenlok(['judge', '--json', ...args], out);
+    const again = await fenlokProcess(['judge', '--json', ...args], out);
     return { ...again, judgement: JSON.parse(again.out) as Judgement };
   };
 
@@ -305,9 +305,9 @@ describe('judging again', () => {
   test('after rulings on all findings nothing has failed, and the candidate is open', async () => {
     const decision = ['--as', 'accepted', '--why', 'next release', '--by', 'Ada', '--until-build', '250'];
     const [first, ...others] = judgement.findings;
-    expect((await fenlok(['rule', first!.id, ...decision], out)).code).toBe(0);
+    expect((await fenlokProcess(['rule', first!.id, ...decision], out)).code).toBe(0);
     const all = ['rule', '--element', '*', '--count', String(others.length), ...decision];
-    expect(await fenlok(all, out)).toMatchObject({ code: 0, err: '' });
+    expect(await fenlokProcess(all, out)).toMatchObject({ code: 0, err: '' });
     const ruled = await judgeJson();
     expect([ruled.code, ruled.judgement.verdict, ruled.judgement.counts.failed]).toEqual([4, 'open', 0]);
     expect(ruled.judgement.findings.every(({ ruling }) => ruling?.ruling === 'accepted')).toBe(true);
@@ -430,7 +430,7 @@ describe('the candidate after', () => {
   beforeAll(async () => {
     // without what the tests above have ruled
     cpSync(join(demoFolder, 'rulings.yaml'), join(out, 'rulings.yaml'));
-    const after = await fenlok(['demo', '--next', '--json'], scratch);
+    const after = await fenlokProcess(['demo', '--next', '--json'], scratch);
     expect([after.code, after.err]).toEqual([
       0,
       expect.stringContaining('fenlok compare dossier dossier-next'),
@@ -475,10 +475,10 @@ describe('the candidate after', () => {
   });
 
   test('compare says so by itself, by its exit code and on a page with both pictures', async () => {
-    const compared = await fenlok(['compare', 'dossier', 'dossier-next'], out);
+    const compared = await fenlokProcess(['compare', 'dossier', 'dossier-next'], out);
     expect(compared.code).toBe(1);
     expect(compared.out).toMatch(/▲ Worse: 2 findings are new; 6 fixed, \d+ not looked at again\./);
-    expect((await fenlok(['compare', 'dossier-next', 'dossier-next', '--json'], out)).code).toBe(0);
+    expect((await fenlokProcess(['compare', 'dossier-next', 'dossier-next', '--json'], out)).code).toBe(0);
     const page = readFileSync(join(out, 'dossier-next/comparison/index.html'), 'utf8');
     const total = comparison.findings.find(({ where }) => where === 'booking, total')!.after!.id;
     const card = page.slice(page.indexOf(`id="finding-${total}"`));
@@ -495,7 +495,7 @@ describe('the candidate after', () => {
 test('reports in other forms, each by a reader that is not ours, with places in the sources and fixes', async () => {
   const forms = ['sarif', 'earl', 'markdown', 'csv', 'json'];
   const call = ['report', ...forms, '--out', 'forms', '--source', join(demoFolder, 'android')];
-  const { code, out: said } = await fenlok(call, out);
+  const { code, out: said } = await fenlokProcess(call, out);
   expect([code, said.trim().split('\n').length]).toEqual([0, forms.length]);
   const read = (name: string) => readFileSync(join(out, 'forms', name), 'utf8');
   const last: Judgement = JSON.parse(read('judgement.json'));

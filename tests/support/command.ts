@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process';
+import { type ChildProcess, fork, spawn } from 'node:child_process';
 import { join } from 'node:path';
 import type { Io } from '../../src/cli/io.ts';
 import { root } from './paths.ts';
@@ -9,12 +9,19 @@ export interface Run {
   err: string;
 }
 
-/** Runs the built command as a process, as a user would. */
-export function fenlok(args: string[], cwd: string, env: Record<string, string> = {}): Promise<Run> {
+const environment = (env: Record<string, string>): Record<string, string> => ({
+  ...(process.env as Record<string, string>),
+  NODE_OPTIONS: '',
+  FENLOK_NAME: '',
+  ...env,
+});
+
+/** The built command, as a process of its own: its signals, its locks, what it starts. */
+export function fenlokProcess(args: string[], cwd: string, env: Record<string, string> = {}): Promise<Run> {
   return new Promise((resolve, reject) => {
     const child = spawn(process.execPath, [join(root, 'dist/bin/fenlok.js'), ...args], {
       cwd,
-      env: { ...process.env, NODE_OPTIONS: '', FENLOK_NAME: '', ...env },
+      env: environment(env),
       stdio: ['ignore', 'pipe', 'pipe'],
     });
     let out = '';
@@ -31,6 +38,28 @@ export function fenlok(args: string[], cwd: string, env: Record<string, string> 
     child.on('error', reject);
     child.on('close', (code) => resolve({ code, out, err }));
   });
+}
+
+let warm: ChildProcess | undefined;
+let calls = 0;
+const waiting = new Map<number, (run: Run) => void>();
+afterAll(() => warm?.disconnect());
+
+/** The built command, in a process that runs all calls of a suite. */
+export function fenlok(args: string[], cwd: string, env: Record<string, string> = {}): Promise<Run> {
+  if (!warm) {
+    warm = fork(join(root, 'tests/support/warm-command.mjs'), { env: environment({}), execArgv: [] });
+    warm.on('message', ({ id, ...run }: Run & { id: number }) => {
+      waiting.get(id)!(run);
+      waiting.delete(id);
+    });
+    warm.once('exit', (code, by) => {
+      for (const [, resolve] of waiting) resolve({ code, out: '', err: `the process ended: ${by ?? code}` });
+    });
+  }
+  const id = calls++;
+  warm.send({ id, args, cwd, env: environment(env) });
+  return new Promise((resolve) => waiting.set(id, resolve));
 }
 
 /** Surroundings of a command that runs in this process, which is quicker where many are run. */
