@@ -5,6 +5,7 @@ import { createServer, type Socket } from 'node:net';
 import { join } from 'node:path';
 import { exportPKCS8, generateKeyPair } from 'jose';
 import { runProgram } from '../../src/cli/program.ts';
+import { until } from '../../src/device/phone/pause.ts';
 import { DeviceLink } from '../../src/standins/device-link.ts';
 import { fenlok, recordingIo } from '../support/command.ts';
 import { demoApk, demoFolder, demoIpa, root, scratchFolder } from '../support/paths.ts';
@@ -242,6 +243,8 @@ describe('the gateway as a command', () => {
     const token = readFileSync(tokens, 'utf8').trim();
     for (const kept of [token, secret!, key!.split('\n')[1]!])
       expect(log + sent.out + sent.err).not.toContain(kept);
+    // it goes on by itself once the service has answered
+    await until(async () => log.includes('push.shown'), 10_000);
     expect(log).toMatch(/"kind":"push\.shown"/);
     expect(log).toMatch(/production {2}example\.app {2}alert {2}200/);
   });

@@ -1,6 +1,6 @@
 /** A link as another app would hand it over: with the app gone, left, and in front. Who takes it, and where it lands. */
 import { crashInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
-import { placeNodes } from '../../core/model/ui-tree.ts';
+import { headlineOf } from '../../core/areas/lifecycle/state/screen-state.ts';
 import type { Device } from '../device.ts';
 import { makeReady, type ReadyFor } from '../drills/walks/make-ready.ts';
 
@@ -35,7 +35,7 @@ export async function* fireLink(device: Device, url: string, appId: string): Asy
       how,
       taker,
       landed: activity,
-      title: placeNodes(tree).find(({ node }) => node.text)?.node.text ?? '',
+      title: headlineOf(tree),
       ...(refused && { refused }),
       ...(crash && { crash }),
     };

@@ -1,6 +1,6 @@
 /** A push message to the app on a phone, in each state of the app: whether it is shown, and where a tap on it lands. */
 import { crashInLog } from '../../core/areas/lifecycle/runs/crash-in-log.ts';
-import { placeNodes } from '../../core/model/ui-tree.ts';
+import { headlineOf } from '../../core/areas/lifecycle/state/screen-state.ts';
 import type { PushAnswered } from '../../node/push/send-push.ts';
 import type { Device, DeviceApp, Posted } from '../device.ts';
 import {
@@ -84,7 +84,7 @@ export async function* fireMessage(
       isReceived: receivedMs !== undefined,
       ...(seen && {
         landed: seen.activity,
-        title: placeNodes(seen.tree).find(({ node }) => node.text)?.node.text ?? '',
+        title: headlineOf(seen.tree),
       }),
       ...(crash && { crash }),
     };

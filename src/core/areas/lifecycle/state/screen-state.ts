@@ -98,6 +98,10 @@ export const titleIn = (outline: readonly string[]): string => {
   return marks.find((mark) => !mark.startsWith('tab ')) ?? marks[0] ?? '';
 };
 
+/** What a screen would be called by its user: the title in its bar, else the first text on it. */
+export const headlineOf = (root: UiNode): string =>
+  titleIn(marksOn(root)) || (placeNodes(root).find(({ node }) => node.text)?.node.text ?? '');
+
 /** From here on two outlines are of one screen: they share most where a dialog or a hint has come or gone. */
 export const SAME_SCREEN = 0.6;
 
