@@ -24,7 +24,13 @@ const STYLE_NAME: Record<FontWeight, string> = {
   700: 'Bold',
 };
 
-function load(packageName: string, family: string, filePrefix: string): Typeface {
+/** @param features of OpenType by name: what one shaper draws closer another one may not, and a box is never too narrow */
+function load(
+  packageName: string,
+  family: string,
+  filePrefix: string,
+  features?: Record<string, boolean>,
+): Typeface {
   const folder = dirname(require.resolve(`${packageName}/package.json`));
   const fileOf = (weight: FontWeight) =>
     join(folder, `${weight}${STYLE_NAME[weight]}`, `${filePrefix}_${weight}${STYLE_NAME[weight]}.ttf`);
@@ -44,7 +50,7 @@ function load(packageName: string, family: string, filePrefix: string): Typeface
       let perEm = widths.get(key);
       if (perEm === undefined) {
         const font = fonts.get(weight)!;
-        perEm = font.layout(text).advanceWidth / font.unitsPerEm;
+        perEm = font.layout(text, features).advanceWidth / font.unitsPerEm;
         widths.set(key, perEm);
       }
       return perEm * size;
@@ -66,6 +72,6 @@ export function typefaceFor(locale: string, platform: Platform = 'android'): Typ
       load('@expo-google-fonts/ibm-plex-sans-arabic', 'IBM Plex Sans Arabic', 'IBMPlexSansArabic'),
     );
   return platform === 'ios'
-    ? once('latin ios', () => load('@expo-google-fonts/inter', 'Inter', 'Inter'))
+    ? once('latin ios', () => load('@expo-google-fonts/inter', 'Inter', 'Inter', { kern: false }))
     : once('latin', () => load('@expo-google-fonts/ibm-plex-sans', 'IBM Plex Sans', 'IBMPlexSans'));
 }
