@@ -176,7 +176,8 @@ test('cells: planned ones are there without a run; what was run besides is told 
   expect(few.drills.map(({ cell }) => cell.procedure)).toEqual(['rotate', 'rotate']);
   const ios = judged([], { platform: 'ios' });
   const planned = [...new Set(ios.drills.map(({ cell }) => cell.procedure))];
-  expect(planned).toEqual(['home-and-return', 'covered', 'interrupted', 'rotate', 'process-death']);
+  const onScreens = ['back', 'home-and-return', 'covered', 'interrupted', 'rotate', 'process-death'];
+  expect(planned).toEqual([...onScreens, 'network-lost', 'offline']);
   expect(item(ios, 'state.recents')).toBe(
     'untested: No drill does it on iOS yet: a person does, and signs (docs/ios.md).',
   );
