@@ -54,6 +54,7 @@ export function fenlok(args: string[], cwd: string, env: Record<string, string> 
       waiting.delete(id);
     });
     warm.once('exit', (code, by) => {
+      warm = undefined;
       for (const [, resolve] of waiting) resolve({ code, out: '', err: `the process ended: ${by ?? code}` });
     });
   }

@@ -26,7 +26,7 @@ export default {
       ...inner,
       process: (...of) => within(inner.process(...of)),
       processAsync: async (...of) => within(await inner.processAsync(...of)),
-      getCacheKey: (...of) => `${inner.getCacheKey(...of)}-constants`,
+      getCacheKey: (...of) => `${inner.getCacheKey(...of)} ${constants}`,
     };
   },
 };

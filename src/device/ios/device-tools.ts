@@ -1,6 +1,7 @@
 /** What the programs of a team do for one iOS device, by their names in `ios.commands`. */
 import type { IosCommands } from '../../core/model/intent-parts.ts';
 import type { DeviceTools, Setting } from '../device.ts';
+import { isLoopback } from '../is-loopback.ts';
 import { OutOfReach, Refused } from '../out-of-reach.ts';
 import { runTool } from './run-tool.ts';
 
@@ -14,8 +15,6 @@ const OVER_NETWORK =
 
 /** Settings go back in that time also where the call is being ended. */
 const NETWORK_MS = 30_000;
-
-const isLoopback = (address: string): boolean => /^(127\.|localhost:|\[::1\])/.test(address);
 
 interface ToolsOf {
   serial: string;
@@ -91,7 +90,7 @@ export class IosTools {
     name: keyof IosCommands,
     { app, ...how }: { app?: string; signal?: AbortSignal | undefined; timeoutMs?: number },
   ): Promise<string> {
-    const { appId = '', commands, packageFile = '' } = this.#given;
+    const { appId, commands, packageFile } = this.#given;
     return runTool(`ios.commands.${name}`, commands[name]!, {
       words: { app: app ?? appId, package: packageFile, device: this.#of.id, address: this.#of.address },
       ...how,

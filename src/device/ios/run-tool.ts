@@ -10,7 +10,7 @@ const LEAVES_WITHIN_MS = 2_000;
 
 interface ToolCall {
   /** What stands in braces in its arguments. */
-  words: Readonly<Record<string, string>>;
+  words: Readonly<Record<string, string | undefined>>;
   signal?: AbortSignal | undefined;
   timeoutMs?: number;
 }
@@ -72,7 +72,7 @@ const filled = (name: string, argument: string, words: ToolCall['words']): strin
   argument.replace(/\{(\w+)\}/g, (_, word: string) => {
     const value = words[word];
     if (value !== undefined) return value;
-    const known = Object.keys(words).map((one) => `{${one}}`);
+    const known = Object.keys(words).flatMap((one) => (words[one] === undefined ? [] : `{${one}}`));
     throw new OutOfReach('refused', `${name}: nobody knows {${word}}; there are ${known.join(', ')}`);
   });
 

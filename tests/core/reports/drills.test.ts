@@ -100,7 +100,7 @@ test('the page leads from a cell to its worst finding, or else to what was seen'
   ]);
   const coverage = [
     cell('home', 'as-is', { evidence: ['cccc'] }),
-    cell('form', 'as-is', { outcome: 'untested', planned: false }),
+    cell('form', 'as-is', { planned: false }),
   ];
   const page = String(coverageSection(judgement({ coverage, drills }), { evidenceHref, maps: [] }));
   const { names, text } = readXml(page);
@@ -129,6 +129,16 @@ const routes: Judgement['routes'] = {
     },
   ],
 };
+
+test('a capture that proves nothing was not looked at, and the page says why below its table', () => {
+  const coverage = [
+    cell('home', 'as-is', { evidence: ['aaaa'] }),
+    cell('form', 'as-is', { outcome: 'untested', why: 'Not proven: no text is larger.', planned: false }),
+  ];
+  const page = String(coverageSection(judgement({ coverage }), { evidenceHref: new Map(), maps: [] }));
+  expect(page).toContain('1 of 1 planned captures were looked at. ');
+  expect(page).toMatch(/<\/table>.*<li><b>form, [^<]+<\/b> Not proven: no text is larger\.<\/li>/s);
+});
 
 test('a table of routes: in the terminal and on the page, each cell with its finding or its reason', () => {
   const lines = outcomeTable(routes, { style: plainStyle, widthColumns: 200 });

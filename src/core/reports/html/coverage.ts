@@ -51,22 +51,20 @@ function capturesTable({ coverage }: Judgement, parts: CoverageParts): Markup | 
       .filter(Boolean)
       .join(' · ');
   const planned = coverage.filter((found) => found.planned);
-  const captured = planned.filter(({ outcome }) => outcome !== 'untested').length;
-  const besides = coverage.length - planned.length;
+  const seen = coverage.filter(({ outcome }) => outcome !== 'untested');
+  const captured = seen.filter((found) => found.planned).length;
+  const besides = seen.length - captured;
   const intro = html`${captured} of ${planned.length} planned captures were looked at${besides > 0 ? `, and ${besides} besides` : ''}. The number is that of findings in a cell.`;
-  return section('Coverage', intro, 'Screen', coverage, ({ cell }) => cell.screen, columnOf, parts);
+  const list = reasonsOf(coverage, (found) => `${found.cell.screen}, ${columnOf(found)}`);
+  return section('Coverage', intro, 'Screen', coverage, ({ cell }) => cell.screen, columnOf, parts, list);
 }
 
 /** Drills down, screens across. */
 function drillsTable({ drills }: Judgement, parts: CoverageParts): Markup | undefined {
   if (drills.length === 0) return undefined;
   const proven = drills.filter(({ outcome }) => outcome !== 'untested').length;
-  const invalid = drills.filter(({ outcome, why }) => outcome === 'untested' && why);
   const intro = html`${proven} of ${drills.length} drills on screens prove something.${proven === 0 ? html` Run them with <code>fenlok drill</code>.` : ''}`;
-  const reasons = [...new Map(invalid.map((cell) => [cell.why!, cell])).values()].map(
-    ({ cell, why }) => html`<li><b>${cell.procedure} on ${cell.screen}</b> ${why!}</li>`,
-  );
-  const list = reasons.length > 0 ? html`<ul>${reasons}</ul>` : undefined;
+  const list = reasonsOf(drills, ({ cell }) => `${cell.procedure} on ${cell.screen}`);
   return section(
     'Drills',
     intro,
@@ -77,6 +75,18 @@ function drillsTable({ drills }: Judgement, parts: CoverageParts): Markup | unde
     parts,
     list,
   );
+}
+
+/** Why nothing can be said of some cells; each reason once, with the first of them. */
+function reasonsOf(
+  cells: readonly CoverageCell[],
+  nameOf: (cell: CoverageCell) => string,
+): Markup | undefined {
+  const open = cells.filter(({ outcome, why }) => outcome === 'untested' && why);
+  const reasons = [...new Map(open.map((cell) => [cell.why!, cell])).values()].map(
+    (cell) => html`<li><b>${nameOf(cell)}</b> ${cell.why!}</li>`,
+  );
+  return reasons.length > 0 ? html`<ul>${reasons}</ul>` : undefined;
 }
 
 function section(
