@@ -98,10 +98,7 @@ test('the page leads from a cell to its worst finding, or else to what was seen'
     ['aaaa', '../traces/aaaa.jsonl'],
     ['cccc', '../captures/c"c/screen.png'],
   ]);
-  const coverage = [
-    cell('home', 'as-is', { evidence: ['cccc'] }),
-    cell('form', 'as-is', { planned: false }),
-  ];
+  const coverage = [cell('home', 'as-is', { evidence: ['cccc'] }), cell('form', 'as-is', { planned: false })];
   const page = String(coverageSection(judgement({ coverage, drills }), { evidenceHref, maps: [] }));
   const { names, text } = readXml(page);
   expect(names).not.toContain('script');
