@@ -74,6 +74,75 @@ export const SOURCES = {
     npm: 'react-native-customui@2.2.8',
     sha256: 'd5e48062f088a0b027eefeb5a4af1a34bded85335f3aa60351372b03779c5185',
   },
+  // pages in HTML that others drew, with their pictures and icon typefaces; all under the MIT licence
+  'pages-creative': {
+    npm: 'startbootstrap-creative@7.0.7',
+    sha256: '746c2e46c5292e797358c90533ed695fbeb6ceff58ad7fd43284d93e9c3d0555',
+  },
+  'pages-agency': {
+    npm: 'startbootstrap-agency@7.0.12',
+    sha256: 'bc49d5677d6fd30ee77ce33c3baad729494153ffd94a893992414f2a8e8fecd4',
+  },
+  'pages-grayscale': {
+    npm: 'startbootstrap-grayscale@7.0.6',
+    sha256: 'adaa6fe67f6b58b645486648176734c8e421f291c23739904665fb16c8407eff',
+  },
+  'pages-blog': {
+    npm: 'startbootstrap-clean-blog@6.0.9',
+    sha256: '5c65d4e2d5705e29c6a144b7fa301f8ead8e976f5c4575fb6f1023ec673018a9',
+  },
+  'pages-landing': {
+    npm: 'startbootstrap-landing-page@6.0.6',
+    sha256: '0e4a29e63274ec0435352b45a825af81ebce444bd6db7f4901f512425dbdc407',
+  },
+  'pages-admin': {
+    npm: 'startbootstrap-sb-admin-2@4.1.4',
+    sha256: '5cb4d3875078a735953af3b1b12ed8271f1bcbb73ec0cb793d5ee81d22881b0f',
+  },
+  'pages-soft': {
+    npm: 'soft-ui-dashboard@1.0.1',
+    sha256: 'a829e661517184f7a7a84f6cc86efa17a65d91e30807b6d2bf631bb34d94f1ee',
+  },
+  'pages-soft-sections': {
+    npm: 'soft-ui-design-system@1.0.4',
+    sha256: 'b999a9fe6dc31469bcb498c9d0560ac17060d76957abe7f1cb1c2dddf61a5095',
+  },
+  'pages-black': {
+    npm: 'black-dashboard@1.0.0',
+    sha256: '7cc29cb6bfaff6f9b580dc9deae6d6c5862c469c7397716b4f8249971c636cb0',
+  },
+  'pages-ios-lists': {
+    npm: 'ratchet-npm@2.0.4',
+    sha256: '8064cf6ee9587289bce04acd4f625b0caa90722cb590448311a582b5281702f4',
+  },
+  'pages-argon': {
+    npm: 'argon-design-system-free@1.2.0',
+    sha256: '0ec937277280d61ce0b54e029543d1719c1d731ee85bcd2582a7757e31a618ea',
+  },
+  'pages-paper': {
+    npm: 'paper-kit-2@2.1.0',
+    sha256: 'ea262b722403d0b838682218476775fe6500d13bc2b265000837cb613c8e7657',
+  },
+  'pages-material': {
+    npm: 'material-kit@2.0.4',
+    sha256: '543712c988b2697c61a7ef6c9527ebf850b21b56e1bdfd7258fc6d333f725602',
+  },
+  'pages-material-admin': {
+    npm: 'material-dashboard@3.1.0',
+    sha256: '424b8c15e9446bae383106122e22e37a349139ee6fb4b94e214a6ffabc8b41b0',
+  },
+  'pages-mobile': {
+    npm: 'jquery-mobile@1.4.1',
+    sha256: 'bbd66a81ecad8a992c7790165941dcd5a315140b8fa2d8e223914e0a6c9a50b4',
+  },
+  'pages-tabler': {
+    npm: 'tabler-ui@0.0.34',
+    sha256: '04167737bbd743dc4f504b5a0f38bf0afe3e79b75352f057c22dbd79d276c899',
+  },
+  'pages-gentelella': {
+    npm: 'gentelella@4.2.0',
+    sha256: '42868c216515716c1f958d86459965b2d978d717eac912e456a2c540fed1e25d',
+  },
 };
 
 /** By name: a binary package without dependencies, of a suite beside this machine's. */

@@ -142,7 +142,7 @@ export async function paintSheet(scene: Scene, page: string, painter: Painter): 
     const mask = await paint(maskSvg(scene, k));
     for (const slot of scene.slots) {
       const part = slot.parts[k];
-      const truth = part && truthOf(scene.scale, slot, part, { blank, mask, solid });
+      const truth = part && worstStretch(scene.scale, slot, part, { blank, mask, solid });
       if (part && truth) truths.push({ slot, part, ...truth });
     }
   }
@@ -153,10 +153,10 @@ export async function paintSheet(scene: Scene, page: string, painter: Painter): 
 const LEAST_OF_FULLEST = 0.25;
 
 /** Mean ink against mean background under its glyphs, of all stretches of an em (half an icon) the one that contrasts least. */
-function truthOf(
+export function worstStretch(
   scale: number,
-  slot: PlacedSlot,
-  part: Part,
+  slot: Pick<PlacedSlot, 'x' | 'y' | 'width' | 'height'>,
+  part: Pick<Part, 'kind' | 'sizeDp'>,
   { blank, mask, solid }: { blank: Pixels; mask: Pixels; solid: Pixels },
 ): Pick<PartTruth, 'inkPx' | 'ratio'> | undefined {
   const { data, heightPx, widthPx } = mask;

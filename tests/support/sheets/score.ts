@@ -4,6 +4,7 @@ import { iconContrast } from '../../../src/core/areas/contrast/checks/icon-contr
 import { textContrast } from '../../../src/core/areas/contrast/checks/text-contrast.ts';
 import { observeIconContrast } from '../../../src/core/areas/contrast/observers/observe-icon-contrast.ts';
 import { observeTextContrast } from '../../../src/core/areas/contrast/observers/observe-text-contrast.ts';
+import type { CaptureEvidence } from '../../../src/core/areas/observer.ts';
 import type { IconContrastFact, TextContrastFact } from '../../../src/core/model/fact.ts';
 import type { Pixels } from '../../../src/core/model/ports.ts';
 import { run, screenEvidence } from '../facts.ts';
@@ -24,6 +25,8 @@ export interface Scored {
   /** For a look at it. */
   where: PartTruth['inkPx'];
   unseen?: string;
+  /** In dp, and CSS weight; and what was told of them. */
+  size: { dp: number; weight: number; toldDp?: readonly number[]; toldBold?: unknown };
 }
 
 type ContrastFact = TextContrastFact | IconContrastFact;
@@ -36,6 +39,15 @@ export function scoreSheet(
   family?: string,
 ): Scored[] {
   const evidence = screenEvidence(treeOf(scene, manner), { pixels, densityDpi: 160 * scene.scale });
+  return scoreTruths(evidence, truths, { manner, painter, ...(family && { family }) });
+}
+
+/** What is measured on a screen against what is true of its elements. */
+export function scoreTruths(
+  evidence: CaptureEvidence,
+  truths: readonly PartTruth[],
+  { family, manner, painter }: Pick<Scored, 'manner' | 'painter'> & { family?: string },
+): Scored[] {
   const facts: ContrastFact[] = [
     ...observeTextContrast.observe(evidence),
     ...observeIconContrast.observe(evidence),
@@ -60,6 +72,11 @@ export function scoreSheet(
         }),
       ...(fact?.unseen && { unseen: fact.unseen }),
       where: inkPx,
+      size: {
+        dp: part.sizeDp,
+        weight: part.weight,
+        ...(fact && 'textSizeDp' in fact && { toldDp: fact.textSizeDp, toldBold: fact.bold }),
+      },
     };
   });
 }

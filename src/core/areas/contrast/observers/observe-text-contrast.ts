@@ -70,7 +70,7 @@ export const observeTextContrast = {
           doubtful: true,
         }),
         ...(seen.packed && { packed: true }),
-        bold: node.bold ?? estimateBold(text, seen.stemPx, estimated),
+        bold: node.bold ?? (seen.hasWeights ? 'unknown' : estimateBold(text, seen.stemPx, estimated)),
       } satisfies TextContrastFact;
     }
   },

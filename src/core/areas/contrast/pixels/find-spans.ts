@@ -6,6 +6,8 @@ import type { Area } from './sample-area.ts';
 
 /** Pixels of one colour of writing, as indices into the area: word by word, each from top to bottom. */
 export interface Span {
+  /** Its words, or its letters where colours change within a word. */
+  words: readonly Word[];
   pixels: Int32Array;
   /** Unit vector in RGB from the background to the ink. */
   direction: [number, number, number];
@@ -18,6 +20,7 @@ export interface Span {
 }
 
 interface Coloured {
+  words: Word[];
   /** Of each of its words, in order. */
   pixels: Int32Array[];
   sum: [number, number, number];
@@ -64,28 +67,40 @@ export function findSpans(
   const isParted = parted.length > words.length;
   const coloured = isParted ? colourWords(area, labels, parted, surface) : found;
   const writing = coloured.filter(({ mixed }) => mixed < 0.35);
-  const isMixed = isParted && !isPacked;
   const groups: Coloured[] = [];
   for (const word of (writing.length > 0 ? writing : coloured).sort((a, b) => sizeOf(b) - sizeOf(a))) {
     const group = groups.find((other) => isSame(word, other));
     if (group) join(group, word);
-    else groups.push({ ...word, sum: [...word.sum], pixels: [...word.pixels] });
+    else groups.push({ ...word, sum: [...word.sum], pixels: [...word.pixels], words: [...word.words] });
   }
   // what a gradient leaves over is faint, and no writing
   const strongest = Math.max(0, ...groups.map(({ strength }) => strength));
   if (!surface.flat)
     groups.splice(0, groups.length, ...groups.filter((of) => of.strength >= strongest * LEFTOVER));
   const total = groups.reduce((sum, group) => sum + sizeOf(group), 0);
-  return groups
-    .filter((group, i) => i === 0 || (sizeOf(group) >= total * LEAST_SHARE && sizeOf(group) >= LEAST_PIXELS))
-    .map(({ heightPx, leastStrength, pixels, strength, sum }) => ({
-      pixels: concatenate(pixels),
-      faintest: leastStrength / strength,
-      direction: unit(sum),
-      heightPx,
-      isMixed,
-    }));
+  const spans = groups.filter(
+    (group, i) => i === 0 || (sizeOf(group) >= total * LEAST_SHARE && sizeOf(group) >= LEAST_PIXELS),
+  );
+  const isMixed = isParted && !isPacked && words.some((word) => alternates(word, spans));
+  return spans.map(({ heightPx, leastStrength, pixels, strength, sum, words: own }) => ({
+    words: own,
+    pixels: concatenate(pixels),
+    faintest: leastStrength / strength,
+    direction: unit(sum),
+    heightPx,
+    isMixed,
+  }));
 }
+
+/** Within a word colours change once, or twice about its middle; specks among its letters change them more often. */
+function alternates({ marks }: Word, spans: readonly Coloured[]): boolean {
+  const spanOf = new Map(
+    spans.flatMap(({ words }, i) => words.flatMap((of) => of.marks.map((mark) => [mark, i]))),
+  );
+  const colours = marks.toSorted((a, b) => a.left - b.left).flatMap((mark) => spanOf.get(mark) ?? []);
+  return colours.filter((colour, i) => i > 0 && colour !== colours[i - 1]).length > MOST_CHANGES;
+}
+const MOST_CHANGES = 2;
 
 function colourWords(area: Area, labels: Int32Array, words: readonly Word[], surface: Surface): Coloured[] {
   let highest = 0;
@@ -99,6 +114,7 @@ function colourWords(area: Area, labels: Int32Array, words: readonly Word[], sur
     }
   });
   const found = words.map((word, i) => ({
+    words: [word],
     pixels: new Int32Array(sizes[i]!),
     sum: [0, 0, 0] as [number, number, number],
     heightPx: word.bottom - word.top + 1,
@@ -208,6 +224,7 @@ function concatenate(lists: readonly Int32Array[]): Int32Array {
 
 function join(group: Coloured, word: Coloured): void {
   group.pixels.push(...word.pixels);
+  group.words.push(...word.words);
   for (let c = 0; c < 3; c++) group.sum[c]! += word.sum[c]!;
   group.strength = Math.max(group.strength, word.strength);
   if (sizeOf(word) >= LEAST_PIXELS) group.leastStrength = Math.min(group.leastStrength, word.strength);

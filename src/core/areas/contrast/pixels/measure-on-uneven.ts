@@ -4,6 +4,7 @@
  * the text's letters would be. What lies behind is judged a stretch of an em at a time, wherever it contrasts least.
  */
 import { contrastRatio, type Rgb } from '../colour.ts';
+import { sizeOfPart } from './faintest-part.ts';
 import { backgroundUnder, faintestStretch, planesOf, underInk } from './faintest-stretch.ts';
 import { extrapolate, findEnd, leastCoverage } from './find-end.ts';
 import { findInkOn, keepMarks, type MarkedInk, markHeight, markInk, withoutFrames } from './find-ink.ts';
@@ -19,6 +20,8 @@ import { widthInEm } from './text-widths.ts';
 
 // Levels of 255: what dithering, rounding and the fit of a gradient may stray by.
 const SURFACE_TOLERANCE = 9;
+// What a faint pattern on it may stray by, where the text is known to stand out from it.
+const PATTERN_TOLERANCE = 27;
 // Of the tallest letter: an em is about 1.37 of it.
 const STRETCHES = [1.2, 1.37, 1.55];
 const UNSURE = { gradient: 1.04, picture: 1.06 };
@@ -33,23 +36,26 @@ interface Found {
 
 /** @param text as the tree holds it; may be empty */
 export function measureOnUneven(area: Area, text: string): TextSeen | undefined {
-  const found = [onSurface(area, text), offPlains(area, text), ...ofOneColour(area, text)]
+  const found = [...onSurface(area, text), offPlains(area, text), ...ofOneColour(area, text)]
     .flatMap((one) => one ?? [])
     .sort((a, b) => a.cost - b.cost)[0];
   return found && measure(area, found);
 }
 
-function onSurface(area: Area, text: string): Found | undefined {
+function onSurface(area: Area, text: string): Found[] {
   const surface = findSurface(area);
-  if (!surface) return undefined;
-  const marked = withoutFrames(markInk(findInkOn(area, surface.planes, SURFACE_TOLERANCE)));
-  const writing = writingIn(marked, text);
-  if (!writing || inkIn(writing.words) < inkOf(marked) * LEAST_IN_WORDS) return undefined;
-  // what is strewn over the gradient lies under the letters, too
-  const isStrewn = inkIn(writing.words) < inkOf(marked) * MOST_BESIDE;
-  return isStrewn
-    ? { behind: 'picture', marked, ...writing }
-    : { behind: 'gradient', marked, planes: surface.planes, ...writing };
+  if (!surface) return [];
+  const tolerances = text === '' ? [SURFACE_TOLERANCE] : [SURFACE_TOLERANCE, PATTERN_TOLERANCE];
+  return tolerances.flatMap((tolerance) => {
+    const marked = withoutFrames(markInk(findInkOn(area, surface.planes, tolerance)));
+    const writing = writingIn(marked, text);
+    if (!writing || inkIn(writing.words) < inkOf(marked) * LEAST_IN_WORDS) return [];
+    // what is strewn over the gradient lies under the letters, too
+    const isStrewn = tolerance > SURFACE_TOLERANCE || inkIn(writing.words) < inkOf(marked) * MOST_BESIDE;
+    return isStrewn
+      ? { behind: 'picture' as const, marked, ...writing }
+      : { behind: 'gradient' as const, marked, planes: surface.planes, ...writing };
+  });
 }
 
 // Of the ink: a rim or an accent is less than the rest of it.
@@ -196,8 +202,11 @@ function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen
   const spans = findSpans(area, own, words, surface);
   // specks of what lies behind look like letters of another colour
   const written = spans[0]?.isMixed ? spans.slice(0, 1) : spans;
-  const ends = written.flatMap((span) => findEnd(area, span, surface) ?? []);
-  const seen = ends.flatMap((end) => {
+  const parts = written.flatMap((span) => {
+    const end = findEnd(area, span, surface);
+    return end ? [{ span, end }] : [];
+  });
+  const seen = parts.flatMap(({ end, span }) => {
     const stretches = STRETCHES.flatMap((share) => faintestStretch(under, end.colour, tallest * share) ?? []);
     if (stretches.length === 0) return [];
     stretches.sort((a, b) => a.ratio - b.ratio);
@@ -210,7 +219,7 @@ function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen
     );
     const unsure = UNSURE[behind];
     const interval: [number, number] = [Math.max(1, lowest / unsure), Math.min(21, highest * unsure)];
-    return [{ end, ...faintest, interval }];
+    return [{ end, span, ...faintest, interval }];
   });
   const [worst] = seen.sort((a, b) => a.interval[0] - b.interval[0]);
   if (!worst) return undefined;
@@ -228,5 +237,6 @@ function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen
     drawings: [],
     markCount: own.marks.length,
     ...heightsOf(words, behind === 'picture' ? 0 : undefined),
+    ...sizeOfPart(worst, seen),
   };
 }

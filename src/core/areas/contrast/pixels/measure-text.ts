@@ -12,22 +12,14 @@ import type { Box } from '../../../model/geometry.ts';
 import type { Pixels } from '../../../model/ports.ts';
 import { contrastRatio, type Rgb } from '../colour.ts';
 import { intervalWithLosses, mayBeNoise } from './allow-for-losses.ts';
+import { chooseReading, findWriting, onlyLetters, type Writing } from './choose-reading.ts';
+import { sizeOfPart } from './faintest-part.ts';
 import { CLEAN_TOLERANCE } from './find-background.ts';
 import { drawingsOf } from './find-drawings.ts';
 import { extrapolate, findEnd, type InkEnd, leastCoverage } from './find-end.ts';
-import { type FlatInk, inkOf, type MarkedInk } from './find-ink.ts';
+import { type FlatInk, inkOf } from './find-ink.ts';
 import { findSpans, type Span } from './find-spans.ts';
-import { findWords, type Word } from './find-words.ts';
-import {
-  CLOSE_MATCH,
-  GOOD_MATCH,
-  isApart,
-  isPattern,
-  matchText,
-  matchTurned,
-  otherReadings,
-  type TextMatch,
-} from './match-text.ts';
+import { CLOSE_MATCH, GOOD_MATCH } from './match-text.ts';
 import { heightsOf, isClipped, lettersAtEdge } from './measure-glyphs.ts';
 import { measureOnUneven } from './measure-on-uneven.ts';
 import {
@@ -42,8 +34,6 @@ import {
 } from './sample-area.ts';
 import { type SettledPixels, settleColours } from './settle-colours.ts';
 import type { TextSeen, TextUnseen } from './text-seen.ts';
-import type { GlyphSize } from './text-size.ts';
-import { widthInEm } from './text-widths.ts';
 
 /**
  * @param box the element's visible bounds, within the picture
@@ -93,8 +83,15 @@ function measureSettled(
     found.kind === 'flat'
       ? measureOnFlat(found, { text, isCut: isCut || covers.length > 0, box: regionOf(pixels, box) })
       : undefined;
-  // with others drawn over it, little tells letters from what is left of them
-  if (flat && (covers.length > 0 || !(flat.doubtful && flat.looksUneven))) return flat;
+  // with others drawn over it, little tells letters from what is left of them but their widths
+  const isLeft = covers.length > 0 && text === '';
+  // many colours that are nearly one: without losses it is a gradient
+  const isGraded =
+    found.kind === 'flat' &&
+    isNoisyGround(found.background) &&
+    pixels.strayLevels === undefined &&
+    text !== '';
+  if (flat && (isLeft || !(isGraded || (flat.doubtful && flat.looksUneven)))) return flat;
   const area = found.kind === 'uneven' ? found.area : sampleArea(pixels, box, covers);
   const uneven = measureOnUneven(area, text);
   return uneven ?? flat ?? (found.kind === 'uneven' ? 'busy-background' : 'no-ink');
@@ -110,7 +107,7 @@ function measureOnFlat(
   { area, background, marked }: FlatInk,
   { box, isCut, text }: { text: string; isCut: boolean; box: Box },
 ): TextSeen | undefined {
-  const isNoisy = background.tolerance > CLEAN_TOLERANCE;
+  const isNoisy = isNoisyGround(background);
   const surface = { flat: background.colour };
   // where another colour lies in the box as well, some letters may lie on it
   const limit = background.others.length > 0 ? CLOSE_MATCH : GOOD_MATCH;
@@ -120,35 +117,27 @@ function measureOnFlat(
     findWriting(marked, text, limit),
     (words) => findSpans(area, marked, words, surface),
   );
-  // a pattern behind letters looks like letters of another colour
-  const isMixed = text !== '' && spans.length > 1 && spans[0]!.isMixed;
-  const seen = spans.flatMap((span) => {
+  const lettered = text === '' ? spans : onlyLetters(marked, spans, text, writing.match);
+  const seen = lettered.flatMap((span) => {
     const end = findEnd(area, span, surface);
     const spread = isNoisy ? SPREAD.noisy : SPREAD.clean;
-    return end && end.count >= LEAST_INK ? [{ end, ...ratioOf(end, background.colour, spread) }] : [];
+    return end && end.count >= LEAST_INK ? [{ end, span, ...ratioOf(end, background.colour, spread) }] : [];
   });
   if (seen.length === 0) return undefined;
   const worst = seen.reduce((a, b) => (b.interval[0] < a.interval[0] ? b : a));
   const { end } = worst;
   // letters that end at the edge of the box, or of a scroller, are not as high or as many as the text has
   const edge = lettersAtEdge(writing.words, area, box);
-  const isPartial = isCut || (isClipped(edge) && background.others.length === 0);
-  const isStray =
-    !isNoisy &&
-    area.strayLevels === undefined &&
-    text !== '' &&
-    strayShare(
-      area,
-      spans,
-      background.colour,
-      seen.map((of) => of.end.colour),
-    ) > MOST_STRAY;
-  // among several grounds or inks, losses may make the wrong ones look like those of the letters
-  const isLost =
-    area.strayLevels !== undefined &&
-    (background.others.length > 0 || seen.length > 1 || spans[0]!.faintest < EVEN_LETTERS);
-  const isSure = (isPartial || (writing.isSure && !isMixed && !isStray)) && !isEither && !isLost;
-  const looksUneven = isStray || isMixed || writing.isAmong || background.others.length > 0;
+  const heights = heightsOf(writing.words);
+  const { isSure, looksUneven } = doubtsOf(
+    { area, background, spans: lettered, text, isEither, isNoisy, writing },
+    {
+      isPartial: isCut || (isClipped(edge) && background.others.length === 0),
+      ends: seen.map((of) => of.end),
+      // what is drawn over large letters stands out from them as they do from what lies behind
+      isTwofold: heights.linePx >= LARGE_PX && end.reached < LEAST_REACHED,
+    },
+  );
   if (isNoisy && distance(end.colour, background.colour) < NOISE) return undefined;
   return {
     foreground: end.colour,
@@ -164,12 +153,65 @@ function measureOnFlat(
     edge,
     drawings: isSure ? drawingsOf(writing.rest, area) : [],
     markCount: writing.words.reduce((sum, { marks }) => sum + marks.length, 0),
-    ...heightsOf(writing.words),
+    ...heights,
+    ...sizeOfPart(worst, seen),
     ...(otherSize && { otherSize }),
     ...(!isSure && { doubtful: true as const }),
     ...(!isSure && looksUneven && { looksUneven: true as const }),
   };
 }
+
+const isNoisyGround = ({ tolerance }: FlatInk['background']): boolean => tolerance > CLEAN_TOLERANCE;
+
+interface Judged {
+  area: Area;
+  background: FlatInk['background'];
+  spans: readonly Span[];
+  text: string;
+  isEither: boolean;
+  isNoisy: boolean;
+  writing: Writing;
+}
+
+/** Whether the letters themselves were measured, and whether what lies behind them may be of several colours. */
+function doubtsOf(
+  { area, background, isEither, isNoisy, spans, text, writing }: Judged,
+  { ends, isPartial, isTwofold }: { ends: readonly InkEnd[]; isPartial: boolean; isTwofold: boolean },
+): { isSure: boolean; looksUneven: boolean } {
+  if (text === '') {
+    const isSure = (isPartial || writing.isSure) && !isEither && !isLostAmong(area, background, ends, spans);
+    return { isSure, looksUneven: writing.isAmong || background.others.length > 0 };
+  }
+  // a pattern behind letters looks like letters of another colour
+  const isMixed = spans.length > 1 && spans[0]!.isMixed;
+  const colours = ends.map(({ colour }) => colour);
+  const isStray =
+    !isNoisy &&
+    area.strayLevels === undefined &&
+    strayShare(area, spans, background.colour, colours) > MOST_STRAY;
+  // what is left of a text is not held against its widths; then nothing but letters may be there
+  const isOther = !writing.isSure && spans.length > 1;
+  const isRight = isPartial || (writing.isSure && !isMixed && !isStray);
+  return {
+    isSure: isRight && !isOther && !isTwofold && !isEither && !isLostAmong(area, background, ends, spans),
+    looksUneven:
+      isOther || isTwofold || isStray || isMixed || writing.isAmong || background.others.length > 0,
+  };
+}
+
+/** Among several grounds or inks, losses may make the wrong ones look like those of the letters. */
+const isLostAmong = (
+  area: Area,
+  { others }: FlatInk['background'],
+  ends: readonly InkEnd[],
+  spans: readonly Span[],
+): boolean =>
+  area.strayLevels !== undefined &&
+  (others.length > 0 || ends.length > 1 || spans[0]!.faintest < EVEN_LETTERS);
+
+// Strokes of letters so high are wider than their edges, so that more of their ink than that is of their own colour.
+const LARGE_PX = 60;
+const LEAST_REACHED = 0.05;
 
 // Of the strength of the strongest letter: those of one colour come out alike, whatever packing does to them.
 const EVEN_LETTERS = 0.8;
@@ -190,72 +232,6 @@ function strayShare({ colours }: Area, spans: readonly Span[], from: Rgb, ends: 
   }
   return total > 0 ? stray / total : 0;
 }
-
-interface Reading {
-  writing: Writing;
-  spans: Span[];
-  /** Another one is nearly as good, and its colours are others. */
-  isEither: boolean;
-  /** Of the letters, by another reading that is nearly as good. */
-  otherSize?: GlyphSize;
-}
-
-/**
- * What may be an icon beside the text, and passes for a word of it, is left out where the text fits better without.
- *
- * @param text empty where there is no telling
- */
-function chooseReading(
-  text: string,
-  marked: MarkedInk,
-  writing: Writing,
-  spansOf: (words: readonly Word[]) => Span[],
-): Reading {
-  const spans = spansOf(writing.words);
-  const { match } = writing;
-  const others = match && text !== '' ? otherReadings(marked, text, match, spans.length === 1) : [];
-  // where there are several colours, it is the odd one that is left out
-  const [best] = others
-    .filter(({ words }) => spans.length === 1 || spansOf(words).length < spans.length)
-    .sort((a, b) => a.cost - b.cost);
-  if (!best) return { writing, spans, isEither: false };
-  if (!best.isBetter) return { writing, spans, isEither: spans.length > 1, otherSize: heightsOf(best.words) };
-  return { writing: { ...writingOf(best), isAmong: false }, spans: spansOf(best.words), isEither: false };
-}
-
-interface Writing {
-  /** Where the letters were told by their widths. */
-  match?: TextMatch;
-  words: Word[];
-  runPx: number;
-  rest: MarkedInk['marks'];
-  isSure: boolean;
-  /** Marks that are no letters lie among them. */
-  isAmong: boolean;
-}
-
-// Of its width: a text that stands higher is turned by a quarter.
-const TURNED = 1.3;
-
-function findWriting(marked: MarkedInk, text: string, limit: number): Writing {
-  const turned =
-    text !== '' && marked.heightPx > marked.widthPx * TURNED ? matchTurned(marked, text) : undefined;
-  if (turned && turned.cost <= limit && turned.rest.length === 0)
-    return { ...findWords(marked, text), rest: [], isSure: true, isAmong: false };
-  const match = text === '' ? undefined : matchText(marked, text);
-  const isAmong = match !== undefined && (!isApart(match) || isPattern(match));
-  if (match && match.cost <= limit && !isAmong) return { ...writingOf(match), isAmong };
-  const isSure = text === '' || widthInEm(text) === undefined;
-  return { ...findWords(marked, text), rest: [], isSure, isAmong };
-}
-
-const writingOf = (match: TextMatch): Omit<Writing, 'isAmong'> => ({
-  match,
-  words: match.words,
-  rest: match.rest,
-  runPx: match.words.reduce((sum, { left, right }) => sum + right - left + 1, 0),
-  isSure: true,
-});
 
 /** Against one colour, and what so thin a stroke may hide of it. */
 function ratioOf(

@@ -21,6 +21,8 @@ export interface TextSeen extends GlyphSize {
   reached: number;
   /** Width of the strokes; 0 where it was not measured. */
   stemPx: number;
+  /** Parts in other colours have strokes of another width, so that the weight of the faintest one is not known. */
+  hasWeights?: true;
   /** Colours of the text: more than one where a word stands out. */
   spanCount: number;
   /** Widths of all its words together; 0 where they were not told apart. */
