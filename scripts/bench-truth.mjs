@@ -1,6 +1,7 @@
 // How far findings on screens can be believed: a suite of tests is run on any seeds, prints its tables, and with --write puts
 // them into docs/accuracy.md.
 //   npm run bench -- truth [--seeds 1,2,3] [--count 10] [--write]     contrast, against truth from separate paintings
+//   npm run bench -- real-pages [--write]                             contrast, on pages that others drew; fetched from npm
 //   npm run bench -- plants [--seeds 1,2,3] [--count 10] [--write]    defects planted on screens, and look-alikes
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -20,6 +21,12 @@ const SUITES = {
     seeds: Array.from({ length: 10 }, (_, i) => 1000 + i),
     count: '3',
     env: {},
+  },
+  'real-pages': {
+    file: 'tests/pages/real-pages.test.ts',
+    seeds: [],
+    count: '',
+    env: { REAL_PAGES: 'all' },
   },
 };
 export const truthSuites = Object.keys(SUITES);

@@ -298,6 +298,25 @@ describe('checks', () => {
       [],
     ],
     [
+      'one over what scrolls',
+      overlappingTargets,
+      [
+        ui([0, 0, 400, 800], { className: 'a.List', scrollable: true }, tap({ label: 'a', id: 'a' })),
+        ui([40, 40, 60, 60], { label: 'b', id: 'b', clickable: true }),
+      ],
+      [],
+    ],
+    [
+      'two beside a list',
+      overlappingTargets,
+      [
+        ui([0, 300, 400, 500], { className: 'a.List', scrollable: true }),
+        tap({ label: 'a', id: 'a' }),
+        ui([40, 40, 60, 60], { label: 'b', id: 'b', clickable: true }),
+      ],
+      ['failed a'],
+    ],
+    [
       'small and close',
       crowdedTarget,
       [

@@ -160,7 +160,14 @@ export function writePage(scale: number): WrittenPage {
     right: Math.max(...rects.map(({ right }) => right)),
     bottom: Math.max(...rects.map(({ bottom }) => bottom)),
   });
+  // what stands fast is drawn over all else
+  const fixed: unknown[] = [];
   const elementNodes = (element: Element, clip: Edges, hasControl: boolean): unknown[] => {
+    if (getComputedStyle(element).position !== 'fixed') return flowNodes(element, clip, hasControl);
+    fixed.push(...flowNodes(element, screen, false));
+    return [];
+  };
+  const flowNodes = (element: Element, clip: Edges, hasControl: boolean): unknown[] => {
     if (!isShown(element) || element.matches('script,style,noscript,template,option,datalist')) return [];
     const style = getComputedStyle(element);
     const whole = edgesOf(element.getBoundingClientRect());
@@ -263,5 +270,6 @@ export function writePage(scale: number): WrittenPage {
     return [...element.childNodes].sort((a, b) => layer(a) - layer(b));
   };
   const children = elementNodes(document.body, screen, false);
-  return { tree: nodeOf('android.widget.FrameLayout', screen, {}, children), texts };
+  const page = nodeOf('android.widget.ScrollView', screen, { scrollable: true }, children);
+  return { tree: nodeOf('android.widget.FrameLayout', screen, {}, [page, ...fixed]), texts };
 }

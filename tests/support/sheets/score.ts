@@ -9,7 +9,7 @@ import type { IconContrastFact, TextContrastFact } from '../../../src/core/model
 import type { Pixels } from '../../../src/core/model/ports.ts';
 import { run, screenEvidence } from '../facts.ts';
 import { type Manner, treeOf } from './manners.ts';
-import type { PaintedSheet, PartTruth } from './scene.ts';
+import type { PaintedSheet, Part, PartTruth } from './scene.ts';
 
 export interface Scored {
   family: string;
@@ -53,7 +53,6 @@ export function scoreTruths(
     ...observeIconContrast.observe(evidence),
   ];
   return elementsOf(truths).map(({ part, ratio, slot, inkPx }) => {
-    const isLarge = part.kind === 'icon' || part.sizeDp >= 18 || (part.sizeDp >= 14 && part.weight >= 700);
     const fact = factOf(facts, part.kind, part.text, inkPx);
     const [assertion] = fact ? run(part.kind === 'icon' ? iconContrast : textContrast, [fact]) : [];
     return {
@@ -63,7 +62,7 @@ export function scoreTruths(
       kind: part.kind,
       text: part.text,
       truth: ratio,
-      required: isLarge ? 3 : 4.5,
+      required: requiredOf(part),
       outcome: assertion?.outcome ?? 'not looked at',
       ...(fact &&
         !fact.unseen && {
@@ -81,14 +80,20 @@ export function scoreTruths(
   });
 }
 
-/** Parts that are one element count once, by the worst of them. */
+/** WCAG 2.2, 1.4.3 and 1.4.11. */
+const requiredOf = ({ kind, sizeDp, weight }: Part): number =>
+  kind === 'icon' || sizeDp >= 18 || (sizeDp >= 14 && weight >= 700) ? 3 : 4.5;
+
+/** Parts that are one element count once, by the one that lacks most. */
 function elementsOf(truths: readonly PartTruth[]): PartTruth[] {
   return truths.filter(
     (truth) =>
       !truth.slot.joined ||
-      truths.every((other) => other.slot !== truth.slot || other === truth || other.ratio >= truth.ratio),
+      truths.every((other) => other.slot !== truth.slot || other === truth || lackOf(other) >= lackOf(truth)),
   );
 }
+
+const lackOf = ({ part, ratio }: PartTruth): number => ratio / requiredOf(part);
 
 /** The one in the smallest box around the ink's middle. */
 function factOf(

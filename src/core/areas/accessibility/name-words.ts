@@ -205,7 +205,7 @@ const FILLERS = [
   /^(null|undefined|nan|nil|none|\(null\)|optional\(.*\)|\[object \w+\])$/i,
   /^lorem ipsum/i,
   /^(todo|fixme|tbd|xxx+|asdf\w*|qwerty|foo|bar|foobar|blah|dummy|placeholder( (text|image))?|sample text|your text here|insert text( here)?|alt text|content ?description|accessibility ?label|description here|untitled(-\d+)?|no name|unnamed|unlabell?ed)$/i,
-  /^(%(\d+\$)?[sd@]|\{\{?\w*\}?\}|\$\{?\w+\}?|<\w+>|@\{\w+\})$/,
+  /^(%(\d+\$)?[sd@]|\{\{?\w*\}?\}|\$(\{\w*\}|[A-Za-z_]\w*)|<\w+>|@\{\w+\})$/,
 ];
 export const isFiller = (name: string): boolean => FILLERS.some((filler) => filler.test(name));
 /** Of a mock-up, or meant: "Title" may be the label of a field. */

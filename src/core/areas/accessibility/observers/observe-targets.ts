@@ -26,7 +26,11 @@ export const observeTargets = {
         .near(grown(visiblePx, reachPx))
         .filter(
           (other) =>
-            other !== target && !other.ancestors.includes(node) && !target.ancestors.includes(other.node),
+            other !== target &&
+            !other.ancestors.includes(node) &&
+            !target.ancestors.includes(other.node) &&
+            !scrollsUnder(target, other) &&
+            !scrollsUnder(other, target),
         );
       yield {
         kind: 'target',
@@ -45,6 +49,15 @@ export const observeTargets = {
     }
   },
 } satisfies CaptureObserver;
+
+/** A bar or a floating button stands over what scrolls, which a swipe brings out from under it. */
+const scrollsUnder = (moved: VisibleNode, fast: VisibleNode): boolean =>
+  moved.ancestors.some(
+    (scroller) =>
+      scroller.scrollable &&
+      !fast.ancestors.includes(scroller) &&
+      area(intersect(scroller.bounds, fast.visiblePx)) > 0,
+  );
 
 const grown = ({ height, width, x, y }: Box, by: number): Box => ({
   x: x - by,

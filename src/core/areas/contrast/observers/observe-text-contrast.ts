@@ -11,7 +11,7 @@ import { seenTexts } from '../seen-texts.ts';
 /** Of iOS. Their texts are shown large while they are held (UIKit, `UILargeContentViewerInteraction`). */
 const SYSTEM_BARS = new Set(['UITabBar', 'UINavigationBar', 'UIToolbar']);
 
-// Of a text that is cut, glyphs may show a third of their height.
+// Of a text that is cut, glyphs may show a third of their height, or what is left of a frame may stand as high as three.
 const HIDDEN_GLYPHS = 3;
 
 /** Contrast of every text that a capture shows, from its pixels. */
@@ -59,7 +59,10 @@ export const observeTextContrast = {
         sizeFrom: node.textSizeDp === undefined ? 'glyphs' : 'tree',
         textSizeDp:
           node.textSizeDp === undefined
-            ? [pxToDp(estimated[0], capture.densityDpi), pxToDp(estimated[1] * hidden, capture.densityDpi)]
+            ? [
+                pxToDp(estimated[0] / hidden, capture.densityDpi),
+                pxToDp(estimated[1] * hidden, capture.densityDpi),
+              ]
             : [node.textSizeDp, node.textSizeDp],
         glyphDp: pxToDp(seen.glyphHeightsPx[0] ?? seen.linePx, capture.densityDpi),
         stemDp: pxToDp(seen.stemPx, capture.densityDpi),

@@ -1,5 +1,5 @@
 /** Which marks of a box of one ground are its text, and which of their colours are those of letters. */
-import type { MarkedInk } from './find-ink.ts';
+import { type MarkedInk, markHeight } from './find-ink.ts';
 import type { Span } from './find-spans.ts';
 import { findWords, type Word } from './find-words.ts';
 import {
@@ -14,6 +14,9 @@ import {
 import { heightsOf } from './measure-glyphs.ts';
 import type { GlyphSize } from './text-size.ts';
 import { widthInEm } from './text-widths.ts';
+
+// Of the height of the letters.
+const LETTER_LIKE = { least: 0.35, most: 1.3 };
 
 export interface Reading {
   writing: Writing;
@@ -68,9 +71,23 @@ export function findWriting(marked: MarkedInk, text: string, limit: number): Wri
     return { ...findWords(marked, text), rest: [], isSure: true, isAmong: false };
   const match = text === '' ? undefined : matchText(marked, text);
   const isAmong = match !== undefined && (!isApart(match) || isPattern(match));
-  if (match && match.cost <= limit && !isAmong) return { ...writingOf(match), isAmong };
+  if (match && match.cost <= limit && !isAmong)
+    return { ...writingOf(match), isSure: !leavesWords(match, text), isAmong };
   const isSure = text === '' || widthInEm(text) === undefined;
   return { ...findWords(marked, text), rest: [], isSure, isAmong };
+}
+
+/** Fewer words than are written, and beside them marks that may be letters of the others. */
+function leavesWords({ rest, words }: TextMatch, text: string): boolean {
+  if (words.length >= text.trim().split(/\s+/).length) return false;
+  const height = Math.max(...words.map(markHeight));
+  const letters = rest.filter(
+    (mark) =>
+      markHeight(mark) >= height * LETTER_LIKE.least &&
+      markHeight(mark) <= height &&
+      words.some((word) => mark.top <= word.bottom && mark.bottom >= word.top),
+  );
+  return letters.length > 1;
 }
 
 const writingOf = (match: TextMatch): Omit<Writing, 'isAmong'> => ({
@@ -91,11 +108,21 @@ export function onlyLetters(
   text: string,
   whole: TextMatch | undefined,
 ): readonly Span[] {
-  if (spans.length < 2) return spans;
+  const [main, ...others] = spans;
+  if (!main || others.length === 0 || others.some((other) => standsWith(other, main))) return spans;
   const together = whole?.cost ?? matchOf(marked, spans, text);
   const alone = matchOf(marked, spans.slice(0, 1), text);
   return alone <= CLOSE_MATCH && alone + BETTER_ALONE < together ? spans.slice(0, 1) : spans;
 }
+
+/** A word in another colour stands on a line of the text, about as high as its letters. */
+const standsWith = (span: Span, main: Span): boolean =>
+  span.words.some(
+    (word) =>
+      markHeight(word) >= main.heightPx * LETTER_LIKE.least &&
+      markHeight(word) <= main.heightPx * LETTER_LIKE.most &&
+      main.words.some((of) => word.top <= of.bottom && word.bottom >= of.top),
+  );
 
 const matchOf = (marked: MarkedInk, spans: readonly Span[], text: string): number =>
   matchText({ ...marked, marks: spans.flatMap(({ words }) => words.flatMap(({ marks }) => marks)) }, text)

@@ -201,3 +201,12 @@ export function extrapolate(from: Rgb, through: Rgb, factor: number): Rgb {
     Math.min(255, Math.max(0, from[c]! + (through[c]! - from[c]!) * Math.max(1, reach))),
   ) as unknown as Rgb;
 }
+
+// Strokes of letters so high are wider than their edges, so that more of their ink than that is of their own colour.
+const LARGE_PX = 60;
+const LEAST_REACHED = 0.05;
+const THINNEST_STEM = 0.03;
+
+/** Half of what strokes as thin as any would have. */
+export const leastReached = (linePx: number): number =>
+  linePx < LARGE_PX ? 0 : Math.max(LEAST_REACHED, 0.5 * (1 - 2 / (linePx * THINNEST_STEM)));

@@ -16,9 +16,10 @@ import { chooseReading, findWriting, onlyLetters, type Writing } from './choose-
 import { sizeOfPart } from './faintest-part.ts';
 import { CLEAN_TOLERANCE } from './find-background.ts';
 import { drawingsOf } from './find-drawings.ts';
-import { extrapolate, findEnd, type InkEnd, leastCoverage } from './find-end.ts';
+import { extrapolate, findEnd, type InkEnd, leastCoverage, leastReached } from './find-end.ts';
 import { type FlatInk, inkOf } from './find-ink.ts';
 import { findSpans, type Span } from './find-spans.ts';
+import type { Word } from './find-words.ts';
 import { CLOSE_MATCH, GOOD_MATCH } from './match-text.ts';
 import { heightsOf, isClipped, lettersAtEdge } from './measure-glyphs.ts';
 import { measureOnUneven } from './measure-on-uneven.ts';
@@ -109,14 +110,11 @@ function measureOnFlat(
 ): TextSeen | undefined {
   const isNoisy = isNoisyGround(background);
   const surface = { flat: background.colour };
+  const spansOf = (words: readonly Word[]) => findSpans(area, marked, words, surface);
   // where another colour lies in the box as well, some letters may lie on it
-  const limit = background.others.length > 0 ? CLOSE_MATCH : GOOD_MATCH;
-  const { isEither, otherSize, spans, writing } = chooseReading(
-    background.others.length === 0 ? text : '',
-    marked,
-    findWriting(marked, text, limit),
-    (words) => findSpans(area, marked, words, surface),
-  );
+  const close = findWriting(marked, text, background.others.length > 0 ? CLOSE_MATCH : GOOD_MATCH);
+  const isAlone = background.others.length === 0 || isInkAlone(background, close, area, spansOf);
+  const { isEither, otherSize, spans, writing } = chooseReading(isAlone ? text : '', marked, close, spansOf);
   const lettered = text === '' ? spans : onlyLetters(marked, spans, text, writing.match);
   const seen = lettered.flatMap((span) => {
     const end = findEnd(area, span, surface);
@@ -135,7 +133,7 @@ function measureOnFlat(
       isPartial: isCut || (isClipped(edge) && background.others.length === 0),
       ends: seen.map((of) => of.end),
       // what is drawn over large letters stands out from them as they do from what lies behind
-      isTwofold: heights.linePx >= LARGE_PX && end.reached < LEAST_REACHED,
+      isTwofold: end.reached < leastReached(heights.linePx),
     },
   );
   if (isNoisy && distance(end.colour, background.colour) < NOISE) return undefined;
@@ -162,6 +160,20 @@ function measureOnFlat(
 }
 
 const isNoisyGround = ({ tolerance }: FlatInk['background']): boolean => tolerance > CLEAN_TOLERANCE;
+
+/** The other colours are those of its letters, which are heavy, and nothing else is in the box. */
+function isInkAlone(
+  { colour, others }: FlatInk['background'],
+  { match, words }: Writing,
+  area: Area,
+  spansOf: (words: readonly Word[]) => Span[],
+): boolean {
+  if (!match || match.rest.length > 0) return false;
+  const ends = spansOf(words).flatMap((span) => findEnd(area, span, { flat: colour }) ?? []);
+  return others.every((other) => ends.some((end) => distance(end.colour, toRgb(other)) <= SAME_INK));
+}
+// Levels of 255.
+const SAME_INK = 6;
 
 interface Judged {
   area: Area;
@@ -195,7 +207,7 @@ function doubtsOf(
   return {
     isSure: isRight && !isOther && !isTwofold && !isEither && !isLostAmong(area, background, ends, spans),
     looksUneven:
-      isOther || isTwofold || isStray || isMixed || writing.isAmong || background.others.length > 0,
+      !isTwofold && (isOther || isStray || isMixed || writing.isAmong || background.others.length > 0),
   };
 }
 
@@ -208,10 +220,6 @@ const isLostAmong = (
 ): boolean =>
   area.strayLevels !== undefined &&
   (others.length > 0 || ends.length > 1 || spans[0]!.faintest < EVEN_LETTERS);
-
-// Strokes of letters so high are wider than their edges, so that more of their ink than that is of their own colour.
-const LARGE_PX = 60;
-const LEAST_REACHED = 0.05;
 
 // Of the strength of the strongest letter: those of one colour come out alike, whatever packing does to them.
 const EVEN_LETTERS = 0.8;
