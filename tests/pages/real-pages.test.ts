@@ -12,7 +12,7 @@ import { isFar, isHeld, isRight, isWrong, type Scored, tabulate } from '../suppo
 
 const { REAL_PAGES, TRUTH_OUT } = process.env;
 const names = REAL_PAGES === 'all' ? corpora : (REAL_PAGES ?? 'pages-creative').split(',');
-const SCREENS = Number(process.env.REAL_SCREENS ?? 3);
+const SCREENS = Number(process.env.REAL_SCREENS ?? 2);
 
 describeWith('chromium')('contrast on pages that others drew', () => {
   let browser: Browser;

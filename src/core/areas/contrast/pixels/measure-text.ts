@@ -91,7 +91,8 @@ function measureSettled(
     found.kind === 'flat' &&
     isNoisyGround(found.background) &&
     pixels.strayLevels === undefined &&
-    text !== '';
+    text !== '' &&
+    !flat?.lacksWords;
   if (flat && (isLeft || !(isGraded || (flat.doubtful && flat.looksUneven)))) return flat;
   const area = found.kind === 'uneven' ? found.area : sampleArea(pixels, box, covers);
   const uneven = measureOnUneven(area, text);
@@ -156,6 +157,7 @@ function measureOnFlat(
     ...(otherSize && { otherSize }),
     ...(!isSure && { doubtful: true as const }),
     ...(!isSure && looksUneven && { looksUneven: true as const }),
+    ...(writing.lacksWords && { lacksWords: true as const }),
   };
 }
 
@@ -207,7 +209,9 @@ function doubtsOf(
   return {
     isSure: isRight && !isOther && !isTwofold && !isEither && !isLostAmong(area, background, ends, spans),
     looksUneven:
-      !isTwofold && (isOther || isStray || isMixed || writing.isAmong || background.others.length > 0),
+      !isTwofold &&
+      !writing.lacksWords &&
+      (isOther || isStray || isMixed || writing.isAmong || background.others.length > 0),
   };
 }
 
