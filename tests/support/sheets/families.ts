@@ -291,7 +291,11 @@ function twoColours(
   const at = 8 + first.width + first.part.sizeDp * 0.3;
   const style = { sizeDp: first.part.sizeDp, weight: first.part.weight, ...other(first.part) };
   const text = of.pick(['Undo', 'more', 'Details']);
-  const second = write(of, { x: at, top: 8, paint: colourOn(of, ground), face, text, ...style });
+  // on the same line
+  const lower =
+    lineOf(face, first.part.weight, first.part.sizeDp, text).ascent -
+    lineOf(face, style.weight, style.sizeDp, text).ascent;
+  const second = write(of, { x: at, top: 8 + lower, paint: colourOn(of, ground), face, text, ...style });
   const [width, height] = [at + second.width + 8, first.height + 16];
   return {
     family,
@@ -521,7 +525,7 @@ export const families: Record<string, (of: Choice) => Slot> = {
   'two colours': (of) => twoColours('two colours', of, () => ({})),
   'two sizes': (of) =>
     twoColours('two sizes', of, ({ sizeDp }) => ({
-      sizeDp: Math.max(8, Math.round(sizeDp * of.between(0.55, 0.8) * 2) / 2),
+      sizeDp: Math.max(8, Math.round(sizeDp * of.between(0.65, 0.85) * 2) / 2),
       weight: of.pick([400, 700]),
     })),
   placeholder: (of) => {

@@ -57,8 +57,6 @@ export interface Writing {
   runPx: number;
   rest: MarkedInk['marks'];
   isSure: boolean;
-  /** Some words of the text are perhaps among the other marks. */
-  lacksWords?: true;
   /** Marks that are no letters lie among them. */
   isAmong: boolean;
 }
@@ -73,25 +71,9 @@ export function findWriting(marked: MarkedInk, text: string, limit: number): Wri
     return { ...findWords(marked, text), rest: [], isSure: true, isAmong: false };
   const match = text === '' ? undefined : matchText(marked, text);
   const isAmong = match !== undefined && (!isApart(match) || isPattern(match));
-  if (match && match.cost <= limit && !isAmong)
-    return leavesWords(match, text)
-      ? { ...writingOf(match), isSure: false, lacksWords: true, isAmong }
-      : { ...writingOf(match), isAmong };
+  if (match && match.cost <= limit && !isAmong) return { ...writingOf(match), isAmong };
   const isSure = text === '' || widthInEm(text) === undefined;
   return { ...findWords(marked, text), rest: [], isSure, isAmong };
-}
-
-/** Fewer words than are written, and beside them marks that may be letters of the others. */
-export function leavesWords({ rest, words }: TextMatch, text: string): boolean {
-  if (words.length >= text.trim().split(/\s+/).length) return false;
-  const height = Math.max(...words.map(markHeight));
-  const letters = rest.filter(
-    (mark) =>
-      markHeight(mark) >= height * LETTER_LIKE.least &&
-      markHeight(mark) <= height &&
-      words.some((word) => mark.top <= word.bottom && mark.bottom >= word.top),
-  );
-  return letters.length > 1;
 }
 
 const writingOf = (match: TextMatch): Omit<Writing, 'isAmong'> => ({

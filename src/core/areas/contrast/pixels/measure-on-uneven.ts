@@ -4,7 +4,6 @@
  * the text's letters would be. What lies behind is judged a stretch of an em at a time, wherever it contrasts least.
  */
 import { contrastRatio, type Rgb } from '../colour.ts';
-import { leavesWords } from './choose-reading.ts';
 import { sizeOfPart } from './faintest-part.ts';
 import { backgroundUnder, faintestStretch, planesOf, underInk } from './faintest-stretch.ts';
 import { extrapolate, findEnd, leastCoverage } from './find-end.ts';
@@ -106,8 +105,7 @@ function writingIn(
       : undefined;
   const match = matchText(marked, text);
   const limit = isLoose(text) || areSeveral ? CLOSE_MATCH : GOOD_MATCH;
-  if (!match || match.cost > limit || leavesWords(match, text)) return undefined;
-  if (reachesAcross(match.words, marked)) return undefined;
+  if (!match || match.cost > limit || reachesAcross(match.words, marked)) return undefined;
   const markCount = match.words.reduce((sum, { marks }) => sum + marks.length, 0);
   return markCount <= mostMarks(text) ? match : undefined;
 }

@@ -91,8 +91,7 @@ function measureSettled(
     found.kind === 'flat' &&
     isNoisyGround(found.background) &&
     pixels.strayLevels === undefined &&
-    text !== '' &&
-    !flat?.lacksWords;
+    text !== '';
   if (flat && (isLeft || !(isGraded || (flat.doubtful && flat.looksUneven)))) return flat;
   const area = found.kind === 'uneven' ? found.area : sampleArea(pixels, box, covers);
   const uneven = measureOnUneven(area, text);
@@ -157,7 +156,6 @@ function measureOnFlat(
     ...(otherSize && { otherSize }),
     ...(!isSure && { doubtful: true as const }),
     ...(!isSure && looksUneven && { looksUneven: true as const }),
-    ...(writing.lacksWords && { lacksWords: true as const }),
   };
 }
 
@@ -209,9 +207,7 @@ function doubtsOf(
   return {
     isSure: isRight && !isOther && !isTwofold && !isEither && !isLostAmong(area, background, ends, spans),
     looksUneven:
-      !isTwofold &&
-      !writing.lacksWords &&
-      (isOther || isStray || isMixed || writing.isAmong || background.others.length > 0),
+      !isTwofold && (isOther || isStray || isMixed || writing.isAmong || background.others.length > 0),
   };
 }
 

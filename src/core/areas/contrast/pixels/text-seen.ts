@@ -38,8 +38,6 @@ export interface TextSeen extends GlyphSize {
   doubtful?: true;
   /** On one colour, and doubtful: there are other colours, or marks that are no letters, among the letters. */
   looksUneven?: true;
-  /** On one colour: some words of the text are perhaps among what is drawn beside it. */
-  lacksWords?: true;
   /** The picture was packed with losses, which the interval allows for. */
   packed?: true;
 }
