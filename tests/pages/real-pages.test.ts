@@ -12,16 +12,17 @@ import { isFar, isHeld, isRight, isWrong, type Scored, tabulate } from '../suppo
 
 const { REAL_PAGES, TRUTH_OUT } = process.env;
 const names = REAL_PAGES === 'all' ? corpora : (REAL_PAGES ?? 'pages-creative').split(',');
+// none where no registry can be reached
+const pages = names.flatMap(pagesOf);
+const describeOnPages = pages.length === 0 ? describe.skip : describeWith('chromium');
 const SCREENS = Number(process.env.REAL_SCREENS ?? 3);
 
-describeWith('chromium')('contrast on pages that others drew', () => {
+describeOnPages('contrast on pages that others drew', () => {
   let browser: Browser;
-  let pages: ReturnType<typeof pagesOf>;
   const all: Scored[] = [];
 
   beforeAll(async () => {
     browser = await launchChromium();
-    pages = names.flatMap(pagesOf);
     for (const page of pages)
       for await (const { scored } of scorePage(browser, page, SCREENS)) all.push(...scored);
     if (TRUTH_OUT) {
@@ -31,12 +32,11 @@ describeWith('chromium')('contrast on pages that others drew', () => {
   }, 3_600_000);
   afterAll(() => browser.close());
 
-  // where no registry can be reached there is nothing to hold
   test('no verdict is wrong, and what is told holds what is true', () => {
-    if (pages.length === 0) return;
     expect(all.length).toBeGreaterThan(5);
     expect(all.filter(isWrong)).toEqual([]);
-    expect(all.filter(isHeld).length / all.length).toBeGreaterThan(0.9);
+    const told = all.filter(({ interval }) => interval);
+    expect(told.filter(isHeld).length / told.length).toBeGreaterThan(0.9);
     const far = all.filter(isFar);
     expect(far.filter(isRight).length / far.length).toBeGreaterThan(0.8);
   });

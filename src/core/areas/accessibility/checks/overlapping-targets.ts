@@ -65,7 +65,7 @@ export const overlappingTargets = defineCheck({
     matters: 'A tap on what two targets share goes to one of them, and nobody can know to which.',
     measured:
       'The area that two targets have in common, in dp or pt; up to 2 are allowed for rounding and hairlines.',
-    errs: 'What lies within another target, such as a button in a row, is no overlap and left out; so is what scrolls under a bar or a floating button, since a swipe brings it out.',
+    errs: 'What lies within another target, such as a button in a row, is no overlap and left out; so is what scrolls under a bar or a floating button. A swipe mostly brings it out; where it cannot, the overlap is not found.',
     fixes: [
       {
         where: 'Android, Compose',

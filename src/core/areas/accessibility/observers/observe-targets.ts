@@ -50,7 +50,7 @@ export const observeTargets = {
   },
 } satisfies CaptureObserver;
 
-/** A bar or a floating button stands over what scrolls, which a swipe brings out from under it. */
+/** A bar or a floating button stands over what scrolls, which a swipe mostly brings out from under it. */
 const scrollsUnder = (moved: VisibleNode, fast: VisibleNode): boolean =>
   moved.ancestors.some(
     (scroller) =>

@@ -201,7 +201,7 @@ function doubtsOf(
     !isNoisy &&
     area.strayLevels === undefined &&
     strayShare(area, spans, background.colour, colours) > MOST_STRAY;
-  // what is left of a text is not held against its widths; then nothing but letters may be there
+  // letters that were not told by their widths: what has another colour may be none of them
   const isOther = !writing.isSure && spans.length > 1;
   const isRight = isPartial || (writing.isSure && !isMixed && !isStray);
   return {
