@@ -2,6 +2,7 @@
 // them into docs/accuracy.md.
 //   npm run bench -- truth [--seeds 1,2,3] [--count 10] [--write]     contrast, against truth from separate paintings
 //   npm run bench -- real-pages [--write]                             contrast, on pages that others drew; fetched from npm
+//   npm run bench -- designs [--write]                                size and weight of texts, on type designs fetched from npm
 //   npm run bench -- plants [--seeds 1,2,3] [--count 10] [--write]    defects planted on screens, and look-alikes
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -27,6 +28,12 @@ const SUITES = {
     seeds: [],
     count: '',
     env: { REAL_PAGES: 'all' },
+  },
+  designs: {
+    file: 'tests/pages/type-designs.test.ts',
+    seeds: [],
+    count: '',
+    env: { DESIGNS: 'all' },
   },
 };
 export const truthSuites = Object.keys(SUITES);

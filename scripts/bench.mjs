@@ -6,7 +6,7 @@
 //   npm run bench -- growth  how long a call takes to start, and how judging grows with the number of captures
 //   npm run bench -- in-hand look, hold and drill --here on the stand-in phone, against the bare round trips of the same commands
 //   npm run bench -- logs    mapping files and logs, beside reading them
-//   npm run bench -- truth|plants|real-pages [--seeds 1,2,3] [--count N] [--write]    how far findings on screens can be believed: see bench-truth.mjs
+//   npm run bench -- truth|plants|real-pages|designs [--seeds 1,2,3] [--count N] [--write]    how far findings on screens can be believed: see bench-truth.mjs
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';

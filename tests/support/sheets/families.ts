@@ -278,6 +278,53 @@ function photo(of: Choice, width: number, height: number): string {
   return `<defs><filter id="${blur}"><feGaussianBlur stdDeviation="0.5"/></filter></defs><g filter="url(#${blur})">${cells.join('')}</g>`;
 }
 
+/** A text whose last word has another colour, and is in the same node. */
+function twoColours(
+  family: string,
+  of: Choice,
+  other: (first: Part) => { sizeDp?: number; weight?: number },
+): Slot {
+  const ground = background(of);
+  const face = of.pick(typefaces.filter(({ script }) => script === 'Latin'));
+  const sizeDp = Math.round(of.between(11, 20) * 2) / 2;
+  const first = write(of, { x: 8, top: 8, paint: colourOn(of, ground), face, sizeDp, maxWidth: 140 });
+  const at = 8 + first.width + first.part.sizeDp * 0.3;
+  const style = { sizeDp: first.part.sizeDp, weight: first.part.weight, ...other(first.part) };
+  const text = of.pick(['Undo', 'more', 'Details']);
+  // on the same line
+  const lower =
+    lineOf(face, first.part.weight, first.part.sizeDp, text).ascent -
+    lineOf(face, style.weight, style.sizeDp, text).ascent;
+  const second = write(of, { x: at, top: 8 + lower, paint: colourOn(of, ground), face, text, ...style });
+  const [width, height] = [at + second.width + 8, first.height + 16];
+  return {
+    family,
+    width,
+    height,
+    layers: [rect(0, 0, width, height, ground), 0, 1],
+    parts: [first.part, second.part],
+    joined: true,
+    meaning: [
+      meaningOf(first, 0, 0, {
+        box: [0, 0, width, height],
+        text: `${first.part.text} ${second.part.text}`,
+      }),
+    ],
+  };
+}
+
+/** A grid of them, hardly seen. */
+function dots(
+  w: number,
+  h: number,
+  { ground, mark, side, step }: { ground: string; mark: string; side: number; step: number },
+): string {
+  const marks: string[] = [];
+  for (let y = 1.3; y < h; y += step)
+    for (let x = 1.7; x < w; x += step) marks.push(rect(x, y, side, side, mark));
+  return rect(-4, -4, w + 8, h + 8, ground) + marks.join('');
+}
+
 // ---- the families
 
 /** An icon on a shape of its own, and how a tree may tell of it. */
@@ -467,37 +514,20 @@ export const families: Record<string, (of: Choice) => Slot> = {
       paint: colourOn(of, ground),
     });
   },
-  'two colours': (of) => {
+  'on faint dots': (of) => {
     const ground = background(of);
-    const face = of.pick(typefaces.filter(({ script }) => script === 'Latin'));
-    const sizeDp = Math.round(of.between(11, 20) * 2) / 2;
-    const first = write(of, { x: 8, top: 8, paint: colourOn(of, ground), face, sizeDp, maxWidth: 140 });
-    const at = 8 + first.width + first.part.sizeDp * 0.3;
-    const second = write(of, {
-      x: at,
-      top: 8,
+    const mark = colourOn(of, ground, of.between(1.06, 1.3));
+    const [step, side] = [of.between(5, 11), of.between(0.5, 1.2)];
+    return onGround('on faint dots', of, (w, h) => dots(w, h, { ground, mark, side, step }), {
       paint: colourOn(of, ground),
-      face,
-      sizeDp: first.part.sizeDp,
-      weight: first.part.weight,
-      text: of.pick(['Undo', 'more', 'Details']),
     });
-    const [width, height] = [at + second.width + 8, first.height + 16];
-    return {
-      family: 'two colours',
-      width,
-      height,
-      layers: [rect(0, 0, width, height, ground), 0, 1],
-      parts: [first.part, second.part],
-      joined: true,
-      meaning: [
-        meaningOf(first, 0, 0, {
-          box: [0, 0, width, height],
-          text: `${first.part.text} ${second.part.text}`,
-        }),
-      ],
-    };
   },
+  'two colours': (of) => twoColours('two colours', of, () => ({})),
+  'two sizes': (of) =>
+    twoColours('two sizes', of, ({ sizeDp }) => ({
+      sizeDp: Math.max(8, Math.round(sizeDp * of.between(0.65, 0.85) * 2) / 2),
+      weight: of.pick([400, 700]),
+    })),
   placeholder: (of) => {
     const ground = background(of);
     const written = write(of, { x: 14, top: 12, paint: colourOn(of, ground), sizeDp: of.pick([14, 15, 16]) });

@@ -73,7 +73,7 @@ export const observeTextContrast = {
           doubtful: true,
         }),
         ...(seen.packed && { packed: true }),
-        bold: node.bold ?? (seen.hasWeights ? 'unknown' : estimateBold(text, seen.stemPx, estimated)),
+        bold: node.bold ?? (seen.hasWeights ? 'unknown' : estimateBold(text, seen, estimated)),
       } satisfies TextContrastFact;
     }
   },

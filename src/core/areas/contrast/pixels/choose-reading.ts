@@ -1,7 +1,7 @@
 /** Which marks of a box of one ground are its text, and which of their colours are those of letters. */
 import { type MarkedInk, markHeight } from './find-ink.ts';
 import type { Span } from './find-spans.ts';
-import { findWords, type Word } from './find-words.ts';
+import { countMarks, findWords, mostMarks, type Word } from './find-words.ts';
 import {
   CLOSE_MATCH,
   isApart,
@@ -64,13 +64,19 @@ export interface Writing {
 // Of its width: a text that stands higher is turned by a quarter.
 const TURNED = 1.3;
 
-export function findWriting(marked: MarkedInk, text: string, limit: number): Writing {
+export function findWriting(
+  marked: MarkedInk,
+  text: string,
+  { isPacked, limit }: { limit: number; isPacked: boolean },
+): Writing {
   const turned =
     text !== '' && marked.heightPx > marked.widthPx * TURNED ? matchTurned(marked, text) : undefined;
   if (turned && turned.cost <= limit && turned.rest.length === 0)
     return { ...findWords(marked, text), rest: [], isSure: true, isAmong: false };
   const match = text === '' ? undefined : matchText(marked, text);
-  const isAmong = match !== undefined && (!isApart(match) || isPattern(match));
+  const isAmong =
+    match !== undefined &&
+    (!isApart(match) || isPattern(match) || countMarks(match.words, isPacked) > mostMarks(text));
   if (match && match.cost <= limit && !isAmong) return { ...writingOf(match), isAmong };
   const isSure = text === '' || widthInEm(text) === undefined;
   return { ...findWords(marked, text), rest: [], isSure, isAmong };

@@ -10,8 +10,10 @@ export interface InkEnd {
   count: number;
   /** Share of them that have the colour itself, within two levels. */
   reached: number;
-  /** Width of the strokes, each pixel counted by how much of the colour it has. */
+  /** Width of the upright strokes, each pixel counted by how much of the colour it has. */
   stemPx: number;
+  /** Height of the level ones. */
+  barPx: number;
   /** Height of the tallest word. */
   heightPx: number;
   /** Under all pixels of ink, a sample of some hundreds. */
@@ -55,7 +57,7 @@ export function findEnd(area: Area, span: Span, surface: Surface): InkEnd | unde
     colour: commonColour(area, atEnd),
     count: pixels.length,
     reached: reachedCount / pixels.length,
-    stemPx: stemWidth(area, pixels, strength, end),
+    ...strokesOf(area, pixels, strength, end),
     heightPx: span.heightPx,
     backgrounds: behind(pixels),
     meanBackground: meanOf(behind(atEnd)),
@@ -138,37 +140,68 @@ function commonColour({ colours }: Area, pixels: Int32Array): Rgb {
 const meanOf = (colours: readonly Rgb[]): Rgb =>
   [0, 1, 2].map((c) => colours.reduce((sum, rgb) => sum + rgb[c]!, 0) / colours.length) as unknown as Rgb;
 
-// Of the runs of ink in rows: shorter ones are tips of strokes, longer ones are bars, bowls and joins.
-const STEM_PERCENTILE = 0.4;
+// Of the runs of ink in rows: shorter ones are tips of strokes, longer ones are bars, bowls and joins. In columns likewise.
+const STROKE_PERCENTILE = 0.4;
 const LEAST_RUN_PX = 0.35;
 // Widths of runs are counted in steps of a hundredth of a pixel, up to forty.
 const BINS_PER_PX = 100;
 const RUN_BINS = 40 * BINS_PER_PX;
 
-function stemWidth({ widthPx }: Area, pixels: Int32Array, strength: Float32Array, end: number): number {
-  const counts = new Uint32Array(RUN_BINS);
-  let runs = 0;
-  for (let n = 0; n < pixels.length; ) {
-    const rowEnd = (Math.floor(pixels[n]! / widthPx) + 1) * widthPx;
-    let mass = 0;
-    let i: number;
-    do {
-      i = pixels[n]!;
-      const along = strength[n]!;
-      if (along > 0) mass += Math.min(along, end);
-      n += 1;
-    } while (n < pixels.length && pixels[n] === i + 1 && i + 1 < rowEnd);
-    const runPx = mass / end;
-    if (runPx < LEAST_RUN_PX) continue;
-    counts[Math.min(RUN_BINS - 1, (runPx * BINS_PER_PX) | 0)]! += 1;
-    runs += 1;
+function strokesOf({ widthPx }: Area, pixels: Int32Array, strength: Float32Array, end: number) {
+  const inRows = new Runs(end);
+  // of each column, the run that has not ended yet
+  const lastRow = new Int32Array(widthPx).fill(-2);
+  const massBelow = new Float32Array(widthPx);
+  const inColumns = new Runs(end);
+  let mass = 0;
+  for (let n = 0; n < pixels.length; n++) {
+    const i = pixels[n]!;
+    const row = Math.floor(i / widthPx);
+    const column = i - row * widthPx;
+    const own = Math.min(end, Math.max(0, strength[n]!));
+    if (n > 0 && (column === 0 || pixels[n - 1] !== i - 1)) {
+      inRows.add(mass);
+      mass = 0;
+    }
+    mass += own;
+    if (lastRow[column] !== row - 1) {
+      inColumns.add(massBelow[column]!);
+      massBelow[column] = 0;
+    }
+    massBelow[column]! += own;
+    lastRow[column] = row;
   }
-  let left = Math.floor(runs * STEM_PERCENTILE);
-  for (let bin = 0; bin < RUN_BINS; bin++) {
-    left -= counts[bin]!;
-    if (left < 0) return (bin + 0.5) / BINS_PER_PX;
+  inRows.add(mass);
+  for (const left of massBelow) inColumns.add(left);
+  return { stemPx: inRows.usual(), barPx: inColumns.usual() };
+}
+
+/** Widths of runs of ink. */
+class Runs {
+  readonly #counts = new Uint32Array(RUN_BINS);
+  readonly #end: number;
+  #count = 0;
+
+  constructor(end: number) {
+    this.#end = end;
   }
-  return 0;
+
+  /** @param mass strength of all its pixels together */
+  add(mass: number): void {
+    const runPx = mass / this.#end;
+    if (runPx < LEAST_RUN_PX) return;
+    this.#counts[Math.min(RUN_BINS - 1, (runPx * BINS_PER_PX) | 0)]! += 1;
+    this.#count += 1;
+  }
+
+  usual(): number {
+    let left = Math.floor(this.#count * STROKE_PERCENTILE);
+    for (let bin = 0; bin < RUN_BINS; bin++) {
+      left -= this.#counts[bin]!;
+      if (left < 0) return (bin + 0.5) / BINS_PER_PX;
+    }
+    return 0;
+  }
 }
 
 // So few pixels may be crossings of strokes, which are darker than the strokes.

@@ -132,6 +132,32 @@ export function leastMarks(text: string, share = 0.4): number {
   return JOINED.test(text) ? words.length : Math.ceil(letters * share);
 }
 
+// Letters that stand apart are seldom broken in two, by a pattern or by losses.
+const BROKEN = 1.35;
+const FEW_MORE = 2;
+// Of other scripts, a letter with two dots above it is three.
+const MARKS_EACH = 3;
+const ALL_APART =
+  /^[\p{Script=Latin}\p{Script=Greek}\p{Script=Cyrillic}\p{Script=Hebrew}\p{N}\p{P}\p{S}\p{Z}\p{M}]*$/u;
+
+// Of the height of the tallest mark: losses leave smaller ones about letters.
+const SPECK = 0.2;
+
+export function countMarks(words: readonly Word[], isPacked: boolean): number {
+  const marks = words.flatMap((word) => word.marks);
+  const leastPx = isPacked ? SPECK * Math.max(...marks.map(markHeight)) : 0;
+  return marks.filter((mark) => Math.max(markHeight(mark), markWidth(mark)) >= leastPx).length;
+}
+
+/** Into how many marks a text may fall: more are those of a pattern, which hang together with its letters or pass for them. */
+export function mostMarks(text: string): number {
+  const letters = text.normalize('NFD').replace(/[\s\p{M}]/gu, '');
+  if (!ALL_APART.test(text)) return letters.length * MARKS_EACH;
+  const dots = text.match(/[ij:;!?"“”„«»%‰=÷…]/giu)?.length ?? 0;
+  const accents = text.normalize('NFD').match(/\p{M}/gu)?.length ?? 0;
+  return (letters.length + 2 * (dots + accents)) * BROKEN + FEW_MORE;
+}
+
 function withoutIcons(line: Word[], text: string, height: number, groupCount: number): Word[] {
   const written = text.trim().split(/\s+/);
   const isJoined = JOINED.test(text);

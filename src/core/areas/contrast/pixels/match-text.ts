@@ -13,7 +13,7 @@ import {
   wordGap,
 } from './find-words.ts';
 import { heightsOf } from './measure-glyphs.ts';
-import { estimateTextSize } from './text-size.ts';
+import { usualTextSize } from './text-size.ts';
 import { widthInEm } from './text-widths.ts';
 
 export interface TextMatch {
@@ -251,10 +251,7 @@ const SPACED = /^[^\p{Script=Thai}\p{Script=Arabic}\p{Script=Han}\p{Script=Hirag
 const linesOf = (words: readonly Word[], lines: readonly Word[][]): Word[][] =>
   lines.map((line) => line.filter((word) => words.includes(word))).filter((line) => line.length > 0);
 
-function sizeByHeight(words: readonly Word[], text: string): number {
-  const [least, most] = estimateTextSize(text, heightsOf(words));
-  return (least + most) / 2;
-}
+const sizeByHeight = (words: readonly Word[], text: string): number => usualTextSize(text, heightsOf(words));
 
 /** How far the widths of single words stray from one another, where there are as many as there should be. */
 function proportions(words: readonly Word[], widths: readonly number[], text: string): number {

@@ -22,15 +22,18 @@ const STRETCHES = [0.4, 0.5, 0.6];
 export function measureDrawingOnUneven(area: Area): PictureSeen | undefined {
   const { colours, heightPx, widthPx } = area;
   const around = coarse(colours.filter((colour, i) => colour >= 0 && isAtEdge(i, area)));
-  const own = commonestNovel(area, around);
+  const [own, ...strewn] = novelColours(area, around);
   if (!own) return undefined;
+  const others = [...around, ...strewn.filter((other) => distance(other, own) >= NOVEL_LEVELS)];
   const ink = Uint8Array.from(colours, (colour, i) =>
-    colour >= 0 && !isAtEdge(i, area) && isNearer(toRgb(colour), own, around) ? 1 : 0,
+    colour >= 0 && !isAtEdge(i, area) && isNearer(toRgb(colour), own, others) ? 1 : 0,
   );
   const marked = markInk({ widthPx, heightPx, ink });
   const extent = extentOf(marked.ink, widthPx);
   if (!extent || extent.count < LEAST_INK) return undefined;
   const under = backgroundUnder(area, marked.ink, markHeight(extent));
+  // bars one above the other are one drawing
+  under.lines.fill(0);
   const surface = { planes: planesOf(under, area) };
   const words = [{ ...extent, marks: marked.marks }];
   const [span] = findSpans(area, marked, words, surface);
@@ -60,26 +63,27 @@ const isNearer = (rgb: Rgb, own: Rgb, others: readonly Rgb[]): boolean => {
   return others.every((other) => distance(other, rgb) > off);
 };
 
-function commonestNovel(area: Area, around: readonly Rgb[]): Rgb | undefined {
+/** That of the drawing first, then those of specks that do not reach the edge of the box. */
+function novelColours(area: Area, around: readonly Rgb[]): Rgb[] {
   const inside = area.colours.filter((colour, i) => colour >= 0 && !isAtEdge(i, area));
   const novel = [...countColours(inside)].filter(([colour]) =>
     around.every((other) => distance(other, toRgb(colour)) >= NOVEL_LEVELS),
   );
   const total = novel.reduce((sum, [, count]) => sum + count, 0);
-  if (total < LEAST_INK) return undefined;
+  if (total < LEAST_INK) return [];
   // a drawing hangs together, specks of a pattern do not
   const { colours, heightPx, widthPx } = area;
   const largestOf = (own: number): number => {
     const ink = Uint8Array.from(colours, (colour, i) => (colour === own && !isAtEdge(i, area) ? 1 : 0));
     return Math.max(...markInk({ widthPx, heightPx, ink }).marks.map((mark) => mark.count));
   };
-  const [own] = novel
+  return novel
     .filter(([, count]) => count >= total * LEAST_OF_NOVEL)
     .sort((a, b) => b[1] - a[1])
     .slice(0, MAX_NOVEL)
     .map(([colour]) => ({ colour, largest: largestOf(colour) }))
-    .sort((a, b) => b.largest - a.largest);
-  return own && toRgb(own.colour);
+    .sort((a, b) => b.largest - a.largest)
+    .map(({ colour }) => toRgb(colour));
 }
 const MAX_NOVEL = 3;
 

@@ -11,31 +11,60 @@ export function heightsOf(words: readonly Word[], edgesPx = EDGES_PX): GlyphSize
     .flatMap(({ marks }) => marks)
     // a wider mark is letters that touch, which may stand higher and lower than any one of them
     .filter((mark) => markWidth(mark) <= markHeight(mark) * 1.2)
-    .map((mark) => markHeight(mark) - edgesPx)
-    .sort((a, b) => b - a);
+    .map((mark) => markHeight(mark) - edgesPx);
+  const lines = linesOf(words);
   return {
-    glyphHeightsPx: heights.slice(0, MAX_HEIGHTS),
-    lineHeightsPx: linesOf(words).map((line) => markHeight(line) - edgesPx),
+    glyphHeightsPx: tallest(heights),
+    risesPx: tallest(lines.flatMap(risesOf).map((rise) => rise - edgesPx)),
+    lineHeightsPx: lines.map((line) => markHeight(line) - edgesPx),
     linePx: Math.max(0, Math.max(0, ...words.map(markHeight)) - edgesPx),
   };
 }
 
+const tallest = (heights: readonly number[]): number[] =>
+  heights.toSorted((a, b) => b - a).slice(0, MAX_HEIGHTS);
+
+interface Line {
+  top: number;
+  bottom: number;
+  marks: Mark[];
+}
+
 /** Words that overlap in height by half are of one line. */
-function linesOf(words: readonly Word[]): { top: number; bottom: number }[] {
-  const lines: { top: number; bottom: number }[] = [];
+function linesOf(words: readonly Word[]): Line[] {
+  const lines: Line[] = [];
   for (const word of words) {
     const line = lines.find(
       (of) =>
         Math.min(of.bottom, word.bottom) - Math.max(of.top, word.top) >
         Math.min(markHeight(of), markHeight(word)) / 2,
     );
-    if (!line) lines.push({ top: word.top, bottom: word.bottom });
+    if (!line) lines.push({ top: word.top, bottom: word.bottom, marks: [...word.marks] });
     else {
       line.top = Math.min(line.top, word.top);
       line.bottom = Math.max(line.bottom, word.bottom);
+      line.marks.push(...word.marks);
     }
   }
   return lines;
+}
+
+// Of a line's height: how far round letters reach below the baseline, and what is lower than a letter.
+const OVERSHOOT = 0.04;
+const LOW = 0.35;
+
+/** How high the letters of a line stand above its baseline, where most end at one. */
+function risesOf({ bottom, marks, top }: Line): number[] {
+  const linePx = bottom - top + 1;
+  const letters = marks.filter((mark) => markHeight(mark) >= linePx * LOW);
+  const slackPx = Math.max(1, linePx * OVERSHOOT);
+  const onIt = (at: number) => letters.filter((mark) => Math.abs(mark.bottom - at) <= slackPx);
+  const [most = []] = letters.map((mark) => onIt(mark.bottom)).sort((a, b) => b.length - a.length);
+  if (most.length < 2 || most.length * 2 <= letters.length) return [];
+  const baseline = Math.min(...most.map((mark) => mark.bottom));
+  return letters
+    .filter((mark) => mark.bottom >= baseline - slackPx)
+    .map((mark) => Math.min(mark.bottom, baseline + slackPx) - mark.top + 1);
 }
 
 /** Letters that end in the first or the last row of their box. */

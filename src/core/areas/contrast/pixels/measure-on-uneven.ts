@@ -11,7 +11,7 @@ import { findInkOn, keepMarks, type MarkedInk, markHeight, markInk, withoutFrame
 import { findPlains } from './find-plains.ts';
 import { findSpans } from './find-spans.ts';
 import { findSurface } from './find-surface.ts';
-import { findWords, leastMarks, type Word } from './find-words.ts';
+import { countMarks, findWords, leastMarks, mostMarks, type Word } from './find-words.ts';
 import { CLOSE_MATCH, GOOD_MATCH, isLoose, matchText } from './match-text.ts';
 import { heightsOf } from './measure-glyphs.ts';
 import { type Area, countColours, distance, OFF_LINE, offLine, toRgb } from './sample-area.ts';
@@ -36,7 +36,11 @@ interface Found {
 
 /** @param text as the tree holds it; may be empty */
 export function measureOnUneven(area: Area, text: string): TextSeen | undefined {
-  const found = [...onSurface(area, text), offPlains(area, text), ...ofOneColour(area, text)]
+  const onGradient = onSurface(area, text);
+  // all that stands off the gradient is as wide as the text: what lies between its letters may happen to be so, too
+  const sure = onGradient.find(({ behind, cost }) => behind === 'gradient' && cost <= CLOSE_MATCH);
+  if (sure) return measure(area, sure);
+  const found = [...onGradient, offPlains(area, text), ...ofOneColour(area, text)]
     .flatMap((one) => one ?? [])
     .sort((a, b) => a.cost - b.cost)[0];
   return found && measure(area, found);
@@ -48,7 +52,7 @@ function onSurface(area: Area, text: string): Found[] {
   const tolerances = text === '' ? [SURFACE_TOLERANCE] : [SURFACE_TOLERANCE, PATTERN_TOLERANCE];
   return tolerances.flatMap((tolerance) => {
     const marked = withoutFrames(markInk(findInkOn(area, surface.planes, tolerance)));
-    const writing = writingIn(marked, text);
+    const writing = writingIn(marked, text, area);
     if (!writing || inkIn(writing.words) < inkOf(marked) * LEAST_IN_WORDS) return [];
     // what is strewn over the gradient lies under the letters, too
     const isStrewn = tolerance > SURFACE_TOLERANCE || inkIn(writing.words) < inkOf(marked) * MOST_BESIDE;
@@ -76,7 +80,7 @@ function offPlains(area: Area, text: string): Found | undefined {
   for (const { label } of grounds) isGround[label] = 1;
   const ink = Uint8Array.from(colours, (colour, i) => (colour >= 0 && !isGround[labels[i]!] ? 1 : 0));
   const marked = withoutFrames(markInk({ widthPx, heightPx, ink }));
-  const writing = writingIn(marked, text, grounds.length > 1);
+  const writing = writingIn(marked, text, area, grounds.length > 1);
   if (!writing || inkIn(writing.words) < inkOf(marked) * LEAST_IN_WORDS) return undefined;
   return { behind: 'gradient', marked, ...writing };
 }
@@ -96,6 +100,7 @@ const inkIn = (words: readonly Word[]): number => words.reduce((sum, word) => su
 function writingIn(
   marked: MarkedInk,
   text: string,
+  { strayLevels }: Area,
   areSeveral = false,
 ): { words: Word[]; cost: number } | undefined {
   if (marked.marks.length === 0) return undefined;
@@ -106,14 +111,8 @@ function writingIn(
   const match = matchText(marked, text);
   const limit = isLoose(text) || areSeveral ? CLOSE_MATCH : GOOD_MATCH;
   if (!match || match.cost > limit || reachesAcross(match.words, marked)) return undefined;
-  const markCount = match.words.reduce((sum, { marks }) => sum + marks.length, 0);
-  return markCount <= mostMarks(text) ? match : undefined;
+  return countMarks(match.words, strayLevels !== undefined) <= mostMarks(text) ? match : undefined;
 }
-
-// A letter with two dots above it is three; specks of a pattern are many more.
-const MARKS_EACH = 3;
-const mostMarks = (text: string): number =>
-  text.normalize('NFD').replace(/[\s\p{M}]/gu, '').length * MARKS_EACH;
 
 /** From edge to edge of the box: what lies behind does, a text does not. */
 const reachesAcross = (words: readonly Word[], { heightPx, widthPx }: MarkedInk): boolean =>
@@ -156,7 +155,7 @@ function ofOneColour(area: Area, text: string): Found[] {
     const marked = withoutFrames(markInk({ widthPx, heightPx, ink }));
     const count = inkOf(marked);
     if (count > uncoveredCount * MAX_FILL) return [];
-    const writing = writingIn(marked, text, grounds.length > 1);
+    const writing = writingIn(marked, text, area, grounds.length > 1);
     if (!writing || inkIn(writing.words) < count * LEAST_IN_LETTERS) return [];
     return [{ behind: 'picture' as const, marked, ...writing }];
   });
@@ -164,12 +163,16 @@ function ofOneColour(area: Area, text: string): Found[] {
 
 // Of the box's edge: what lies along so much of it is behind, and the gaps in a text are no text.
 const MOST_OF_EDGE = 0.2;
+// How far inside it is looked at: where an edge falls between two pixels, they are mixed with what lies beside the box.
+const RIM_PX = 2;
 
 function shareOfEdge({ heightPx, widthPx }: Area, ink: Uint8Array): number {
+  const [left, top] = [Math.min(RIM_PX, (widthPx - 1) >> 1), Math.min(RIM_PX, (heightPx - 1) >> 1)];
+  const [right, bottom] = [widthPx - 1 - left, heightPx - 1 - top];
   let count = 0;
-  for (let x = 0; x < widthPx; x++) count += ink[x]! + ink[(heightPx - 1) * widthPx + x]!;
-  for (let y = 0; y < heightPx; y++) count += ink[y * widthPx]! + ink[y * widthPx + widthPx - 1]!;
-  return count / (2 * (widthPx + heightPx));
+  for (let x = left; x <= right; x++) count += ink[top * widthPx + x]! + ink[bottom * widthPx + x]!;
+  for (let y = top; y <= bottom; y++) count += ink[y * widthPx + left]! + ink[y * widthPx + right]!;
+  return count / (2 * (right - left + 1 + bottom - top + 1));
 }
 
 /** Pixels that have more of the colour than of any ground. */
@@ -191,6 +194,12 @@ function nearest(colours: Int32Array, own: Rgb, grounds: readonly Rgb[], reach: 
   return ink;
 }
 
+/** The colour of half of the box and more: letters have less. */
+function mostOf({ colours, uncoveredCount }: Area): Rgb | undefined {
+  for (const [colour, count] of countColours(colours)) if (count > uncoveredCount / 2) return toRgb(colour);
+  return undefined;
+}
+
 function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen | undefined {
   const own = keepMarks(
     marked,
@@ -202,9 +211,11 @@ function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen
   const spans = findSpans(area, own, words, surface);
   // specks of what lies behind look like letters of another colour
   const written = spans[0]?.isMixed ? spans.slice(0, 1) : spans;
+  const ground = mostOf(area);
   const parts = written.flatMap((span) => {
     const end = findEnd(area, span, surface);
-    return end ? [{ span, end }] : [];
+    // gaps within the letters, seen through what is mixed at their edges
+    return end && !(ground && distance(end.colour, ground) <= CLEAR) ? [{ span, end }] : [];
   });
   const seen = parts.flatMap(({ end, span }) => {
     const stretches = STRETCHES.flatMap((share) => faintestStretch(under, end.colour, tallest * share) ?? []);
@@ -232,6 +243,7 @@ function measure(area: Area, { behind, marked, planes, words }: Found): TextSeen
     meanRatio: worst.meanRatio,
     reached: worst.end.reached,
     stemPx: worst.end.stemPx,
+    barPx: worst.end.barPx,
     spanCount: seen.length,
     runPx: words.reduce((sum, { left, right }) => sum + right - left + 1, 0),
     drawings: [],

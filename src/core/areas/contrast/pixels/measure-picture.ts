@@ -143,6 +143,8 @@ function lookAtSettled(
 // Of the ink: so much has the drawing's colour itself, and all else is a mixture of it and the ground.
 const LEAST_MAIN = 0.3;
 const MIXED_LEVELS = 10;
+// Of the ink: what has so much of it is a colour of its own, if only on the way from one to the other.
+const MOST_OF_MIXED = 0.02;
 
 /** The common case, told without a look at shapes: all around is of one colour, and the drawing of one other. */
 function ofTwoColours(area: Area): PictureSeen | undefined {
@@ -159,6 +161,10 @@ function ofTwoColours(area: Area): PictureSeen | undefined {
   const total = counts.reduce((sum, [, count]) => sum + count, 0);
   const [own, most] = counts.reduce((best, one) => (one[1] > best[1] ? one : best), [-1, 0]);
   if (total < LEAST_INK || most < total * LEAST_MAIN) return undefined;
+  // losses give many pixels one colour on the way
+  const isOwn = (count: number) =>
+    area.strayLevels === undefined && count >= LEAST_INK && count >= total * MOST_OF_MIXED;
+  if (counts.some(([colour, count]) => colour !== own && isOwn(count))) return undefined;
   const [background, foreground] = [toRgb(ground), toRgb(own)];
   if (counts.some(([colour]) => offLine(toRgb(colour), background, foreground) > MIXED_LEVELS))
     return undefined;

@@ -112,9 +112,15 @@ function measureOnFlat(
   const surface = { flat: background.colour };
   const spansOf = (words: readonly Word[]) => findSpans(area, marked, words, surface);
   // where another colour lies in the box as well, some letters may lie on it
-  const close = findWriting(marked, text, background.others.length > 0 ? CLOSE_MATCH : GOOD_MATCH);
-  const isAlone = background.others.length === 0 || isInkAlone(background, close, area, spansOf);
-  const { isEither, otherSize, spans, writing } = chooseReading(isAlone ? text : '', marked, close, spansOf);
+  const writingWithin = (limit: number) =>
+    findWriting(marked, text, { limit, isPacked: area.strayLevels !== undefined });
+  const isOneGround = background.others.length === 0;
+  const good = writingWithin(GOOD_MATCH);
+  // dots that letters hang together with are ink of another colour
+  const isOneInk = isOneGround || spansOf(good.words).length === 1;
+  const found = isOneInk ? good : writingWithin(CLOSE_MATCH);
+  const isAlone = isOneGround || isInkAlone(background, found, area, spansOf);
+  const { isEither, otherSize, spans, writing } = chooseReading(isAlone ? text : '', marked, found, spansOf);
   const lettered = text === '' ? spans : onlyLetters(marked, spans, text, writing.match);
   const seen = lettered.flatMap((span) => {
     const end = findEnd(area, span, surface);
@@ -146,6 +152,7 @@ function measureOnFlat(
     meanRatio: worst.ratio,
     reached: end.reached,
     stemPx: end.stemPx,
+    barPx: end.barPx,
     spanCount: seen.length,
     runPx: writing.runPx,
     edge,

@@ -19,8 +19,10 @@ export interface TextSeen extends GlyphSize {
   meanRatio: number;
   /** Share of inked pixels that have the foreground itself. */
   reached: number;
-  /** Width of the strokes; 0 where it was not measured. */
+  /** Width of the upright strokes; 0 where it was not measured. */
   stemPx: number;
+  /** Height of the level ones. */
+  barPx: number;
   /** Parts in other colours have strokes of another width, so that the weight of the faintest one is not known. */
   hasWeights?: true;
   /** Colours of the text: more than one where a word stands out. */

@@ -1,19 +1,38 @@
+import type { Behind } from './text-seen.ts';
+
 /**
  * Text size and weight from glyphs.
  *
- * How much of the em a glyph spans differs little between the type designs that screens use: letters with an ascender
- * 0.71 to 0.815, capitals and digits 0.655 to 0.77, letters with a descender 0.655 to 0.79 from top to bottom, other small
- * letters 0.485 to 0.605. A bracket, or a capital whose accent touches it, may stand higher than all of them.
+ * How much of the em a letter spans was read off some fifty type designs for screens, from that with the smallest letters for
+ * its em to that with the largest: above the baseline, letters with an ascender 0.67 to 0.82, capitals 0.63 to 0.77, other
+ * small letters 0.45 to 0.605; letters with a descender 0.655 to 0.85 from top to bottom. Condensed designs for headlines, and
+ * digits that have descenders, are not among them. A bracket, or a capital whose accent touches it, may stand higher.
  */
+const RISES_LATIN: readonly (readonly [RegExp, EmRange])[] = [
+  [/[bdfhklþðßбфђћβδθλ]/u, [0.67, 0.82]],
+  [/[\p{Lu}€£%&?!]/u, [0.63, 0.77]],
+  [/\p{N}/u, [0.64, 0.77]],
+  [/t/u, [0.61, 0.72]],
+  [/(?:)/, [0.45, 0.605]],
+];
 const SPANS_LATIN: readonly (readonly [RegExp, EmRange])[] = [
-  [/[bdfhklþðßбфђћβδθλ]/u, [0.71, 0.815]],
+  ...RISES_LATIN,
+  [/[gpqyþруўγημρχψφ]/u, [0.655, 0.85]],
+  [/[дцщ]/u, [0.54, 0.74]],
+];
+// Of the same, what most designs have.
+const USUAL_LATIN: readonly (readonly [RegExp, EmRange])[] = [
+  [SPANS_LATIN[0]![0], [0.71, 0.815]],
   [/[\p{Lu}\p{N}€£%&?!]/u, [0.655, 0.77]],
   [/[gpqyþруўγημρχψφ]/u, [0.655, 0.79]],
   [/[дцщ]/u, [0.54, 0.74]],
+  [/(?:)/, [0.485, 0.605]],
 ];
-const SMALL: EmRange = [0.485, 0.605];
 const HIGHER = /[()[\]{}|/\\@§Qj$,;]|\p{Lu}\p{M}/gu;
 const HIGH: EmRange = [0.66, 1.04];
+// What may stand higher above the baseline than a letter with an ascender.
+const RISES_HIGHER = /[()[\]{}|/\\@§$]|\p{Lu}\p{M}/gu;
+const HIGH_RISE: EmRange = [0.65, 1];
 
 type Reach = readonly [RegExp, EmRange];
 
@@ -22,6 +41,10 @@ interface ScriptReach {
   script: RegExp;
   above: readonly Reach[];
   below: readonly Reach[];
+  /** How far the rarest designs go beyond, as factors of both together. */
+  rare?: EmRange;
+  /** The thickest strokes that are not bold and the thinnest that are, as shares of the em; what lies between may be either. */
+  strokes?: EmRange;
 }
 
 const ANY = /(?:)/;
@@ -31,6 +54,8 @@ const IDEOGRAPHS = /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Scri
 const OTHER_SCRIPTS: readonly ScriptReach[] = [
   {
     script: /\p{Script=Hebrew}/u,
+    rare: [0.92, 1],
+    strokes: [0.13, 0.178],
     above: [
       [/ל/u, [0.65, 0.88]],
       [ANY, [0.55, 0.66]],
@@ -42,6 +67,8 @@ const OTHER_SCRIPTS: readonly ScriptReach[] = [
   },
   {
     script: /\p{Script=Arabic}/u,
+    rare: [0.9, 1],
+    strokes: [0.09, 0.158],
     above: [
       [/[اأإآلكطظگ]/u, [0.65, 0.85]],
       // dots above
@@ -58,6 +85,8 @@ const OTHER_SCRIPTS: readonly ScriptReach[] = [
   },
   {
     script: /\p{Script=Devanagari}/u,
+    rare: [1, 1.05],
+    strokes: [0.092, 0.124],
     above: [
       [/[\u0900-\u0902\u0908\u0910\u0913\u0914\u093f\u0940\u0945-\u094c]/u, [0.74, 1]],
       [ANY, [0.56, 0.7]],
@@ -69,6 +98,7 @@ const OTHER_SCRIPTS: readonly ScriptReach[] = [
   },
   {
     script: /\p{Script=Bengali}/u,
+    strokes: [0.07, 0.135],
     above: [
       [/[\u0981\u0987-\u098a\u0990\u0994\u099f\u09a0\u09bf\u09c0\u09c8\u09cc]/u, [0.75, 1.06]],
       [ANY, [0.59, 0.77]],
@@ -80,6 +110,8 @@ const OTHER_SCRIPTS: readonly ScriptReach[] = [
   },
   {
     script: /\p{Script=Thai}/u,
+    rare: [0.92, 1.09],
+    strokes: [0.092, 0.24],
     above: [
       // a tone mark above a vowel
       [/[\u0e31\u0e34-\u0e37][\u0e48-\u0e4b]/u, [0.92, 1.1]],
@@ -94,6 +126,7 @@ const OTHER_SCRIPTS: readonly ScriptReach[] = [
   },
   {
     script: /\p{Script=Tamil}/u,
+    strokes: [0.1, 0.13],
     above: [
       [/[\u0bbf\u0bc0\u0bcd]/u, [0.72, 0.94]],
       [ANY, [0.55, 0.64]],
@@ -107,13 +140,14 @@ const OTHER_SCRIPTS: readonly ScriptReach[] = [
 ];
 const ANY_SCRIPT: EmRange = [0.55, 1.35];
 
-/** How much of the em a line of such a text spans. */
-function lineSpan(text: string): EmRange {
+/** How much of the em a line of such a text spans: in most designs, or in any. */
+function lineSpan(text: string, designs: 'most' | 'any'): EmRange {
   const of = OTHER_SCRIPTS.find(({ script }) => script.test(text));
   if (!of) return ANY_SCRIPT;
   const reach = (list: readonly Reach[]) => list.find(([letters]) => letters.test(text))![1];
   const [above, below] = [reach(of.above), reach(of.below)];
-  return [above[0] + below[0], above[1] + below[1]];
+  const [least, most] = designs === 'any' ? (of.rare ?? [1, 1]) : [1, 1];
+  return [(above[0] + below[0]) * least, (above[1] + below[1]) * most];
 }
 
 /** Least and most, as shares of the em. */
@@ -126,39 +160,82 @@ const EDGE_PX = 0.6;
 export interface GlyphSize {
   /** Heights of single glyphs, the tallest first, with their antialiased edges taken off. */
   glyphHeightsPx: number[];
+  /** Of those letters whose line has a baseline, how high they stand above it, the highest first. */
+  risesPx: number[];
   /** Height of the tallest line, for scripts whose letters hang together, or fall into several marks. */
   linePx: number;
   /** Of each line, from its highest letter to its lowest. */
   lineHeightsPx: number[];
 }
 
+type Heights = Pick<GlyphSize, 'glyphHeightsPx' | 'linePx' | 'risesPx'>;
+
 /** @returns lowest and highest text size in pixels (the em) */
-export function estimateTextSize(
-  text: string,
-  { glyphHeightsPx, linePx }: Pick<GlyphSize, 'glyphHeightsPx' | 'linePx'>,
-): [number, number] {
+export function estimateTextSize(text: string, heights: Heights): [number, number] {
   const written = text.normalize('NFD');
-  if (!LATIN_LIKE.test(written) || !/[\p{L}\p{N}]/u.test(written)) {
-    return sizeOf(linePx, lineSpan(text));
-  }
-  const higher = written.match(HIGHER)?.length ?? 0;
-  const ordinary = written.replace(HIGHER, '').replace(/\p{M}/gu, '');
-  const spans = SPANS_LATIN.filter(([letters]) => letters.test(ordinary));
-  // of the tallest glyph, whichever kind of letter it is
-  const range = spans.reduce<EmRange>(
-    ([least, most], [, span]) => [Math.max(least, span[0]), Math.max(most, span[1])],
-    SMALL,
-  );
-  const [tallest = 0] = glyphHeightsPx;
+  if (!isLatinLike(written)) return sizeOf(heights.linePx, lineSpan(text, 'any'));
+  return heights.risesPx.length > 0
+    ? sizeOfTallest(written, heights.risesPx, { spans: RISES_LATIN, higher: RISES_HIGHER, high: HIGH_RISE })
+    : sizeOfSpans(written, heights, SPANS_LATIN);
+}
+
+/** By whole letters, as most designs have them: in pixels (the em). */
+export function usualTextSize(text: string, heights: Omit<Heights, 'risesPx'>): number {
+  const written = text.normalize('NFD');
+  const [least, most] = isLatinLike(written)
+    ? sizeOfSpans(written, heights, USUAL_LATIN)
+    : sizeOf(heights.linePx, lineSpan(text, 'most'));
+  return (least + most) / 2;
+}
+
+const isLatinLike = (written: string): boolean => LATIN_LIKE.test(written) && /[\p{L}\p{N}]/u.test(written);
+
+function sizeOfSpans(
+  written: string,
+  { glyphHeightsPx, linePx }: Omit<Heights, 'risesPx'>,
+  spans: readonly Reach[],
+): [number, number] {
   // what is left may be dots and accents alone, where all letters touch
-  if (tallest < linePx * 0.4) return sizeOf(linePx, [Math.min(HIGH[0], range[0]), HIGH[1]]);
-  if (higher === 0) return sizeOf(tallest, range);
+  if ((glyphHeightsPx[0] ?? 0) < linePx * 0.4) {
+    const { range } = tallestOf(written, spans, HIGHER);
+    return sizeOf(linePx, [Math.min(HIGH[0], range[0]), HIGH[1]]);
+  }
+  return sizeOfTallest(written, glyphHeightsPx, { spans, higher: HIGHER, high: HIGH });
+}
+
+interface Tallness {
+  spans: readonly Reach[];
+  /** Letters that may stand higher, and what they span. */
+  higher: RegExp;
+  high: EmRange;
+}
+
+function sizeOfTallest(
+  written: string,
+  heightsPx: readonly number[],
+  { high, higher, spans }: Tallness,
+): [number, number] {
+  const [tallest = 0] = heightsPx;
+  const { range, higherCount, tallCount } = tallestOf(written, spans, higher);
+  if (higherCount === 0) return sizeOf(tallest, range);
   // where enough others are as tall, those that may be higher are passed over
-  const next = glyphHeightsPx[higher] ?? 0;
-  const tall = spans.filter(([, [least]]) => least === range[0]);
-  const tallCount = [...ordinary].filter((letter) => tall.some(([letters]) => letters.test(letter))).length;
+  const next = heightsPx[higherCount] ?? 0;
   if (tallCount >= 2 && next >= tallest * 0.6) return sizeOf(next, range);
-  return sizeOf(tallest, [Math.min(HIGH[0], range[0]), HIGH[1]]);
+  return sizeOf(tallest, [Math.min(high[0], range[0]), high[1]]);
+}
+
+/** Of the tallest letters of a text, whichever kind they are: what they span, and how many there are. */
+function tallestOf(written: string, spans: readonly Reach[], higher: RegExp) {
+  const higherCount = written.match(higher)?.length ?? 0;
+  const ordinary = written.replace(higher, '').replace(/\p{M}/gu, '');
+  const found = spans.filter(([letters]) => letters.test(ordinary));
+  const range = found.reduce<EmRange>(
+    ([least, most], [, span]) => [Math.max(least, span[0]), Math.max(most, span[1])],
+    [0, 0],
+  );
+  const tall = found.filter(([, [least]]) => least === range[0]);
+  const tallCount = [...ordinary].filter((letter) => tall.some(([letters]) => letters.test(letter))).length;
+  return { range, higherCount, tallCount };
 }
 
 const sizeOf = (heightPx: number, [least, most]: EmRange): [number, number] => [
@@ -167,32 +244,33 @@ const sizeOf = (heightPx: number, [least, most]: EmRange): [number, number] => [
 ];
 
 // Stem as a share of the em. Regular designs have 0.06 to 0.1, semi-bold 0.11 to 0.137, bold 0.125 to 0.19.
-const BOLD_FROM = 0.155;
-const NOT_BOLD_TO = 0.11;
-// Of scripts whose size is known less well.
-const OTHER_BOLD_FROM = 0.145;
-const OTHER_NOT_BOLD_TO = 0.1;
-
+const BOLD_FROM = 0.17;
+const NOT_BOLD_TO = 0.105;
+// On a picture the edges of strokes are lost in what lies behind.
+const THINNED = 0.85;
 /**
  * Whether the text is bold as "large scale" of WCAG 2.2 means it: weight 700 or more.
  *
- * @param stemPx width of its stems
+ * @param strokes width of its upright strokes and height of its level ones, in pixels
  */
 export function estimateBold(
   text: string,
-  stemPx: number,
+  { barPx, behind, stemPx }: { stemPx: number; barPx: number; behind: Behind },
   [lowest, highest]: readonly [number, number],
 ): boolean | 'unknown' {
   if (stemPx <= 0) return 'unknown';
+  const sizePx = (lowest + highest) / 2;
+  const thinned = behind === 'picture' ? THINNED : 1;
   if (!LATIN_LIKE.test(text)) {
-    const isKnown = OTHER_SCRIPTS.some(({ script }) => script.test(text)) && !IDEOGRAPHS.test(text);
-    if (!isKnown) return 'unknown';
-    if (stemPx / highest > OTHER_BOLD_FROM) return true;
-    return stemPx / lowest < OTHER_NOT_BOLD_TO ? false : 'unknown';
+    const { strokes } = OTHER_SCRIPTS.find(({ script }) => script.test(text)) ?? {};
+    if (!strokes) return 'unknown';
+    // of some scripts, book types have thin uprights
+    const share = Math.max(stemPx, barPx) / sizePx;
+    return share > strokes[1] ? true : share < strokes[0] * thinned ? false : 'unknown';
   }
-  const share = stemPx / ((lowest + highest) / 2);
+  const share = stemPx / sizePx;
   // a pixel of rounding matters most on small text
   const doubt = 0.12 / Math.max(1, stemPx);
   if (share > BOLD_FROM * (1 + doubt)) return true;
-  return share < NOT_BOLD_TO * (1 - doubt) ? false : 'unknown';
+  return share < NOT_BOLD_TO * thinned * (1 - doubt) ? false : 'unknown';
 }
