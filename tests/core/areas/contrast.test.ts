@@ -282,7 +282,7 @@ test.each<[text: string, emPx: number, stem: number, bold: boolean | 'unknown']>
   ['Timetable', 40, 0.1, false],
   ['Timetable', 40, 0.137, 'unknown'],
   ['Timetable', 40, 0.18, true],
-  ['Timetable', 14, 0.1, false],
+  ['Timetable', 14, 0.09, false],
   ['Timetable', 14, 0.15, 'unknown'],
   ['Билеты', 40, 0.09, false],
   ['המעבורת', 40, 0.09, false],

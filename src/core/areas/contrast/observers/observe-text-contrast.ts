@@ -96,9 +96,12 @@ function areBlots({ behind, linePx, runPx, stemPx }: TextSeen, text: string): bo
   );
 }
 
-/** Where it is not clear which marks are the letters, by either reading. */
+/** Where it is not clear which marks are the letters, by either reading; where parts have other colours, by any of its words. */
 function sizeEither(text: string, seen: TextSeen): [number, number] {
-  const own = estimateTextSize(text, seen);
-  const other = seen.otherSize ? estimateTextSize(text, seen.otherSize) : own;
-  return [Math.min(own[0], other[0]), Math.max(own[1], other[1])];
+  const words = seen.spanCount > 1 ? text.split(/\s+/).filter(Boolean) : [];
+  const told = [text, ...words].flatMap((of) => [
+    estimateTextSize(of, seen),
+    ...(seen.otherSize ? [estimateTextSize(of, seen.otherSize)] : []),
+  ]);
+  return [Math.min(...told.map(([least]) => least)), Math.max(...told.map(([, most]) => most))];
 }

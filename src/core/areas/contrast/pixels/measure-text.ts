@@ -17,7 +17,7 @@ import { sizeOfPart } from './faintest-part.ts';
 import { CLEAN_TOLERANCE } from './find-background.ts';
 import { drawingsOf } from './find-drawings.ts';
 import { extrapolate, findEnd, type InkEnd, leastCoverage, leastReached } from './find-end.ts';
-import { type FlatInk, inkOf } from './find-ink.ts';
+import { type FlatInk, inkOf, markHeight, markWidth } from './find-ink.ts';
 import { findSpans, type Span } from './find-spans.ts';
 import type { Word } from './find-words.ts';
 import { CLOSE_MATCH, GOOD_MATCH } from './match-text.ts';
@@ -201,8 +201,8 @@ function doubtsOf(
     const isSure = (isPartial || writing.isSure) && !isEither && !isLostAmong(area, background, ends, spans);
     return { isSure, looksUneven: writing.isAmong || background.others.length > 0 };
   }
-  // a pattern behind letters looks like letters of another colour
-  const isMixed = spans.length > 1 && spans[0]!.isMixed;
+  // a pattern behind letters looks like letters of another colour, or like their dots
+  const isMixed = spans.length > 1 && (spans[0]!.isMixed || hasSpecks(spans));
   const colours = ends.map(({ colour }) => colour);
   const isStray =
     !isNoisy &&
@@ -217,6 +217,17 @@ function doubtsOf(
       !isTwofold && (isOther || isStray || isMixed || writing.isAmong || background.others.length > 0),
   };
 }
+
+// Of the line's height: no letter is as small, nor any of a smaller size.
+const SPECK = 0.3;
+
+/** A colour that dots alone have. */
+const hasSpecks = ([main, ...others]: readonly Span[]): boolean =>
+  others.some(({ words }) =>
+    words
+      .flatMap(({ marks }) => marks)
+      .every((mark) => Math.max(markHeight(mark), markWidth(mark)) < main!.heightPx * SPECK),
+  );
 
 /** Among several grounds or inks, losses may make the wrong ones look like those of the letters. */
 const isLostAmong = (
