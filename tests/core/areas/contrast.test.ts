@@ -290,7 +290,7 @@ test.each<[text: string, emPx: number, stem: number, bold: boolean | 'unknown']>
   ['渡船', 40, 0.07, 'unknown'],
   ['ምሳሌ', 40, 0.07, 'unknown'],
 ])('%s of %i px with stems of %f: bold is %s', (text, emPx, stem, bold) => {
-  const strokes = { stemPx: emPx * stem, barPx: emPx * stem, behind: 'flat' as const };
+  const strokes = { stemPx: emPx * stem, barPx: emPx * stem, isOnPicture: false };
   expect(estimateBold(text, strokes, [emPx * 0.93, emPx * 1.07])).toBe(bold);
   expect(estimateBold(text, { ...strokes, stemPx: 0 }, [emPx, emPx])).toBe('unknown');
 });

@@ -73,7 +73,7 @@ export const observeTextContrast = {
           doubtful: true,
         }),
         ...(seen.packed && { packed: true }),
-        bold: node.bold ?? (seen.hasWeights ? 'unknown' : estimateBold(text, seen, estimated)),
+        bold: node.bold ?? (seen.hasWeights ? 'unknown' : boldOf(text, seen, estimated)),
       } satisfies TextContrastFact;
     }
   },
@@ -95,6 +95,9 @@ function areBlots({ behind, linePx, runPx, stemPx }: TextSeen, text: string): bo
     stemPx > linePx * THICKEST
   );
 }
+
+const boldOf = (text: string, seen: TextSeen, sizePx: readonly [number, number]): boolean | 'unknown' =>
+  estimateBold(text, { ...seen, isOnPicture: seen.behind === 'picture' }, sizePx);
 
 /** Where it is not clear which marks are the letters, by either reading; where parts have other colours, by any of its words. */
 function sizeEither(text: string, seen: TextSeen): [number, number] {

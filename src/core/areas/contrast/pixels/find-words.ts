@@ -143,6 +143,7 @@ const ALL_APART =
 // Of the height of the tallest mark: losses leave smaller ones about letters.
 const SPECK = 0.2;
 
+/** @param isPacked with losses */
 export function countMarks(words: readonly Word[], isPacked: boolean): number {
   const marks = words.flatMap((word) => word.marks);
   const leastPx = isPacked ? SPECK * Math.max(...marks.map(markHeight)) : 0;
