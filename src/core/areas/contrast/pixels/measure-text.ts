@@ -210,9 +210,17 @@ function doubtsOf(
     strayShare(area, spans, background.colour, colours) > MOST_STRAY;
   // letters that were not told by their widths: what has another colour may be none of them
   const isOther = !writing.isSure && spans.length > 1;
+  // losses may hide a faint word from the others
+  const lacksWords = area.strayLevels !== undefined && writing.words.length < text.trim().split(/\s+/).length;
   const isRight = isPartial || (writing.isSure && !isMixed && !isStray);
   return {
-    isSure: isRight && !isOther && !isTwofold && !isEither && !isLostAmong(area, background, ends, spans),
+    isSure:
+      isRight &&
+      !isOther &&
+      !isTwofold &&
+      !isEither &&
+      !lacksWords &&
+      !isLostAmong(area, background, ends, spans),
     looksUneven:
       !isTwofold && (isOther || isStray || isMixed || writing.isAmong || background.others.length > 0),
   };
