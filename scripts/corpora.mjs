@@ -3,8 +3,17 @@
 // digest. Node built-ins only.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { basename, join } from 'node:path';
+import {
+  existsSync,
+  linkSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
+import { basename, dirname, join } from 'node:path';
 import { root } from './setup.mjs';
 
 const folder = join(root, '.corpora');
@@ -222,15 +231,25 @@ const BINARIES = {
 };
 
 /**
- * Unpacks a package, fetched where it is not there yet.
+ * Unpacks a package, fetched where it is not there yet; of several processes that want one, one fetches and the others wait.
  *
  * @returns its folder; undefined, with the reason on standard error, where it cannot be had here
  */
 export function sourceFolder(name) {
-  const { binary, npm, sha256, source } = SOURCES[name] ?? BINARIES[name];
+  return isThere(name) ? join(folder, name) : alone(join(folder, 'lock'), () => fetchAndUnpack(name));
+}
+
+function isThere(name) {
+  const { sha256 } = SOURCES[name] ?? BINARIES[name];
+  const stamp = join(folder, name, STAMP);
+  return existsSync(stamp) && readFileSync(stamp, 'utf8') === sha256;
+}
+const STAMP = '.sha256';
+
+function fetchAndUnpack(name) {
   const place = join(folder, name);
-  const stamp = join(place, '.sha256');
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sha256) return place;
+  if (isThere(name)) return place;
+  const { binary, npm, sha256, source } = SOURCES[name] ?? BINARIES[name];
   const no = (why) =>
     void process.stderr.write(`corpora: ${npm ?? source ?? binary} cannot be had here: ${why}\n`);
   const fetched = npm
@@ -247,8 +266,63 @@ export function sourceFolder(name) {
     ? spawnSync('dpkg-deb', ['-x', fetched, place])
     : spawnSync('tar', ['xf', fetched, '-C', place, '--strip-components=1']);
   if (unpacked.status !== 0) return no(`${basename(fetched)} cannot be unpacked`);
-  writeFileSync(stamp, sha256);
+  writeFileSync(join(place, STAMP), sha256);
   return place;
+}
+
+const WAIT_MS = 200;
+const LONGEST_WAIT_MS = 900_000;
+
+/** Does it while no other process does; a lock whose owner is gone is nobody's. */
+export function alone(lock, work) {
+  mkdirSync(dirname(lock), { recursive: true });
+  const mine = `${lock}.${process.pid}`;
+  writeFileSync(mine, String(process.pid));
+  try {
+    for (let waited = 0; !take(mine, lock); waited += WAIT_MS) {
+      if (waited > LONGEST_WAIT_MS)
+        throw new Error(`${lock} has been held for long: end its owner, or remove it`);
+      Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, WAIT_MS);
+    }
+    try {
+      return work();
+    } finally {
+      rmSync(lock, { force: true });
+    }
+  } finally {
+    rmSync(mine, { force: true });
+  }
+}
+
+/** A hard link is there with its content or not at all. */
+function take(mine, lock) {
+  try {
+    linkSync(mine, lock);
+    return true;
+  } catch (error) {
+    if (error.code !== 'EEXIST') throw error;
+  }
+  const left = `${mine}.left`;
+  try {
+    const owner = Number(readFileSync(lock, 'utf8'));
+    if (isAlive(owner)) return false;
+    // of several that see it left, one moves it away; it may be another's by then
+    renameSync(lock, left);
+    if (Number(readFileSync(left, 'utf8')) !== owner) linkSync(left, lock);
+    rmSync(left, { force: true });
+  } catch (error) {
+    if (error.code !== 'ENOENT' && error.code !== 'EEXIST') throw error;
+  }
+  return false;
+}
+
+function isAlive(pid) {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return error.code === 'EPERM';
+  }
 }
 
 function fetchFromNpm(wanted, no) {
