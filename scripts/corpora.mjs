@@ -154,7 +154,7 @@ export const SOURCES = {
   },
 };
 
-/** Type designs under the SIL Open Font Licence: version and digest of each npm package. */
+/** Type designs under the SIL Open Font Licence, one under Ubuntu's: version and digest of each npm package. */
 export const DESIGNS = {
   'open-sans': ['0.4.2', '95d4fdbbb2862c4cc05dff55212730394d9af312b685cab740811c1ce7c4e5be'],
   lato: ['0.4.1', '5cb54872e0134d491496bf10fa0afa305894f752f3ed6d4fa2f3f46a93545ed4'],
